@@ -1,0 +1,19 @@
+namespace MudRoom.Core.Book;
+
+/// <summary>Recomputes from movements what stands where.</summary>
+public sealed class Accounts
+{
+    readonly Dictionary<string, decimal> byKey = [];
+
+    /// <summary>Quantity by balance key; keys that came to 0 are left out.</summary>
+    public IReadOnlyDictionary<string, decimal> Balances => byKey.Where(b => b.Value != 0).ToDictionary();
+
+    /// <summary>Applies one movement.</summary>
+    public void Apply(Movement movement)
+    {
+        if (movement.From.IsInside) Add(Balance.KeyOf(movement.Goods, movement.From), -movement.Quantity);
+        if (movement.To.IsInside) Add(Balance.KeyOf(movement.Goods, movement.To), movement.Quantity);
+    }
+
+    void Add(string key, decimal by) => byKey[key] = byKey.GetValueOrDefault(key) + by;
+}

@@ -1,0 +1,177 @@
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Core.Door;
+
+/// <summary>Why goods are counted aside: they are here, but not as usable.</summary>
+public enum Aside
+{
+    Damaged,
+    ShortLife,
+    LabelWrong,
+    Over,
+}
+
+/// <summary>A count as the receiver gives it.</summary>
+/// <param name="Item">The item.</param>
+/// <param name="Pack">The pack level counted.</param>
+/// <param name="Packs">How many of them.</param>
+/// <param name="BatchNumber">Own batch, or null to have one proposed.</param>
+/// <param name="SourceBatchNumber">The vendor's batch.</param>
+/// <param name="Production">Production date.</param>
+/// <param name="BestBefore">Best before.</param>
+/// <param name="Expiry">Expiry.</param>
+/// <param name="Origin">ISO 3166 code.</param>
+/// <param name="Serial">Of the one piece.</param>
+/// <param name="Aside">Set when counted aside.</param>
+/// <param name="Note">A sentence, forced by some reasons.</param>
+/// <param name="ChosenPart">The order line part chosen by hand.</param>
+/// <param name="OverAllowed">True when a supervisor lets all that is over pass.</param>
+/// <param name="EarlyAllowed">True when the receiver has said that early goods are to be taken.</param>
+public sealed record Count(
+    Item Item, PackLevel Pack, decimal Packs, string? BatchNumber, string? SourceBatchNumber, GoodsDate? Production, DateOnly? BestBefore,
+    DateOnly? Expiry, string? Origin, string? Serial, Aside? Aside, string? Note, int? ChosenPart, bool OverAllowed, bool EarlyAllowed)
+{
+    /// <summary>In base units.</summary>
+    public decimal Quantity => Pack.Content(Packs);
+}
+
+/// <summary>What a count comes to once every rule has agreed.</summary>
+/// <param name="Choice">The order parts that take it.</param>
+/// <param name="Dates">The dates, completed.</param>
+/// <param name="Origin">The country, if known.</param>
+/// <param name="Standing">The standing the goods get.</param>
+/// <param name="Over">What is over and passed, in base units.</param>
+public sealed record CountDecision(Choice Choice, DatesOfGoods Dates, Country? Origin, Standing Standing, decimal Over);
+
+/// <summary>The rules of counting goods in.</summary>
+public static class TallyRules
+{
+    /// <summary>Judges one count.</summary>
+    /// <param name="count">What was counted.</param>
+    /// <param name="parts">Order parts of the item on this arrival.</param>
+    /// <param name="today">The date at the site.</param>
+    /// <param name="horizonDays">The site's horizon for early goods.</param>
+    /// <param name="maySettle">True when the person may decide over what is over.</param>
+    /// <param name="heldByRule">True when a hold rule catches the goods.</param>
+    public static Outcome<CountDecision> Judge(Count count, IReadOnlyList<PartView> parts, DateOnly today, int horizonDays, bool maySettle, bool heldByRule)
+    {
+        var item = count.Item;
+        if (count.Packs <= 0 || count.Packs > Quantities.Most || Math.Floor(count.Packs) != count.Packs && count.Pack.Denominator * count.Pack.Numerator != 1)
+            if (Quantities.Check(count.Packs, WholePacks(count)) is { } badPacks) return badPacks;
+        if (Quantities.Check(count.Quantity, item) is { } badQuantity) return badQuantity;
+        if (parts.Count == 0)
+            return new Refusal("not-on-arrival", $"{item.Name} is on no order of this arrival.", "Look at the label again. If it is right, ask a supervisor to add its order.");
+        if (Missing(count) is { } missing) return missing;
+
+        Country? origin = null;
+        if (!string.IsNullOrWhiteSpace(count.Origin))
+        {
+            origin = Countries.Find(count.Origin.Trim());
+            if (origin is null) return new Refusal("country-unknown", $"{count.Origin} is no country of ISO 3166.", "Type its two letters or its name.");
+        }
+
+        var dates = DatesOf(count, today);
+        if (dates.Refused(out var badDates)) return badDates;
+        if (dates.Value.Doubt is { } doubt && count.Aside is null) return doubt;
+        if (count.Aside == Aside.Damaged && string.IsNullOrWhiteSpace(count.Note))
+            return new Refusal("note-missing", "Damaged goods want a sentence about the damage.", "Say what is broken and how it came.");
+
+        var choice = LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
+        if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed)
+            return new Refusal("early", $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.", "Press Take it early, or leave it aboard.");
+        var mayPass = !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
+        if (!mayPass)
+            return new Refusal(
+                count.OverAllowed ? "right-missing" : "over",
+                $"{Quantities.Show(choice.Over)} {item.UnitWord} of {item.Name} would be over; {Quantities.Show(choice.AllowedOver)} may pass.",
+                "Count what is over aside, or let a supervisor take it.");
+
+        var standing = count.Aside is not null || heldByRule ? Standing.Held
+            : item.InspectionPlanId is not null ? Standing.ToInspect
+            : Standing.Usable;
+        return new CountDecision(choice, dates.Value, origin, standing, choice.Shares.Sum(s => s.Over));
+    }
+
+    /// <summary>What an item still wants to be known before it can be taken, as names of fields.</summary>
+    public static IReadOnlyList<string> Wanted(Count count)
+    {
+        var item = count.Item;
+        List<string> wanted = [];
+        if (item.NeedsSourceBatch && string.IsNullOrWhiteSpace(count.SourceBatchNumber)) wanted.Add("sourceBatch");
+        if (item.NeedsDates && count.Production is null && count.BestBefore is null && count.Expiry is null && item.ShelfLifeDays is null) wanted.Add("bestBefore");
+        if (item.NeedsOrigin && string.IsNullOrWhiteSpace(count.Origin)) wanted.Add("origin");
+        if (item.NeedsSerial && string.IsNullOrWhiteSpace(count.Serial)) wanted.Add("serial");
+        return wanted;
+    }
+
+    static Refusal? Missing(Count count)
+    {
+        var wanted = Wanted(count);
+        if (wanted.Count > 0)
+            return new Refusal("wanted", $"{count.Item.Name} still wants its {string.Join(", ", wanted.Select(Word))}.", "Scan it, or type it.");
+        if (count.Item.NeedsSerial && count.Quantity != 1)
+            return new Refusal("serial-one", "One serial number is for one piece.", "Count the pieces one by one.");
+        return null;
+    }
+
+    static string Word(string field) => field switch
+    {
+        "sourceBatch" => "source batch",
+        "bestBefore" => "best before",
+        _ => field,
+    };
+
+    /// <summary>Goods whose label is wrong are counted with no dates of their own.</summary>
+    static Outcome<DatesOfGoods> DatesOf(Count count, DateOnly today) => count.Aside == Aside.LabelWrong
+        ? new DatesOfGoods(null, null, null, false, null)
+        : GoodsDates.Check(count.Item, count.Production, count.BestBefore, count.Expiry, today);
+
+    static Item WholePacks(Count count) => new()
+    {
+        Code = count.Item.Code,
+        Name = count.Pack.Name,
+        Step = count.Pack is { Numerator: 1, Denominator: 1 } ? count.Item.Step : 1,
+        BaseUnit = count.Pack.Name,
+    };
+}
+
+/// <summary>One count of an arrival as it was taken. Taking back adds a counter-entry to the ledger and marks this one.</summary>
+public sealed class TallyEntry
+{
+    public int Id { get; init; }
+    public required int ArrivalId { get; init; }
+    public required int? PartId { get; init; }
+    public required int ItemId { get; init; }
+    public required int VendorId { get; init; }
+    public int? BatchId { get; init; }
+    public int? UnitId { get; init; }
+    public string? Serial { get; init; }
+    public required decimal Quantity { get; init; }
+    public required string PackName { get; init; }
+    public required decimal Packs { get; init; }
+    public required Standing Standing { get; init; }
+    public required int BinId { get; init; }
+    public Aside? Aside { get; init; }
+
+    /// <summary>How much of the quantity is beyond what was ordered.</summary>
+    public decimal Over { get; init; }
+    public string? Note { get; init; }
+    public required string Reason { get; init; }
+    public required int PersonId { get; init; }
+    public required string PersonName { get; init; }
+    public required string Device { get; init; }
+    public required DateTimeOffset At { get; init; }
+    public required Guid ActId { get; init; }
+
+    /// <summary>The ledger entry that moved the stock.</summary>
+    public required long LedgerSeq { get; init; }
+    public int? HoldId { get; init; }
+    public int? InspectionId { get; init; }
+    public int? ReceiptId { get; set; }
+    public DateTimeOffset? TakenBackAt { get; private set; }
+
+    /// <summary>Marks it as taken back.</summary>
+    public void TakeBack(DateTimeOffset at) => TakenBackAt = at;
+}

@@ -1,0 +1,59 @@
+namespace MudRoom.Core.Identification;
+
+/// <summary>A date on goods; a production date may be known to the month only.</summary>
+/// <param name="Date">The day; the first of the month when <paramref name="MonthOnly"/>.</param>
+/// <param name="MonthOnly">True when the label names no day.</param>
+public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
+{
+    /// <inheritdoc />
+    public override string ToString() => MonthOnly ? Date.ToString("yyyy-MM") : Date.ToString("yyyy-MM-dd");
+
+    /// <summary>
+    /// Reads six digits YYMMDD. The century follows from how far the two-digit year is from today's: 51 to 99 ahead is the
+    /// century before, 50 to 99 behind is the next, else this one. Source: GS1 General Specifications, section 7.12.
+    /// </summary>
+    /// <param name="digits">Six digits, already known to be digits.</param>
+    /// <param name="today">The date at the site.</param>
+    /// <param name="dayZero">What day 00 stands for.</param>
+    /// <returns>The date, or null when month or day is impossible.</returns>
+    public static GoodsDate? Read(ReadOnlySpan<char> digits, DateOnly today, DayZero dayZero)
+    {
+        var year = FullYear(int.Parse(digits[..2]), today.Year);
+        var month = int.Parse(digits[2..4]);
+        var day = int.Parse(digits[4..6]);
+        if (month is < 1 or > 12) return null;
+        var last = DateTime.DaysInMonth(year, month);
+        if (day > last) return null;
+        if (day > 0) return new GoodsDate(new DateOnly(year, month, day));
+        return dayZero switch
+        {
+            DayZero.LastOfMonth => new GoodsDate(new DateOnly(year, month, last)),
+            DayZero.MonthOnly => new GoodsDate(new DateOnly(year, month, 1), MonthOnly: true),
+            _ => null,
+        };
+    }
+
+    static int FullYear(int twoDigits, int thisYear)
+    {
+        var century = thisYear / 100 * 100;
+        return (twoDigits - thisYear % 100) switch
+        {
+            >= 51 => century - 100 + twoDigits,
+            <= -50 => century + 100 + twoDigits,
+            _ => century + twoDigits,
+        };
+    }
+}
+
+/// <summary>What day 00 of a six-digit date means.</summary>
+public enum DayZero
+{
+    /// <summary>Best before, expiry: the last day of the month.</summary>
+    LastOfMonth,
+
+    /// <summary>Production: known to the month only.</summary>
+    MonthOnly,
+
+    /// <summary>The standard wants a day.</summary>
+    Refused,
+}

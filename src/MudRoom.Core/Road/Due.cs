@@ -1,0 +1,26 @@
+namespace MudRoom.Core.Road;
+
+/// <summary>How a line part stands against its date.</summary>
+public enum DueState
+{
+    Late,
+    DueToday,
+    FallsLate,
+    OnTime,
+}
+
+/// <summary>Judges dates of what is expected.</summary>
+public static class DueRules
+{
+    /// <summary>Late, due today, will fall late because what carries it comes after the date, or on time.</summary>
+    public static DueState State(DateOnly due, DateOnly today, DateOnly? expected)
+    {
+        if (due < today) return DueState.Late;
+        if (expected > due) return DueState.FallsLate;
+        return due == today ? DueState.DueToday : DueState.OnTime;
+    }
+
+    /// <summary>Days between the date due and today, or the day it is expected.</summary>
+    public static int DaysLate(DateOnly due, DateOnly today, DateOnly? expected) =>
+        Math.Max(0, Math.Max(today.DayNumber, expected?.DayNumber ?? 0) - due.DayNumber);
+}

@@ -1,0 +1,152 @@
+namespace MudRoom.Core.Site;
+
+/// <summary>Which of the two dates on goods rules whether they may be used.</summary>
+public enum RulingDate
+{
+    BestBefore,
+    Expiry,
+}
+
+/// <summary>The condition a bin offers and an item needs.</summary>
+public enum StorageClass
+{
+    Ambient,
+    Cold,
+    Dry,
+
+    /// <summary>UN class 5.1.</summary>
+    Oxidiser,
+
+    /// <summary>UN class 2.1.</summary>
+    Gas,
+    Secure,
+    Oversize,
+}
+
+/// <summary>How often an item is picked: A most, C least.</summary>
+public enum PickRateClass
+{
+    A,
+    B,
+    C,
+}
+
+/// <summary>What is bought and stored, and what has to be known of it when it comes.</summary>
+public sealed class Item
+{
+    public int Id { get; init; }
+    public required string Code { get; init; }
+    public required string Name { get; set; }
+
+    /// <summary>What the rules speak of when they speak of a kind: "bare-root tree", "seed".</summary>
+    public string Category { get; set; } = "";
+
+    /// <summary>UN/ECE Recommendation 20 code of the unit in which stock is kept: H87 piece, KGM, MTR.</summary>
+    public string BaseUnit { get; set; } = "H87";
+
+    /// <summary>Smallest quantity that is counted, in base units; 1 for pieces.</summary>
+    public decimal Step { get; set; } = 1;
+
+    public bool NeedsBatch { get; set; }
+    public bool NeedsSourceBatch { get; set; }
+    public bool NeedsDates { get; set; }
+    public bool NeedsOrigin { get; set; }
+    public bool NeedsSerial { get; set; }
+
+    /// <summary>Letters an own batch number begins with.</summary>
+    public string BatchPrefix { get; set; } = "";
+
+    /// <summary>Days from production to the ruling date; null when goods do not age.</summary>
+    public int? ShelfLifeDays { get; set; }
+
+    /// <summary>Days that must remain when goods come in.</summary>
+    public int? MinimumRemainingDays { get; set; }
+
+    public RulingDate RulingDate { get; set; } = RulingDate.BestBefore;
+
+    /// <summary>How far over the ordered quantity a line part may be received, in percent of it.</summary>
+    public decimal OverPercent { get; set; }
+
+    /// <summary>Most that may be over, in base units; null for no cap.</summary>
+    public decimal? OverCap { get; set; }
+
+    public StorageClass StorageClass { get; set; } = StorageClass.Ambient;
+
+    /// <summary>Kilograms per base unit.</summary>
+    public decimal Mass { get; set; }
+
+    /// <summary>Litres per base unit.</summary>
+    public decimal Volume { get; set; }
+
+    /// <summary>Longest side of one piece in metres.</summary>
+    public decimal LongestSide { get; set; }
+
+    public PickRateClass PickRateClass { get; set; } = PickRateClass.C;
+
+    /// <summary>Zone where it is at home, or empty.</summary>
+    public string HomeZone { get; set; } = "";
+
+    public int? InspectionPlanId { get; set; }
+
+    public List<PackLevel> PackLevels { get; init; } = [];
+    public List<VendorCode> VendorCodes { get; init; } = [];
+
+    /// <summary>The base unit in a word for the screen.</summary>
+    public string UnitWord => Units.Word(BaseUnit);
+
+    /// <summary>The pack level of one base unit; there is always one.</summary>
+    public PackLevel BasePack => PackLevels.First(p => p is { Numerator: 1, Denominator: 1 });
+}
+
+/// <summary>each, inner, case, layer, pallet …: how many base units it holds, as an exact ratio.</summary>
+public sealed class PackLevel
+{
+    public int Id { get; init; }
+
+    /// <summary>In the singular, as on the floor: "sack", "carton", "pallet".</summary>
+    public required string Name { get; set; }
+
+    public required long Numerator { get; set; }
+    public long Denominator { get; set; } = 1;
+
+    /// <summary>GTIN in 14 digits, or null.</summary>
+    public string? Gtin { get; set; }
+
+    /// <summary>True when each one is a logistic unit with a label of its own.</summary>
+    public bool IsUnit { get; set; }
+
+    /// <summary>Base units in so many packs. Exact.</summary>
+    public decimal Content(decimal packs) => packs * Numerator / Denominator;
+}
+
+/// <summary>What a vendor calls an item of ours.</summary>
+public sealed class VendorCode
+{
+    public int Id { get; init; }
+    public required int VendorId { get; init; }
+    public required string Code { get; set; }
+}
+
+/// <summary>Words for the codes of UN/ECE Recommendation 20 that are in use.</summary>
+public static class Units
+{
+    /// <summary>The word for a unit code; the code itself when it has none.</summary>
+    public static string Word(string code) => code switch
+    {
+        "H87" => "each",
+        "KGM" => "kg",
+        "MTR" => "m",
+        "LTR" => "L",
+        _ => code,
+    };
+
+    /// <summary>The code for a word or code as people write it, or null.</summary>
+    public static string? Code(string text) => text.Trim().ToUpperInvariant() switch
+    {
+        "H87" or "EACH" or "EA" or "PIECE" or "PCS" => "H87",
+        "KGM" or "KG" => "KGM",
+        "MTR" or "M" => "MTR",
+        "LTR" or "L" => "LTR",
+        _ => null,
+    };
+}

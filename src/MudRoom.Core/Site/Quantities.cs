@@ -1,0 +1,52 @@
+using System.Globalization;
+
+namespace MudRoom.Core.Site;
+
+/// <summary>Sums of packs and pieces in base units, exact.</summary>
+public static class Quantities
+{
+    /// <summary>Most that one count may hold, in base units.</summary>
+    public const decimal Most = 1_000_000_000m;
+
+    /// <summary>Fewest parts of a base unit that can be kept: a millionth.</summary>
+    public const decimal Finest = 0.000001m;
+
+    /// <summary>Checks a quantity that somebody counted: above 0, not absurd, a whole number of steps.</summary>
+    /// <param name="quantity">In base units.</param>
+    /// <param name="item">The item counted.</param>
+    public static Refusal? Check(decimal quantity, Item item)
+    {
+        if (quantity <= 0)
+            return new Refusal("quantity-not-positive", $"{Show(quantity)} {item.UnitWord} is no count: it must be more than 0.", "Type what is there. To take a count back, use Take back in the trail.");
+        if (quantity > Most)
+            return new Refusal("quantity-too-large", $"{Show(quantity)} {item.UnitWord} cannot be right: the most for one count is {Show(Most)}.", "Look at the number again.");
+        var steps = quantity / item.Step;
+        if (steps == Math.Floor(steps)) return null;
+        var below = Math.Floor(steps) * item.Step;
+        return new Refusal(
+            "quantity-not-whole",
+            $"{Show(quantity)} {item.UnitWord} of {item.Name} is no whole number of {Show(item.Step)}. The nearest are {Show(below)} and {Show(below + item.Step)}.",
+            "Type one of the two.");
+    }
+
+    /// <summary>A quantity in words of packs: the largest packs first, the rest in base units.</summary>
+    public static string InPacks(decimal quantity, Item item)
+    {
+        var pack = item.PackLevels.Where(p => p is { IsUnit: false, Denominator: 1, Numerator: > 1 } && quantity % p.Numerator == 0)
+            .OrderByDescending(p => p.Numerator).FirstOrDefault();
+        return pack is null ? $"{Show(quantity)} {item.UnitWord}" : $"{Show(quantity / pack.Numerator)} {Plural(pack.Name, quantity / pack.Numerator)} of {pack.Numerator}";
+    }
+
+    /// <summary>"box" and 3 give "boxes".</summary>
+    public static string Plural(string word, decimal count)
+    {
+        if (count == 1) return word;
+        if (word.EndsWith('x') || word.EndsWith("ch")) return word + "es";
+        return word + "s";
+    }
+
+    /// <summary>A number without needless zeros, thousands apart by a narrow space.</summary>
+    public static string Show(decimal number) => number.ToString("#,0.######", groups);
+
+    static readonly NumberFormatInfo groups = new() { NumberGroupSeparator = "\u202f" };
+}

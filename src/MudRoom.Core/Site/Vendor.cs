@@ -1,0 +1,16 @@
+namespace MudRoom.Core.Site;
+
+/// <summary>Who sells it to us.</summary>
+public sealed class Vendor
+{
+    public int Id { get; init; }
+    public required string Code { get; init; }
+    public required string Name { get; set; }
+
+    /// <summary>ISO 3166 two-letter code.</summary>
+    public required string Country { get; set; }
+
+    public string? ContactName { get; set; }
+    public string? Telephone { get; set; }
+    public string? Mail { get; set; }
+}

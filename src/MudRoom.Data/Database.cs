@@ -1,0 +1,63 @@
+using System.Data.Common;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Design;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+
+namespace MudRoom.Data;
+
+/// <summary>How every connection to the database is opened.</summary>
+public static class Database
+{
+    /// <summary>The settings a connection must have: what was acknowledged survives a power cut, and rows do not point nowhere.</summary>
+    public const string Pragmas = "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=10000;";
+
+    /// <summary>Options for contexts on a database file.</summary>
+    public static DbContextOptionsBuilder UseMudRoom(this DbContextOptionsBuilder options, string file) =>
+        options.UseSqlite(ConnectionString(file)).AddInterceptors(SetPragmas.Instance);
+
+    /// <summary>Options for contexts on a connection that is open already.</summary>
+    public static DbContextOptions<MudRoomDb> OptionsFor(SqliteConnection connection) =>
+        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(connection).Options;
+
+    /// <summary>An open connection with the settings.</summary>
+    public static SqliteConnection Open(string file)
+    {
+        var connection = new SqliteConnection(ConnectionString(file));
+        connection.Open();
+        SetPragmas.On(connection);
+        return connection;
+    }
+
+    /// <summary>A context of its own, for commands outside the server.</summary>
+    public static MudRoomDb Context(string file) => new((DbContextOptions<MudRoomDb>)new DbContextOptionsBuilder<MudRoomDb>().UseMudRoom(file).Options);
+
+    static string ConnectionString(string file) =>
+        new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, DefaultTimeout = 30 }.ToString();
+
+    sealed class SetPragmas : DbConnectionInterceptor
+    {
+        public static readonly SetPragmas Instance = new();
+
+        public static void On(DbConnection connection)
+        {
+            using var command = connection.CreateCommand();
+            command.CommandText = Pragmas;
+            command.ExecuteNonQuery();
+        }
+
+        public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) => On(connection);
+
+        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        {
+            On(connection);
+            return Task.CompletedTask;
+        }
+    }
+}
+
+/// <summary>For the migrations tool.</summary>
+sealed class DesignTime : IDesignTimeDbContextFactory<MudRoomDb>
+{
+    public MudRoomDb CreateDbContext(string[] args) => Database.Context("design.db");
+}

@@ -1,0 +1,67 @@
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Door;
+using MudRoom.Core.Road;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Data;
+
+/// <summary>The database: Core's classes as they are, mapped room by room in the folder Rooms.</summary>
+public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUserContext<SignInAccount, int>(options)
+{
+    public DbSet<WarehouseSite> Sites => Set<WarehouseSite>();
+    public DbSet<Person> People => Set<Person>();
+    public DbSet<Vendor> Vendors => Set<Vendor>();
+    public DbSet<Item> Items => Set<Item>();
+    public DbSet<Bin> Bins => Set<Bin>();
+    public DbSet<DockDoor> Doors => Set<DockDoor>();
+    public DbSet<Order> Orders => Set<Order>();
+    public DbSet<OrderLine> OrderLines => Set<OrderLine>();
+    public DbSet<LinePart> LineParts => Set<LinePart>();
+    public DbSet<Arrival> Arrivals => Set<Arrival>();
+    public DbSet<ManifestLine> ManifestLines => Set<ManifestLine>();
+    public DbSet<TallyEntry> TallyEntries => Set<TallyEntry>();
+    public DbSet<Receipt> Receipts => Set<Receipt>();
+    public DbSet<Discrepancy> Discrepancies => Set<Discrepancy>();
+    public DbSet<InspectionPlan> InspectionPlans => Set<InspectionPlan>();
+    public DbSet<Inspection> Inspections => Set<Inspection>();
+    public DbSet<Hold> Holds => Set<Hold>();
+    public DbSet<HoldRule> HoldRules => Set<HoldRule>();
+    public DbSet<PutAwayJob> Jobs => Set<PutAwayJob>();
+    public DbSet<SourceBatch> SourceBatches => Set<SourceBatch>();
+    public DbSet<Batch> Batches => Set<Batch>();
+    public DbSet<LogisticUnit> Units => Set<LogisticUnit>();
+    public DbSet<Balance> Balances => Set<Balance>();
+    public DbSet<LedgerEntry> Ledger => Set<LedgerEntry>();
+    public DbSet<DoneAct> DoneActs => Set<DoneAct>();
+    public DbSet<Note> Notes => Set<Note>();
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) => Storage.Conventions(configurationBuilder);
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.ApplyConfigurationsFromAssembly(typeof(MudRoomDb).Assembly);
+    }
+}
+
+/// <summary>An act that was done, by the id its device gave it: the same id again gets the same answer and does nothing.</summary>
+public sealed class DoneAct
+{
+    public required Guid Id { get; init; }
+    public required string Path { get; init; }
+    public required int PersonId { get; init; }
+    public required DateTimeOffset At { get; init; }
+    public required string Answer { get; init; }
+}
+
+/// <summary>A small fact about the installation itself: the demo's clock, the version.</summary>
+public sealed class Note
+{
+    public required string Name { get; init; }
+    public required string Value { get; set; }
+}

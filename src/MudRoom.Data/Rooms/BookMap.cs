@@ -1,0 +1,64 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Data.Rooms;
+
+sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfiguration<Balance>, IEntityTypeConfiguration<SourceBatch>,
+    IEntityTypeConfiguration<Batch>, IEntityTypeConfiguration<LogisticUnit>, IEntityTypeConfiguration<PutAwayJob>
+{
+    public void Configure(EntityTypeBuilder<LedgerEntry> entry)
+    {
+        entry.HasKey(e => e.Seq);
+        entry.Property(e => e.Seq).ValueGeneratedNever();
+        entry.Ignore(e => e.Movement).Ignore(e => e.Head);
+        entry.HasIndex(e => new { e.SiteId, e.Subject });
+        entry.HasIndex(e => e.ItemId);
+        entry.HasIndex(e => e.BatchId);
+        entry.HasIndex(e => e.UnitId);
+    }
+
+    public void Configure(EntityTypeBuilder<Balance> balance)
+    {
+        balance.Ignore(b => b.Goods).Ignore(b => b.Place);
+        balance.HasIndex(b => b.Key).IsUnique();
+        balance.HasIndex(b => new { b.SiteId, b.ItemId });
+        balance.HasIndex(b => b.BinId);
+        balance.HasIndex(b => b.BatchId);
+        balance.HasIndex(b => b.UnitId);
+        balance.HasIndex(b => b.Serial);
+        balance.HasOne<Bin>().WithMany().HasForeignKey(b => b.BinId);
+        balance.HasOne<Item>().WithMany().HasForeignKey(b => b.ItemId);
+        balance.HasOne<Batch>().WithMany().HasForeignKey(b => b.BatchId);
+        balance.HasOne<LogisticUnit>().WithMany().HasForeignKey(b => b.UnitId);
+    }
+
+    public void Configure(EntityTypeBuilder<SourceBatch> batch)
+    {
+        batch.Ignore(b => b.ProductionAsKnown);
+        batch.HasIndex(b => new { b.ItemId, b.VendorId, b.Number }).IsUnique();
+        batch.HasIndex(b => b.Number);
+        batch.HasOne<Item>().WithMany().HasForeignKey(b => b.ItemId);
+    }
+
+    public void Configure(EntityTypeBuilder<Batch> batch)
+    {
+        batch.HasIndex(b => new { b.ItemId, b.Number }).IsUnique();
+        batch.HasIndex(b => b.Number);
+        batch.HasOne(b => b.SourceBatch).WithMany().HasForeignKey(b => b.SourceBatchId);
+        batch.HasOne<Item>().WithMany().HasForeignKey(b => b.ItemId);
+    }
+
+    public void Configure(EntityTypeBuilder<LogisticUnit> unit) => unit.HasIndex(u => u.Sscc).IsUnique();
+
+    public void Configure(EntityTypeBuilder<PutAwayJob> job)
+    {
+        job.Ignore(j => j.Goods);
+        job.Property(j => j.Trail).AsJson();
+        job.HasIndex(j => new { j.SiteId, j.State });
+        job.HasIndex(j => new { j.TargetBinId, j.State });
+        job.HasOne<Item>().WithMany().HasForeignKey(j => j.ItemId);
+    }
+}

@@ -1,0 +1,74 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using MudRoom.Core.Door;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Data.Rooms;
+
+sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration<OrderLine>, IEntityTypeConfiguration<LinePart>,
+    IEntityTypeConfiguration<Arrival>, IEntityTypeConfiguration<ManifestLine>
+{
+    public void Configure(EntityTypeBuilder<Order> order)
+    {
+        order.HasIndex(o => o.Number).IsUnique();
+        order.HasOne<Vendor>().WithMany().HasForeignKey(o => o.VendorId);
+        order.HasMany(o => o.Lines).WithOne(l => l.Order).HasForeignKey(l => l.OrderId);
+    }
+
+    public void Configure(EntityTypeBuilder<OrderLine> line)
+    {
+        line.HasIndex(l => new { l.OrderId, l.Number }).IsUnique();
+        line.HasOne<Item>().WithMany().HasForeignKey(l => l.ItemId);
+        line.HasMany(l => l.Parts).WithOne(p => p.Line).HasForeignKey(p => p.LineId);
+    }
+
+    public void Configure(EntityTypeBuilder<LinePart> part)
+    {
+        part.Ignore(p => p.Open);
+        part.Property(p => p.IsOpen);
+        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.Due });
+        part.HasIndex(p => new { p.ItemId, p.IsOpen });
+    }
+
+    public void Configure(EntityTypeBuilder<Arrival> arrival)
+    {
+        arrival.HasIndex(a => new { a.SiteId, a.Number }).IsUnique();
+        arrival.HasIndex(a => new { a.SiteId, a.State, a.Planned });
+        arrival.HasIndex(a => a.DoorId);
+        arrival.HasOne<WarehouseSite>().WithMany().HasForeignKey(a => a.SiteId);
+        arrival.HasMany(a => a.Manifest).WithOne().HasForeignKey(m => m.ArrivalId);
+    }
+
+    public void Configure(EntityTypeBuilder<ManifestLine> line)
+    {
+        line.HasIndex(m => new { m.ArrivalId, m.PartId }).IsUnique();
+        line.HasOne(m => m.Part).WithMany().HasForeignKey(m => m.PartId);
+    }
+}
+
+sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfiguration<Receipt>, IEntityTypeConfiguration<Discrepancy>
+{
+    public void Configure(EntityTypeBuilder<TallyEntry> entry)
+    {
+        entry.HasIndex(e => new { e.ArrivalId, e.At });
+        entry.HasIndex(e => e.ActId);
+        entry.HasIndex(e => e.ReceiptId);
+        entry.HasOne<Arrival>().WithMany().HasForeignKey(e => e.ArrivalId);
+        entry.HasOne<Item>().WithMany().HasForeignKey(e => e.ItemId);
+    }
+
+    public void Configure(EntityTypeBuilder<Receipt> receipt)
+    {
+        receipt.HasIndex(r => new { r.SiteId, r.Number }).IsUnique();
+        receipt.HasIndex(r => new { r.VendorId, r.DeliveryNote });
+        receipt.HasOne<Arrival>().WithMany().HasForeignKey(r => r.ArrivalId);
+    }
+
+    public void Configure(EntityTypeBuilder<Discrepancy> discrepancy)
+    {
+        discrepancy.HasIndex(d => d.ArrivalId);
+        discrepancy.HasIndex(d => d.ActId);
+        discrepancy.HasOne<Arrival>().WithMany().HasForeignKey(d => d.ArrivalId);
+    }
+}

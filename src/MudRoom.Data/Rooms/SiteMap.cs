@@ -1,0 +1,90 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Data.Rooms;
+
+sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfiguration<Person>, IEntityTypeConfiguration<Vendor>,
+    IEntityTypeConfiguration<Item>, IEntityTypeConfiguration<Bin>, IEntityTypeConfiguration<DockDoor>, IEntityTypeConfiguration<DoneAct>,
+    IEntityTypeConfiguration<Note>
+{
+    public void Configure(EntityTypeBuilder<WarehouseSite> site)
+    {
+        site.HasIndex(s => s.Code).IsUnique();
+        site.Property(s => s.LastNumbers).AsJson();
+    }
+
+    public void Configure(EntityTypeBuilder<Person> person) => person.HasIndex(p => p.SignInName).IsUnique();
+
+    public void Configure(EntityTypeBuilder<Vendor> vendor) => vendor.HasIndex(v => v.Code).IsUnique();
+
+    public void Configure(EntityTypeBuilder<Item> item)
+    {
+        item.HasIndex(i => i.Code).IsUnique();
+        item.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.InspectionPlanId);
+        item.OwnsMany(i => i.PackLevels, pack =>
+        {
+            pack.ToTable("PackLevels").HasKey(p => p.Id);
+            pack.HasIndex(p => p.Gtin);
+        });
+        item.OwnsMany(i => i.VendorCodes, code =>
+        {
+            code.ToTable("VendorCodes").HasKey(c => c.Id);
+            code.HasIndex(c => c.Code);
+            code.HasOne<Vendor>().WithMany().HasForeignKey(c => c.VendorId);
+        });
+    }
+
+    public void Configure(EntityTypeBuilder<Bin> bin)
+    {
+        bin.HasIndex(b => new { b.SiteId, b.Address }).IsUnique();
+        bin.HasOne<WarehouseSite>().WithMany().HasForeignKey(b => b.SiteId);
+        bin.HasOne<DockDoor>().WithMany().HasForeignKey(b => b.DoorId);
+    }
+
+    public void Configure(EntityTypeBuilder<DockDoor> door)
+    {
+        door.HasIndex(d => new { d.SiteId, d.Number }).IsUnique();
+        door.HasOne<WarehouseSite>().WithMany().HasForeignKey(d => d.SiteId);
+    }
+
+    public void Configure(EntityTypeBuilder<DoneAct> act) => act.Property(a => a.Id).ValueGeneratedNever();
+
+    public void Configure(EntityTypeBuilder<Note> note) => note.HasKey(n => n.Name);
+}
+
+sealed class BenchMap : IEntityTypeConfiguration<InspectionPlan>, IEntityTypeConfiguration<Inspection>, IEntityTypeConfiguration<Finding>
+{
+    public void Configure(EntityTypeBuilder<InspectionPlan> plan) => plan.OwnsMany(p => p.Characteristics, c =>
+    {
+        c.ToTable("Characteristics").HasKey(x => x.Id);
+        c.Ignore(x => x.IsMeasured);
+    });
+
+    public void Configure(EntityTypeBuilder<Inspection> inspection)
+    {
+        inspection.HasIndex(i => new { i.SiteId, i.Number }).IsUnique();
+        inspection.HasIndex(i => new { i.SiteId, i.State });
+        inspection.HasIndex(i => new { i.ArrivalId, i.ItemId, i.BatchId });
+        inspection.Property(i => i.Sample).AsJson();
+        inspection.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.PlanId);
+        inspection.HasOne<Item>().WithMany().HasForeignKey(i => i.ItemId);
+        inspection.HasMany(i => i.Findings).WithOne().HasForeignKey(f => f.InspectionId);
+    }
+
+    public void Configure(EntityTypeBuilder<Finding> finding) =>
+        finding.HasIndex(f => new { f.InspectionId, f.Piece, f.CharacteristicId }).IsUnique();
+}
+
+sealed class CageMap : IEntityTypeConfiguration<Hold>
+{
+    public void Configure(EntityTypeBuilder<Hold> hold)
+    {
+        hold.HasIndex(h => new { h.SiteId, h.Number }).IsUnique();
+        hold.HasIndex(h => new { h.SiteId, h.IsOpen });
+        hold.HasIndex(h => new { h.ItemId, h.BatchId });
+        hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);
+    }
+}

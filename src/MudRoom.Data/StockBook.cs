@@ -1,0 +1,63 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+
+namespace MudRoom.Data;
+
+/// <summary>Writes the ledger and the balances beside it: the only way stock is ever changed.</summary>
+public sealed class StockBook(MudRoomDb db, ChainHead head)
+{
+    static readonly Func<MudRoomDb, string, Balance?> balanceByKey =
+        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.FirstOrDefault(b => b.Key == key));
+
+    readonly Dictionary<string, Balance> touched = [];
+
+    /// <summary>The chain's head after what was written so far.</summary>
+    public ChainHead Head { get; private set; } = head;
+
+    /// <summary>How much of some goods stands in a bin with a standing.</summary>
+    public decimal On(Goods goods, Place place) => Find(Balance.KeyOf(goods, place))?.Quantity ?? 0;
+
+    /// <summary>Writes one entry, and moves the stock when it has a movement.</summary>
+    public LedgerEntry Write(int siteId, EntryKind kind, Doer doer, string subject, string sentence, Movement? movement = null, long? undoes = null)
+    {
+        if (movement is not null)
+        {
+            Move(siteId, movement.Goods, movement.From, -movement.Quantity, doer.At);
+            Move(siteId, movement.Goods, movement.To, movement.Quantity, doer.At);
+        }
+
+        var entry = new LedgerEntry(Head, siteId, kind, doer, subject, sentence, movement, undoes);
+        db.Ledger.Add(entry);
+        Head = entry.Head;
+        return entry;
+    }
+
+    /// <summary>Drops balances that came to nothing. Before saving.</summary>
+    public void Sweep()
+    {
+        foreach (var balance in touched.Values.Where(b => b.Quantity == 0)) db.Balances.Remove(balance);
+    }
+
+    void Move(int siteId, Goods goods, Place place, decimal by, DateTimeOffset at)
+    {
+        if (!place.IsInside) return;
+        var key = Balance.KeyOf(goods, place);
+        var balance = Find(key);
+        if (balance is null)
+        {
+            balance = new Balance(siteId, goods, place);
+            touched[key] = balance;
+            db.Balances.Add(balance);
+        }
+
+        balance.Change(by, at);
+    }
+
+    Balance? Find(string key)
+    {
+        if (touched.TryGetValue(key, out var known)) return known;
+        var found = balanceByKey(db, key);
+        if (found is not null) touched[key] = found;
+        return found;
+    }
+}
