@@ -1,1 +1,3 @@
-var builder = WebApplication.CreateBuilder(args); builder.Services.AddOpenApi(); var app = builder.Build(); app.MapOpenApi(); app.Run();
+using MudRoom.Server.Hosting;
+
+return await CommandLine.Run(args);

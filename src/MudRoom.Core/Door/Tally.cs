@@ -58,8 +58,10 @@ public static class TallyRules
     public static Outcome<CountDecision> Judge(Count count, IReadOnlyList<PartView> parts, DateOnly today, int horizonDays, bool maySettle, bool heldByRule)
     {
         var item = count.Item;
-        if (count.Packs <= 0 || count.Packs > Quantities.Most || Math.Floor(count.Packs) != count.Packs && count.Pack.Denominator * count.Pack.Numerator != 1)
-            if (Quantities.Check(count.Packs, WholePacks(count)) is { } badPacks) return badPacks;
+        if (count.Pack is not { Numerator: 1, Denominator: 1 } && Math.Floor(count.Packs) != count.Packs)
+            return new Refusal("packs-not-whole", $"{Quantities.Show(count.Packs)} {count.Pack.Name} is no whole number of packs.", $"Count opened packs in {item.UnitWord}.");
+        if (Math.Abs(count.Packs) > Quantities.Most)
+            return new Refusal("quantity-too-large", $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, 2)} cannot be right.", "Look at the number again.");
         if (Quantities.Check(count.Quantity, item) is { } badQuantity) return badQuantity;
         if (parts.Count == 0)
             return new Refusal("not-on-arrival", $"{item.Name} is on no order of this arrival.", "Look at the label again. If it is right, ask a supervisor to add its order.");
@@ -127,14 +129,6 @@ public static class TallyRules
     static Outcome<DatesOfGoods> DatesOf(Count count, DateOnly today) => count.Aside == Aside.LabelWrong
         ? new DatesOfGoods(null, null, null, false, null)
         : GoodsDates.Check(count.Item, count.Production, count.BestBefore, count.Expiry, today);
-
-    static Item WholePacks(Count count) => new()
-    {
-        Code = count.Item.Code,
-        Name = count.Pack.Name,
-        Step = count.Pack is { Numerator: 1, Denominator: 1 } ? count.Item.Step : 1,
-        BaseUnit = count.Pack.Name,
-    };
 }
 
 /// <summary>One count of an arrival as it was taken. Taking back adds a counter-entry to the ledger and marks this one.</summary>

@@ -8,6 +8,20 @@ public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
     /// <inheritdoc />
     public override string ToString() => MonthOnly ? Date.ToString("yyyy-MM") : Date.ToString("yyyy-MM-dd");
 
+    /// <summary>Reads a date as people type it: 2026-03-10, or 2026-03 where only the month is known.</summary>
+    /// <returns>The date; null for an empty text.</returns>
+    public static Outcome<GoodsDate?> Typed(string field, string? text)
+    {
+        var plain = (text ?? "").Trim();
+        if (plain.Length == 0) return (GoodsDate?)null;
+        if (DateOnly.TryParseExact(plain, "yyyy-MM-dd", out var day)) return (GoodsDate?)new GoodsDate(day);
+        if (DateOnly.TryParseExact(plain + "-01", "yyyy-MM-dd", out var month)) return (GoodsDate?)new GoodsDate(month, MonthOnly: true);
+        return new Refusal("date-impossible", $"{field} {plain} is no date.", "Write it as year, month, day: 2026-03-10.");
+    }
+
+    /// <summary>The last day it can stand for: of a month its last.</summary>
+    public DateOnly LastDay => MonthOnly ? Date.AddMonths(1).AddDays(-1) : Date;
+
     /// <summary>
     /// Reads six digits YYMMDD. The century follows from how far the two-digit year is from today's: 51 to 99 ahead is the
     /// century before, 50 to 99 behind is the next, else this one. Source: GS1 General Specifications, section 7.12.

@@ -39,6 +39,9 @@ public sealed class PutAwayJob
     public required DateTimeOffset TakenAt { get; init; }
     public DateTimeOffset? DoneAt { get; private set; }
 
+    /// <summary>When the driver scanned the goods and they were the right ones; null before.</summary>
+    public DateTimeOffset? GoodsScannedAt { get; private set; }
+
     /// <summary>The goods it moves.</summary>
     public Goods Goods => new(ItemId, BatchId, UnitId, Serial);
 
@@ -58,6 +61,9 @@ public sealed class PutAwayJob
         _ when personId != PersonId => new Refusal("job-taken", $"{PersonName} has taken this job.", "Take another one."),
         _ => null,
     };
+
+    /// <summary>The right goods were scanned.</summary>
+    public void ConfirmGoods(DateTimeOffset at) => GoodsScannedAt = at;
 
     /// <summary>So much of it is in a bin; the job is done when nothing is left.</summary>
     public void PutDown(decimal quantity, DateTimeOffset at)

@@ -11,6 +11,20 @@ public static class Quantities
     /// <summary>Fewest parts of a base unit that can be kept: a millionth.</summary>
     public const decimal Finest = 0.000001m;
 
+    /// <summary>Reads a number as people type it: digits, at most one point, at most six decimals; spaces between thousands are let pass.</summary>
+    public static Outcome<decimal> Read(string? text)
+    {
+        var plain = (text ?? "").Trim().Replace(" ", "").Replace("\u202f", "").Replace("\u00a0", "");
+        if (plain.Length == 0) return new Refusal("number-missing", "There is no number.", "Type how many there are.");
+        if (plain.Length > 30 || !decimal.TryParse(plain, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var number))
+            return new Refusal("not-a-number", $"{Shortened(plain)} is no number.", "Type digits, with a point before decimals.");
+        if (decimal.Round(number, 6) != number)
+            return new Refusal("too-fine", $"{plain} has more than six decimals.", "Round it to what was measured.");
+        return number;
+    }
+
+    static string Shortened(string text) => text.Length <= 24 ? text : text[..24] + "…";
+
     /// <summary>Checks a quantity that somebody counted: above 0, not absurd, a whole number of steps.</summary>
     /// <param name="quantity">In base units.</param>
     /// <param name="item">The item counted.</param>

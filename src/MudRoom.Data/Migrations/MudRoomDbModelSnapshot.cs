@@ -397,6 +397,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("UnitId");
 
+                    b.HasIndex("SiteId", "At");
+
                     b.HasIndex("SiteId", "Subject");
 
                     b.ToTable("Ledger");
@@ -971,6 +973,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("FromBinId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("GoodsScannedAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ItemId")

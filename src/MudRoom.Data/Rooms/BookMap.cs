@@ -15,6 +15,7 @@ sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfigu
         entry.Property(e => e.Seq).ValueGeneratedNever();
         entry.Ignore(e => e.Movement).Ignore(e => e.Head);
         entry.HasIndex(e => new { e.SiteId, e.Subject });
+        entry.HasIndex(e => new { e.SiteId, e.At });
         entry.HasIndex(e => e.ItemId);
         entry.HasIndex(e => e.BatchId);
         entry.HasIndex(e => e.UnitId);

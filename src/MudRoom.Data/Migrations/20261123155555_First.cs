@@ -507,7 +507,8 @@ namespace MudRoom.Data.Migrations
                     PersonId = table.Column<int>(type: "INTEGER", nullable: false),
                     PersonName = table.Column<string>(type: "TEXT", nullable: false),
                     TakenAt = table.Column<long>(type: "INTEGER", nullable: false),
-                    DoneAt = table.Column<long>(type: "INTEGER", nullable: true)
+                    DoneAt = table.Column<long>(type: "INTEGER", nullable: true),
+                    GoodsScannedAt = table.Column<long>(type: "INTEGER", nullable: true)
                 },
                 constraints: table =>
                 {
@@ -1125,6 +1126,11 @@ namespace MudRoom.Data.Migrations
                 name: "IX_Ledger_ItemId",
                 table: "Ledger",
                 column: "ItemId");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_Ledger_SiteId_At",
+                table: "Ledger",
+                columns: new[] { "SiteId", "At" });
 
             migrationBuilder.CreateIndex(
                 name: "IX_Ledger_SiteId_Subject",

@@ -11,7 +11,7 @@ using MudRoom.Data;
 namespace MudRoom.Data.Migrations
 {
     [DbContext(typeof(MudRoomDb))]
-    [Migration("20261123152420_First")]
+    [Migration("20261123155555_First")]
     partial class First
     {
         /// <inheritdoc />
@@ -399,6 +399,8 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("ItemId");
 
                     b.HasIndex("UnitId");
+
+                    b.HasIndex("SiteId", "At");
 
                     b.HasIndex("SiteId", "Subject");
 
@@ -974,6 +976,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("FromBinId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("GoodsScannedAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ItemId")

@@ -1,0 +1,31 @@
+namespace MudRoom.Core.Bench;
+
+/// <summary>What the queue of Bench knows of an inspection.</summary>
+/// <param name="State">How far it is.</param>
+/// <param name="Since">Wall clock of its first goods.</param>
+/// <param name="GoodUntil">The ruling date of the batch, if any.</param>
+/// <param name="WaitedFor">Who waits for the item, or null.</param>
+/// <param name="SignedBy">Who signed it.</param>
+public sealed record InspectionFacts(InspectionState State, DateTime Since, DateOnly? GoodUntil, string? WaitedFor, string? SignedBy);
+
+/// <summary>The place of an inspection in the queue: lower rank first.</summary>
+public sealed record BenchPlace(int Rank, string Why);
+
+/// <summary>Orders the queue of Bench: open sheets, then what somebody waits for, then what lives shortest, then age.</summary>
+public static class BenchQueue
+{
+    const int ShortLifeDays = 30;
+
+    /// <summary>The place of one inspection.</summary>
+    public static BenchPlace Place(InspectionFacts facts, DateTime now)
+    {
+        if (facts.State == InspectionState.Signed) return new BenchPlace(9, $"Signed by {facts.SignedBy}.");
+        if (facts.State == InspectionState.Drawn) return new BenchPlace(0, "Its sheet is open." + Waits(facts));
+        if (facts.WaitedFor is not null) return new BenchPlace(1, Waits(facts).TrimStart());
+        var left = facts.GoodUntil is { } end ? end.DayNumber - DateOnly.FromDateTime(now).DayNumber : int.MaxValue;
+        if (left <= ShortLifeDays) return new BenchPlace(2, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
+        return new BenchPlace(3, $"Waits since {(facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM"))}; nobody is held up.");
+    }
+
+    static string Waits(InspectionFacts facts) => facts.WaitedFor is { } who ? $" Waited for: {who}." : "";
+}

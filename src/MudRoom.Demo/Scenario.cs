@@ -1,0 +1,39 @@
+using MudRoom.Core.Bench;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Demo;
+
+/// <summary>A person of the demo with the password that is printed at its start.</summary>
+public sealed record DemoPerson(Person Person, string Password);
+
+/// <summary>
+/// Thistlebrook Growers' Supply, all made up: the set-up of its two sites, its orders, and what people did there up to the
+/// demo's Tuesday, 2026-03-10 at 11:20. Made by code from a seed, the same every time.
+/// </summary>
+public sealed record Scenario(
+    IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor> Doors, IReadOnlyList<Bin> Bins, IReadOnlyList<Vendor> Vendors, IReadOnlyList<InspectionPlan> Plans,
+    IReadOnlyList<HoldRule> HoldRules, IReadOnlyList<Item> Items, IReadOnlyList<DemoPerson> People, IReadOnlyList<Order> Orders, IReadOnlyList<OpeningStock> OpeningStock,
+    IReadOnlyList<Step> Steps)
+{
+    /// <summary>Where the demo's clock begins, at the site's wall clock (London in March keeps UTC).</summary>
+    public static DateTimeOffset Begins { get; } = new(2026, 3, 10, 11, 20, 0, TimeSpan.Zero);
+
+    /// <summary>Makes it.</summary>
+    public static Scenario Make()
+    {
+        var vendors = VendorList.Make();
+        var plans = PlanList.Make();
+        var items = ItemList.Make(vendors);
+        var layout = Layout.Make();
+        var story = new Story(items, vendors);
+        return new Scenario(
+            layout.Sites, layout.Doors, layout.Bins, vendors, plans,
+            [
+                new HoldRule { Id = 1, Name = "Plant-health quarantine, 14 days", Category = "bare-root tree", Days = 14 },
+                new HoldRule { Id = 2, Name = "Citrus from Italy, 21 days", Category = "citrus", Origin = "IT", Days = 21 },
+            ],
+            items, PeopleList.Make(), story.Orders, story.OpeningStock, story.Steps);
+    }
+}

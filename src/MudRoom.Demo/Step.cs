@@ -1,0 +1,36 @@
+using MudRoom.Core.Door;
+
+namespace MudRoom.Demo;
+
+/// <summary>Stock that was there when the book began.</summary>
+public sealed record OpeningStock(string Item, string Bin, decimal Quantity, string? SourceBatch, DateOnly? GoodUntil);
+
+/// <summary>Something a person of the demo did, at a wall clock time of the site.</summary>
+public abstract record Step(DateTimeOffset At, string Person)
+{
+    /// <summary>An arrival was made from orders; <paramref name="Key"/> names it in later steps.</summary>
+    public sealed record Arrive(DateTimeOffset At, string Person, string Key, IReadOnlyList<string> Orders, DateTimeOffset Planned, string Vehicle, string? Container, string? Plate, string? Haulier, int? Door, DateTimeOffset? Eta)
+        : Step(At, Person);
+
+    public sealed record LetIn(DateTimeOffset At, string Person, string Key, string Spot) : Step(At, Person);
+
+    public sealed record AtDoor(DateTimeOffset At, string Person, string Key, int Door) : Step(At, Person);
+
+    public sealed record Count(
+        DateTimeOffset At, string Person, string Key, string Item, string Pack, decimal Packs, string? SourceBatch = null, string? Production = null, string? BestBefore = null,
+        string? Origin = null, string? Serial = null, Aside? Aside = null, string? Note = null) : Step(At, Person);
+
+    /// <summary>The tally was closed; what is short is still to come.</summary>
+    public sealed record Close(DateTimeOffset At, string Person, string Key) : Step(At, Person);
+
+    /// <summary>A sheet was filled up to a piece, with these pieces bad in a characteristic; signed when <paramref name="Sign"/>.</summary>
+    public sealed record Inspect(DateTimeOffset At, string Person, string Key, string Item, int UpToPiece, IReadOnlyDictionary<int, string> Bad, bool Sign) : Step(At, Person);
+
+    /// <summary>A driver took so many jobs one after another and put them where they were proposed.</summary>
+    public sealed record PutAway(DateTimeOffset At, string Person, int Jobs) : Step(At, Person);
+
+    /// <summary>A driver took a job and is on the way.</summary>
+    public sealed record Take(DateTimeOffset At, string Person, string Item) : Step(At, Person);
+
+    public sealed record Issue(DateTimeOffset At, string Person, string Item, decimal Quantity, string Reference) : Step(At, Person);
+}

@@ -1,0 +1,46 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+
+namespace MudRoom.Server.Acts;
+
+/// <summary>Something a person does: all it reads and writes lies in one transaction with its ledger entries.</summary>
+public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp setUp, DateTimeOffset now, string device, Guid id)
+{
+    WarehouseSite? siteRow;
+
+    public MudRoomDb Db { get; } = scope.Db;
+    public StockBook Book { get; } = scope.Book;
+    public Person Person { get; } = person;
+    public SetUp SetUp { get; } = setUp;
+    public DateTimeOffset Now { get; } = now;
+
+    /// <summary>The site as it is in the set-up; for reading.</summary>
+    public WarehouseSite Site { get; } = setUp.Sites[siteCode];
+
+    /// <summary>Who, when, where: for the ledger.</summary>
+    public Doer Doer { get; } = new(now, person.Id, person.Name, device, id);
+    public DateOnly Today => Site.DateAt(Now);
+
+    /// <summary>What others are told has changed once it is durable: "arrival:A-2617", "shelf".</summary>
+    public HashSet<string> Touched { get; } = [];
+
+    /// <summary>True when the set-up was changed and must be read anew.</summary>
+    public bool SetUpChanged { get; set; }
+
+    public bool May(Right right) => Rights.Allow(Person.Roles, right);
+
+    /// <summary>The site's own row, to take numbers from.</summary>
+    public async Task<WarehouseSite> SiteRow() => siteRow ??= await Db.Sites.FirstAsync(s => s.Id == Site.Id);
+
+    /// <summary>The next number of a kind at this site.</summary>
+    public async Task<string> Number(string letter) => (await SiteRow()).TakeNumber(letter);
+
+    /// <summary>Writes a ledger entry.</summary>
+    public LedgerEntry Write(EntryKind kind, string subject, string sentence, Movement? movement = null, long? undoes = null) =>
+        Book.Write(Site.Id, kind, Doer, subject, sentence, movement, undoes);
+
+    /// <summary>Says what has changed.</summary>
+    public void Touch(params string[] topics) => Touched.UnionWith(topics);
+}

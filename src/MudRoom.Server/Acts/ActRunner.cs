@@ -1,0 +1,52 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using MudRoom.Core;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+
+namespace MudRoom.Server.Acts;
+
+/// <summary>Who does an act, from where, under which id.</summary>
+/// <param name="SiteCode">The site.</param>
+/// <param name="Person">Who.</param>
+/// <param name="Device">The device's own name.</param>
+/// <param name="Id">Made by the device; the same id does the thing once.</param>
+public sealed record ActFrom(string SiteCode, Person Person, string Device, Guid Id);
+
+/// <summary>Runs acts at the write desk: once each, all or nothing, told to the others when durable.</summary>
+public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider clock, Announcer announcer, IOptions<JsonOptions> json)
+{
+    static readonly Func<MudRoomDb, Guid, DoneAct?> doneById =
+        EF.CompileQuery((MudRoomDb db, Guid id) => db.DoneActs.AsNoTracking().FirstOrDefault(a => a.Id == id));
+
+    /// <summary>Runs one act.</summary>
+    /// <returns>The answer as JSON, or the refusal.</returns>
+    public async Task<Outcome<string>> Run<TRequest, TAnswer>(ActFrom from, string path, TRequest request, Func<Act, TRequest, Task<Outcome<TAnswer>>> run)
+    {
+        var setUp = await setUps.Current();
+        Act? act = null;
+        var outcome = await desk.Do(async scope =>
+        {
+            if (doneById(scope.Db, from.Id) is { } done) return (Again(done, from, path), false);
+            act = new Act(scope, from.SiteCode, from.Person, setUp, clock.GetUtcNow(), from.Device, from.Id);
+            var result = await run(act, request);
+            if (result.Refused(out var refusal)) return (refusal, false);
+            var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
+            scope.Db.DoneActs.Add(new DoneAct { Id = from.Id, Path = path, PersonId = from.Person.Id, At = act.Now, Answer = answer });
+            return ((Outcome<string>)answer, true);
+        });
+        if (outcome.Refusal is null && act is not null)
+        {
+            if (act.SetUpChanged) setUps.Drop();
+            announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
+        }
+
+        return outcome;
+    }
+
+    static Outcome<string> Again(DoneAct done, ActFrom from, string path) => done.Path == path && done.PersonId == from.Person.Id
+        ? done.Answer
+        : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
+}

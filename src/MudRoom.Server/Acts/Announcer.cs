@@ -1,0 +1,50 @@
+using System.Threading.Channels;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.SignalR;
+
+namespace MudRoom.Server.Acts;
+
+/// <summary>What screens are told: these things have changed, and who did it.</summary>
+/// <param name="Topics">"arrival:A-2617", "shelf", "house" …</param>
+/// <param name="By">A name.</param>
+public sealed record Changed(IReadOnlyCollection<string> Topics, string By);
+
+/// <summary>The live line to the screens. Each joins the site it shows.</summary>
+[Authorize]
+public sealed class LiveHub(SetUpStore setUps) : Hub
+{
+    /// <summary>Joins a site's line; refused for sites the person may not work at.</summary>
+    public async Task<bool> Join(string site)
+    {
+        var setUp = await setUps.Current();
+        var person = SignedIn.PersonOf(Context.User, setUp);
+        if (person is null || !setUp.Sites.TryGetValue(site, out var row) || !person.Sites.Contains(row.Code)) return false;
+        await Groups.AddToGroupAsync(Context.ConnectionId, row.Code);
+        return true;
+    }
+}
+
+/// <summary>Tells the screens of a site what has changed: what comes within a twentieth of a second goes out together.</summary>
+public sealed class Announcer(IHubContext<LiveHub> hub) : BackgroundService
+{
+    static readonly TimeSpan pause = TimeSpan.FromMilliseconds(50);
+    readonly Channel<(string Site, string Topic, string By)> waiting = Channel.CreateUnbounded<(string, string, string)>();
+
+    /// <summary>Puts it in line; never waits.</summary>
+    public void Tell(string site, IEnumerable<string> topics, string by)
+    {
+        foreach (var topic in topics) waiting.Writer.TryWrite((site, topic, by));
+    }
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        while (await waiting.Reader.WaitToReadAsync(stoppingToken))
+        {
+            await Task.Delay(pause, stoppingToken);
+            var together = new HashSet<(string Site, string Topic, string By)>();
+            while (waiting.Reader.TryRead(out var one)) together.Add(one);
+            foreach (var group in together.GroupBy(t => (t.Site, t.By)))
+                await hub.Clients.Group(group.Key.Site).SendAsync("changed", new Changed([.. group.Select(g => g.Topic).Distinct()], group.Key.By), stoppingToken);
+        }
+    }
+}

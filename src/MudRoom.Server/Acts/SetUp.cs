@@ -1,0 +1,86 @@
+using System.Collections.Frozen;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+
+namespace MudRoom.Server.Acts;
+
+/// <summary>What changes seldom and is needed everywhere: an immutable picture of the set-up.</summary>
+public sealed class SetUp
+{
+    SetUp() { }
+
+    public required Catalogue Catalogue { get; init; }
+    public required FrozenDictionary<string, WarehouseSite> Sites { get; init; }
+    public required FrozenDictionary<int, Person> People { get; init; }
+    public required FrozenDictionary<int, Vendor> Vendors { get; init; }
+    public required FrozenDictionary<int, Bin> Bins { get; init; }
+    public required FrozenDictionary<(int SiteId, string Address), Bin> BinsByAddress { get; init; }
+    public required FrozenDictionary<int, IReadOnlyList<Bin>> BinsOfSite { get; init; }
+    public required FrozenDictionary<int, DockDoor> Doors { get; init; }
+    public required FrozenDictionary<int, InspectionPlan> Plans { get; init; }
+    public required IReadOnlyList<HoldRule> HoldRules { get; init; }
+
+    /// <summary>True when a bin of any site has this address.</summary>
+    public bool IsBin(string address) => Sites.Values.Any(s => BinsByAddress.ContainsKey((s.Id, address.ToUpperInvariant())));
+
+    /// <summary>A bin's address, for showing.</summary>
+    public string Address(int? binId) => binId is { } id && Bins.TryGetValue(id, out var bin) ? bin.Address : "";
+
+    /// <summary>The staging places of a door, in order of their addresses.</summary>
+    public IReadOnlyList<Bin> StagingOf(DockDoor door) =>
+        [.. BinsOfSite[door.SiteId].Where(b => b.DoorId == door.Id && b.Function == BinFunction.Staging).OrderBy(b => b.Address, StringComparer.Ordinal)];
+
+    /// <summary>Reads the picture.</summary>
+    public static async Task<SetUp> Load(MudRoomDb db)
+    {
+        var sites = await db.Sites.AsNoTracking().ToListAsync();
+        var bins = await db.Bins.AsNoTracking().ToListAsync();
+        var bySite = bins.ToLookup(b => b.SiteId);
+        return new SetUp
+        {
+            Catalogue = new Catalogue(await db.Items.AsNoTracking().AsSplitQuery().ToListAsync()),
+            Sites = sites.ToFrozenDictionary(s => s.Code, StringComparer.OrdinalIgnoreCase),
+            People = (await db.People.AsNoTracking().ToListAsync()).ToFrozenDictionary(p => p.Id),
+            Vendors = (await db.Vendors.AsNoTracking().ToListAsync()).ToFrozenDictionary(v => v.Id),
+            Bins = bins.ToFrozenDictionary(b => b.Id),
+            BinsByAddress = bins.ToFrozenDictionary(b => (b.SiteId, b.Address.ToUpperInvariant())),
+            BinsOfSite = sites.ToFrozenDictionary(s => s.Id, s => (IReadOnlyList<Bin>)[.. bySite[s.Id]]),
+            Doors = (await db.Doors.AsNoTracking().ToListAsync()).ToFrozenDictionary(d => d.Id),
+            Plans = (await db.InspectionPlans.AsNoTracking().ToListAsync()).ToFrozenDictionary(p => p.Id),
+            HoldRules = await db.HoldRules.AsNoTracking().ToListAsync(),
+        };
+    }
+}
+
+/// <summary>Keeps the picture until the set-up changes.</summary>
+public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposable
+{
+    readonly SemaphoreSlim loading = new(1, 1);
+    SetUp? current;
+
+    /// <summary>The picture as it is now.</summary>
+    public async ValueTask<SetUp> Current() => current ?? await Load();
+
+    /// <summary>Forgets it: the next who asks reads it anew.</summary>
+    public void Drop() => current = null;
+
+    public void Dispose() => loading.Dispose();
+
+    async Task<SetUp> Load()
+    {
+        await loading.WaitAsync();
+        try
+        {
+            if (current is { } there) return there;
+            await using var db = await contexts.CreateDbContextAsync();
+            return current = await SetUp.Load(db);
+        }
+        finally
+        {
+            loading.Release();
+        }
+    }
+}

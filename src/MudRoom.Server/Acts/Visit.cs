@@ -1,0 +1,27 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+
+namespace MudRoom.Server.Acts;
+
+/// <summary>One person's look into one site: who, where, when, and what to read from.</summary>
+/// <param name="Db">For reading only; nothing is tracked.</param>
+/// <param name="Site">The site of the address, which the person may work at.</param>
+/// <param name="Person">Who looks.</param>
+/// <param name="SetUp">The set-up.</param>
+/// <param name="Now">The instant.</param>
+public sealed record Visit(MudRoomDb Db, WarehouseSite Site, Person Person, SetUp SetUp, DateTimeOffset Now)
+{
+    /// <summary>The date at the site.</summary>
+    public DateOnly Today => Site.DateAt(Now);
+
+    /// <summary>True when the person may do what the right names.</summary>
+    public bool May(Right right) => Rights.Allow(Person.Roles, right);
+
+    /// <summary>The wall clock at the site.</summary>
+    public DateTime Local(DateTimeOffset at) => Site.LocalTime(at);
+
+    /// <summary>Hands the visit that the site's guard has made to an endpoint.</summary>
+    public static ValueTask<Visit> BindAsync(HttpContext http) => ValueTask.FromResult(
+        (Visit)(http.Items[typeof(Visit)] ?? throw new InvalidOperationException("The endpoint stands outside the sites.")));
+}

@@ -1,0 +1,160 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Book;
+
+/// <summary>Some stock.</summary>
+public sealed record StockRow(
+    long Id, string ItemCode, string Item, string? Batch, string? SourceBatch, DateOnly? GoodUntil, string? Sscc, string? Serial, string Bin, BinFunction Function,
+    Standing Standing, decimal Quantity, string Unit, string InPacks, DateTime Since);
+
+/// <summary>Something other than stock that the words fit.</summary>
+public sealed record FoundThing(string Kind, string Code, string Words, string? Link);
+
+/// <summary>What was found.</summary>
+public sealed record FindAnswer(IReadOnlyList<StockRow> Stock, int StockTotal, IReadOnlyList<FoundThing> Things, IReadOnlyList<StockSum> Sums);
+
+/// <summary>How much of an item stands on the site, by standing.</summary>
+public sealed record StockSum(string Item, string Unit, decimal Usable, decimal ToInspect, decimal Held, decimal Rejected);
+
+/// <summary>An entry of the ledger.</summary>
+public sealed record EntryRow(
+    long Seq, DateTime At, string Person, string Device, EntryKind Kind, string Subject, string Sentence, string? Item, decimal? Quantity, string? Unit, string? From, string? To,
+    long? Undoes, string Hash);
+
+/// <summary>A page of the ledger, newest first.</summary>
+public sealed record LedgerAnswer(IReadOnlyList<EntryRow> Rows, bool More);
+
+/// <summary>Finding things, and the ledger.</summary>
+public static class BookPages
+{
+    const int MostStock = 200;
+    const int PageSize = 60;
+
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/book/find", Right.See, Find);
+        routes.Ask("/book/ledger", Right.See, Ledger);
+    }
+
+    static async Task<Ok<FindAnswer>> Find(Visit visit, string? text)
+    {
+        var words = (text ?? "").Trim();
+        if (words.Length is 0 or > 200) return TypedResults.Ok(new FindAnswer([], 0, [], []));
+        var code = ScannedCode.Of(words, visit.Today);
+        var plain = code switch
+        {
+            ScannedCode.TradeItem gtin => gtin.Gtin,
+            ScannedCode.Unit unit => unit.Sscc,
+            ScannedCode.Elements e => e.Read.Sscc ?? e.Read.Gtin ?? e.Read.Batch ?? words,
+            ScannedCode.Plain p => p.Text,
+            ScannedCode.Container c => c.Number.ToString(),
+            _ => words,
+        };
+        var like = plain.Length >= 2 ? plain : "\u0000";
+        var itemIds = visit.SetUp.Catalogue.ByCode(plain).Select(f => f.Item.Id)
+            .Concat(visit.SetUp.Catalogue.Items.Where(i => i.Name.Contains(like, StringComparison.OrdinalIgnoreCase) || i.Code.Contains(like, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id))
+            .Distinct().Take(50).ToList();
+        var binId = visit.SetUp.BinsByAddress.GetValueOrDefault((visit.Site.Id, plain.ToUpperInvariant()))?.Id;
+        var batchIds = await visit.Db.Batches.Where(b => b.Number == plain || b.SourceBatch!.Number == plain).Select(b => (int?)b.Id).ToListAsync();
+        var unitId = await visit.Db.Units.Where(u => u.SiteId == visit.Site.Id && u.Sscc == plain).Select(u => (int?)u.Id).FirstOrDefaultAsync();
+        var rows = visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id
+            && (itemIds.Contains(b.ItemId) || b.BinId == binId || b.BatchId != null && batchIds.Contains(b.BatchId) || b.UnitId != null && b.UnitId == unitId || b.Serial == plain));
+        var total = await rows.CountAsync();
+        var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing }).Select(g => new { g.Key.ItemId, g.Key.Standing, Millionths = g.Sum(b => (long)(object)b.Quantity) }).ToListAsync();
+        var stock = await StockRows(visit, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
+        return TypedResults.Ok(new FindAnswer(
+            stock, total, await Things(visit, plain, itemIds),
+            [.. sums.GroupBy(s => s.ItemId).Select(g =>
+            {
+                var item = visit.SetUp.Catalogue[g.Key];
+                return new StockSum(item.Name, item.UnitWord, Sum(Standing.Usable), Sum(Standing.ToInspect), Sum(Standing.Held), Sum(Standing.Rejected));
+                decimal Sum(Standing standing) => Data.Storage.FromMillionths(g.Where(s => s.Standing == standing).Sum(s => s.Millionths));
+            })]));
+    }
+
+    static async Task<List<StockRow>> StockRows(Visit visit, List<Balance> rows)
+    {
+        var batchIds = rows.Select(b => b.BatchId).ToList();
+        var batches = await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        var unitIds = rows.Select(b => b.UnitId).ToList();
+        var units = await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
+        return [.. rows.Select(b =>
+        {
+            var item = visit.SetUp.Catalogue[b.ItemId];
+            var batch = b.BatchId is { } id ? batches[id] : null;
+            var bin = visit.SetUp.Bins[b.BinId];
+            return new StockRow(
+                b.Id, item.Code, item.Name, batch?.Number, batch?.SourceBatch?.Number, batch?.Expiry, b.UnitId is { } u ? units[u] : null, b.Serial, bin.Address, bin.Function,
+                b.Standing, b.Quantity, item.UnitWord, Quantities.InPacks(b.Quantity, item), visit.Local(b.Since));
+        })];
+    }
+
+    static async Task<List<FoundThing>> Things(Visit visit, string text, List<int> itemIds)
+    {
+        var things = new List<FoundThing>();
+        things.AddRange(visit.SetUp.Catalogue.Items.Where(i => itemIds.Contains(i.Id)).Take(10).Select(i => new FoundThing("item", i.Code, i.Name, null)));
+        if (visit.SetUp.BinsByAddress.TryGetValue((visit.Site.Id, text.ToUpperInvariant()), out var bin))
+            things.Add(new FoundThing("bin", bin.Address, $"{bin.Function.ToString().ToLowerInvariant()}, {bin.Zone}", null));
+        things.AddRange((await visit.Db.Orders.Where(o => o.Number == text && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id))).ToListAsync())
+            .Select(o => new FoundThing("order", o.Number, visit.SetUp.Vendors[o.VendorId].Name, "/road/orders/" + o.Number)));
+        things.AddRange((await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && (a.Number == text || a.ContainerNumber == text)).Take(10).ToListAsync())
+            .Select(a => new FoundThing("arrival", a.Number, a.State.ToString(), "/road/arrivals/" + a.Number)));
+        things.AddRange((await visit.Db.Receipts.Where(r => r.SiteId == visit.Site.Id && (r.Number == text || r.DeliveryNote == text)).Take(10).ToListAsync())
+            .Select(r => new FoundThing("receipt", r.Number, $"{visit.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}", null)));
+        things.AddRange((await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => b.Number == text || b.SourceBatch!.Number == text).Take(10).ToListAsync())
+            .Select(b => new FoundThing("batch", b.Number, Trace(visit, b), null)));
+        return things;
+    }
+
+    static string Trace(Visit visit, Batch batch)
+    {
+        var source = batch.SourceBatch;
+        var words = visit.SetUp.Catalogue[batch.ItemId].Name;
+        if (source is null) return words;
+        words += $", source batch {source.Number} of {visit.SetUp.Vendors[source.VendorId].Name}";
+        if (source.ProductionAsKnown is { } made) words += $", produced {made}";
+        if (batch.Expiry is { } end) words += $", good until {end:yyyy-MM-dd}{(source.DateWorkedOut ? " (worked out)" : "")}";
+        if (source.Origin is { } origin) words += $", from {Countries.ByCode(origin)?.Name}";
+        return words;
+    }
+
+    static async Task<Ok<LedgerAnswer>> Ledger(Visit visit, string? text, long? before)
+    {
+        var rows = visit.Db.Ledger.Where(e => e.SiteId == visit.Site.Id);
+        var words = (text ?? "").Trim();
+        if (words.Length > 0)
+        {
+            var itemIds = visit.SetUp.Catalogue.ByCode(words).Select(f => f.Item.Id)
+                .Concat(visit.SetUp.Catalogue.Items.Where(i => words.Length > 2 && i.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id)).ToList();
+            var batchIds = await visit.Db.Batches.Where(b => b.Number == words || b.SourceBatch!.Number == words).Select(b => (int?)b.Id).ToListAsync();
+            var unitId = await visit.Db.Units.Where(u => u.Sscc == words).Select(u => (int?)u.Id).FirstOrDefaultAsync();
+            var binId = visit.SetUp.BinsByAddress.GetValueOrDefault((visit.Site.Id, words.ToUpperInvariant()))?.Id;
+            rows = rows.Where(e => e.Subject == words || e.ItemId != null && itemIds.Contains(e.ItemId.Value) || e.BatchId != null && batchIds.Contains(e.BatchId)
+                || e.UnitId != null && e.UnitId == unitId || e.Serial == words || binId != null && (e.FromBinId == binId || e.ToBinId == binId));
+        }
+
+        if (before is { } seq) rows = rows.Where(e => e.Seq < seq);
+        var page = await rows.OrderByDescending(e => e.Seq).Take(PageSize + 1).ToListAsync();
+        return TypedResults.Ok(new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(visit, e))], page.Count > PageSize));
+    }
+
+    static EntryRow Row(Visit visit, LedgerEntry e)
+    {
+        var item = e.ItemId is { } id ? visit.SetUp.Catalogue[id] : null;
+        return new EntryRow(
+            e.Seq, visit.Local(e.At), e.PersonName, e.Device, e.Kind, e.Subject, e.Sentence, item?.Name, e.Quantity, item?.UnitWord,
+            PlaceWord(e.FromAccount, e.FromBinId, e.FromStanding), PlaceWord(e.ToAccount, e.ToBinId, e.ToStanding), e.Undoes, e.Hash[..12]);
+
+        string? PlaceWord(Account? account, int? binId, Standing? standing) => account switch
+        {
+            null => null,
+            Account.Bin => $"{visit.SetUp.Address(binId)}, {Standings.Word(standing!.Value)}",
+            { } outside => outside.ToString().ToLowerInvariant(),
+        };
+    }
+}

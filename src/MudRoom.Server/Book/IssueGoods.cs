@@ -1,0 +1,51 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
+
+namespace MudRoom.Server.Book;
+
+/// <summary>Who goods leave for.</summary>
+public enum IssueTo
+{
+    Customer,
+    Job,
+}
+
+/// <summary>Goods that leave a bin.</summary>
+/// <param name="Balance">The stock, by its id.</param>
+/// <param name="Quantity">As typed, in base units.</param>
+/// <param name="To">Customer or job.</param>
+/// <param name="Reference">Their order or job number.</param>
+public sealed record IssueRequest(long Balance, string Quantity, IssueTo To, string Reference);
+
+/// <summary>Goods leave: out of a bin to a customer or a job.</summary>
+public static class IssueGoods
+{
+    public static void Map(SiteRoutes routes) => routes.Act<IssueRequest, DoneAnswer>("/book/issue", Right.Issue, Run);
+
+    public static async Task<Outcome<DoneAnswer>> Run(Act act, IssueRequest request)
+    {
+        var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
+        if (row is null) return new Refusal("not-found", "That stock is not there any more.", "Look at the bin again.");
+        var item = act.SetUp.Catalogue[row.ItemId];
+        var quantity = Quantities.Read(request.Quantity);
+        if (quantity.Refused(out var bad)) return bad;
+        if (Quantities.Check(quantity.Value, item) is { } badQuantity) return badQuantity;
+        if (!Standings.MayBeIssued(row.Standing))
+            return new Refusal("not-usable", $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.", "Have it inspected or released first.");
+        var reference = (request.Reference ?? "").Trim();
+        if (reference.Length is 0 or > 40) return new Refusal("reference-missing", "Say what it is for: an order or job number of at most 40 characters.", "Type the number.");
+        var promised = (await act.Db.Jobs.Where(j => j.State == JobState.Taken && j.FromBinId == row.BinId && j.ItemId == row.ItemId && j.BatchId == row.BatchId
+            && j.UnitId == row.UnitId && j.Serial == row.Serial && j.Standing == row.Standing).Select(j => j.Quantity).ToListAsync()).Sum();
+        if (quantity.Value > row.Quantity - promised)
+            return new Refusal("more-than-there", $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(row.Quantity - promised)} {item.UnitWord} free.", "Issue what is there.");
+        act.Write(EntryKind.Issued, reference, $"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
+            new Movement(row.Goods, quantity.Value, row.Place, new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job)));
+        act.Touch("shelf", "book", "house");
+        return new DoneAnswer($"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name} issued for {reference}.");
+    }
+}

@@ -1,0 +1,54 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Cage;
+
+/// <summary>A hold with its conditions.</summary>
+public sealed record HoldCard(
+    string Number, string Item, string? Batch, string? SourceBatch, decimal Quantity, string Unit, string InPacks, HoldReason Reason, string Sentence, DateTime Since,
+    DateTime? Until, string LaidBy, IReadOnlyList<ChainLink> Links, IReadOnlyList<string> Places, string Why, string? Arrival, string? Inspection, bool IsOpen,
+    DateTime? LiftedAt, string? LiftedBy, string? LiftedNote, bool CanLift, bool CanDecide);
+
+/// <summary>The holds of a site.</summary>
+public sealed record CageAnswer(IReadOnlyList<HoldCard> Holds, DateTime Now);
+
+/// <summary>The queue of Cage.</summary>
+public static class CagePages
+{
+    public static void Map(SiteRoutes routes) => routes.Ask("/cage/holds", Right.See, Holds);
+
+    static async Task<Ok<CageAnswer>> Holds(Visit visit)
+    {
+        var weekAgo = visit.Now.AddDays(-7);
+        var rows = await visit.Db.Holds.Where(h => h.SiteId == visit.Site.Id && (h.IsOpen || h.LiftedAt > weekAgo)).OrderBy(h => h.Since).Take(300).ToListAsync();
+        var batchIds = rows.Select(h => h.BatchId).ToList();
+        var batches = await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        var itemIds = rows.Select(h => h.ItemId).ToList();
+        var places = (await visit.Db.Balances
+            .Where(b => b.SiteId == visit.Site.Id && itemIds.Contains(b.ItemId) && (b.Standing == Standing.Held || b.Standing == Standing.Rejected))
+            .Select(b => new { b.ItemId, b.BatchId, b.Standing, b.BinId, b.Quantity }).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId, b.Standing));
+        var arrivalIds = rows.Select(h => h.ArrivalId).ToList();
+        var arrivals = await visit.Db.Arrivals.Where(a => arrivalIds.Contains(a.Id)).Select(a => new { a.Id, a.Number }).ToDictionaryAsync(a => a.Id, a => a.Number);
+        var inspectionIds = rows.Select(h => h.InspectionId).ToList();
+        var inspections = await visit.Db.Inspections.Where(i => inspectionIds.Contains(i.Id)).Select(i => new { i.Id, i.Number }).ToDictionaryAsync(i => i.Id, i => i.Number);
+        var cards = rows.Select(h =>
+        {
+            var item = visit.SetUp.Catalogue[h.ItemId];
+            var batch = h.BatchId is { } id ? batches[id] : null;
+            var standing = h.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held;
+            var (rank, why) = CageQueue.Place(h, visit.Now);
+            return (rank, card: new HoldCard(
+                h.Number, item.Name, batch?.Number, batch?.SourceBatch?.Number, h.Quantity, item.UnitWord, Quantities.InPacks(h.Quantity, item), h.Reason, h.Sentence,
+                visit.Local(h.Since), h.Until is { } u ? visit.Local(u) : null, h.LaidBy, h.Links(visit.Now),
+                [.. places[(h.ItemId, h.BatchId, standing)].Select(p => $"{visit.SetUp.Address(p.BinId)} {Quantities.Show(p.Quantity)}").Distinct()],
+                why, h.ArrivalId is { } a ? arrivals.GetValueOrDefault(a) : null, h.InspectionId is { } i ? inspections.GetValueOrDefault(i) : null, h.IsOpen,
+                h.LiftedAt is { } l ? visit.Local(l) : null, h.LiftedBy, h.LiftedNote,
+                h.IsOpen && visit.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming, h.IsOpen && visit.May(Right.Decide)));
+        });
+        return TypedResults.Ok(new CageAnswer([.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)], visit.Local(visit.Now)));
+    }
+}

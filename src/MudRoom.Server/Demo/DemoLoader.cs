@@ -1,0 +1,242 @@
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Demo;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Bench;
+using MudRoom.Server.Book;
+using MudRoom.Server.Door;
+using MudRoom.Server.Hosting;
+using MudRoom.Server.Road;
+using MudRoom.Server.Shelf;
+using MudRoom.Server.SignIn;
+
+namespace MudRoom.Server.Demo;
+
+/// <summary>Makes the demo's database: the set-up as rows, and everything that happened by the same acts people do.</summary>
+public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setUps, DemoClock clock)
+{
+    readonly Dictionary<string, string> arrivals = [];
+    int acts;
+
+    /// <summary>Loads a scenario into an empty database.</summary>
+    public async Task Load(Scenario scenario)
+    {
+        clock.Set(scenario.Steps[0].At.AddMinutes(-10), stopped: true);
+        await desk.Do(async scope =>
+        {
+            AddSetUp(scope.Db, scenario);
+            await scope.Db.SaveChangesAsync();
+            AddOpeningStock(scope, scenario, clock.GetUtcNow());
+            return (0, true);
+        });
+        setUps.Drop();
+        foreach (var step in scenario.Steps)
+        {
+            clock.Set(step.At, stopped: true);
+            await Play(step, scenario);
+        }
+    }
+
+    static void AddSetUp(MudRoomDb db, Scenario scenario)
+    {
+        foreach (var site in scenario.Sites) site.BeginNumbersAfter("A", 2587);
+        foreach (var site in scenario.Sites) site.BeginNumbersAfter("H", 290);
+        db.AddRange(scenario.Sites);
+        db.AddRange(scenario.Doors);
+        db.AddRange(scenario.Bins);
+        db.AddRange(scenario.Vendors);
+        db.AddRange(scenario.Plans);
+        db.AddRange(scenario.HoldRules);
+        db.AddRange(scenario.Items);
+        db.AddRange(scenario.Orders);
+        foreach (var (person, password) in scenario.People)
+        {
+            db.Add(person);
+            db.Add(SignInAccounts.New(person, password));
+        }
+    }
+
+    static void AddOpeningStock(WriteScope scope, Scenario scenario, DateTimeOffset at)
+    {
+        var admin = scenario.People[^1].Person;
+        var doer = new Doer(at, admin.Id, admin.Name, "set-up", ActId("opening"));
+        foreach (var stock in scenario.OpeningStock)
+        {
+            var item = scenario.Items.First(i => i.Code == stock.Item);
+            var bin = scenario.Bins.First(b => b.Address == stock.Bin);
+            var batch = item.NeedsBatch ? BatchOf(scope.Db, item, stock, at) : null;
+            scope.Book.Write(bin.SiteId, EntryKind.OpeningStock, doer, bin.Address, $"{Quantities.Show(stock.Quantity)} {item.UnitWord} of {item.Name} stood in {bin.Address}.",
+                new Movement(new Goods(item.Id, batch?.Id), stock.Quantity, new Place(Account.Adjustment), Place.In(bin.Id, Standing.Usable)));
+        }
+    }
+
+    static Batch BatchOf(MudRoomDb db, Item item, OpeningStock stock, DateTimeOffset at)
+    {
+        var source = stock.SourceBatch;
+        var number = $"{item.BatchPrefix}-{at:MMdd}-1";
+        var known = db.Batches.Local.FirstOrDefault(b => b.ItemId == item.Id && b.Number == number);
+        if (known is not null) return known;
+        var batch = new Batch
+        {
+            ItemId = item.Id,
+            Number = number,
+            Expiry = stock.GoodUntil,
+            SourceBatch = source is null ? null : new SourceBatch { ItemId = item.Id, VendorId = item.VendorCodes[0].VendorId, Number = source, BestBefore = stock.GoodUntil },
+        };
+        db.Batches.Add(batch);
+        db.SaveChanges();
+        return batch;
+    }
+
+    async Task Play(Step step, Scenario scenario)
+    {
+        var person = scenario.People.First(p => p.Person.SignInName == step.Person).Person;
+        switch (step)
+        {
+            case Step.Arrive s:
+                var made = await Do(person, "/road/arrivals", new MakeArrivalRequest(s.Orders, s.Planned.DateTime, s.Vehicle, s.Container, null, s.Plate, s.Haulier, s.Door, false), MakeArrival.Run);
+                arrivals[s.Key] = made.Number;
+                if (s.Eta is { } eta) await SetEta(made.Number, eta);
+                break;
+            case Step.LetIn s:
+                await Do(person, "/yard/let-in", new LetInRequest(arrivals[s.Key], s.Spot), AtDoor.LetIn);
+                break;
+            case Step.AtDoor s:
+                await Do(person, "/road/at-door", new AtDoorRequest(arrivals[s.Key], s.Door), AtDoor.Run);
+                break;
+            case Step.Count s:
+                await Do(person, "/door/count", new CountRequest(
+                    arrivals[s.Key], s.Item, s.Pack, s.Packs.ToString(), null, s.SourceBatch, s.Production, s.BestBefore, null, s.Origin, s.Serial, s.Aside, s.Note, null, false, true), CountGoods.Run);
+                break;
+            case Step.Close s:
+                await Do(person, "/door/close", await ClosingOf(arrivals[s.Key]), CloseTally.Run);
+                break;
+            case Step.Inspect s:
+                await Inspect(person, s);
+                break;
+            case Step.PutAway s:
+                await PutAwayJobs(person, s.Jobs);
+                break;
+            case Step.Take s:
+                await Do(person, "/shelf/take", new TakeRequest(await WaitingOf(s.Item), null, null), ShelfActs.Take);
+                break;
+            case Step.Issue s:
+                await Issue(person, s);
+                break;
+        }
+    }
+
+    async Task Inspect(Person person, Step.Inspect s)
+    {
+        var setUp = await setUps.Current();
+        var item = setUp.Catalogue.ByCode(s.Item)[0].Item;
+        var inspection = await Read(db => db.Inspections.Where(i => i.ItemId == item.Id && i.State == InspectionState.Waiting).OrderByDescending(i => i.Id).FirstAsync());
+        await Do(person, "/bench/draw", new DrawRequest(inspection.Number), BenchActs.Draw);
+        var begins = clock.GetUtcNow();
+        for (var piece = 1; piece <= s.UpToPiece; piece++)
+        {
+            clock.Set(begins.AddMinutes(piece * 1.6), stopped: true);
+            foreach (var c in setUp.Plans[inspection.PlanId].Characteristics)
+            {
+                var bad = s.Bad.TryGetValue(piece, out var name) && name == c.Name;
+                var value = c.IsMeasured ? Measured(c, piece, bad).ToString() : null;
+                await Do(person, "/bench/find", new FindRequest(inspection.Number, piece, c.Id, value, c.IsMeasured ? null : !bad), BenchActs.Find);
+            }
+        }
+    }
+
+    /// <summary>A believable value: near the nominal, or just past the upper limit.</summary>
+    static decimal Measured(Characteristic c, int piece, bool bad)
+    {
+        var upper = c.Upper ?? c.Nominal ?? 1;
+        var nominal = c.Nominal ?? upper * 0.8m;
+        var wave = (piece * 7 + c.Name.Length * 3) % 9 - 4;
+        var value = nominal + (upper - nominal) * wave / 6m;
+        return decimal.Round(bad ? upper + (upper - nominal) / 5m : value, upper < 1 ? 2 : 1);
+    }
+
+    async Task PutAwayJobs(Person person, int jobs)
+    {
+        for (var i = 0; i < jobs; i++)
+        {
+            var id = await Waiting(null);
+            if (id is null) return;
+            var taken = await Try(person, "/shelf/take", new TakeRequest(id, null, null), ShelfActs.Take);
+            if (taken.Refused(out _)) return;
+            var scan = await Read(async db =>
+            {
+                var job = await db.Jobs.FirstAsync(j => j.Id == taken.Value.Job);
+                return job.UnitId is { } unit ? await db.Units.Where(u => u.Id == unit).Select(u => u.Sscc).FirstAsync()
+                    : job.BatchId is { } batch ? await db.Batches.Where(b => b.Id == batch).Select(b => b.Number).FirstAsync()
+                    : await db.Items.Where(x => x.Id == job.ItemId).Select(x => x.Code).FirstAsync();
+            });
+            await Do(person, "/shelf/scan-goods", new ScanGoodsRequest(taken.Value.Job, scan), ShelfActs.ScanGoods);
+            clock.Set(clock.GetUtcNow().AddMinutes(2), stopped: true);
+            await Do(person, "/shelf/put-down", new PutDownRequest(taken.Value.Job, taken.Value.Bin!, null, null), ShelfActs.PutDown);
+        }
+    }
+
+    async Task<long> WaitingOf(string code) => await Waiting((await setUps.Current()).Catalogue.ByCode(code)[0].Item.Id) ?? throw new InvalidOperationException($"Nothing of {code} waits.");
+
+    async Task<long?> Waiting(int? itemId)
+    {
+        var staging = (await setUps.Current()).Bins.Values.Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
+        return await Read(async db =>
+        {
+            var busy = await db.Jobs.Where(j => j.State == JobState.Taken).Select(j => new { j.FromBinId, j.UnitId, j.ItemId, j.BatchId }).ToListAsync();
+            var rows = await db.Balances.Where(b => staging.Contains(b.BinId) && (itemId == null || b.ItemId == itemId)).OrderBy(b => b.Since).ThenBy(b => b.Id).ToListAsync();
+            return rows.FirstOrDefault(b => !busy.Any(j => j.FromBinId == b.BinId && j.UnitId == b.UnitId && j.ItemId == b.ItemId && j.BatchId == b.BatchId))?.Id;
+        });
+    }
+
+    async Task Issue(Person person, Step.Issue s)
+    {
+        var item = (await setUps.Current()).Catalogue.ByCode(s.Item)[0].Item;
+        var row = await Read(db => db.Balances.Where(b => b.ItemId == item.Id && b.Standing == Standing.Usable).OrderByDescending(b => b.Quantity).FirstOrDefaultAsync());
+        if (row is null || row.Quantity < s.Quantity) return;
+        await Do(person, "/book/issue", new IssueRequest(row.Id, s.Quantity.ToString(), IssueTo.Customer, s.Reference), IssueGoods.Run);
+    }
+
+    async Task<CloseRequest> ClosingOf(string number)
+    {
+        var arrival = await Read(db => db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).FirstAsync(a => a.Number == number));
+        return new CloseRequest(
+            number, [.. arrival.Manifest.Where(m => m.Counted < m.Expected).Select(m => new LineDecision(m.Id, Core.Door.ShortDecision.MoreToCome))],
+            [.. arrival.Manifest.Select(m => m.Part!.Line!.Order!.VendorId).Distinct().Select(v => new NoteOfVendor(v, $"DN-{80000 + arrival.Id * 17 + v}"))]);
+    }
+
+    Task<int> SetEta(string number, DateTimeOffset eta) => desk.Do(async scope =>
+    {
+        var arrival = await scope.Db.Arrivals.FirstAsync(a => a.Number == number);
+        arrival.Eta = eta;
+        return (0, true);
+    });
+
+    Task<T> Read<T>(Func<MudRoomDb, Task<T>> query) => desk.Do(async scope => (await query(scope.Db), false));
+
+    async Task<TAnswer> Do<TRequest, TAnswer>(Person person, string path, TRequest request, Func<Act, TRequest, Task<Outcome<TAnswer>>> run)
+    {
+        var outcome = await Try(person, path, request, run);
+        return outcome.Refused(out var refusal)
+            ? throw new InvalidOperationException($"The scenario asks for what the rules refuse: {path} {request}: {refusal.Sentence}")
+            : outcome.Value;
+    }
+
+    async Task<Outcome<TAnswer>> Try<TRequest, TAnswer>(Person person, string path, TRequest request, Func<Act, TRequest, Task<Outcome<TAnswer>>> run)
+    {
+        Outcome<TAnswer> answer = default;
+        var from = new ActFrom("LM", person, person.Roles[0] is Role.Receiver or Role.Driver ? "handheld" : "desk", ActId($"step {acts++}"));
+        await runner.Run<TRequest, TAnswer>(from, path, request, async (act, r) => answer = await run(act, r));
+        return answer;
+    }
+
+    /// <summary>The same id for the same step, so that the demo is the same every time.</summary>
+    static Guid ActId(string name) => new(SHA256.HashData(Encoding.UTF8.GetBytes(name)).AsSpan(0, 16));
+}

@@ -1,0 +1,96 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>Finds or makes the batches of a count.</summary>
+public static class Batches
+{
+    static readonly Func<MudRoomDb, int, int, string, SourceBatch?> sourceByNumber = EF.CompileQuery(
+        (MudRoomDb db, int item, int vendor, string number) => db.SourceBatches.FirstOrDefault(b => b.ItemId == item && b.VendorId == vendor && b.Number == number));
+
+    static readonly Func<MudRoomDb, int, string, Batch?> batchByNumber = EF.CompileQuery(
+        (MudRoomDb db, int item, string number) => db.Batches.Include(b => b.SourceBatch).FirstOrDefault(b => b.ItemId == item && b.Number == number));
+
+    static readonly Func<MudRoomDb, int, Batch?> latestOfSource = EF.CompileQuery(
+        (MudRoomDb db, int source) => db.Batches.Where(b => b.SourceBatchId == source).OrderByDescending(b => b.Id).FirstOrDefault());
+
+    /// <summary>The number the site's rule proposes for the next own batch: prefix, month and day, sequence.</summary>
+    public static string Propose(MudRoomDb db, Item item, DateOnly today)
+    {
+        var start = $"{(item.BatchPrefix.Length > 0 ? item.BatchPrefix : item.Code)}-{today:MMdd}-";
+        var taken = db.Batches.Count(b => b.ItemId == item.Id && b.Number.StartsWith(start));
+        while (batchByNumber(db, item.Id, $"{start}{taken + 1}") is not null) taken++;
+        return $"{start}{taken + 1}";
+    }
+
+    /// <summary>The own batch that today's goods of a source batch are in already, or null.</summary>
+    public static string? Existing(MudRoomDb db, Item item, int vendorId, string sourceNumber, DateOnly today) =>
+        sourceByNumber(db, item.Id, vendorId, sourceNumber) is { } source && latestOfSource(db, source.Id) is { } batch && batch.Number.Contains($"-{today:MMdd}-")
+            ? batch.Number
+            : null;
+
+    /// <summary>The batch of a count; null for items without one. New ones are saved, for their ids go into the ledger.</summary>
+    public static async Task<Outcome<Batch?>> For(Act act, Count count, CountDecision decision, int vendorId)
+    {
+        var item = count.Item;
+        if (!item.NeedsBatch) return (Batch?)null;
+        var sourceNumber = Clean(count.SourceBatchNumber);
+        var source = sourceNumber is null ? null : sourceByNumber(act.Db, item.Id, vendorId, sourceNumber);
+        if (source is not null && Contradiction(source, decision) is { } clash) return clash;
+        var number = Clean(count.BatchNumber)
+            ?? (sourceNumber is null ? null : Existing(act.Db, item, vendorId, sourceNumber, act.Today))
+            ?? Propose(act.Db, item, act.Today);
+        if (number.Length > 20) return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
+        var batch = batchByNumber(act.Db, item.Id, number);
+        if (batch is not null)
+        {
+            if (batch.SourceBatch?.Number == sourceNumber && (source is null || batch.SourceBatchId == source.Id)) return batch;
+            return new Refusal("batch-in-use", $"Batch {number} holds source batch {batch.SourceBatch?.Number ?? "none"}.", "Use another batch number: one batch holds one source batch.");
+        }
+
+        if (source is null && sourceNumber is not null)
+        {
+            source = new SourceBatch
+            {
+                ItemId = item.Id,
+                VendorId = vendorId,
+                Number = sourceNumber,
+                Production = decision.Dates.Production?.Date,
+                ProductionMonthOnly = decision.Dates.Production?.MonthOnly ?? false,
+                BestBefore = decision.Dates.BestBefore,
+                Expiry = decision.Dates.Expiry,
+                DateWorkedOut = decision.Dates.WorkedOut,
+                Origin = decision.Origin?.Code,
+            };
+        }
+
+        batch = new Batch { ItemId = item.Id, Number = number, SourceBatch = source, Expiry = decision.Dates.Ruling(item) };
+        act.Db.Batches.Add(batch);
+        await act.Db.SaveChangesAsync();
+        return batch;
+    }
+
+    /// <summary>The same source batch cannot have two dates.</summary>
+    static Refusal? Contradiction(SourceBatch source, CountDecision decision)
+    {
+        foreach (var (word, known, now) in new[]
+                 {
+                     ("best before", source.BestBefore, decision.Dates.BestBefore), ("expiry", source.Expiry, decision.Dates.Expiry),
+                     ("production", source.Production, decision.Dates.Production?.Date),
+                 })
+            if (known is { } a && now is { } b && a != b && !decision.Dates.WorkedOut && !source.DateWorkedOut)
+                return new Refusal("batch-dates-differ", $"Source batch {source.Number} came with {word} {a:yyyy-MM-dd} before; now it is {b:yyyy-MM-dd}.", "Look at the label again: batch or date was read wrongly.");
+        if (source.Origin is { } origin && decision.Origin is { } country && country.Code != origin)
+            return new Refusal("batch-origin-differs", $"Source batch {source.Number} came from {Countries.ByCode(origin)?.Name} before; now it is {country.Name}.", "Look at the label again.");
+        return null;
+    }
+
+    static string? Clean(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}

@@ -1,0 +1,128 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>What becomes of a short line.</summary>
+public sealed record LineDecision(int ManifestLine, ShortDecision Decision);
+
+/// <summary>The delivery note of one vendor aboard.</summary>
+public sealed record NoteOfVendor(int VendorId, string DeliveryNote);
+
+/// <summary>Closes a tally.</summary>
+public sealed record CloseRequest(string Arrival, IReadOnlyList<LineDecision> Decisions, IReadOnlyList<NoteOfVendor> DeliveryNotes);
+
+/// <summary>A receipt that was posted.</summary>
+public sealed record PostedReceipt(string Number, string Vendor, string DeliveryNote, int Counts);
+
+/// <summary>An order after the closing.</summary>
+public sealed record OrderAfter(string Number, OrderState State, IReadOnlyList<string> StillOpen);
+
+/// <summary>What the closing did.</summary>
+public sealed record CloseAnswer(IReadOnlyList<PostedReceipt> Receipts, IReadOnlyList<OrderAfter> Orders, string? Warning);
+
+/// <summary>Closes a tally: each line is settled, a receipt is posted per vendor and delivery note, orders move on.</summary>
+public static class CloseTally
+{
+    public static void Map(SiteRoutes routes) => routes.Act<CloseRequest, CloseAnswer>("/door/close", Right.CloseTally, Run);
+
+    public static async Task<Outcome<CloseAnswer>> Run(Act act, CloseRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order)
+            .FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow) return notNow;
+        var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null && e.ReceiptId == null).ToListAsync();
+        var decisions = (request.Decisions ?? []).ToLookup(d => d.ManifestLine, d => d.Decision);
+        var notes = (request.DeliveryNotes ?? []).GroupBy(n => n.VendorId).ToDictionary(g => g.Key, g => g.Last().DeliveryNote?.Trim() ?? "");
+        var lines = arrival.Manifest.Select(m => new ClosingLine(m.Id, m.Expected, m.Counted, m.Part!.Open, decisions.Contains(m.Id) ? decisions[m.Id].Last() : null)).ToList();
+        var vendors = entries.Select(e => e.VendorId).Distinct().Select(v => (v, act.SetUp.Vendors[v].Name)).ToList();
+        if (ClosingRules.Check(lines, vendors, notes) is { } refusal) return refusal;
+        if (notes.Values.Any(n => n.Length > 40)) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
+
+        var warning = await DuplicateNote(act, notes);
+        SettleLines(act, arrival, lines);
+        var receipts = await Post(act, arrival, entries, notes);
+        arrival.CountIn(act.Now);
+        act.Write(EntryKind.TallyClosed, arrival.Number, $"Tally of {arrival.Number} closed, {receipts.Count} receipts posted.");
+        var orders = await MoveOrdersOn(act, arrival);
+        act.Touch("arrival:" + arrival.Number, "road", "door", "house");
+        return new CloseAnswer(receipts, orders, warning);
+    }
+
+    static void SettleLines(Act act, Arrival arrival, List<ClosingLine> lines)
+    {
+        foreach (var line in lines.Where(l => l.Outcome is LineOutcome.Short or LineOutcome.Untouched))
+        {
+            var row = arrival.Manifest.First(m => m.Id == line.ManifestLineId);
+            var part = row.Part!;
+            var item = act.SetUp.Catalogue[part.ItemId];
+            var missing = line.Expected - line.Counted;
+            act.Db.Discrepancies.Add(new Discrepancy
+            {
+                ArrivalId = arrival.Id,
+                ItemId = part.ItemId,
+                PartId = part.Id,
+                Kind = DiscrepancyKind.Short,
+                Quantity = missing,
+                At = act.Now,
+                Sentence = $"{Quantities.Show(missing)} {item.UnitWord} of {item.Name} short, {(line.Decision == ShortDecision.NeverComing ? "never coming" : "more to come")}.",
+            });
+            if (line.Decision != ShortDecision.NeverComing) continue;
+            part.CloseShort();
+            act.Write(EntryKind.OrderLineClosed, part.Line!.Order!.Number, $"{part.Line.Order.Number} line {part.Line.Number}: the rest never comes.");
+        }
+    }
+
+    static async Task<List<PostedReceipt>> Post(Act act, Arrival arrival, List<TallyEntry> entries, Dictionary<int, string> notes)
+    {
+        var posted = new List<PostedReceipt>();
+        foreach (var group in entries.GroupBy(e => e.VendorId).OrderBy(g => act.SetUp.Vendors[g.Key].Name, StringComparer.Ordinal))
+        {
+            var receipt = new Receipt
+            {
+                Number = await act.Number("R"),
+                SiteId = act.Site.Id,
+                ArrivalId = arrival.Id,
+                VendorId = group.Key,
+                DeliveryNote = notes[group.Key],
+                PostedAt = act.Now,
+                PostedBy = act.Person.Name,
+            };
+            act.Db.Receipts.Add(receipt);
+            await act.Db.SaveChangesAsync();
+            foreach (var entry in group) entry.ReceiptId = receipt.Id;
+            var vendor = act.SetUp.Vendors[group.Key].Name;
+            act.Write(EntryKind.ReceiptPosted, receipt.Number, $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} counts of {arrival.Number}.");
+            posted.Add(new PostedReceipt(receipt.Number, vendor, receipt.DeliveryNote, group.Count()));
+        }
+
+        return posted;
+    }
+
+    static async Task<string?> DuplicateNote(Act act, Dictionary<int, string> notes)
+    {
+        var numbers = notes.Values.ToList();
+        var same = await act.Db.Receipts.Where(r => r.SiteId == act.Site.Id && numbers.Contains(r.DeliveryNote)).ToListAsync();
+        var twice = same.Find(r => notes.GetValueOrDefault(r.VendorId) == r.DeliveryNote);
+        return twice is null ? null : $"Delivery note {twice.DeliveryNote} of {act.SetUp.Vendors[twice.VendorId].Name} was posted before, on receipt {twice.Number}.";
+    }
+
+    static async Task<List<OrderAfter>> MoveOrdersOn(Act act, Arrival arrival)
+    {
+        var ids = arrival.Manifest.Select(m => m.Part!.Line!.OrderId).Distinct().ToList();
+        var orders = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => ids.Contains(o.Id)).ToListAsync();
+        foreach (var order in orders) order.Follow();
+        return [.. orders.OrderBy(o => o.Number, StringComparer.Ordinal).Select(o => new OrderAfter(o.Number, o.State,
+            [.. o.Lines.OrderBy(l => l.Number).SelectMany(l => l.Parts.Where(p => p.IsOpen).Select(p =>
+            {
+                var item = act.SetUp.Catalogue[l.ItemId];
+                return $"line {l.Number}, {Quantities.Show(p.Open)} {item.UnitWord} of {item.Name}, due {p.Due:yyyy-MM-dd}";
+            }))]))];
+    }
+}

@@ -1,0 +1,279 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Door;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>A count as a device sends it; numbers and dates as they were typed or scanned.</summary>
+public sealed record CountRequest(
+    string Arrival, string Item, string Pack, string Packs, string? Batch, string? SourceBatch, string? Production, string? BestBefore, string? Expiry,
+    string? Origin, string? Serial, Aside? Aside, string? Note, int? Part, bool OverAllowed, bool EarlyAllowed);
+
+/// <summary>What was counted.</summary>
+public sealed record CountAnswer(string Sentence, string ItemName, decimal Quantity, string Unit, string? Batch, Standing Standing, string Place, string Reason, IReadOnlyList<string> Units);
+
+/// <summary>Counts goods into the receiving place: one act, stock moves at once.</summary>
+public static class CountGoods
+{
+    const int MostUnits = 200;
+
+    static readonly Func<MudRoomDb, int, string, Arrival?> arrivalByNumber =
+        EF.CompileQuery((MudRoomDb db, int site, string number) => db.Arrivals.FirstOrDefault(a => a.SiteId == site && a.Number == number));
+
+    static readonly Func<MudRoomDb, int, int, IEnumerable<ManifestLine>> linesOfItem = EF.CompileQuery((MudRoomDb db, int arrival, int item) =>
+        db.ManifestLines.Where(m => m.ArrivalId == arrival && m.Part!.ItemId == item).Include(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order));
+
+    public static void Map(SiteRoutes routes) => routes.Act<CountRequest, CountAnswer>("/door/count", Right.Tally, Run);
+
+    public static async Task<Outcome<CountAnswer>> Run(Act act, CountRequest request)
+    {
+        var typed = Typed(act.SetUp.Catalogue, request);
+        if (typed.Refused(out var badTyping)) return badTyping;
+        var count = typed.Value;
+        var item = count.Item;
+
+        var arrival = arrivalByNumber(act.Db, act.Site.Id, request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow) return notNow;
+        var lines = linesOfItem(act.Db, arrival.Id, item.Id).ToList();
+        var rule = act.SetUp.HoldRules.FirstOrDefault(r => r.Catches(item, Countries.Find(count.Origin ?? "")?.Code));
+        var judged = TallyRules.Judge(count, [.. lines.Select(ViewOf)], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), rule is not null);
+        if (judged.Refused(out var no)) return no;
+        var decision = judged.Value;
+
+        var vendorId = lines.First(l => l.PartId == decision.Choice.Shares[0].PartId).Part!.Line!.Order!.VendorId;
+        if (count.Serial is { } serial && await SerialIsHere(act, item, serial)) return new Refusal("serial-here", $"Serial {serial} of {item.Name} is on hand already.", "Look at the number again.");
+        var batch = await Batches.For(act, count, decision, vendorId);
+        if (batch.Refused(out var badBatch)) return badBatch;
+        if (count.Pack.IsUnit && count.Packs > MostUnits)
+            return new Refusal("too-many-units", $"{count.Packs} units at once are too many: {MostUnits} at most.", "Count them in parts.");
+        var units = await MakeUnits(act, count);
+
+        var place = PlaceAt(act, arrival, decision.Standing);
+        var hold = count.Aside is not null ? await HoldFor(act, arrival, item, batch.Value, HoldReason.CountedAside, AsideSentence(count), null)
+            : rule is not null ? await HoldFor(act, arrival, item, batch.Value, HoldReason.Rule, rule.Name, rule.Until(act.Now))
+            : null;
+        var inspection = decision.Standing == Standing.ToInspect ? await InspectionFor(act, arrival, item, batch.Value, vendorId) : null;
+        hold?.Grow(count.Quantity);
+        inspection?.Grow(count.Quantity);
+        if (hold is { Id: 0 } || inspection is { Id: 0 }) await act.Db.SaveChangesAsync();
+
+        foreach (var piece in Pieces(decision.Choice.Shares, units, count.Pack.Content(1), count.Quantity))
+        {
+            var line = lines.First(l => l.PartId == piece.PartId);
+            line.Count(piece.Quantity);
+            line.Part!.Receive(piece.Quantity);
+            var goods = new Goods(item.Id, batch.Value?.Id, piece.Unit?.Id, count.Serial);
+            var movement = new Movement(goods, piece.Quantity, new Place(Account.Vendor), Place.In(place.Id, decision.Standing));
+            var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, piece.Quantity, batch.Value, line, place), movement);
+            act.Db.TallyEntries.Add(new TallyEntry
+            {
+                ArrivalId = arrival.Id,
+                PartId = piece.PartId,
+                ItemId = item.Id,
+                VendorId = vendorId,
+                BatchId = batch.Value?.Id,
+                UnitId = piece.Unit?.Id,
+                Serial = count.Serial,
+                Quantity = piece.Quantity,
+                PackName = count.Pack.Name,
+                Packs = piece.Quantity / count.Pack.Content(1),
+                Standing = decision.Standing,
+                BinId = place.Id,
+                Aside = count.Aside,
+                Over = piece.Over,
+                Note = count.Note,
+                Reason = decision.Choice.Reason,
+                PersonId = act.Person.Id,
+                PersonName = act.Person.Name,
+                Device = act.Doer.Device,
+                At = act.Now,
+                ActId = act.Doer.ActId,
+                LedgerSeq = entry.Seq,
+                HoldId = hold?.Id,
+                InspectionId = inspection?.Id,
+            });
+        }
+
+        Note(act, arrival, count, decision);
+        act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
+        if (hold is not null) act.Touch("cage");
+        if (inspection is not null) act.Touch("bench");
+        return new CountAnswer(
+            $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, count.Packs)}, {Quantities.Show(count.Quantity)} {item.UnitWord} of {item.Name}, {Standings.Word(decision.Standing)}, in {place.Address}.",
+            item.Name, count.Quantity, item.UnitWord, batch.Value?.Number, decision.Standing, place.Address, decision.Choice.Reason, [.. units.Select(u => u.Sscc)]);
+    }
+
+    /// <summary>Turns what was typed into a count, or says what cannot be read.</summary>
+    public static Outcome<Count> Typed(Catalogue catalogue, CountRequest request)
+    {
+        var item = catalogue.ByCode(request.Item).Select(f => f.Item).FirstOrDefault(i => i.Code == request.Item);
+        if (item is null) return new Refusal("item-unknown", $"No item has the code {request.Item}.", "Scan its label, or find it in Site.");
+        var pack = item.PackLevels.Find(p => p.Name == request.Pack);
+        if (pack is null) return new Refusal("pack-unknown", $"{item.Name} has no pack called {request.Pack}.", $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}.");
+        var packs = Quantities.Read(request.Packs);
+        if (packs.Refused(out var badNumber)) return badNumber;
+        if (Math.Abs(packs.Value) > Quantities.Most) return new Refusal("quantity-too-large", $"{request.Packs} cannot be right.", "Look at the number again.");
+        var production = GoodsDate.Typed("Production", request.Production);
+        if (production.Refused(out var badProduction)) return badProduction;
+        var bestBefore = GoodsDate.Typed("Best before", request.BestBefore);
+        if (bestBefore.Refused(out var badBestBefore)) return badBestBefore;
+        var expiry = GoodsDate.Typed("Expiry", request.Expiry);
+        if (expiry.Refused(out var badExpiry)) return badExpiry;
+        if ((request.Note ?? "").Length > 500) return new Refusal("note-long", "The note has more than 500 characters.", "Shorten it.");
+        if ((request.SourceBatch ?? "").Length > 40 || (request.Serial ?? "").Length > 40)
+            return new Refusal("code-long", "A batch or serial number has more than 40 characters.", "Look at the label again.");
+        return new Count(
+            item, pack, packs.Value, request.Batch, Blank(request.SourceBatch), production.Value, bestBefore.Value?.LastDay, expiry.Value?.LastDay,
+            Blank(request.Origin), Blank(request.Serial), request.Aside, Blank(request.Note), request.Part, request.OverAllowed, request.EarlyAllowed);
+    }
+
+    /// <summary>A manifest line as the choice of lines sees it.</summary>
+    public static PartView ViewOf(ManifestLine line) => new(
+        line.PartId, line.Part!.Line!.Order!.Number, line.Part.Line.Number, line.Part.Line.Order.OrderDate, line.Part.Due, line.Part.Ordered, line.Part.Received,
+        line.Part.WaitingQuantity > line.Part.Received);
+
+    /// <summary>Where counted goods stand: usable, to inspect and held goods apart.</summary>
+    public static Bin PlaceAt(Act act, Arrival arrival, Standing standing)
+    {
+        var staging = act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]);
+        return standing switch
+        {
+            Standing.Usable => staging[0],
+            Standing.ToInspect => staging[Math.Max(0, staging.Count - 2)],
+            _ => staging[^1],
+        };
+    }
+
+    static async Task<bool> SerialIsHere(Act act, Item item, string serial) =>
+        await act.Db.Balances.AnyAsync(b => b.ItemId == item.Id && b.Serial == serial);
+
+    static async Task<List<LogisticUnit>> MakeUnits(Act act, Count count)
+    {
+        if (!count.Pack.IsUnit) return [];
+        var site = await act.SiteRow();
+        var units = Enumerable.Range(0, (int)count.Packs)
+            .Select(_ => new LogisticUnit { SiteId = site.Id, Sscc = site.TakeSscc(), PackName = count.Pack.Name, MadeAt = act.Now }).ToList();
+        act.Db.Units.AddRange(units);
+        await act.Db.SaveChangesAsync();
+        return units;
+    }
+
+    static async Task<Hold> HoldFor(Act act, Arrival arrival, Item item, Batch? batch, HoldReason reason, string sentence, DateTimeOffset? until)
+    {
+        var batchId = batch?.Id;
+        var hold = await act.Db.Holds.FirstOrDefaultAsync(h =>
+            h.SiteId == act.Site.Id && h.IsOpen && h.ItemId == item.Id && h.BatchId == batchId && h.ArrivalId == arrival.Id && h.Reason == reason && h.Sentence == sentence);
+        if (hold is not null) return hold;
+        hold = new Hold
+        {
+            Number = await act.Number("H"),
+            SiteId = act.Site.Id,
+            ItemId = item.Id,
+            BatchId = batchId,
+            Reason = reason,
+            Sentence = sentence,
+            Since = act.Now,
+            Until = until,
+            ArrivalId = arrival.Id,
+            LaidBy = reason == HoldReason.Rule ? "rule" : act.Person.Name,
+        };
+        act.Db.Holds.Add(hold);
+        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name} of {arrival.Number}: {sentence}");
+        return hold;
+    }
+
+    static async Task<Inspection> InspectionFor(Act act, Arrival arrival, Item item, Batch? batch, int vendorId)
+    {
+        var batchId = batch?.Id;
+        var inspection = await act.Db.Inspections.FirstOrDefaultAsync(i =>
+            i.ArrivalId == arrival.Id && i.ItemId == item.Id && i.BatchId == batchId && i.State == InspectionState.Waiting);
+        if (inspection is not null) return inspection;
+        inspection = new Inspection
+        {
+            Number = await act.Number("I"),
+            SiteId = act.Site.Id,
+            ArrivalId = arrival.Id,
+            ItemId = item.Id,
+            BatchId = batchId,
+            VendorId = vendorId,
+            PlanId = item.InspectionPlanId!.Value,
+            Since = act.Now,
+        };
+        act.Db.Inspections.Add(inspection);
+        return inspection;
+    }
+
+    sealed record Piece(int PartId, LogisticUnit? Unit, decimal Quantity, decimal Over);
+
+    /// <summary>Cuts a count where either its order part or its unit changes.</summary>
+    static IEnumerable<Piece> Pieces(IReadOnlyList<Share> shares, List<LogisticUnit> units, decimal perUnit, decimal quantity)
+    {
+        var unit = 0;
+        var leftInUnit = units.Count == 0 ? quantity : perUnit;
+        foreach (var share in shares)
+        {
+            var left = share.Quantity;
+            while (left > 0)
+            {
+                var takes = Math.Min(left, leftInUnit);
+                var over = Math.Max(0, Math.Min(takes, share.Over - (left - takes)));
+                yield return new Piece(share.PartId, units.Count == 0 ? null : units[unit], takes, over);
+                left -= takes;
+                leftInUnit -= takes;
+                if (leftInUnit == 0 && unit < units.Count - 1)
+                {
+                    unit++;
+                    leftInUnit = perUnit;
+                }
+            }
+        }
+    }
+
+    static void Note(Act act, Arrival arrival, Count count, CountDecision decision)
+    {
+        if (count.Aside is { } aside)
+            Add(aside switch
+            {
+                Aside.Damaged => DiscrepancyKind.Damaged,
+                Aside.ShortLife => DiscrepancyKind.ShortLife,
+                Aside.LabelWrong => DiscrepancyKind.LabelWrong,
+                _ => DiscrepancyKind.Over,
+            }, count.Quantity, AsideSentence(count));
+        else if (decision.Over > 0)
+            Add(DiscrepancyKind.Over, decision.Over, $"{Quantities.Show(decision.Over)} {count.Item.UnitWord} over, taken by {act.Person.Name}.");
+
+        void Add(DiscrepancyKind kind, decimal quantity, string sentence) => act.Db.Discrepancies.Add(new Discrepancy
+        {
+            ArrivalId = arrival.Id,
+            ItemId = count.Item.Id,
+            PartId = decision.Choice.Shares[0].PartId,
+            Kind = kind,
+            Quantity = quantity,
+            Sentence = sentence,
+            At = act.Now,
+            ActId = act.Doer.ActId,
+        });
+    }
+
+    static string AsideSentence(Count count) => count.Aside switch
+    {
+        Aside.Damaged => $"Damaged: {count.Note}",
+        Aside.ShortLife => "Remaining life below the minimum",
+        Aside.LabelWrong => $"Label wrong{(count.Note is null ? "" : ": " + count.Note)}",
+        _ => "Over, set aside",
+    };
+
+    static string Sentence(Count count, decimal quantity, Batch? batch, ManifestLine line, Bin place) =>
+        $"{Quantities.Show(quantity)} {count.Item.UnitWord} {count.Item.Name}{(batch is null ? "" : ", batch " + batch.Number)} on {line.Part!.Line!.Order!.Number} line {line.Part.Line.Number}, {place.Address}{(count.Aside is null ? "" : ", aside")}";
+
+    static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}

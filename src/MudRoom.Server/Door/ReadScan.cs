@@ -1,0 +1,220 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>What kind of thing a scan turned out to be.</summary>
+public enum ReadingKind
+{
+    Item,
+    Details,
+    Unit,
+    Bin,
+    Order,
+    Arrival,
+    Container,
+    Batch,
+    Serial,
+    Unknown,
+    Wrong,
+}
+
+/// <summary>An item with what it asks for.</summary>
+public sealed record ItemView(
+    string Code, string Name, string Unit, IReadOnlyList<PackView> Packs, bool NeedsBatch, bool NeedsSourceBatch, bool NeedsDates, bool NeedsOrigin, bool NeedsSerial,
+    int? ShelfLifeDays, RulingDate RulingDate, StorageClass StorageClass, bool Inspected);
+
+/// <summary>A pack level of an item.</summary>
+public sealed record PackView(string Name, decimal Content, bool IsUnit);
+
+/// <summary>An order line part that could take the goods.</summary>
+public sealed record LineOption(int Part, string Order, int Line, DateOnly Due, decimal Open);
+
+/// <summary>What was understood of a scan, in words and in fields.</summary>
+/// <param name="Kind">What it is.</param>
+/// <param name="Words">What was understood, in words.</param>
+/// <param name="Code">The code itself, as read.</param>
+/// <param name="Several">When one code is known under several items: their codes.</param>
+public sealed record Reading(
+    ReadingKind Kind, string Words, string Code, ItemView? Item = null, string? Pack = null, decimal? Packs = null, string? SourceBatch = null, string? Batch = null,
+    string? Production = null, string? BestBefore = null, string? Expiry = null, string? Origin = null, string? Serial = null, string? Sscc = null, string? Bin = null,
+    string? Order = null, string? Arrival = null, LineOption? Line = null, string? LineReason = null, IReadOnlyList<LineOption>? Lines = null, string? WaitingFor = null,
+    decimal Waiting = 0, IReadOnlyList<string>? Several = null, Refusal? Problem = null);
+
+/// <summary>Understands a scan: what its form says, and what the site knows of it.</summary>
+public static class ReadScan
+{
+    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, Run);
+
+    static async Task<Ok<Reading>> Run(Visit visit, string text, string? arrival, string? item)
+    {
+        if (text.Length > 2000) return TypedResults.Ok(Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again.")));
+        var code = ScannedCode.Of(text, visit.Today);
+        var plain = Plain(code, text);
+        // What the site knows by exactly this text wins over what the form suggests: a vendor's code may look like a wrong GTIN.
+        var known = await Known(visit, plain, arrival, item);
+        if (known is not null) return TypedResults.Ok(known);
+        return TypedResults.Ok(code switch
+        {
+            ScannedCode.Elements elements => await FromElements(visit, elements.Read, arrival, item),
+            ScannedCode.Unit unit => await FromUnit(visit, unit.Sscc),
+            ScannedCode.Container container => await FromContainer(visit, container.Number.ToString()),
+            ScannedCode.TradeItem gtin => new Reading(ReadingKind.Unknown, $"GTIN {gtin.Gtin} belongs to no item.", gtin.Gtin,
+                Problem: new Refusal("gtin-unknown", $"GTIN {gtin.Gtin} belongs to no item.", "Look at the label, or find the item by its code.")),
+            ScannedCode.Wrong wrong => Wrong(wrong.Text, wrong.Why),
+            _ => new Reading(ReadingKind.Unknown, $"{plain} is no item, bin, order or unit here.", plain,
+                Problem: new Refusal("code-unknown", $"{plain} is no item, bin, order or unit here.", "Scan it again, or look for it in Book.")),
+        });
+    }
+
+    static string Plain(ScannedCode code, string text) => code switch
+    {
+        ScannedCode.TradeItem gtin => gtin.Gtin,
+        ScannedCode.Plain plain => plain.Text,
+        ScannedCode.Wrong wrong => wrong.Text,
+        _ => text.Trim(),
+    };
+
+    static async Task<Reading?> Known(Visit visit, string code, string? arrival, string? chosenItem)
+    {
+        var found = visit.SetUp.Catalogue.ByCode(code);
+        if (found.Count > 1 && chosenItem is not null) found = [.. found.Where(f => f.Item.Code == chosenItem)];
+        if (found.Count > 1)
+            return new Reading(ReadingKind.Item, $"{code} stands for {found.Count} items. Which is it?", code, Several: [.. found.Select(f => f.Item.Code)]);
+        if (found.Count == 1) return await FromItem(visit, found[0], code, null, arrival);
+        if (visit.SetUp.BinsByAddress.TryGetValue((visit.Site.Id, code.ToUpperInvariant()), out var bin))
+            return new Reading(ReadingKind.Bin, $"Bin {bin.Address}, {bin.Function.ToString().ToLowerInvariant()}.", bin.Address, Bin: bin.Address);
+        if (visit.SetUp.IsBin(code))
+            return Wrong(code, new Refusal("other-site", $"Bin {code} belongs to another site.", "Scan a bin of this site."));
+        var order = await visit.Db.Orders.FirstOrDefaultAsync(o => o.Number == code);
+        if (order is not null)
+            return new Reading(ReadingKind.Order, $"Order {order.Number} of {visit.SetUp.Vendors[order.VendorId].Name}.", order.Number, Order: order.Number,
+                Arrival: await ArrivalOf(visit, order.Id));
+        if (await visit.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == visit.Site.Id && a.Number == code) is { } row)
+            return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
+        if (await visit.Db.Batches.FirstOrDefaultAsync(b => b.Number == code) is { } batch)
+            return new Reading(ReadingKind.Batch, $"Batch {batch.Number} of {visit.SetUp.Catalogue[batch.ItemId].Name}.", code, Batch: batch.Number);
+        if (await visit.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == visit.Site.Id && b.Serial == code) is { } piece)
+            return new Reading(ReadingKind.Serial, $"Serial {code} of {visit.SetUp.Catalogue[piece.ItemId].Name}, in {visit.SetUp.Address(piece.BinId)}.", code, Serial: code);
+        return null;
+    }
+
+    static async Task<string?> ArrivalOf(Visit visit, int orderId) => await visit.Db.ManifestLines.Where(m => m.Part!.Line!.OrderId == orderId)
+        .Join(visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => a.Number)
+        .FirstOrDefaultAsync();
+
+    static async Task<Reading> FromItem(Visit visit, Found found, string code, ElementString? read, string? arrival)
+    {
+        var item = found.Item;
+        var packs = read is null ? 1 : Packs(read, found);
+        var words = $"{item.Name}, {(packs == 1 ? found.Pack.Name : $"{Quantities.Show(packs)} {Quantities.Plural(found.Pack.Name, packs)}")}" +
+            (found.Pack.Content(1) == 1 ? "" : $" of {Quantities.Show(found.Pack.Content(1))} {item.UnitWord}") + $", by {found.By}";
+        var reading = new Reading(
+            ReadingKind.Item, words + Details(read) + ".", code, View(item), found.Pack.Name, packs,
+            read?.Batch, null, read?.Production?.ToString(), read?.BestBefore?.ToString(), read?.Expiry?.ToString(),
+            read?.Origin is { } origin ? Countries.ByNumber(origin)?.Code : null, read?.Serial, read?.Sscc);
+        return arrival is null ? reading : await WithLine(visit, reading, item, found.Pack.Content(packs), arrival);
+    }
+
+    /// <summary>How many packs an element string stands for: a count, or a mass or length in base units of a pack of one.</summary>
+    static decimal Packs(ElementString read, Found found)
+    {
+        var measured = found.Item.BaseUnit switch
+        {
+            "KGM" => read.NetMass,
+            "MTR" => read.Length,
+            _ => null,
+        };
+        if (measured is { } amount && found.Pack.Content(1) == 1) return amount;
+        return read.Count is { } count and > 0 ? count : 1;
+    }
+
+    static async Task<Reading> WithLine(Visit visit, Reading reading, Item item, decimal quantity, string arrivalNumber)
+    {
+        var lines = await visit.Db.ManifestLines
+            .Where(m => m.Part!.ItemId == item.Id && visit.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.SiteId == visit.Site.Id && a.Number == arrivalNumber))
+            .Include(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).ToListAsync();
+        if (lines.Count == 0)
+            return reading with { Problem = new Refusal("not-on-arrival", $"{item.Name} is on no order of {arrivalNumber}.", "Look at the label again, or ask a supervisor to add its order.") };
+        var choice = LineChoice.Choose([.. lines.Select(CountGoods.ViewOf)], quantity, item, null, visit.Today, visit.Site.HorizonDays);
+        var options = lines.Select(l => new LineOption(l.PartId, l.Part!.Line!.Order!.Number, l.Part.Line.Number, l.Part.Due, l.Part.Open)).ToList();
+        var vendorId = lines[0].Part!.Line!.Order!.VendorId;
+        var waits = lines.FirstOrDefault(l => l.Part!.WaitingQuantity > 0);
+        return reading with
+        {
+            Line = options.First(o => o.Part == choice.Shares[0].PartId),
+            LineReason = choice.Reason,
+            Lines = options,
+            Batch = item.NeedsBatch
+                ? (reading.SourceBatch is { } source ? Batches.Existing(visit.Db, item, vendorId, source, visit.Today) : null) ?? Batches.Propose(visit.Db, item, visit.Today)
+                : null,
+            WaitingFor = waits?.Part!.WaitingFor,
+            Waiting = waits?.Part!.WaitingQuantity ?? 0,
+        };
+    }
+
+    static async Task<Reading> FromElements(Visit visit, ElementString read, string? arrival, string? chosenItem)
+    {
+        if (read.Gtin is { } gtin)
+        {
+            var found = visit.SetUp.Catalogue.ByCode(gtin);
+            if (found.Count > 1 && chosenItem is not null) found = [.. found.Where(f => f.Item.Code == chosenItem)];
+            if (found.Count == 1) return await FromItem(visit, found[0], read.ToString(), read, arrival);
+            if (found.Count > 1) return new Reading(ReadingKind.Item, $"{gtin} stands for {found.Count} items. Which is it?", read.ToString(), Several: [.. found.Select(f => f.Item.Code)]);
+            return Wrong(read.ToString(), new Refusal("gtin-unknown", $"GTIN {gtin} belongs to no item.", "Look at the label, or find the item by its code."));
+        }
+
+        if (read.Sscc is { } sscc) return await FromUnit(visit, sscc);
+        return new Reading(
+            ReadingKind.Details, $"No item of its own{Details(read)}.", read.ToString(), SourceBatch: read.Batch, Production: read.Production?.ToString(),
+            BestBefore: read.BestBefore?.ToString(), Expiry: read.Expiry?.ToString(), Origin: read.Origin is { } origin ? Countries.ByNumber(origin)?.Code : null,
+            Serial: read.Serial, Packs: read.Count);
+    }
+
+    static string Details(ElementString? read)
+    {
+        if (read is null) return "";
+        var parts = new List<string>();
+        if (read.Batch is { } batch) parts.Add($"source batch {batch}");
+        if (read.Production is { } made) parts.Add($"produced {made}");
+        if (read.BestBefore is { } best) parts.Add($"best before {best}");
+        if (read.Expiry is { } expiry) parts.Add($"expiry {expiry}");
+        if (read.Serial is { } serial) parts.Add($"serial {serial}");
+        if (read.NetMass is { } mass) parts.Add($"net {Quantities.Show(mass)} kg");
+        return parts.Count == 0 ? "" : ", " + string.Join(", ", parts);
+    }
+
+    static async Task<Reading> FromUnit(Visit visit, string sscc)
+    {
+        var unit = await visit.Db.Units.FirstOrDefaultAsync(u => u.SiteId == visit.Site.Id && u.Sscc == sscc);
+        if (unit is null) return Wrong(sscc, new Refusal("unit-unknown", $"Unit {Sscc.Spaced(sscc)} is not known here.", "Scan what stands on it instead."));
+        var on = await visit.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync();
+        var words = on.Count == 0
+            ? "it stands nowhere any more"
+            : string.Join("; ", on.Select(b => $"{Quantities.Show(b.Quantity)} {visit.SetUp.Catalogue[b.ItemId].UnitWord} of {visit.SetUp.Catalogue[b.ItemId].Name}, {Standings.Word(b.Standing)}, in {visit.SetUp.Address(b.BinId)}"));
+        return new Reading(ReadingKind.Unit, $"Unit {Sscc.Spaced(sscc)}: {words}.", sscc, Sscc: sscc);
+    }
+
+    static async Task<Reading> FromContainer(Visit visit, string number)
+    {
+        var row = await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.ContainerNumber == number).OrderByDescending(a => a.Id).FirstOrDefaultAsync();
+        return row is null
+            ? Wrong(number, new Refusal("container-unknown", $"Container {number} is on no arrival of this site.", "Make an arrival for it in Road."))
+            : new Reading(ReadingKind.Container, $"Container {number} of arrival {row.Number}.", number, Arrival: row.Number);
+    }
+
+    /// <summary>An item with what it asks for.</summary>
+    public static ItemView View(Item item) => new(
+        item.Code, item.Name, item.UnitWord, [.. item.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit))],
+        item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial, item.ShelfLifeDays, item.RulingDate, item.StorageClass,
+        item.InspectionPlanId is not null);
+
+    static Reading Wrong(string code, Refusal why) => new(ReadingKind.Wrong, why.Sentence, code, Problem: why);
+}

@@ -1,0 +1,84 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>A count in the trail.</summary>
+public sealed record CountRow(
+    Guid Act, DateTime At, string Person, string Item, decimal Quantity, string Unit, string InPacks, string? Batch, Standing Standing, Aside? Aside, string? Note, string Reason,
+    string Place, bool TakenBack, bool CanTakeBack, string? Sscc);
+
+/// <summary>A difference between paper and goods.</summary>
+public sealed record DiscrepancyRow(DiscrepancyKind Kind, string Item, decimal Quantity, string Unit, string Sentence, int? Part);
+
+/// <summary>A vendor aboard, with the delivery note where a receipt was posted.</summary>
+public sealed record VendorAboard(int Id, string Name, bool Counted);
+
+/// <summary>All of a tally: the manifest, what was counted last, what differs.</summary>
+public sealed record TallyAnswer(
+    ArrivalCard Card, string? Seal, IReadOnlyList<ManifestRow> Manifest, IReadOnlyList<CountRow> Counts, int CountsInAll, IReadOnlyList<DiscrepancyRow> Discrepancies,
+    IReadOnlyList<VendorAboard> Vendors, IReadOnlyList<string> Receipts, IReadOnlyDictionary<string, string> LastBy);
+
+/// <summary>The queue of Door, and one tally.</summary>
+public static class TallyPage
+{
+    const int Shown = 40;
+
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/door/queue", Right.See, Queue);
+        routes.Ask("/door/tally/{number}", Right.See, One);
+    }
+
+    static async Task<Ok<BoardAnswer>> Queue(Visit visit)
+    {
+        var atDoors = visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.State == ArrivalState.AtDoor);
+        var cards = await ArrivalCards.Load(visit, atDoors);
+        return TypedResults.Ok(new BoardAnswer(
+            [.. cards.OrderBy(c => c.Notches.Count == 0).ThenBy(c => c.AtDoorSince)], await Board.Doors(visit), visit.Local(visit.Now)));
+    }
+
+    static async Task<Results<Ok<TallyAnswer>, ProblemHttpResult>> One(Visit visit, string number)
+    {
+        var arrival = await visit.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == visit.Site.Id && a.Number == number);
+        if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
+        var card = (await ArrivalCards.Load(visit, visit.Db.Arrivals.Where(a => a.Id == arrival.Id)))[0];
+        var manifest = await ArrivalPage.Manifest(visit, arrival.Id);
+        var all = visit.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id);
+        var entries = await all.OrderByDescending(e => e.Id).Take(Shown).ToListAsync();
+        var batchIds = entries.Select(e => e.BatchId).ToList();
+        var batches = await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
+        var unitIds = entries.Select(e => e.UnitId).ToList();
+        var units = await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
+        var discrepancies = await visit.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderByDescending(d => d.Id).ToListAsync();
+        var counted = await all.Where(e => e.TakenBackAt == null).Select(e => e.VendorId).Distinct().ToListAsync();
+        var receipts = await visit.Db.Receipts.Where(r => r.ArrivalId == arrival.Id).Select(r => r.Number).ToListAsync();
+        var open = arrival.State == ArrivalState.AtDoor;
+        var recent = visit.Now.AddMinutes(-10);
+        return TypedResults.Ok(new TallyAnswer(
+            card, arrival.Seal, manifest,
+            [.. entries.Select(e =>
+            {
+                var item = visit.SetUp.Catalogue[e.ItemId];
+                return new CountRow(
+                    e.ActId, visit.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
+                    $"{Quantities.Show(e.Packs)} {Quantities.Plural(e.PackName, e.Packs)}", e.BatchId is { } b ? batches[b] : null, e.Standing, e.Aside, e.Note, e.Reason,
+                    visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null, e.UnitId is { } u ? units[u] : null);
+            })],
+            await all.CountAsync(),
+            [.. discrepancies.Select(d =>
+            {
+                var item = visit.SetUp.Catalogue[d.ItemId];
+                return new DiscrepancyRow(d.Kind, item.Name, d.Quantity, item.UnitWord, d.Sentence, d.PartId);
+            })],
+            [.. manifest.Select(m => (m.VendorId, m.Vendor)).Distinct().Select(v => new VendorAboard(v.VendorId, v.Vendor, counted.Contains(v.VendorId)))],
+            receipts,
+            entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName)));
+    }
+}

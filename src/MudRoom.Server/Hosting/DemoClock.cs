@@ -1,0 +1,68 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Data;
+
+namespace MudRoom.Server.Hosting;
+
+/// <summary>
+/// The demo's own clock: it runs while the server runs, is kept with the data, and stands still when told to, for pictures
+/// and tests.
+/// </summary>
+public sealed class DemoClock : TimeProvider
+{
+    DateTimeOffset start;
+    DateTimeOffset since;
+
+    /// <summary>True when it stands still.</summary>
+    public bool Stopped { get; private set; }
+
+    public override DateTimeOffset GetUtcNow() => Stopped ? start : start + (System.GetUtcNow() - since);
+
+    /// <summary>Sets it; it runs on from there unless stopped.</summary>
+    public void Set(DateTimeOffset at, bool stopped)
+    {
+        start = at;
+        since = System.GetUtcNow();
+        Stopped = stopped;
+    }
+
+    /// <summary>Where it was when the server last ran: never before the last entry of the book.</summary>
+    public static async Task<DateTimeOffset> LastSeen(MudRoomDb db, DateTimeOffset begins)
+    {
+        var last = await db.Ledger.OrderByDescending(e => e.Seq).Select(e => (DateTimeOffset?)e.At).FirstOrDefaultAsync() ?? begins;
+        var noted = await db.Notes.Where(n => n.Name == NoteName).Select(n => n.Value).FirstOrDefaultAsync();
+        var kept = noted is null ? begins : new DateTimeOffset(long.Parse(noted), TimeSpan.Zero);
+        return new[] { last, kept, begins }.Max();
+    }
+
+    /// <summary>The note it is kept under.</summary>
+    public const string NoteName = "demo-clock";
+}
+
+/// <summary>Keeps the demo's clock with the data, every ten seconds and at the end.</summary>
+public sealed class DemoClockKeeper(DemoClock clock, WriteDesk desk) : BackgroundService
+{
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        try
+        {
+            while (true)
+            {
+                await Task.Delay(TimeSpan.FromSeconds(10), stoppingToken);
+                await Keep();
+            }
+        }
+        catch (OperationCanceledException)
+        {
+            await Keep();
+        }
+    }
+
+    Task<int> Keep() => desk.Do(async scope =>
+    {
+        var value = clock.GetUtcNow().UtcTicks.ToString();
+        var note = await scope.Db.Notes.FindAsync(DemoClock.NoteName);
+        if (note is null) scope.Db.Notes.Add(new Note { Name = DemoClock.NoteName, Value = value });
+        else note.Value = value;
+        return (0, true);
+    });
+}

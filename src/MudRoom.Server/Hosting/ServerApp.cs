@@ -1,0 +1,210 @@
+using System.Net;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.ResponseCompression;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.FileProviders;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Bench;
+using MudRoom.Server.Book;
+using MudRoom.Server.Cage;
+using MudRoom.Server.Demo;
+using MudRoom.Server.Door;
+using MudRoom.Server.Road;
+using MudRoom.Server.Shelf;
+using MudRoom.Server.SignIn;
+using MudRoom.Server.Site;
+
+namespace MudRoom.Server.Hosting;
+
+/// <summary>How a server is to run.</summary>
+/// <param name="Folder">Where the database, keys and certificate lie.</param>
+/// <param name="Host">Address to listen on; beyond this machine only with HTTPS.</param>
+/// <param name="Port">0 for any free one.</param>
+/// <param name="IsDemo">With the demo's data and clock.</param>
+/// <param name="StoppedClock">The demo's clock stands still.</param>
+/// <param name="Certificate">PKCS#12 file, or null for a self-made one.</param>
+/// <param name="CertificatePassword">Its password.</param>
+/// <param name="Web">Folder of the built front end, or null for the one beside the program.</param>
+public sealed record ServerSettings(
+    string Folder, string Host = "127.0.0.1", int Port = 5199, bool IsDemo = false, bool StoppedClock = false, string? Certificate = null, string? CertificatePassword = null,
+    string? Web = null)
+{
+    /// <summary>The database file.</summary>
+    public string File => Path.Combine(Folder, "mudroom.db");
+
+    /// <summary>True when only this machine can reach it.</summary>
+    public bool IsLocal => Host is "localhost" || IPAddress.TryParse(Host, out var address) && IPAddress.IsLoopback(address);
+}
+
+/// <summary>Puts the server together.</summary>
+public static class ServerApp
+{
+    /// <summary>Builds it; nothing is opened yet.</summary>
+    public static WebApplication Build(ServerSettings settings)
+    {
+        var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory });
+        builder.Logging.SetMinimumLevel(LogLevel.Warning);
+        builder.WebHost.UseKestrelHttpsConfiguration();
+        builder.WebHost.ConfigureKestrel(kestrel =>
+        {
+            kestrel.AddServerHeader = false;
+            kestrel.Limits.MaxRequestBodySize = 64 * 1024 * 1024;
+            var address = settings.Host == "localhost" ? IPAddress.Loopback : IPAddress.Parse(settings.Host);
+            kestrel.Listen(address, settings.Port, listen =>
+            {
+                if (!settings.IsLocal) listen.UseHttps(Certificates.Load(settings.Certificate, settings.CertificatePassword, settings.Folder));
+            });
+        });
+        AddServices(builder.Services, settings);
+        var app = builder.Build();
+        Use(app, settings);
+        return app;
+    }
+
+    static void AddServices(IServiceCollection services, ServerSettings settings)
+    {
+        var clock = settings.IsDemo ? new DemoClock() : null;
+        services.AddSingleton(new Mode(settings.File, settings.IsDemo));
+        services.AddSingleton(settings);
+        services.AddSingleton<TimeProvider>(clock ?? TimeProvider.System);
+        if (clock is not null)
+        {
+            services.AddSingleton(clock);
+            services.AddSingleton<DemoLoader>();
+            services.AddHostedService<DemoClockKeeper>();
+        }
+
+        services.AddPooledDbContextFactory<MudRoomDb>(options => options.UseMudRoom(settings.File));
+        services.AddScoped(provider => provider.GetRequiredService<IDbContextFactory<MudRoomDb>>().CreateDbContext());
+        services.AddSingleton(_ => new WriteDesk(settings.File));
+        services.AddSingleton<SetUpStore>();
+        services.AddSingleton<ActRunner>();
+        services.AddSingleton<Announcer>();
+        services.AddHostedService(provider => provider.GetRequiredService<Announcer>());
+
+        services.AddDataProtection().SetApplicationName("mud-room").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(settings.Folder, "keys")));
+        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies();
+        services.AddIdentityCore<SignInAccount>(identity =>
+        {
+            identity.Lockout.MaxFailedAccessAttempts = 5;
+            identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
+            identity.Password.RequiredLength = 10;
+            identity.Password.RequireNonAlphanumeric = false;
+            identity.Password.RequireUppercase = false;
+            identity.Password.RequireDigit = false;
+        }).AddEntityFrameworkStores<MudRoomDb>().AddSignInManager();
+        services.ConfigureApplicationCookie(cookie =>
+        {
+            cookie.Cookie.Name = "mudroom";
+            cookie.Cookie.SameSite = SameSiteMode.Strict;
+            cookie.Cookie.HttpOnly = true;
+            cookie.Cookie.SecurePolicy = settings.IsLocal ? CookieSecurePolicy.SameAsRequest : CookieSecurePolicy.Always;
+            cookie.ExpireTimeSpan = TimeSpan.FromHours(14);
+            cookie.Events.OnRedirectToLogin = context => Answer(context.Response, 401);
+            cookie.Events.OnRedirectToAccessDenied = context => Answer(context.Response, 403);
+        });
+        services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
+        services.AddAntiforgery(antiforgery =>
+        {
+            antiforgery.HeaderName = "X-Token";
+            antiforgery.Cookie.Name = "mudroom-token";
+            antiforgery.Cookie.SameSite = SameSiteMode.Strict;
+            antiforgery.Cookie.SecurePolicy = settings.IsLocal ? CookieSecurePolicy.SameAsRequest : CookieSecurePolicy.Always;
+        });
+        services.ConfigureHttpJsonOptions(json =>
+        {
+            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter());
+            json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+        });
+        services.AddSignalR().AddJsonProtocol();
+        services.AddResponseCompression(compression => compression.EnableForHttps = false);
+        services.AddProblemDetails();
+        services.AddOpenApi();
+    }
+
+    static Task Answer(HttpResponse response, int status)
+    {
+        response.StatusCode = status;
+        return Task.CompletedTask;
+    }
+
+    static void Use(WebApplication app, ServerSettings settings)
+    {
+        app.UseExceptionHandler(handler => handler.Run(Problems.Handle));
+        app.Use((http, next) =>
+        {
+            var headers = http.Response.Headers;
+            headers.XContentTypeOptions = "nosniff";
+            headers["Referrer-Policy"] = "no-referrer";
+            headers.XFrameOptions = "DENY";
+            headers["Content-Security-Policy"] = "frame-ancestors 'none'; base-uri 'self'; object-src 'none'";
+            return next(http);
+        });
+        if (!settings.IsLocal) app.UseHsts();
+        app.UseResponseCompression();
+        var web = settings.Web ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
+        if (Directory.Exists(web)) UseWeb(app, web);
+        app.UseRouting();
+        app.UseAuthentication();
+        app.UseAuthorization();
+        app.UseMiddleware<VisitMaker>();
+        Map(app);
+        if (Directory.Exists(web)) MapWeb(app, web);
+    }
+
+    static void UseWeb(WebApplication app, string web) => app.UseStaticFiles(new StaticFileOptions
+    {
+        FileProvider = new PhysicalFileProvider(web),
+        OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
+            context.Context.Request.Path.StartsWithSegments("/_app/immutable") ? "public, max-age=31536000, immutable" : "no-cache",
+    });
+
+    /// <summary>Every address that is neither file nor interface is a page of the front end, dots and all.</summary>
+    static void MapWeb(WebApplication app, string web)
+    {
+        var index = Path.Combine(web, "index.html");
+        app.MapGet("/{**page}", (HttpContext http) =>
+        {
+            http.Response.Headers.CacheControl = "no-cache";
+            return Results.File(index, "text/html; charset=utf-8");
+        }).AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue);
+    }
+
+    static void Map(WebApplication app)
+    {
+        app.MapOpenApi("/api/openapi.json").AllowAnonymous();
+        Session.Map(app);
+        app.MapHub<LiveHub>("/live");
+        var routes = new SiteRoutes(app);
+        House.Map(routes);
+        Board.Map(routes);
+        DueList.Map(routes);
+        ArrivalPage.Map(routes);
+        Orders.Map(routes);
+        ImportOrders.Map(routes);
+        MakeArrival.Map(routes);
+        AtDoor.Map(routes);
+        ReadScan.Map(routes);
+        TallyPage.Map(routes);
+        CountGoods.Map(routes);
+        TakeBack.Map(routes);
+        CloseTally.Map(routes);
+        UnitLabel.Map(routes);
+        BenchPages.Map(routes);
+        BenchActs.Map(routes);
+        CagePages.Map(routes);
+        CageActs.Map(routes);
+        ShelfPages.Map(routes);
+        ShelfActs.Map(routes);
+        BookPages.Map(routes);
+        IssueGoods.Map(routes);
+        SitePages.Map(routes);
+        DemoPages.Map(routes, app.Services.GetService<DemoClock>());
+        app.Map("/api/{**rest}", () => Problems.Of(new Core.Refusal("not-found", "There is nothing at this address.", "Look at the address.")))
+            .AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue - 1);
+    }
+}

@@ -1,0 +1,59 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Road;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server;
+
+/// <summary>One room of the house strip.</summary>
+/// <param name="Room">road, yard, door …</param>
+/// <param name="Count">How much stands there.</param>
+/// <param name="Noun">What is counted.</param>
+/// <param name="Oldest">For how long the oldest has stood there, or what is late.</param>
+public sealed record RoomView(string Room, int? Count, string Noun, string Oldest);
+
+/// <summary>The house strip.</summary>
+public sealed record HouseAnswer(DateTime Now, string SiteName, IReadOnlyList<RoomView> Rooms);
+
+/// <summary>What stands in each room now.</summary>
+public static class House
+{
+    public static void Map(SiteRoutes routes) => routes.Ask("/house", Right.See, Run);
+
+    static async Task<Ok<HouseAnswer>> Run(Visit visit)
+    {
+        var site = visit.Site.Id;
+        var db = visit.Db;
+        var coming = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.Expected).Select(a => a.Planned).ToListAsync();
+        var late = coming.Count(p => p < visit.Now.AddMinutes(-RoadQueue.GraceMinutes));
+        var inYard = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.InYard).Select(a => a.GateInAt).ToListAsync();
+        var atDoor = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.AtDoor).Select(a => a.AtDoorAt).ToListAsync();
+        var bench = await db.Inspections.Where(i => i.SiteId == site && i.State != InspectionState.Signed && i.Quantity > 0).Select(i => (DateTimeOffset?)i.Since).ToListAsync();
+        var holds = await db.Holds.Where(h => h.SiteId == site && h.IsOpen).Select(h => (DateTimeOffset?)h.Since).ToListAsync();
+        var staging = visit.SetUp.BinsOfSite[site].Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
+        var waiting = await db.Balances.Where(b => b.SiteId == site && staging.Contains(b.BinId)).Select(b => (DateTimeOffset?)b.Since).ToListAsync();
+        var dayStart = MidnightOf(visit);
+        var entries = await db.Ledger.CountAsync(e => e.SiteId == site && e.At >= dayStart);
+        return TypedResults.Ok(new HouseAnswer(visit.Local(visit.Now), visit.Site.Name,
+        [
+            new RoomView("road", coming.Count, "to come", late > 0 ? $"{late} late, {Age(visit, coming.Min())}" : "none late"),
+            new RoomView("yard", inYard.Count, "vehicles", Oldest(visit, inYard)),
+            new RoomView("door", atDoor.Count, "tallies", Oldest(visit, atDoor)),
+            new RoomView("bench", bench.Count, "lots", Oldest(visit, bench)),
+            new RoomView("cage", holds.Count, "holds", Oldest(visit, holds)),
+            new RoomView("shelf", waiting.Count, "to put away", Oldest(visit, waiting)),
+            new RoomView("book", entries, "entries today", ""),
+            new RoomView("site", visit.SetUp.Doors.Values.Count(d => d.SiteId == site), "doors", ""),
+        ]));
+    }
+
+    static DateTimeOffset MidnightOf(Visit visit) => visit.Now - visit.Local(visit.Now).TimeOfDay;
+
+    static string Oldest(Visit visit, List<DateTimeOffset?> since) => since.Count == 0 ? "empty" : $"oldest {Age(visit, since.Min()!.Value)}";
+
+    static string Age(Visit visit, DateTimeOffset since) => RoadQueue.Span(Math.Max(0, (int)(visit.Now - since).TotalMinutes));
+}

@@ -1,0 +1,101 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Road;
+
+/// <summary>An arrival to be made from whole orders.</summary>
+/// <param name="Orders">Their numbers; what is open for this site goes aboard.</param>
+/// <param name="Planned">Wall clock at the site; null for now.</param>
+/// <param name="Vehicle">truck, container, van, parcel.</param>
+/// <param name="Container">Its number, checked by ISO 6346.</param>
+/// <param name="Door">Planned door.</param>
+/// <param name="AtOnce">True to bring it to the door now: an order scanned at a door with no arrival planned.</param>
+public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce);
+
+/// <summary>The arrival that was made.</summary>
+public sealed record MakeArrivalAnswer(string Number);
+
+/// <summary>Makes an arrival from what is open on orders.</summary>
+public static class MakeArrival
+{
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Act<MakeArrivalRequest, MakeArrivalAnswer>("/road/arrivals", Right.PlanArrivals, Run);
+        routes.Act<MakeArrivalRequest, MakeArrivalAnswer>("/door/open-on-the-spot", Right.Tally, (act, request) => Run(act, request with { AtOnce = true, Planned = null }));
+    }
+
+    public static async Task<Outcome<MakeArrivalAnswer>> Run(Act act, MakeArrivalRequest request)
+    {
+        var numbers = (request.Orders ?? []).Select(o => o.Trim()).Distinct().ToList();
+        if (numbers.Count == 0) return new Refusal("orders-missing", "No order was named.", "Choose the orders whose goods are aboard.");
+        string? container = null;
+        if (!string.IsNullOrWhiteSpace(request.Container))
+        {
+            var read = ContainerNumber.Read(request.Container);
+            if (read.Refused(out var badNumber)) return badNumber;
+            container = read.Value.ToString();
+        }
+
+        var orders = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync();
+        foreach (var number in numbers)
+        {
+            var order = orders.Find(o => o.Number == number);
+            if (order is null) return Problems.NotFound("order", number);
+            if (order.State != OrderState.Open) return new Refusal("order-not-open", $"{number} is not open for receiving.", "Ask the buyer.");
+        }
+
+        var aboard = await PartsAboardElsewhere(act, orders);
+        var parts = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Where(p => p.SiteId == act.Site.Id && p.IsOpen && !aboard.Contains(p.Id)).ToList();
+        if (parts.Count == 0)
+            return new Refusal("nothing-open", $"Nothing of {string.Join(", ", numbers)} is open for this site, or it is aboard another arrival already.", "Look at the order's page.");
+        var planned = request.Planned is { } wall ? ToInstant(act.Site, wall) : act.Now;
+        if (Math.Abs((planned - act.Now).TotalDays) > 400) return new Refusal("date-absurd", "The planned time is more than a year away.", "Look at the date.");
+        var door = request.Door is { } n ? act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == n) : null;
+        if (request.Door is not null && door is null) return Problems.NotFound("door", request.Door.ToString()!);
+        if (request.AtOnce && door is null) return new Refusal("door-missing", "No door was named.", "Say at which door the goods are.");
+
+        var arrival = new Arrival
+        {
+            Number = await act.Number("A"),
+            SiteId = act.Site.Id,
+            Planned = planned,
+            PlannedDoorId = door?.Id,
+            Vehicle = string.IsNullOrWhiteSpace(request.Vehicle) ? "truck" : request.Vehicle.Trim(),
+            ContainerNumber = container,
+            Seal = request.Seal,
+            Plate = request.Plate,
+            Haulier = request.Haulier,
+            Manifest = [.. parts.Select(p => new ManifestLine { Part = p, Expected = p.Open })],
+        };
+        act.Db.Arrivals.Add(arrival);
+        act.Write(EntryKind.ArrivalMade, arrival.Number, $"{arrival.Number} made with {parts.Count} lines of {string.Join(", ", numbers)}.");
+        if (request.AtOnce)
+        {
+            await act.Db.SaveChangesAsync();
+            if (await AtDoor.Bring(act, arrival, door!) is { } refusal) return refusal;
+        }
+
+        act.Touch("road", "house", "door");
+        return new MakeArrivalAnswer(arrival.Number);
+    }
+
+    /// <summary>A wall clock time of the site as an instant.</summary>
+    public static DateTimeOffset ToInstant(WarehouseSite site, DateTime wall)
+    {
+        var zone = TimeZoneInfo.FindSystemTimeZoneById(site.TimeZone);
+        var plain = DateTime.SpecifyKind(wall, DateTimeKind.Unspecified);
+        return new DateTimeOffset(plain, zone.GetUtcOffset(plain)).ToUniversalTime();
+    }
+
+    static async Task<HashSet<int>> PartsAboardElsewhere(Act act, List<Order> orders)
+    {
+        var ids = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Select(p => p.Id).ToList();
+        return [.. await act.Db.ManifestLines.Where(m => ids.Contains(m.PartId))
+            .Join(act.Db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => m.PartId).ToListAsync()];
+    }
+}

@@ -1,0 +1,88 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Road;
+
+/// <summary>An order in the list.</summary>
+public sealed record OrderRowView(string Number, OrderKind Kind, OrderState State, string Vendor, DateOnly OrderDate, int Lines, DateOnly? NextDue);
+
+/// <summary>A page of orders.</summary>
+public sealed record OrdersAnswer(IReadOnlyList<OrderRowView> Rows, int Total, int Page, int PageSize);
+
+/// <summary>A part of a line on an order's page.</summary>
+public sealed record PartRow(DateOnly Due, decimal Ordered, decimal Received, decimal Open, bool ClosedShort, string Site, DueState State, int DaysLate);
+
+/// <summary>A line on an order's page; the price only for those with the right.</summary>
+public sealed record LineRow(int Number, string ItemCode, string ItemName, string Unit, decimal? Price, IReadOnlyList<PartRow> Parts);
+
+/// <summary>A receipt against an order.</summary>
+public sealed record ReceiptRow(string Number, string Arrival, string DeliveryNote, DateTime PostedAt, string PostedBy);
+
+/// <summary>An order's page.</summary>
+public sealed record OrderAnswer(
+    string Number, OrderKind Kind, OrderState State, string Vendor, string? Contact, string? Telephone, DateOnly OrderDate, IReadOnlyList<LineRow> Lines,
+    IReadOnlyList<ReceiptRow> Receipts);
+
+/// <summary>Orders: the list, and one of them.</summary>
+public static class Orders
+{
+    const int PageSize = 50;
+
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/road/orders", Right.See, List);
+        routes.Ask("/road/orders/{number}", Right.See, One);
+    }
+
+    static async Task<Ok<OrdersAnswer>> List(Visit visit, string? text, int page = 1)
+    {
+        var orders = visit.Db.Orders.Where(o => o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id)));
+        var words = (text ?? "").Trim();
+        if (words.Length > 0)
+        {
+            var vendors = visit.SetUp.Vendors.Values.Where(v => v.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(v => v.Id).ToList();
+            orders = orders.Where(o => o.Number.Contains(words) || vendors.Contains(o.VendorId));
+        }
+
+        var total = await orders.CountAsync();
+        var at = Math.Max(1, page);
+        var rows = await orders.OrderByDescending(o => o.OrderDate).ThenByDescending(o => o.Number).Skip((at - 1) * PageSize).Take(PageSize)
+            .Select(o => new
+            {
+                o.Number,
+                o.Kind,
+                o.State,
+                o.VendorId,
+                o.OrderDate,
+                Lines = o.Lines.Count,
+                Next = o.Lines.SelectMany(l => l.Parts).Where(p => p.IsOpen).Min(p => (DateOnly?)p.Due),
+            }).ToListAsync();
+        return TypedResults.Ok(new OrdersAnswer(
+            [.. rows.Select(o => new OrderRowView(o.Number, o.Kind, o.State, visit.SetUp.Vendors[o.VendorId].Name, o.OrderDate, o.Lines, o.Next))], total, at, PageSize));
+    }
+
+    static async Task<Results<Ok<OrderAnswer>, ProblemHttpResult>> One(Visit visit, string number)
+    {
+        var order = await visit.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts)
+            .FirstOrDefaultAsync(o => o.Number == number && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id)));
+        if (order is null) return Problems.Of(Problems.NotFound("order", number));
+        var partIds = order.Lines.SelectMany(l => l.Parts).Select(p => (int?)p.Id).ToList();
+        var receiptIds = visit.Db.TallyEntries.Where(e => partIds.Contains(e.PartId) && e.ReceiptId != null).Select(e => e.ReceiptId);
+        var receipts = await visit.Db.Receipts.Where(r => r.SiteId == visit.Site.Id && receiptIds.Contains(r.Id))
+            .Join(visit.Db.Arrivals, r => r.ArrivalId, a => a.Id, (r, a) => new { r, a.Number }).ToListAsync();
+        var vendor = visit.SetUp.Vendors[order.VendorId];
+        var sites = visit.SetUp.Sites.Values.ToDictionary(s => s.Id, s => s.Name);
+        return TypedResults.Ok(new OrderAnswer(
+            order.Number, order.Kind, order.State, vendor.Name, vendor.ContactName, vendor.Telephone, order.OrderDate,
+            [.. order.Lines.OrderBy(l => l.Number).Select(l =>
+            {
+                var item = visit.SetUp.Catalogue[l.ItemId];
+                return new LineRow(l.Number, item.Code, item.Name, item.UnitWord, visit.May(Right.SeePrices) ? l.Price : null, [.. l.Parts.OrderBy(p => p.Due).Select(p =>
+                    new PartRow(p.Due, p.Ordered, p.Received, p.Open, p.ClosedShort, sites[p.SiteId], DueRules.State(p.Due, visit.Today, null), p.IsOpen ? DueRules.DaysLate(p.Due, visit.Today, null) : 0))]);
+            })],
+            [.. receipts.Select(r => new ReceiptRow(r.r.Number, r.Number, r.r.DeliveryNote, visit.Local(r.r.PostedAt), r.r.PostedBy))]));
+    }
+}

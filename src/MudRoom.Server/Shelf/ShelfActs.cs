@@ -1,0 +1,228 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
+
+namespace MudRoom.Server.Shelf;
+
+/// <summary>Takes goods to put away: from the queue by balance, or by scanning the goods themselves.</summary>
+/// <param name="Balance">Id from the queue, or null.</param>
+/// <param name="Scan">What was scanned on the goods, or null.</param>
+/// <param name="Quantity">How much, or null for all.</param>
+public sealed record TakeRequest(long? Balance, string? Scan, string? Quantity);
+
+/// <summary>The job that was taken.</summary>
+public sealed record TakeAnswer(int Job, string? Bin, string Sentence);
+
+/// <summary>Puts goods down in a bin that was scanned.</summary>
+/// <param name="Quantity">How much, or null for all that is left of the job.</param>
+/// <param name="Reason">Why another bin than the proposed one.</param>
+public sealed record PutDownRequest(int Job, string Bin, string? Quantity, string? Reason);
+
+/// <summary>What was put down, and what is left.</summary>
+public sealed record PutDownAnswer(string Sentence, decimal Left, string? NextBin);
+
+/// <summary>The goods of a job, scanned before the way is driven.</summary>
+public sealed record ScanGoodsRequest(int Job, string Scan);
+
+/// <summary>Gives a job back, or says that its bin cannot be used and asks for the next best.</summary>
+public sealed record JobRequest(int Job, string? Reason);
+
+/// <summary>Acts of Shelf.</summary>
+public static class ShelfActs
+{
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Act<TakeRequest, TakeAnswer>("/shelf/take", Right.PutAway, Take);
+        routes.Act<ScanGoodsRequest, DoneAnswer>("/shelf/scan-goods", Right.PutAway, ScanGoods);
+        routes.Act<PutDownRequest, PutDownAnswer>("/shelf/put-down", Right.PutAway, PutDown);
+        routes.Act<JobRequest, TakeAnswer>("/shelf/give-back", Right.PutAway, GiveBack);
+    }
+
+    public static async Task<Outcome<TakeAnswer>> Take(Act act, TakeRequest request)
+    {
+        var found = request.Balance is { } id
+            ? await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == id)
+            : null;
+        if (request.Balance is null)
+        {
+            var scanned = await ByScan(act, request.Scan ?? "");
+            if (scanned.Refused(out var wrong)) return wrong;
+            found = scanned.Value;
+        }
+
+        if (found is null) return new Refusal("job-taken", "Nothing of it waits there any more: somebody has taken it.", "Take another one from the queue.");
+        var taken = await act.Db.Jobs.Where(j => j.State == JobState.Taken && j.FromBinId == found.BinId && j.ItemId == found.ItemId && j.BatchId == found.BatchId
+            && j.UnitId == found.UnitId && j.Serial == found.Serial && j.Standing == found.Standing).ToListAsync();
+        var free = found.Quantity - taken.Sum(j => j.Quantity);
+        if (free <= 0) return new Refusal("job-taken", $"{taken[^1].PersonName} has taken it at {act.Site.LocalTime(taken[^1].TakenAt):HH:mm}.", "Take another one from the queue.");
+        var item = act.SetUp.Catalogue[found.ItemId];
+        var quantity = free;
+        if (!string.IsNullOrWhiteSpace(request.Quantity))
+        {
+            var typed = Typed(request.Quantity, item, free, found.UnitId is not null);
+            if (typed.Refused(out var bad)) return bad;
+            quantity = typed.Value;
+        }
+
+        var job = new PutAwayJob
+        {
+            SiteId = act.Site.Id,
+            FromBinId = found.BinId,
+            ItemId = found.ItemId,
+            BatchId = found.BatchId,
+            UnitId = found.UnitId,
+            Serial = found.Serial,
+            Standing = found.Standing,
+            PersonId = act.Person.Id,
+            PersonName = act.Person.Name,
+            TakenAt = act.Now,
+        };
+        var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, found.Standing, quantity);
+        var trail = PutAway.Propose(goods, await Store.Load(act.Db, act.SetUp, act.Site.Id));
+        if (trail.Shares.Count == 0) return new Refusal("no-bin", trail.Reason, "Free a bin, or ask a supervisor.");
+        // Where one bin does not take all, the job is for what the first takes; the rest stays in the queue for the next.
+        job.Promise(trail.Shares[0].Quantity, trail);
+        if (request.Balance is null) job.ConfirmGoods(act.Now);
+        act.Db.Jobs.Add(job);
+        await act.Db.SaveChangesAsync();
+        act.Write(EntryKind.JobTaken, trail.Shares[0].Address, $"{act.Person.Name} takes {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from {act.SetUp.Address(job.FromBinId)} to {trail.Shares[0].Address}. {trail.Reason}");
+        act.Touch("shelf", "house");
+        return new TakeAnswer(job.Id, trail.Shares[0].Address, $"{Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} to {trail.Shares[0].Address}. {trail.Reason}");
+    }
+
+    /// <summary>The goods scanned must be those of the job: the unit itself, or its item, and its batch where the label says one.</summary>
+    public static async Task<Outcome<DoneAnswer>> ScanGoods(Act act, ScanGoodsRequest request)
+    {
+        var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
+        if (job is null) return Problems.NotFound("job", request.Job.ToString());
+        if (job.MayBeWorkedBy(act.Person.Id) is { } notYours) return notYours;
+        var rows = await Matching(act, request.Scan ?? "");
+        if (rows.Refused(out var unknown)) return unknown;
+        var item = act.SetUp.Catalogue[job.ItemId];
+        var right = rows.Value.Find(b => b.BinId == job.FromBinId && b.Goods == job.Goods && b.Standing == job.Standing);
+        if (right is null)
+        {
+            var held = rows.Value.Find(b => b.ItemId == job.ItemId && b.Standing is Standing.Held or Standing.Rejected);
+            return held is not null && job.Standing == Standing.Usable
+                ? new Refusal("goods-held", $"That is {Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to {act.SetUp.Address(job.TargetBinId)}.", $"Take the usable {item.Name} from {act.SetUp.Address(job.FromBinId)}.")
+                : new Refusal("wrong-goods", $"That is not what this job is for: {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from {act.SetUp.Address(job.FromBinId)}.", "Scan the goods of the job, or give it back.");
+        }
+
+        job.ConfirmGoods(act.Now);
+        act.Touch("shelf");
+        return new DoneAnswer($"{item.Name}, the right goods. Bring them to {act.SetUp.Address(job.TargetBinId)}.");
+    }
+
+    public static async Task<Outcome<PutDownAnswer>> PutDown(Act act, PutDownRequest request)
+    {
+        var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
+        if (job is null) return Problems.NotFound("job", request.Job.ToString());
+        if (job.MayBeWorkedBy(act.Person.Id) is { } notYours) return notYours;
+        if (job.GoodsScannedAt is null) return new Refusal("goods-not-scanned", "The goods of this job were not scanned yet.", "Scan their label first, then the bin.");
+        var scan = (request.Bin ?? "").Trim().ToUpperInvariant();
+        if (!act.SetUp.BinsByAddress.TryGetValue((act.Site.Id, scan), out var bin))
+            return act.SetUp.IsBin(scan)
+                ? new Refusal("other-site", $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
+                : new Refusal("bin-unknown", $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
+        var item = act.SetUp.Catalogue[job.ItemId];
+        var quantity = job.Quantity;
+        if (!string.IsNullOrWhiteSpace(request.Quantity))
+        {
+            var typed = Typed(request.Quantity, item, job.Quantity, job.UnitId is not null);
+            if (typed.Refused(out var bad)) return bad;
+            quantity = typed.Value;
+        }
+
+        var store = await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id);
+        var goods = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, job.Standing, quantity);
+        if (PutAway.FirstBroken(goods, store.First(b => b.Bin.Id == bin.Id), quantity) is { } limit) return PutAway.Refuse(limit, goods, bin);
+
+        var from = Place.In(job.FromBinId, job.Standing);
+        if (act.Book.On(job.Goods, from) < quantity)
+            return new Refusal("goods-gone", $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as {Standings.Word(job.Standing)}.", "Give the job back and look at the queue.");
+        var other = bin.Id == job.TargetBinId ? "" : $", not {act.SetUp.Address(job.TargetBinId)}{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}";
+        act.Write(EntryKind.PutAway, bin.Address, $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} put into {bin.Address}{other}.",
+            new Movement(job.Goods, quantity, from, Place.In(bin.Id, job.Standing)));
+        job.PutDown(quantity, act.Now);
+        string? next = null;
+        if (job.State == JobState.Taken)
+        {
+            await act.Db.SaveChangesAsync();
+            var rest = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, job.Standing, job.Quantity);
+            var trail = PutAway.Propose(rest, await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id));
+            job.Promise(job.Quantity, trail);
+            next = act.SetUp.Address(job.TargetBinId);
+        }
+
+        act.Touch("shelf", "house");
+        return new PutDownAnswer(
+            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in {bin.Address}.{(job.State == JobState.Done ? "" : $" {Quantities.Show(job.Quantity)} left, to {next}.")}",
+            job.State == JobState.Done ? 0 : job.Quantity, next);
+    }
+
+    public static async Task<Outcome<TakeAnswer>> GiveBack(Act act, JobRequest request)
+    {
+        var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
+        if (job is null) return Problems.NotFound("job", request.Job.ToString());
+        if (job.MayBeWorkedBy(act.Person.Id) is { } notYours) return notYours;
+        job.GiveBack();
+        act.Write(EntryKind.JobGivenBack, act.SetUp.Address(job.TargetBinId), $"{act.Person.Name} gave the job to {act.SetUp.Address(job.TargetBinId)} back{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}.");
+        act.Touch("shelf", "house");
+        return new TakeAnswer(job.Id, null, "The job is back in the queue.");
+    }
+
+    static Outcome<decimal> Typed(string text, Item item, decimal most, bool isUnit)
+    {
+        var typed = Quantities.Read(text);
+        if (typed.Refused(out var bad)) return bad;
+        if (Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
+        if (typed.Value > most) return new Refusal("more-than-there", $"There are {Quantities.Show(most)} {item.UnitWord}; {Quantities.Show(typed.Value)} are more.", "Take what is there.");
+        if (isUnit && typed.Value != most) return new Refusal("unit-whole", "A labelled unit is put away whole.", "Take it as it is.");
+        return typed.Value;
+    }
+
+    /// <summary>The waiting stock that a scan of the goods means; usable goods before others.</summary>
+    static async Task<Outcome<Balance>> ByScan(Act act, string scan)
+    {
+        var matching = await Matching(act, scan);
+        if (matching.Refused(out var unknown)) return unknown;
+        var waiting = matching.Value.Where(b => act.SetUp.Bins[b.BinId].Function == BinFunction.Staging).ToList();
+        if (waiting.Count == 0)
+            return new Refusal("put-away-already", $"It stands in {act.SetUp.Address(matching.Value[0].BinId)} already.", "Nothing is to be done.");
+        return waiting.Find(b => b.Standing == Standing.Usable) ?? waiting[0];
+    }
+
+    /// <summary>All stock of the site that a label can mean: a unit, a serial, an item, a batch.</summary>
+    static async Task<Outcome<List<Balance>>> Matching(Act act, string scan)
+    {
+        var code = ScannedCode.Of(scan, act.Today);
+        var text = code switch
+        {
+            ScannedCode.Unit unit => unit.Sscc,
+            ScannedCode.TradeItem item => item.Gtin,
+            ScannedCode.Elements e => e.Read.Gtin ?? e.Read.Sscc ?? "",
+            ScannedCode.Plain p => p.Text,
+            ScannedCode.Wrong w => w.Text,
+            _ => scan.Trim(),
+        };
+        var batch = code is ScannedCode.Elements { Read.Batch: { } number } ? number : null;
+        var rows = act.Db.Balances.Where(b => b.SiteId == act.Site.Id);
+        var unitRow = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == text);
+        var items = act.SetUp.Catalogue.ByCode(text).Select(f => f.Item.Id).ToList();
+        var batches = await act.Db.Batches.Where(b => b.Number == (batch ?? text) || b.SourceBatch!.Number == (batch ?? text)).Select(b => (int?)b.Id).ToListAsync();
+        rows = (unitRow, items.Count > 0, batch) switch
+        {
+            ({ } unit, _, _) => rows.Where(b => b.UnitId == unit.Id),
+            (_, true, not null) => rows.Where(b => items.Contains(b.ItemId) && batches.Contains(b.BatchId)),
+            (_, true, null) => rows.Where(b => items.Contains(b.ItemId)),
+            _ => rows.Where(b => b.Serial == text || b.BatchId != null && batches.Contains(b.BatchId)),
+        };
+        var found = await rows.OrderBy(b => b.Since).ToListAsync();
+        return found.Count > 0 ? found : new Refusal("nothing-there", $"Nothing with {text} stands on this site.", "Scan the label of the goods.");
+    }
+}

@@ -1,0 +1,148 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Shelf;
+
+/// <summary>Goods that want a place, or that a driver has taken.</summary>
+/// <param name="Balance">Id of the stock to take; null once it is taken.</param>
+/// <param name="Job">Id of the job; null while it waits.</param>
+public sealed record JobCard(
+    long? Balance, int? Job, string Item, string? Batch, string? Sscc, string? Serial, Standing Standing, decimal Quantity, string Unit, string InPacks, decimal Mass, string From,
+    string? To, string? TakenBy, bool Mine, DateTime Since, string Why);
+
+/// <summary>The queue of Shelf.</summary>
+public sealed record ShelfQueueAnswer(IReadOnlyList<JobCard> Jobs, int Drivers);
+
+/// <summary>A bin on the plan of the store.</summary>
+public sealed record PlanBin(string Address, string Zone, string Aisle, int Bay, int Level, BinFunction Function, StorageClass StorageClass, decimal X, decimal Y, double Fill, bool Blocked);
+
+/// <summary>A door on the plan.</summary>
+public sealed record PlanDoor(int Number, decimal X);
+
+/// <summary>The store drawn from above.</summary>
+public sealed record PlanAnswer(IReadOnlyList<PlanBin> Bins, IReadOnlyList<PlanDoor> Doors);
+
+/// <summary>A proposal with its trail, for the screen.</summary>
+public sealed record ProposalAnswer(JobCard Card, Proposal Trail, string? Bin, string Zone, string Aisle, int Bay, int Level);
+
+/// <summary>The queue of Shelf, the plan of the store, and one job with its trail.</summary>
+public static class ShelfPages
+{
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/shelf/queue", Right.See, Queue);
+        routes.Ask("/shelf/plan", Right.See, Plan);
+        routes.Ask("/shelf/jobs/{job:int}", Right.See, Job);
+        routes.Ask("/shelf/proposal/{balance:long}", Right.See, Propose);
+    }
+
+    static async Task<Ok<ShelfQueueAnswer>> Queue(Visit visit)
+    {
+        var (waiting, taken) = await Rows(visit);
+        var cards = new List<(int Rank, JobCard Card)>();
+        var numbers = await Numbers.Load(visit, [.. waiting.Select(w => (w.Row.BatchId, w.Row.UnitId)), .. taken.Select(j => (j.BatchId, j.UnitId))]);
+        var itemIds = waiting.Select(w => w.Row.ItemId).ToHashSet();
+        var waited = (await visit.Db.LineParts.Where(p => p.SiteId == visit.Site.Id && p.WaitingQuantity > 0 && itemIds.Contains(p.ItemId))
+            .Select(p => new { p.ItemId, p.WaitingFor }).ToListAsync()).ToLookup(p => p.ItemId, p => p.WaitingFor);
+        foreach (var job in taken) cards.Add((job.PersonId == visit.Person.Id ? 0 : 8, CardOf(visit, job, numbers)));
+        foreach (var (row, free) in waiting)
+        {
+            var (rank, why) = ShelfQueue.Place(row.Standing, waited[row.ItemId].FirstOrDefault(), visit.Local(row.Since), visit.Local(visit.Now));
+            cards.Add((rank, CardOf(visit, row, free, numbers, why)));
+        }
+
+        return TypedResults.Ok(new ShelfQueueAnswer([.. cards.OrderBy(c => c.Rank).ThenBy(c => c.Card.Since).Select(c => c.Card)], taken.Select(j => j.PersonId).Distinct().Count()));
+    }
+
+    /// <summary>Stock in places where it may not stay, less what drivers have taken of it already.</summary>
+    static async Task<(List<(Balance Row, decimal Free)> Waiting, List<PutAwayJob> Taken)> Rows(Visit visit)
+    {
+        var passing = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
+        var bench = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Bench).Select(b => b.Id).ToList();
+        var cage = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Cage).Select(b => b.Id).ToList();
+        var rows = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id
+            && (passing.Contains(b.BinId) || bench.Contains(b.BinId) && b.Standing != Standing.ToInspect || cage.Contains(b.BinId) && b.Standing == Standing.Usable))
+            .OrderBy(b => b.Since).Take(500).ToListAsync();
+        var taken = await visit.Db.Jobs.Where(j => j.SiteId == visit.Site.Id && j.State == JobState.Taken).ToListAsync();
+        var promised = taken.GroupBy(j => Balance.KeyOf(j.Goods, Place.In(j.FromBinId, j.Standing))).ToDictionary(g => g.Key, g => g.Sum(j => j.Quantity));
+        var waiting = rows.Select(r => (Row: r, Free: r.Quantity - promised.GetValueOrDefault(r.Key))).Where(w => w.Free > 0).ToList();
+        return (waiting, taken);
+    }
+
+    static async Task<Ok<PlanAnswer>> Plan(Visit visit)
+    {
+        var store = await Store.Load(visit.Db, visit.SetUp, visit.Site.Id);
+        return TypedResults.Ok(new PlanAnswer(
+            [.. store.Select(b => new PlanBin(
+                b.Bin.Address, b.Bin.Zone, b.Bin.Aisle, b.Bin.Bay, b.Bin.Level, b.Bin.Function, b.Bin.StorageClass, b.Bin.X, b.Bin.Y,
+                Math.Round(Math.Min(1, b.Bin.MaxVolume == 0 ? 0 : Math.Max((double)(b.Volume / b.Bin.MaxVolume), b.Bin.MaxMass == 0 ? 0 : (double)(b.Mass / b.Bin.MaxMass))), 2), b.Bin.Blocked))],
+            [.. visit.SetUp.Doors.Values.Where(d => d.SiteId == visit.Site.Id).OrderBy(d => d.Number).Select(d => new PlanDoor(d.Number, d.X))]));
+    }
+
+    static async Task<Results<Ok<ProposalAnswer>, ProblemHttpResult>> Job(Visit visit, int job)
+    {
+        var row = await visit.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == visit.Site.Id && j.Id == job);
+        if (row?.Trail is null) return Problems.Of(Problems.NotFound("job", job.ToString()));
+        var numbers = await Numbers.Load(visit, [(row.BatchId, row.UnitId)]);
+        return TypedResults.Ok(Answer(visit, CardOf(visit, row, numbers), row.Trail, row.TargetBinId));
+    }
+
+    static async Task<Results<Ok<ProposalAnswer>, ProblemHttpResult>> Propose(Visit visit, long balance)
+    {
+        var (waiting, _) = await Rows(visit);
+        var found = waiting.Find(w => w.Row.Id == balance);
+        if (found.Row is null) return Problems.Of(new Refusal("not-found", "Nothing waits there any more.", "Look at the queue."));
+        var numbers = await Numbers.Load(visit, [(found.Row.BatchId, found.Row.UnitId)]);
+        var goods = Store.GoodsFrom(visit.SetUp, found.Row.BinId, found.Row.ItemId, found.Row.BatchId, found.Row.UnitId, found.Row.Standing, found.Free);
+        var trail = PutAway.Propose(goods, await Store.Load(visit.Db, visit.SetUp, visit.Site.Id));
+        return TypedResults.Ok(Answer(visit, CardOf(visit, found.Row, found.Free, numbers, ""), trail, trail.Shares.Count > 0 ? trail.Shares[0].BinId : null));
+    }
+
+    static ProposalAnswer Answer(Visit visit, JobCard card, Proposal trail, int? binId)
+    {
+        var bin = binId is { } id ? visit.SetUp.Bins[id] : null;
+        return new ProposalAnswer(card with { To = bin?.Address }, trail, bin?.Address, bin?.Zone ?? "", bin?.Aisle ?? "", bin?.Bay ?? 0, bin?.Level ?? 0);
+    }
+
+    static JobCard CardOf(Visit visit, Balance row, decimal free, Numbers numbers, string why)
+    {
+        var item = visit.SetUp.Catalogue[row.ItemId];
+        return new JobCard(
+            row.Id, null, item.Name, numbers.Batch(row.BatchId), numbers.Sscc(row.UnitId), row.Serial, row.Standing, free, item.UnitWord, Quantities.InPacks(free, item),
+            free * item.Mass, visit.SetUp.Address(row.BinId), null, null, false, visit.Local(row.Since), why);
+    }
+
+    static JobCard CardOf(Visit visit, PutAwayJob job, Numbers numbers)
+    {
+        var item = visit.SetUp.Catalogue[job.ItemId];
+        var mine = job.PersonId == visit.Person.Id;
+        return new JobCard(
+            null, job.Id, item.Name, numbers.Batch(job.BatchId), numbers.Sscc(job.UnitId), job.Serial, job.Standing, job.Quantity, item.UnitWord,
+            Quantities.InPacks(job.Quantity, item), job.Quantity * item.Mass, visit.SetUp.Address(job.FromBinId), visit.SetUp.Address(job.TargetBinId), job.PersonName, mine,
+            visit.Local(job.TakenAt), mine ? "You have taken it." : $"{job.PersonName} has taken it, {visit.Local(job.TakenAt):HH:mm}.");
+    }
+
+    /// <summary>Numbers of batches and units, loaded for a list at once.</summary>
+    sealed class Numbers(Dictionary<int, string> batches, Dictionary<int, string> units)
+    {
+        public string? Batch(int? id) => id is { } i ? batches.GetValueOrDefault(i) : null;
+
+        public string? Sscc(int? id) => id is { } i ? units.GetValueOrDefault(i) : null;
+
+        public static async Task<Numbers> Load(Visit visit, List<(int? Batch, int? Unit)> ids)
+        {
+            var batchIds = ids.Select(i => i.Batch).Distinct().ToList();
+            var unitIds = ids.Select(i => i.Unit).Distinct().ToList();
+            return new Numbers(
+                await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number),
+                await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc));
+        }
+    }
+}

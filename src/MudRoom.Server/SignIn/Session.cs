@@ -1,0 +1,68 @@
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
+using MudRoom.Core;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.SignIn;
+
+/// <summary>Name and password.</summary>
+public sealed record SignInRequest(string Name, string Password);
+
+/// <summary>A site the person may work at.</summary>
+public sealed record SiteChoice(string Code, string Name);
+
+/// <summary>Who is signed in, what they may do, and the token that acts must carry.</summary>
+public sealed record SessionAnswer(
+    bool SignedIn, int? PersonId, string? Name, IReadOnlyList<Role> Roles, IReadOnlyList<Right> Rights, IReadOnlyList<SiteChoice> Sites, string? Token, bool IsDemo);
+
+/// <summary>Signing in and out. The only endpoints that a stranger may call.</summary>
+public static class Session
+{
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapGet("/api/session", Get).AllowAnonymous().WithName("ask session");
+        app.MapPost("/api/session", SignIn).AllowAnonymous().WithName("act sign in").ProducesProblem(401);
+        app.MapDelete("/api/session", SignOut).AllowAnonymous().WithName("act sign out");
+    }
+
+    static async Task<Ok<SessionAnswer>> Get(HttpContext http, SetUpStore setUps, IAntiforgery antiforgery, Mode mode)
+    {
+        var setUp = await setUps.Current();
+        http.Response.Headers.CacheControl = "no-store";
+        return TypedResults.Ok(Answer(SignedIn.PersonOf(http.User, setUp), setUp, antiforgery.GetAndStoreTokens(http).RequestToken, mode));
+    }
+
+    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> SignIn(
+        HttpContext http, SignInRequest request, UserManager<SignInAccount> accounts, SignInManager<SignInAccount> signIn, SetUpStore setUps, IAntiforgery antiforgery, Mode mode)
+    {
+        if (!await antiforgery.IsRequestValidAsync(http))
+            return Problems.Of(new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again."));
+        var setUp = await setUps.Current();
+        var failed = new Refusal("sign-in-failed", "Name and password do not belong together.", "Try again. After five tries the name is locked for five minutes.");
+        var account = await accounts.FindByNameAsync((request.Name ?? "").Trim());
+        if (account is null || setUp.People.GetValueOrDefault(account.Id) is not { Active: true } person) return Problems.Of(failed);
+        var result = await signIn.PasswordSignInAsync(account, request.Password ?? "", isPersistent: true, lockoutOnFailure: true);
+        if (result.IsLockedOut)
+            return Problems.Of(new Refusal("locked-out", "Too many tries: this name is locked for five minutes.", "Wait, or ask the administrator."));
+        if (!result.Succeeded) return Problems.Of(failed);
+        // The token belongs to who is signed in: the page asks for a new one with its next look at the session.
+        return TypedResults.Ok(Answer(person, setUp, null, mode));
+    }
+
+    static async Task<Results<Ok, ProblemHttpResult>> SignOut(HttpContext http, SignInManager<SignInAccount> signIn, IAntiforgery antiforgery)
+    {
+        if (!await antiforgery.IsRequestValidAsync(http))
+            return Problems.Of(new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again."));
+        await signIn.SignOutAsync();
+        return TypedResults.Ok();
+    }
+
+    static SessionAnswer Answer(Person? person, SetUp setUp, string? token, Mode mode) => person is null
+        ? new SessionAnswer(false, null, null, [], [], [], token, mode.IsDemo)
+        : new SessionAnswer(
+            true, person.Id, person.Name, person.Roles, Rights.Of(person.Roles),
+            [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => new SiteChoice(s, setUp.Sites[s].Name))], token, mode.IsDemo);
+}

@@ -1,0 +1,63 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Door;
+
+namespace MudRoom.Server.Site;
+
+/// <summary>An item in the list.</summary>
+public sealed record ItemRow(
+    string Code, string Name, string Category, string Unit, IReadOnlyList<string> Packs, IReadOnlyList<string> Asks, StorageClass StorageClass, decimal OverPercent, string HomeZone,
+    PickRateClass PickRateClass, string? Plan);
+
+/// <summary>A bin in the list.</summary>
+public sealed record BinRow(string Address, string Zone, BinFunction Function, StorageClass StorageClass, decimal MaxMass, decimal MaxVolume, bool Blocked);
+
+/// <summary>A person in the list.</summary>
+public sealed record PersonRow(string Name, string SignInName, IReadOnlyList<Role> Roles, IReadOnlyList<string> Sites, bool Active);
+
+/// <summary>A vendor in the list.</summary>
+public sealed record VendorRow(string Code, string Name, string Country, string? Contact, string? Telephone, string? Mail);
+
+/// <summary>The set-up of a site.</summary>
+public sealed record SetUpAnswer(
+    string Code, string Name, string TimeZone, int HorizonDays, IReadOnlyList<ItemRow> Items, IReadOnlyList<VendorRow> Vendors, IReadOnlyList<PersonRow> People,
+    IReadOnlyList<BinRow> Bins, int BinsInAll, IReadOnlyList<string> HoldRules);
+
+/// <summary>What the site is made of.</summary>
+public static class SitePages
+{
+    const int MostBins = 400;
+
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/site", Right.See, Run);
+        routes.Ask("/site/countries", Right.See, (Visit _) => TypedResults.Ok(Countries.All));
+    }
+
+    static Ok<SetUpAnswer> Run(Visit visit)
+    {
+        var setUp = visit.SetUp;
+        var bins = setUp.BinsOfSite[visit.Site.Id];
+        return TypedResults.Ok(new SetUpAnswer(
+            visit.Site.Code, visit.Site.Name, visit.Site.TimeZone, visit.Site.HorizonDays,
+            [.. setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).Select(i => new ItemRow(
+                i.Code, i.Name, i.Category, i.UnitWord, [.. i.PackLevels.OrderBy(p => p.Content(1)).Select(p => $"{p.Name} {Quantities.Show(p.Content(1))}")], Asks(i),
+                i.StorageClass, i.OverPercent, i.HomeZone, i.PickRateClass, i.InspectionPlanId is { } plan ? setUp.Plans[plan].Name : null))],
+            [.. setUp.Vendors.Values.OrderBy(v => v.Name, StringComparer.Ordinal).Select(v => new VendorRow(v.Code, v.Name, Countries.ByCode(v.Country)?.Name ?? v.Country, v.ContactName, v.Telephone, v.Mail))],
+            [.. setUp.People.Values.Where(p => p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PersonRow(p.Name, p.SignInName, p.Roles, p.Sites, p.Active))],
+            [.. bins.OrderBy(b => b.Address, StringComparer.Ordinal).Take(MostBins).Select(b => new BinRow(b.Address, b.Zone, b.Function, b.StorageClass, b.MaxMass, b.MaxVolume, b.Blocked))],
+            bins.Count,
+            [.. setUp.HoldRules.Select(r => $"{r.Name}: {r.Category}{(r.Origin is { } o ? " from " + Countries.ByCode(o)?.Name : "")}, {r.Days} days from tally")]));
+    }
+
+    static string[] Asks(Item item)
+    {
+        var view = ReadScan.View(item);
+        return [.. new[]
+        {
+            (view.NeedsBatch, "batch"), (view.NeedsSourceBatch, "source batch"), (view.NeedsDates, "dates"), (view.NeedsOrigin, "origin"), (view.NeedsSerial, "serial"),
+        }.Where(a => a.Item1).Select(a => a.Item2)];
+    }
+}
