@@ -16,7 +16,7 @@ public sealed record StockRow(
 public sealed record FoundThing(string Kind, string Code, string Words, string? Link);
 
 /// <summary>What was found.</summary>
-public sealed record FindAnswer(IReadOnlyList<StockRow> Stock, int StockTotal, IReadOnlyList<FoundThing> Things, IReadOnlyList<StockSum> Sums);
+public sealed record FoundAnswer(IReadOnlyList<StockRow> Stock, int StockTotal, IReadOnlyList<FoundThing> Things, IReadOnlyList<StockSum> Sums);
 
 /// <summary>How much of an item stands on the site, by standing.</summary>
 public sealed record StockSum(string Item, string Unit, decimal Usable, decimal ToInspect, decimal Held, decimal Rejected);
@@ -41,10 +41,10 @@ public static class BookPages
         routes.Ask("/book/ledger", Right.See, Ledger);
     }
 
-    static async Task<Ok<FindAnswer>> Find(Visit visit, string? text)
+    static async Task<Ok<FoundAnswer>> Find(Visit visit, string? text)
     {
         var words = (text ?? "").Trim();
-        if (words.Length is 0 or > 200) return TypedResults.Ok(new FindAnswer([], 0, [], []));
+        if (words.Length is 0 or > 200) return TypedResults.Ok(new FoundAnswer([], 0, [], []));
         var code = ScannedCode.Of(words, visit.Today);
         var plain = code switch
         {
@@ -67,7 +67,7 @@ public static class BookPages
         var total = await rows.CountAsync();
         var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing }).Select(g => new { g.Key.ItemId, g.Key.Standing, Millionths = g.Sum(b => (long)(object)b.Quantity) }).ToListAsync();
         var stock = await StockRows(visit, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
-        return TypedResults.Ok(new FindAnswer(
+        return TypedResults.Ok(new FoundAnswer(
             stock, total, await Things(visit, plain, itemIds),
             [.. sums.GroupBy(s => s.ItemId).Select(g =>
             {

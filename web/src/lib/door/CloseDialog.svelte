@@ -1,0 +1,135 @@
+<script lang="ts">
+  /** Closing a tally: line by line what is short or untouched, the delivery notes, then what was posted. */
+  import { act, type Schemas } from '$lib/api/client';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { number } from '$lib/ui/format';
+  import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
+  let { open = $bindable(false), tally }: { open: boolean; tally: Schemas['TallyAnswer'] } = $props();
+  let decisions = $state<Record<number, Schemas['ShortDecision']>>({});
+  let notes = $state<Record<number, string>>({});
+  let error = $state<unknown>();
+  let done = $state<Schemas['CloseAnswer']>();
+  const short = $derived(tally.manifest.filter((m) => m.counted < m.expected));
+  const counted = $derived(tally.vendors.filter((v) => v.counted));
+  async function close(event: SubmitEvent) {
+    event.preventDefault();
+    error = undefined;
+    try {
+      done = await act('/api/{site}/door/close', {
+        arrival: tally.card.number,
+        decisions: Object.entries(decisions).map(([line, decision]) => ({ manifestLine: Number(line), decision })),
+        deliveryNotes: counted.map((v) => ({ vendorId: v.id, deliveryNote: notes[v.id] ?? '' })),
+      });
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<Dialog {open} onOpenChange={(e) => (open = e.open)}>
+  <Portal>
+    <Dialog.Backdrop class="veil" />
+    <Dialog.Positioner class="over">
+      <Dialog.Content class="sheet">
+        {#if done}
+          <Dialog.Title class="text-lg font-bold">{tally.card.number} is counted in</Dialog.Title>
+          {#if done.warning}<p class="said">{done.warning}</p>{/if}
+          <ul>
+            {#each done.receipts as r (r.number)}<li>
+                <b class="c">{r.number}</b> for {r.vendor}, delivery note {r.deliveryNote}, {r.counts} counts
+              </li>{/each}
+          </ul>
+          <ul>
+            {#each done.orders as o (o.number)}
+              <li>
+                <b class="c">{o.number}</b>
+                {#if o.stillOpen.length === 0}<Mark
+                    kind="done"
+                    word={o.state === 'ClosedShort' ? 'closed short' : 'complete'}
+                  />{:else}still open: {o.stillOpen.join('; ')}{/if}
+              </li>
+            {/each}
+          </ul>
+          <div class="row">
+            <a class="button go" href="/door">To the doors</a><a class="button" href="/shelf">To the shelf</a>
+          </div>
+        {:else}
+          <form onsubmit={close} class="closing">
+            <Dialog.Title class="text-lg font-bold">Close the tally of {tally.card.number}</Dialog.Title>
+            {#if short.length > 0}
+              <h2>{short.length} {short.length === 1 ? 'line is' : 'lines are'} not complete</h2>
+              <ul class="lines">
+                {#each short as m (m.id)}
+                  <li>
+                    <span class="grow">
+                      <b>{m.itemName}</b> <span class="c">{m.order} · {m.line}</span><br />
+                      {number(m.counted)} of {number(m.expected)}
+                      {m.unit}
+                      {#if m.counted === 0}<Mark kind="open" word="not looked at" />{:else}<Mark
+                          kind="disc"
+                          word="{number(m.expected - m.counted)} {m.unit} short"
+                        />{/if}
+                    </span>
+                    <label class="choice"
+                      ><input type="radio" name="line-{m.id}" value="MoreToCome" bind:group={decisions[m.id]} /> more to come</label
+                    >
+                    <label class="choice"
+                      ><input type="radio" name="line-{m.id}" value="NeverComing" bind:group={decisions[m.id]} /> never coming</label
+                    >
+                  </li>
+                {/each}
+              </ul>
+            {:else}
+              <p><Mark kind="done" word="every line is complete" /></p>
+            {/if}
+            {#each counted as v (v.id)}
+              <label class="field"
+                ><span>Delivery note of {v.name}</span><input
+                  name="note-{v.id}"
+                  bind:value={notes[v.id]}
+                  class="c"
+                  autocomplete="off"
+                /></label
+              >
+            {:else}
+              <p>Nothing was counted: no receipt is posted.</p>
+            {/each}
+            <ProblemNote {error} />
+            <div class="row">
+              <button class="button go">Close and post</button>
+              <Dialog.CloseTrigger class="button">Go back and look</Dialog.CloseTrigger>
+            </div>
+          </form>
+        {/if}
+      </Dialog.Content>
+    </Dialog.Positioner>
+  </Portal>
+</Dialog>
+
+<style>
+  .closing {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+  }
+  .lines li {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    border-top: 1px solid var(--stone-2);
+    padding: 8px 0;
+    flex-wrap: wrap;
+  }
+  .choice {
+    display: inline-flex;
+    gap: 6px;
+    align-items: center;
+    min-height: 32px;
+  }
+  ul {
+    display: flex;
+    flex-direction: column;
+    gap: 6px;
+  }
+</style>

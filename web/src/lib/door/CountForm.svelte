@@ -1,0 +1,353 @@
+<script lang="ts">
+  /** The count in hand: quantity first, then only what this item asks for. */
+  import { session } from '$lib/session.svelte';
+  import { Problem } from '$lib/api/client';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { day, number, plural } from '$lib/ui/format';
+  import type { Draft } from './draft.svelte';
+  let { draft, closed }: { draft: Draft; closed: boolean } = $props();
+  const item = $derived(draft.reading?.item);
+  const code = $derived(draft.error instanceof Problem ? draft.error.code : '');
+  const dates = $derived(
+    code === 'dates-swapped' || code.startsWith('production') || code.startsWith('date') || code === 'short-life',
+  );
+  function step(by: number) {
+    draft.packs = String(Math.max(1, Number(draft.packs) + by));
+    draft.changed();
+  }
+  function swap() {
+    const ends = item?.rulingDate === 'Expiry' ? 'expiry' : 'bestBefore';
+    [draft.production, draft[ends]] = [draft[ends], draft.production];
+    draft.changed();
+  }
+</script>
+
+{#if item}
+  <form
+    class="count"
+    onsubmit={(e) => {
+      e.preventDefault();
+      void draft.take();
+    }}
+  >
+    <div class="what">
+      <div>
+        <h2 class="name">{item.name}</h2>
+        <p class="quiet">
+          <span class="c">{item.code}</span>
+          {item.inspected ? '· is inspected' : ''}
+          {item.storageClass === 'Ambient' ? '' : `· ${item.storageClass.toLowerCase()}`}
+        </p>
+      </div>
+      <p class="quantity"><b class="c" id="quantity">{draft.words}</b> {item.unit}</p>
+    </div>
+    {#if draft.reading?.waitingFor}
+      <p class="waiting">
+        <Mark kind="today" word="{number(draft.reading.waiting)} {item.unit} waited for" />
+        {draft.reading.waitingFor}
+      </p>
+    {/if}
+    <div class="amount">
+      <button type="button" class="button step" onclick={() => step(-1)} aria-label="One less">−</button>
+      <label class="field"
+        ><span>How many</span><input
+          name="packs"
+          bind:value={draft.packs}
+          oninput={() => draft.changed()}
+          inputmode="decimal"
+          class="c"
+        /></label
+      >
+      <label class="field grow"
+        ><span>Pack</span>
+        <select name="pack" bind:value={draft.pack} onchange={() => draft.changed()}>
+          {#each item.packs as p (p.name)}<option value={p.name}
+              >{plural(p.name, 2)}{p.content === 1 ? '' : ` of ${number(p.content)} ${item.unit}`}</option
+            >{/each}
+        </select></label
+      >
+      <button type="button" class="button step" onclick={() => step(1)} aria-label="One more">+</button>
+    </div>
+    <div class="asked">
+      {#if item.needsSourceBatch}
+        <label class="field"
+          ><span>Source batch</span><input
+            name="sourceBatch"
+            bind:value={draft.sourceBatch}
+            oninput={() => draft.changed()}
+            class="c"
+            autocomplete="off"
+          /></label
+        >
+      {/if}
+      {#if item.needsBatch}
+        <label class="field"
+          ><span>Our batch, by rule</span><input
+            name="batch"
+            bind:value={draft.batch}
+            oninput={() => draft.changed()}
+            class="c"
+            autocomplete="off"
+          /></label
+        >
+      {/if}
+      {#if item.needsDates}
+        <label class="field" class:bad={dates}
+          ><span>Production</span><input
+            name="production"
+            bind:value={draft.production}
+            oninput={() => draft.changed()}
+            class="c"
+            placeholder="2026-03-10"
+            autocomplete="off"
+          /></label
+        >
+        {#if item.rulingDate === 'Expiry'}
+          <label class="field" class:bad={dates}
+            ><span>Expiry</span><input
+              name="expiry"
+              bind:value={draft.expiry}
+              oninput={() => draft.changed()}
+              class="c"
+              placeholder={item.shelfLifeDays ? 'worked out if blank' : ''}
+              autocomplete="off"
+            /></label
+          >
+        {:else}
+          <label class="field" class:bad={dates}
+            ><span>Best before</span><input
+              name="bestBefore"
+              bind:value={draft.bestBefore}
+              oninput={() => draft.changed()}
+              class="c"
+              placeholder={item.shelfLifeDays ? 'worked out if blank' : ''}
+              autocomplete="off"
+            /></label
+          >
+        {/if}
+      {/if}
+      {#if item.needsOrigin}
+        <label class="field"
+          ><span>Country of origin</span><input
+            name="origin"
+            bind:value={draft.origin}
+            oninput={() => draft.changed()}
+            autocomplete="off"
+          /></label
+        >
+      {/if}
+      {#if item.needsSerial}
+        <label class="field"
+          ><span>Serial number</span><input
+            name="serial"
+            bind:value={draft.serial}
+            oninput={() => draft.changed()}
+            class="c"
+            autocomplete="off"
+          /></label
+        >
+      {/if}
+    </div>
+    {#if draft.reading?.line}
+      <p class="line">
+        For <b class="c">{draft.reading.line.order}</b>, line {draft.reading.line.line}. {draft.reading.lineReason}
+        {#if (draft.reading.lines?.length ?? 0) > 1}
+          <label class="field inline"
+            ><span>Another order line</span>
+            <select bind:value={draft.part} onchange={() => draft.changed()}>
+              <option value={null}>as proposed</option>
+              {#each draft.reading.lines ?? [] as l (l.part)}<option value={l.part}
+                  >{l.order} line {l.line}, due {day(l.due)}, {number(l.open)} open</option
+                >{/each}
+            </select></label
+          >
+        {/if}
+      </p>
+    {/if}
+    <details open={draft.aside !== ''}>
+      <summary>Something is wrong with these goods</summary>
+      <div class="asked">
+        <label class="field"
+          ><span>Count aside, as held</span>
+          <select name="aside" bind:value={draft.aside} onchange={() => draft.changed()}>
+            <option value="">no, they are good</option>
+            <option value="Damaged">damaged</option>
+            <option value="ShortLife">too short a remaining life</option>
+            <option value="LabelWrong">label wrong</option>
+            <option value="Over">over, not wanted yet</option>
+          </select></label
+        >
+        <label class="field"
+          ><span>What is wrong, in a sentence</span><input
+            name="note"
+            bind:value={draft.note}
+            oninput={() => draft.changed()}
+            maxlength="500"
+          /></label
+        >
+      </div>
+    </details>
+    <ProblemNote error={draft.error} />
+    <div class="row ways">
+      {#if code === 'dates-swapped'}<button type="button" class="button" onclick={swap}>Swap the two</button>{/if}
+      {#if code === 'short-life' || code === 'past-date'}
+        <button
+          type="button"
+          class="button"
+          onclick={() => {
+            draft.aside = 'ShortLife';
+            draft.changed();
+          }}>Count them aside</button
+        >
+      {/if}
+      {#if code === 'over'}
+        {#if session.may('SettleTally')}
+          <button
+            type="button"
+            class="button"
+            onclick={() => {
+              draft.overAllowed = true;
+              draft.changed();
+            }}>Take all that is over</button
+          >
+        {/if}
+        <button
+          type="button"
+          class="button"
+          onclick={() => {
+            draft.aside = 'Over';
+            draft.changed();
+          }}>Set these aside</button
+        >
+      {/if}
+      {#if code === 'early'}
+        <button
+          type="button"
+          class="button"
+          onclick={() => {
+            draft.earlyAllowed = true;
+            draft.changed();
+          }}>Take it early</button
+        >
+      {/if}
+    </div>
+    <div class="take">
+      <button class="button go big" id="take" disabled={draft.busy || closed}
+        >Take {draft.words} {item.unit}{draft.aside ? ', aside' : ''}</button
+      >
+      <button type="button" class="button" onclick={() => draft.clear()}>Leave it</button>
+    </div>
+  </form>
+{:else if draft.taken}
+  <p class="good taken" id="taken">
+    <b>{draft.taken.sentence}</b>
+    {draft.taken.reason}
+    {#each draft.taken.units as u (u)}
+      <a class="link c" href="/api/{session.site}/door/label/{u}" target="_blank" rel="noopener">label {u.slice(-6)}</a
+      >&nbsp;
+    {/each}
+  </p>
+{/if}
+
+<style>
+  .count {
+    background: var(--lit-faint);
+    border-bottom: 2px solid var(--wall);
+    border-top: 2px solid var(--wall);
+    padding: 12px 18px 14px;
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+  }
+  .what {
+    display: flex;
+    justify-content: space-between;
+    gap: 14px;
+    align-items: flex-start;
+    flex-wrap: wrap;
+  }
+  .name {
+    font-size: 20px;
+  }
+  .quantity {
+    font-size: 22px;
+    font-weight: 600;
+    line-height: 1;
+  }
+  .quantity b {
+    font-size: 48px;
+    line-height: 1;
+  }
+  .amount {
+    display: flex;
+    gap: 8px;
+    align-items: flex-end;
+  }
+  .amount .field:first-of-type {
+    width: 110px;
+  }
+  .amount input {
+    font-size: 20px;
+    font-weight: 600;
+  }
+  .step {
+    width: 52px;
+    font-size: 22px;
+    min-height: 36px;
+    padding: 0;
+  }
+  .asked {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+    gap: 10px;
+  }
+  .inline {
+    display: inline-flex;
+    min-width: 240px;
+  }
+  summary {
+    cursor: pointer;
+    min-height: 24px;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
+  .waiting {
+    background: var(--lit);
+    padding: 6px 10px;
+    border-radius: 2px;
+  }
+  .take {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    gap: 10px;
+    align-items: stretch;
+  }
+  .taken {
+    margin: 12px 18px;
+  }
+  @media (max-width: 700px) {
+    .count {
+      padding: 10px 14px 12px;
+      border-top: 0;
+    }
+    .quantity b {
+      font-size: 72px;
+    }
+    .asked {
+      grid-template-columns: 1fr 1fr;
+    }
+    .step {
+      min-height: 48px;
+    }
+    .take {
+      position: sticky;
+      bottom: 0;
+      background: var(--lit-faint);
+      padding: 6px 0;
+    }
+    .taken {
+      margin: 10px 14px;
+    }
+  }
+</style>

@@ -1,0 +1,37 @@
+<script lang="ts">
+  /** The queue of Door: the arrivals that stand at doors. */
+  import { ask } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import LoadBar from '$lib/ui/LoadBar.svelte';
+  import QueueCard from '$lib/ui/QueueCard.svelte';
+  import { time } from '$lib/ui/format';
+  import { createQuery } from '@tanstack/svelte-query';
+  let { current = '' }: { current?: string } = $props();
+  const queue = createQuery(() => ({
+    queryKey: ['door', 'queue', session.site],
+    queryFn: () => ask('/api/{site}/door/queue'),
+  }));
+</script>
+
+{#each queue.data?.arrivals ?? [] as a, i (a.number)}
+  <QueueCard
+    href="/door/{a.number}"
+    current={a.number === current}
+    code={a.number}
+    title={a.vendors.join(', ')}
+    why={a.notches.length > 0
+      ? `${a.notches.length} differences found, ${a.settled} of ${a.lines} lines complete.`
+      : `At the door since ${time(a.atDoorSince)}, ${a.settled} of ${a.lines} lines complete.`}
+    order={i}
+  >
+    {#snippet mark()}<b>Door {a.door}</b>{/snippet}
+    <LoadBar
+      share={a.share}
+      notches={a.notches}
+      ribbed={a.vehicle === 'container'}
+      label="{Math.round(a.share * 100)} % counted"
+    />
+  </QueueCard>
+{:else}
+  <p class="empty">No vehicle stands at a door. Bring one from Road or Yard, or scan an order here.</p>
+{/each}

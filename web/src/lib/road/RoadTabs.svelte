@@ -1,0 +1,25 @@
+<script lang="ts">
+  import { page } from '$app/state';
+  import { session } from '$lib/session.svelte';
+  const tabs: [string, string][] = [
+    ['/road', 'Today'],
+    ['/road/due', 'Due'],
+    ['/road/orders', 'Orders'],
+    ['/road/import', 'Import'],
+  ];
+  const here = $derived(
+    page.url.pathname.startsWith('/road/orders')
+      ? '/road/orders'
+      : page.url.pathname.startsWith('/road/arrivals')
+        ? '/road'
+        : page.url.pathname,
+  );
+</script>
+
+<nav class="tabs" aria-label="Views of Road">
+  {#each tabs as [href, word] (href)}
+    {#if href !== '/road/import' || session.may('KeepOrders')}
+      <a {href} aria-current={href === here ? 'page' : undefined}>{word}</a>
+    {/if}
+  {/each}
+</nav>

@@ -1,0 +1,61 @@
+<script lang="ts">
+  /** Who is here: their sites, the light, leaving. */
+  import { session } from '$lib/session.svelte';
+  import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
+  import { useQueryClient } from '@tanstack/svelte-query';
+  const client = useQueryClient();
+  let dark = $state(localStorage.getItem('scheme') === 'dark');
+  let cues = $state(localStorage.getItem('cues') !== 'off');
+  $effect(() => {
+    document.documentElement.dataset.scheme = dark ? 'dark' : 'light';
+    localStorage.setItem('scheme', dark ? 'dark' : 'light');
+  });
+  $effect(() => localStorage.setItem('cues', cues ? 'on' : 'off'));
+  function go(code: string) {
+    session.choose(code);
+    void client.invalidateQueries();
+  }
+</script>
+
+<Popover positioning={{ placement: 'bottom-end' }}>
+  <Popover.Trigger class="link">{session.state?.name}</Popover.Trigger>
+  <Portal>
+    <Popover.Positioner class="z-20">
+      <Popover.Content class="menu">
+        <p class="quiet">{session.state?.roles.join(', ')}</p>
+        {#if (session.state?.sites.length ?? 0) > 1}
+          <div class="choices">
+            {#each session.state?.sites ?? [] as site (site.code)}
+              <button class="button" aria-pressed={site.code === session.site} onclick={() => go(site.code)}>
+                {site.code === session.site ? '✓ ' : ''}{site.name}
+              </button>
+            {/each}
+          </div>
+        {/if}
+        <button class="button" onclick={() => (dark = !dark)}>{dark ? 'Light scheme' : 'Dark scheme'}</button>
+        <button class="button" onclick={() => (cues = !cues)}>{cues ? 'Sound off' : 'Sound on'}</button>
+        {#if session.state?.isDemo}<a class="button" href="/labels">Label sheet and clock</a>{/if}
+        <button class="button" onclick={() => session.signOut()}>Sign out</button>
+      </Popover.Content>
+    </Popover.Positioner>
+  </Portal>
+</Popover>
+
+<style>
+  :global(.menu) {
+    background: var(--paper);
+    color: var(--peat);
+    border: 2px solid var(--wall);
+    border-radius: 4px;
+    padding: 12px;
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+    box-shadow: var(--lift);
+    min-width: 210px;
+  }
+  .choices {
+    display: grid;
+    gap: 6px;
+  }
+</style>

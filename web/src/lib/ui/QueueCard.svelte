@@ -1,0 +1,86 @@
+<script lang="ts">
+  /** A card of a queue: what it is, and why it stands where it stands. */
+  import type { Snippet } from 'svelte';
+  let {
+    href,
+    onpress,
+    current = false,
+    code,
+    title,
+    why,
+    order,
+    mark,
+    children,
+  }: {
+    href?: string;
+    onpress?: () => void;
+    current?: boolean;
+    code: string;
+    title: string;
+    why: string;
+    order: number;
+    mark?: Snippet;
+    children?: Snippet;
+  } = $props();
+  const ordinal = $derived(['First', 'Second', 'Third'][order] ?? 'Then');
+</script>
+
+<svelte:element
+  this={href ? 'a' : 'button'}
+  {href}
+  role={href ? undefined : 'button'}
+  class="card"
+  class:on={current}
+  aria-current={current ? 'true' : undefined}
+  onclick={onpress}
+>
+  <span class="top"><span class="c code">{code}</span>{@render mark?.()}</span>
+  <span class="title">{title}</span>
+  {@render children?.()}
+  <span class="why"><b>{ordinal}:</b> {why}</span>
+</svelte:element>
+
+<style>
+  .card {
+    display: block;
+    width: 100%;
+    text-align: left;
+    padding: 10px 14px 10px 16px;
+    border-top: 1px solid var(--stone-2);
+  }
+  .card:hover {
+    background: var(--stone-1);
+  }
+  .card.on {
+    background: var(--paper);
+    border-top: 2px solid var(--wall);
+    border-bottom: 2px solid var(--wall);
+  }
+  .card:focus-visible {
+    outline-offset: -3px;
+  }
+  .top {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    align-items: baseline;
+  }
+  .code {
+    font-weight: 600;
+  }
+  .title {
+    display: block;
+    font-weight: 600;
+    line-height: 1.3;
+  }
+  .why {
+    display: block;
+    font-size: 13px;
+    line-height: 1.35;
+    color: var(--peat-2);
+    margin-top: 3px;
+  }
+  .why b {
+    color: var(--peat);
+  }
+</style>

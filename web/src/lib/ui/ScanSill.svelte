@@ -1,0 +1,179 @@
+<script lang="ts">
+  /** The sill at the foot: one field, focused by any scan anywhere; it says what it read and what comes next. */
+  import ScanBarcode from '@lucide/svelte/icons/scan-barcode';
+  import { scanLine, shown } from '$lib/scan.svelte';
+
+  const printable = (event: KeyboardEvent) =>
+    event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey;
+  const isField = (target: EventTarget | null) =>
+    target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]');
+
+  function onkeydown(event: KeyboardEvent) {
+    if (event.altKey && event.key.toLowerCase() === 's') {
+      event.preventDefault();
+      scanLine.field?.focus();
+      return;
+    }
+    if (isField(event.target)) return;
+    // A scanner is a keyboard: what it types goes to the line, wherever the focus is. FNC1 comes as Ctrl+].
+    if (event.ctrlKey && event.key === ']') {
+      event.preventDefault();
+      scanLine.text += '\u001d';
+      scanLine.field?.focus();
+    } else if (printable(event) && event.key !== ' ') {
+      event.preventDefault();
+      scanLine.text += event.key;
+      scanLine.field?.focus();
+    }
+  }
+
+  function typed(event: KeyboardEvent) {
+    if (event.ctrlKey && event.key === ']') {
+      event.preventDefault();
+      scanLine.text += '\u001d';
+    }
+    if (event.key === 'Escape') scanLine.text = '';
+    if (event.key !== 'Enter') return;
+    event.preventDefault();
+    // Straight from the field: what was typed last may not have come back through the binding yet.
+    const text = (scanLine.field?.value ?? scanLine.text).trim();
+    scanLine.text = '';
+    if (text) void scanLine.scan(text);
+  }
+</script>
+
+<svelte:window {onkeydown} />
+
+<footer class="sill">
+  <label class="line">
+    <ScanBarcode size={18} />
+    <input
+      bind:this={scanLine.field}
+      bind:value={scanLine.text}
+      onkeydown={typed}
+      id="scan"
+      placeholder="Scan or type anywhere"
+      aria-label="Scan line"
+      autocomplete="off"
+      autocapitalize="off"
+      spellcheck="false"
+      enterkeyhint="done"
+    />
+    <kbd>Alt S</kbd>
+  </label>
+  <div class="words" aria-live="polite" data-tone={scanLine.said.tone ?? ''} id="said">
+    {#if scanLine.said.words}
+      <b>Read</b> <span class="c">{shown(scanLine.said.read ?? '')}</span>
+      <span class="understood">{scanLine.said.words}</span>
+    {:else}
+      <span class="understood">Nothing read yet.</span>
+    {/if}
+  </div>
+  <div class="next"><em>Next:</em> {scanLine.waiting > 0 ? 'one moment' : (scanLine.said.next ?? 'scan a label')}</div>
+</footer>
+
+<style>
+  .sill {
+    flex: none;
+    background: var(--sill);
+    color: var(--sill-ink);
+    display: grid;
+    grid-template-columns: 256px minmax(0, 1fr) minmax(160px, 330px);
+    align-items: center;
+    gap: 16px;
+    padding: 9px 16px;
+    min-height: 60px;
+  }
+  .line {
+    display: flex;
+    align-items: center;
+    gap: 9px;
+    height: 40px;
+    border: 1.5px solid var(--sill-line);
+    border-radius: 4px;
+    background: var(--sill-2);
+    padding: 0 8px 0 10px;
+    color: var(--sill-quiet);
+  }
+  .line:focus-within {
+    outline: 3px solid var(--sill-lamp);
+  }
+  input {
+    flex: 1;
+    min-width: 0;
+    background: none;
+    border: 0;
+    color: var(--sill-ink);
+    font-family: var(--code);
+    font-size: 15px;
+    padding: 0;
+  }
+  input:focus {
+    outline: none;
+    box-shadow: none;
+  }
+  input::placeholder {
+    color: var(--sill-quiet);
+    font-family: var(--word);
+    opacity: 1;
+  }
+  kbd {
+    font: 600 12px/1 var(--code);
+    border: 1px solid var(--sill-line);
+    border-radius: 3px;
+    padding: 3px 5px;
+  }
+  .words {
+    font-size: 14px;
+    line-height: 1.35;
+    overflow: hidden;
+  }
+  .words .c {
+    color: var(--sill-lamp);
+    overflow-wrap: anywhere;
+  }
+  .understood {
+    display: block;
+    color: var(--sill-ink);
+  }
+  .words[data-tone='refused'] .understood {
+    color: #ffb48a;
+    font-weight: 600;
+  }
+  .next {
+    font-size: 14px;
+    line-height: 1.35;
+    padding-left: 16px;
+    border-left: 1.5px solid var(--sill-line);
+  }
+  em {
+    font-style: normal;
+    color: var(--sill-quiet);
+  }
+  @media (max-width: 1000px) {
+    .sill {
+      grid-template-columns: 220px minmax(0, 1fr);
+    }
+    .next {
+      display: none;
+    }
+  }
+  @media (max-width: 700px) {
+    .sill {
+      grid-template-columns: 1fr;
+      gap: 6px;
+      padding: 8px 14px 12px;
+    }
+    .words {
+      order: -1;
+      font-size: 15px;
+      max-height: 62px;
+    }
+    .line {
+      height: 48px;
+    }
+    kbd {
+      display: none;
+    }
+  }
+</style>

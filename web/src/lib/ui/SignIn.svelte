@@ -1,0 +1,81 @@
+<script lang="ts">
+  import { session } from '$lib/session.svelte';
+  import ProblemNote from './ProblemNote.svelte';
+  let name = $state('');
+  let password = $state('');
+  let error = $state<unknown>();
+  let busy = $state(false);
+  async function submit(event: SubmitEvent) {
+    event.preventDefault();
+    busy = true;
+    error = undefined;
+    try {
+      await session.signIn(name, password);
+    } catch (problem) {
+      error = problem;
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<main class="porch">
+  <form onsubmit={submit}>
+    <h1>
+      <svg viewBox="0 0 34 34" width="40" height="40" aria-hidden="true">
+        <path d="M3 3H31V31H22" fill="none" stroke="var(--wall)" stroke-width="4" />
+        <path d="M3 3V31H10" fill="none" stroke="var(--wall)" stroke-width="4" />
+        <path d="M10 32.6V19A13 13 0 0 1 22 31" fill="var(--lamp)" stroke="var(--wall)" stroke-width="1.6" />
+      </svg>
+      Mud Room
+    </h1>
+    <p>Nothing goes into the house before somebody has counted it, looked at it and given it a place.</p>
+    <label class="field"
+      ><span>Name</span><input
+        bind:value={name}
+        name="name"
+        autocomplete="username"
+        autocapitalize="off"
+        required
+      /></label
+    >
+    <label class="field"
+      ><span>Password</span><input
+        bind:value={password}
+        name="password"
+        type="password"
+        autocomplete="current-password"
+        required
+      /></label
+    >
+    <ProblemNote {error} />
+    <button class="button go big" disabled={busy}>Come in</button>
+    {#if session.state?.isDemo}<p class="quiet">
+        This is the demo. Its people and passwords were printed where it was started.
+      </p>{/if}
+  </form>
+</main>
+
+<style>
+  .porch {
+    height: 100dvh;
+    display: grid;
+    place-items: center;
+    padding: 16px;
+  }
+  form {
+    background: var(--paper);
+    border: 3px solid var(--wall);
+    padding: 28px;
+    width: min(420px, 100%);
+    display: flex;
+    flex-direction: column;
+    gap: 14px;
+  }
+  h1 {
+    display: flex;
+    gap: 12px;
+    align-items: center;
+    font-size: 26px;
+  }
+</style>

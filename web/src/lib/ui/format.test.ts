@@ -1,0 +1,22 @@
+import { describe, expect, it } from 'vitest';
+import { day, number, plural, sscc, time, when } from './format';
+
+describe('numbers and times are shown as people read them', () => {
+  it('puts a narrow space between thousands and drops needless decimals', () => {
+    expect(number(12345.5)).toBe('12\u202f345.5');
+    expect(number(40)).toBe('40');
+  });
+  it('shows a time alone when it is today, and the day with it when it is not', () => {
+    expect(when('2026-03-10T11:20:00', '2026-03-10T12:00:00')).toBe('11:20');
+    expect(when('2026-03-09T11:20:00', '2026-03-10T12:00:00')).toBe('9 Mar 11:20');
+    expect(time(null)).toBe('');
+    expect(day('2026-12-01')).toBe('1 Dec');
+  });
+  it('spaces an SSCC so that it can be read aloud', () =>
+    expect(sscc('395212340000071182')).toBe('3 9521234 000007 1182'));
+  it('makes plurals of pack names', () => {
+    expect(plural('box', 3)).toBe('boxes');
+    expect(plural('sack', 1)).toBe('sack');
+    expect(plural('bunch', 2)).toBe('bunches');
+  });
+});

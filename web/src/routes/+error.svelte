@@ -1,0 +1,8 @@
+<script lang="ts">
+  import { page } from '$app/state';
+</script>
+
+<main class="empty">
+  <h1>There is no such page</h1>
+  <p>{page.url.pathname} is no room of this house. Choose a room above.</p>
+</main>

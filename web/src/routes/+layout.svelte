@@ -1,0 +1,90 @@
+<script lang="ts">
+  import '../app.css';
+  import { goto } from '$app/navigation';
+  import { listen } from '$lib/live';
+  import { Problem } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import { scanLine } from '$lib/scan.svelte';
+  import HouseStrip from '$lib/ui/HouseStrip.svelte';
+  import Keys from '$lib/ui/Keys.svelte';
+  import LabelDrawer from '$lib/ui/LabelDrawer.svelte';
+  import ScanSill from '$lib/ui/ScanSill.svelte';
+  import SignIn from '$lib/ui/SignIn.svelte';
+  import { QueryClient, QueryClientProvider } from '@tanstack/svelte-query';
+  let { children } = $props();
+
+  const rooms = ['road', 'yard', 'door', 'bench', 'cage', 'shelf', 'book', 'site'];
+  const client = new QueryClient({
+    defaultOptions: {
+      queries: {
+        staleTime: 1000,
+        retry: (count, error) => count < 2 && error instanceof Problem && error.status === 0,
+      },
+    },
+  });
+  let keys = $state(false);
+
+  document.documentElement.dataset.scheme = localStorage.getItem('scheme') ?? 'light';
+  void session.load();
+
+  $effect(() => {
+    if (session.state?.signedIn && session.site) return listen(client, session.site);
+  });
+  $effect(() => {
+    const channel = new BroadcastChannel('mud-room-scanner');
+    channel.onmessage = (event: MessageEvent<string>) => {
+      if (document.visibilityState === 'visible' && !location.pathname.startsWith('/labels'))
+        void scanLine.scan(event.data);
+    };
+    return () => channel.close();
+  });
+
+  function onkeydown(event: KeyboardEvent) {
+    if (event.altKey && event.key >= '1' && event.key <= '8') {
+      event.preventDefault();
+      void goto(`/${rooms[Number(event.key) - 1]}`);
+    } else if (event.key === 'F1') {
+      event.preventDefault();
+      keys = !keys;
+    }
+  }
+</script>
+
+<svelte:window {onkeydown} />
+
+<QueryClientProvider {client}>
+  {#if session.state?.signedIn && session.site}
+    <div class="app">
+      <a class="skip" href="#work">To the work</a>
+      <HouseStrip />
+      {#key session.site}{@render children()}{/key}
+      {#if session.state.isDemo}<LabelDrawer />{/if}
+      <ScanSill />
+    </div>
+    <Keys bind:open={keys} />
+  {:else if session.state?.signedIn}
+    <p class="empty">You are signed in, but no site is set for you yet. Ask the administrator.</p>
+  {:else if session.state}
+    <SignIn />
+  {/if}
+</QueryClientProvider>
+
+<style>
+  .app {
+    display: flex;
+    flex-direction: column;
+    height: 100dvh;
+  }
+  .skip {
+    position: absolute;
+    left: -999px;
+    background: var(--lamp);
+    color: var(--on-lamp);
+    padding: 8px 12px;
+    z-index: 30;
+  }
+  .skip:focus {
+    left: 8px;
+    top: 8px;
+  }
+</style>

@@ -1,0 +1,318 @@
+<script lang="ts">
+  import { page } from '$app/state';
+  import { act, ask, type Schemas } from '$lib/api/client';
+  import BenchFrame from '$lib/bench/BenchFrame.svelte';
+  import VerdictBar from '$lib/bench/VerdictBar.svelte';
+  import { scanLine } from '$lib/scan.svelte';
+  import { session } from '$lib/session.svelte';
+  import LimitRule from '$lib/ui/LimitRule.svelte';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { number, when } from '$lib/ui/format';
+  import { createQuery } from '@tanstack/svelte-query';
+  const which = $derived(page.params['number'] ?? '');
+  const sheet = createQuery(() => ({
+    queryKey: ['sheet', `inspection:${which}`, session.site],
+    queryFn: () => ask('/api/{site}/bench/sheet/{number}', { number: which }),
+  }));
+  const s = $derived(sheet.data);
+  let error = $state<unknown>();
+  let name = $state(session.state?.name ?? '');
+  let password = $state('');
+  let comment = $state('');
+  let signed = $state<Schemas['SignAnswer']>();
+  const pieces = $derived(Array.from({ length: s?.sampleSize ?? 0 }, (_, i) => i + 1));
+  const finding = (piece: number, characteristic: number) =>
+    s?.findings.find((f) => f.piece === piece && f.characteristic === characteristic);
+  const bad = (piece: number) => s?.findings.some((f) => f.piece === piece && !f.conforms) ?? false;
+  const done = (piece: number) =>
+    s?.characteristics.every((c) => piece > c.sampleSize || finding(piece, c.id)) ?? false;
+  const next = $derived(pieces.find((p) => !done(p)) ?? 0);
+  let chosen = $state(0);
+  const inHand = $derived(chosen || next);
+
+  $effect(() =>
+    scanLine.use(async (text) => {
+      // A gauge types its value like a keyboard: it goes to the next open measured value of the piece in hand.
+      const open = s?.characteristics.find((c) => c.unit && inHand <= c.sampleSize && !finding(inHand, c.id));
+      if (s && open && inHand && /^-?\d+([.]\d+)?$/.test(text)) {
+        const answer = await find(inHand, open.id, text, null);
+        return {
+          words: answer?.sentence ?? '',
+          next: answer?.conforms ? 'the next value' : 'outside its limits',
+          tone: answer?.conforms ? 'taken' : 'look',
+        };
+      }
+      const reading = await ask('/api/{site}/scan', { text });
+      return { words: reading.words, next: 'a value of the gauge', tone: 'look' };
+    }),
+  );
+
+  async function run<T>(work: () => Promise<T>): Promise<T | undefined> {
+    error = undefined;
+    try {
+      const result = await work();
+      await sheet.refetch();
+      return result;
+    } catch (problem) {
+      error = problem;
+      return undefined;
+    }
+  }
+  const draw = () => run(() => act('/api/{site}/bench/draw', { inspection: which }));
+  const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null) =>
+    run(() => act('/api/{site}/bench/find', { inspection: which, piece, characteristic, value, pass }));
+  async function sign(event: SubmitEvent) {
+    event.preventDefault();
+    if (!s?.verdict) return;
+    const verdict = s.verdict;
+    signed = await run(() =>
+      act('/api/{site}/bench/sign', { inspection: which, name, password, verdict, comment: comment || null }),
+    );
+    password = '';
+  }
+  function limits(c: Schemas['CharacteristicView']): string {
+    if (!c.unit) return `${c.passWord} or ${c.failWord}`;
+    if (c.lower !== null && c.upper !== null) return `${number(c.lower)} to ${number(c.upper)} ${c.unit}`;
+    return c.upper !== null ? `at most ${number(c.upper)} ${c.unit}` : `at least ${number(c.lower ?? 0)} ${c.unit}`;
+  }
+</script>
+
+<svelte:head><title>{which} · Bench · Mud Room</title></svelte:head>
+<BenchFrame current={which} workTitle={s?.card.item ?? which}>
+  {#if sheet.error}<div class="pad"><ProblemNote error={sheet.error} /></div>{/if}
+  {#if s}
+    <div class="head">
+      <h1>{s.card.item}</h1>
+      <p class="quiet">
+        {s.card.vendor} · {s.card.arrival}{s.card.batch ? ` · batch ${s.card.batch}` : ''} · {s.card.inPacks} · in {s
+          .card.place ?? 'no place'}
+      </p>
+      {#if s.sampleSize > 0}
+        <p>
+          Lot of <b>{number(s.lotSize)}</b>
+          {s.samplingUnit}, level <b>{s.level}</b>{#if s.letter}, gives code letter <b>{s.letter}</b>{/if}: look at
+          <b>{s.sampleSize}</b>. Severity
+          <b>{s.severity.toLowerCase()}</b>. The whole lot waits.
+        </p>
+      {/if}
+    </div>
+    {#if s.card.state === 'Waiting'}
+      <div class="pad draw">
+        <p>
+          The lot grows while the tally goes on. Drawing the sample fixes it at {s.card.inPacks}; what comes later is a
+          lot of its own.
+        </p>
+        {#if session.may('Inspect')}<button class="button go" onclick={draw} id="draw">Draw the sample</button>{/if}
+        <ProblemNote {error} />
+      </div>
+    {:else}
+      <div class="fixed">
+        <VerdictBar
+          classes={s.classes}
+          verdict={s.verdict ?? null}
+          missing={s.missing}
+          signed={s.card.state === 'Signed'}
+        />
+        <div class="pieces" role="group" aria-label="Pieces of the sample">
+          {#each pieces as p (p)}
+            <button
+              class:bad={bad(p)}
+              class:done={done(p)}
+              aria-pressed={p === inHand}
+              onclick={() => (chosen = p)}
+              aria-label="Piece {p}{bad(p) ? ', nonconforming' : done(p) ? ', good' : ''}">{p}</button
+            >
+          {/each}
+        </div>
+      </div>
+      <table class="list sheet">
+        <thead>
+          <tr
+            ><th>Piece</th>{#each s.characteristics as c (c.id)}<th
+                >{c.name}<br /><span class="quiet">{c.class.toLowerCase()} · {limits(c)}</span></th
+              >{/each}</tr
+          >
+        </thead>
+        <tbody>
+          {#each pieces.filter((p) => p <= Math.max(next, inHand) || s.card.state === 'Signed').slice(-9) as p (p)}
+            <tr class:hand={p === inHand && s.card.state !== 'Signed'}>
+              <td class="c"><b>{p}</b></td>
+              {#each s.characteristics as c (c.id)}
+                {@const f = finding(p, c.id)}
+                <td class:out={f && !f.conforms}>
+                  {#if p > c.sampleSize}<span class="quiet">not asked</span>
+                  {:else if c.unit}
+                    <span class="value">
+                      {#if s.card.state === 'Drawn' && session.may('Inspect') && p === inHand}
+                        <input
+                          class="plain c"
+                          inputmode="decimal"
+                          aria-label="{c.name}, piece {p}, {c.unit}"
+                          value={f?.value ?? ''}
+                          onchange={(e) => find(p, c.id, e.currentTarget.value, null)}
+                        />
+                      {:else}<b class="c">{f ? f.value : ''}</b>{/if}
+                      <LimitRule value={f?.value ?? null} lower={c.lower} upper={c.upper} />
+                    </span>
+                  {:else if f && !(s.card.state === 'Drawn' && p === inHand)}
+                    <Mark kind={f.conforms ? 'done' : 'disc'} word={f.conforms ? c.passWord : c.failWord} />
+                  {:else if s.card.state === 'Drawn' && session.may('Inspect')}
+                    <span class="looks">
+                      <button
+                        class="button"
+                        aria-pressed={f?.conforms === true}
+                        onclick={() => find(p, c.id, null, true)}>{f?.conforms === true ? '✓ ' : ''}{c.passWord}</button
+                      >
+                      <button
+                        class="button"
+                        aria-pressed={f?.conforms === false}
+                        onclick={() => find(p, c.id, null, false)}
+                        >{f?.conforms === false ? '✕ ' : ''}{c.failWord}</button
+                      >
+                    </span>
+                  {/if}
+                </td>
+              {/each}
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+  {/if}
+  {#snippet foot()}
+    {#if s?.card.state === 'Signed'}
+      <p>
+        <Mark kind={s.verdict === 'Accepted' ? 'usable' : 'rejected'} word={s.verdict?.toLowerCase() ?? ''} /> signed by
+        <b>{s.signedBy}</b>, {when(s.signedAt)}{s.comment ? `: ${s.comment}` : ''}.
+        {signed?.sentence ?? ''}
+        <span class="quiet">Sheet <span class="c">{s.sheetHash?.slice(0, 16)}</span>; it cannot be changed.</span>
+      </p>
+    {:else if s?.card.state === 'Drawn'}
+      <ProblemNote {error} />
+      {#if s.verdict && session.may('SignVerdict')}
+        <form class="sign" onsubmit={sign}>
+          <label class="field"><span>Name</span><input name="signer" bind:value={name} autocomplete="off" /></label>
+          <label class="field"
+            ><span>Password</span><input
+              name="signature"
+              type="password"
+              bind:value={password}
+              autocomplete="off"
+            /></label
+          >
+          <label class="field wide"
+            ><span>Comment</span><input name="comment" bind:value={comment} maxlength="1000" /></label
+          >
+          <button class="button go">Sign: {s.verdict.toLowerCase()}</button>
+        </form>
+      {:else}
+        <p class="quiet">{s.missing} findings are still to be made.</p>
+      {/if}
+    {/if}
+  {/snippet}
+  {#snippet trail()}
+    {#if s}
+      <section class="trail-part">
+        <h2>How to look</h2>
+        {#each s.characteristics as c (c.id)}<p>
+            <b>{c.name}</b>
+            {c.instruction} <span class="quiet">{limits(c)}</span>
+          </p>{/each}
+      </section>
+      {#if s.chanceAtAql !== null}
+        <section class="trail-part">
+          <h2>What this plan does</h2>
+          <p>A lot with majors exactly at the AQL passes <b>{Math.round(s.chanceAtAql * 100)}</b> times of 100.</p>
+        </section>
+      {/if}
+      <section class="trail-part">
+        <h2>Nonconforming</h2>
+        {#each s.findings.filter((f) => !f.conforms) as f (`${f.piece}-${f.characteristic}`)}
+          <p>
+            <Mark kind="disc" word="piece {f.piece}" />
+            {s.characteristics.find((c) => c.id === f.characteristic)?.name}{f.value !== null ? ` ${f.value}` : ''}, {f.by}
+          </p>
+        {:else}
+          <p class="quiet">None found.</p>
+        {/each}
+      </section>
+    {/if}
+  {/snippet}
+</BenchFrame>
+
+<style>
+  .draw,
+  .sign {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+    align-items: flex-start;
+  }
+  .sign {
+    display: grid;
+    grid-template-columns: 1fr 1fr 2fr auto;
+    gap: 10px;
+    align-items: end;
+  }
+  .fixed {
+    position: sticky;
+    top: 0;
+    background: var(--paper);
+    z-index: 1;
+  }
+  .pieces {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 3px;
+    padding: 10px 18px;
+  }
+  .pieces button {
+    width: 32px;
+    height: 32px;
+    border: 1.5px dashed var(--stone-3);
+    font-family: var(--code);
+    font-weight: 600;
+    font-size: 13px;
+  }
+  .pieces .done {
+    border: 1.5px solid var(--load-line);
+    background: var(--load);
+  }
+  .pieces .bad {
+    background: var(--disc);
+    color: var(--paper);
+    clip-path: polygon(0 0, 100% 0, 85% 50%, 100% 100%, 0 100%);
+  }
+  .pieces [aria-pressed='true'] {
+    outline: 3px solid var(--lamp);
+  }
+  .sheet .hand {
+    background: var(--lit-faint);
+  }
+  .value {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+  }
+  .value input {
+    width: 76px;
+  }
+  .out {
+    background: var(--disc-w);
+  }
+  .looks {
+    display: flex;
+    gap: 6px;
+    flex-wrap: wrap;
+  }
+  .looks .button[aria-pressed='true'] {
+    border-color: var(--peat);
+    border-width: 2px;
+  }
+  @media (max-width: 700px) {
+    .sign {
+      grid-template-columns: 1fr;
+    }
+  }
+</style>

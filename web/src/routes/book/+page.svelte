@@ -1,0 +1,227 @@
+<script lang="ts">
+  import { page } from '$app/state';
+  import { act, ask, type Schemas } from '$lib/api/client';
+  import { scanLine } from '$lib/scan.svelte';
+  import { session } from '$lib/session.svelte';
+  import Frame, { type Part } from '$lib/ui/Frame.svelte';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { number, sscc, when } from '$lib/ui/format';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  let text = $state(page.url.searchParams.get('text') ?? '');
+  let before = $state<number | null>(null);
+  let part = $state<Part>('work');
+  let picked = $state<Schemas['StockRow'] | null>(null);
+  let quantity = $state('');
+  let reference = $state('');
+  let to = $state<'Customer' | 'Job'>('Customer');
+  let error = $state<unknown>();
+  let done = $state('');
+  const found = createQuery(() => ({
+    queryKey: ['book', 'shelf', 'find', session.site, text],
+    queryFn: () => ask('/api/{site}/book/find', { text }),
+    enabled: text.trim().length > 0,
+    placeholderData: keepPreviousData,
+  }));
+  const ledger = createQuery(() => ({
+    queryKey: ['book', 'house', 'ledger', session.site, text, before],
+    queryFn: () => ask('/api/{site}/book/ledger', { text, before }),
+    placeholderData: keepPreviousData,
+  }));
+  const standing: Record<Schemas['Standing'], ['usable' | 'inspect' | 'held' | 'rejected', string]> = {
+    Usable: ['usable', 'usable'],
+    ToInspect: ['inspect', 'to inspect'],
+    Held: ['held', 'held'],
+    Rejected: ['rejected', 'rejected'],
+  };
+  $effect(() =>
+    scanLine.use(async (scan) => {
+      text = scan.replaceAll('\u001d', '');
+      before = null;
+      const reading = await ask('/api/{site}/scan', { text: scan });
+      return { words: reading.words, next: 'look at what was found', tone: reading.problem ? 'refused' : 'look' };
+    }),
+  );
+  async function issue(event: SubmitEvent) {
+    event.preventDefault();
+    if (!picked) return;
+    error = undefined;
+    try {
+      done = (await act('/api/{site}/book/issue', { balance: picked.id, quantity, to, reference })).sentence;
+      picked = null;
+      quantity = reference = '';
+      await Promise.all([found.refetch(), ledger.refetch()]);
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<svelte:head><title>Book · Mud Room</title></svelte:head>
+<Frame queueTitle="Find" workTitle="Ledger" bind:part trailTitle="Issue">
+  {#snippet queue()}
+    <div class="pad find">
+      <label class="field"
+        ><span>Item, batch, serial, unit, bin, order, arrival</span><input
+          name="find"
+          bind:value={text}
+          oninput={() => (before = null)}
+          autocomplete="off"
+        /></label
+      >
+      {#if text.trim()}
+        {#each found.data?.sums ?? [] as s (s.item)}
+          <p class="sum">
+            <b>{s.item}</b><br />{number(s.usable)}
+            {s.unit} usable{s.toInspect ? ` · ${number(s.toInspect)} to inspect` : ''}{s.held
+              ? ` · ${number(s.held)} held`
+              : ''}{s.rejected ? ` · ${number(s.rejected)} rejected` : ''}
+          </p>
+        {/each}
+        {#each found.data?.things ?? [] as thing (thing.kind + thing.code)}
+          <p>
+            <span class="quiet">{thing.kind}</span>
+            {#if thing.link}<a class="link c" href={thing.link}>{thing.code}</a>{:else}<b class="c">{thing.code}</b
+              >{/if}<br />{thing.words}
+          </p>
+        {/each}
+        {#if found.data && found.data.stockTotal === 0 && found.data.things.length === 0}<p class="quiet">
+            Nothing fits {text}.
+          </p>{/if}
+      {:else}
+        <p class="quiet">Scan anything, or type a part of a name.</p>
+      {/if}
+    </div>
+  {/snippet}
+  {#snippet work()}
+    {#if done}<p class="good note">{done}</p>{/if}
+    {#if text.trim() && found.data && found.data.stock.length > 0}
+      <div class="head"><h1>Stock <span class="quiet">{found.data.stockTotal} places</span></h1></div>
+      <table class="list">
+        <thead
+          ><tr><th>Bin</th><th>Item</th><th>Batch</th><th class="number">Quantity</th><th>Standing</th><th></th></tr
+          ></thead
+        >
+        <tbody>
+          {#each found.data.stock as s (s.id)}
+            <tr>
+              <td class="c nowrap"><b>{s.bin}</b></td>
+              <td
+                >{s.item}{#if s.sscc}<br /><span class="c quiet">{sscc(s.sscc)}</span>{/if}{#if s.serial}<br /><span
+                    class="c quiet">{s.serial}</span
+                  >{/if}</td
+              >
+              <td
+                >{#if s.batch}<span class="c">{s.batch}</span>{/if}{#if s.sourceBatch}<br /><span class="quiet"
+                    >from <span class="c">{s.sourceBatch}</span></span
+                  >{/if}{#if s.goodUntil}<br /><span class="quiet">until {s.goodUntil}</span>{/if}</td
+              >
+              <td class="number">{number(s.quantity)} {s.unit}</td>
+              <td><Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} /></td>
+              <td>
+                {#if session.may('Issue') && s.standing === 'Usable'}<button
+                    class="link"
+                    onclick={() => {
+                      picked = s;
+                      part = 'trail';
+                    }}>Issue</button
+                  >{/if}
+              </td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+    <div class="head"><h1>What happened{text.trim() ? ` with ${text}` : ''}</h1></div>
+    <ul class="entries">
+      {#each ledger.data?.rows ?? [] as e (e.seq)}
+        <li>
+          <span class="c quiet">{when(e.at)}</span>
+          <span
+            >{e.sentence}{#if e.from && e.to}<br /><span class="quiet"
+                >{number(e.quantity ?? 0)}
+                {e.unit}: {e.from} → {e.to}{e.undoes ? `, undoes entry ${e.undoes}` : ''}</span
+              >{/if}</span
+          >
+          <span class="quiet">{e.person}<br /><span class="c">{e.device}</span></span>
+          <span class="c quiet" title="hash of the entry">{e.seq}<br />{e.hash}</span>
+        </li>
+      {:else}
+        <li class="empty">{ledger.isPending ? 'One moment.' : 'Nothing happened yet that fits.'}</li>
+      {/each}
+    </ul>
+    {#if ledger.data?.more}<div class="pad row">
+        <button class="button" onclick={() => (before = ledger.data?.rows.at(-1)?.seq ?? null)}>Earlier</button
+        >{#if before}<button class="button" onclick={() => (before = null)}>Newest</button>{/if}
+      </div>{/if}
+  {/snippet}
+  {#snippet trail()}
+    <section class="trail-part">
+      <h2>Issue out of a bin</h2>
+      {#if picked}
+        <form onsubmit={issue} class="issue">
+          <p>
+            <b>{picked.item}</b> out of <b class="c">{picked.bin}</b>, {number(picked.quantity)}
+            {picked.unit} there
+          </p>
+          <label class="field"
+            ><span>How many {picked.unit}</span><input
+              name="issue-quantity"
+              bind:value={quantity}
+              inputmode="decimal"
+              class="c"
+            /></label
+          >
+          <label class="field"
+            ><span>For</span><select bind:value={to}
+              ><option value="Customer">a customer's order</option><option value="Job">a job</option></select
+            ></label
+          >
+          <label class="field"
+            ><span>Its number</span><input name="reference" bind:value={reference} maxlength="40" class="c" /></label
+          >
+          <ProblemNote {error} />
+          <div class="row">
+            <button class="button go">Issue</button><button type="button" class="button" onclick={() => (picked = null)}
+              >Leave it</button
+            >
+          </div>
+        </form>
+      {:else}
+        <p class="quiet">Find stock, then press Issue beside it. Only usable goods leave.</p>
+      {/if}
+    </section>
+  {/snippet}
+</Frame>
+
+<style>
+  .find,
+  .issue {
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+  }
+  .sum {
+    border-left: 3px solid var(--usable);
+    padding-left: 8px;
+  }
+  .entries li {
+    display: grid;
+    grid-template-columns: 96px minmax(0, 1fr) 130px 116px;
+    gap: 12px;
+    padding: 6px 18px;
+    border-bottom: 1px solid var(--stone-2);
+    font-size: 14px;
+  }
+  .note {
+    margin: 10px 18px;
+  }
+  @media (max-width: 1000px) {
+    .entries li {
+      grid-template-columns: 84px minmax(0, 1fr);
+    }
+    .entries li > :nth-child(n + 3) {
+      grid-column: 2;
+    }
+  }
+</style>

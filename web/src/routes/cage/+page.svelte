@@ -1,0 +1,241 @@
+<script lang="ts">
+  import { act, ask } from '$lib/api/client';
+  import Chain from '$lib/cage/Chain.svelte';
+  import HoldBar from '$lib/cage/HoldBar.svelte';
+  import { session } from '$lib/session.svelte';
+  import Frame, { type Part } from '$lib/ui/Frame.svelte';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import QueueCard from '$lib/ui/QueueCard.svelte';
+  import { day, number, when } from '$lib/ui/format';
+  import { createQuery } from '@tanstack/svelte-query';
+  const cage = createQuery(() => ({ queryKey: ['cage', session.site], queryFn: () => ask('/api/{site}/cage/holds') }));
+  let chosen = $state('');
+  let part = $state<Part>('work');
+  let note = $state('');
+  let quantity = $state('');
+  let decision = $state<'ReturnToVendor' | 'Scrap' | 'ReleaseUnderConcession'>('ReturnToVendor');
+  let error = $state<unknown>();
+  let done = $state('');
+  const open = $derived((cage.data?.holds ?? []).filter((h) => h.isOpen));
+  const current = $derived((cage.data?.holds ?? []).find((h) => h.number === chosen) ?? open[0]);
+  const now = $derived(cage.data?.now ?? '2026-01-01T00:00:00');
+  const dayOf = (iso: string) => Date.parse(`${iso.slice(0, 19)}Z`) / 86400000;
+  const from = $derived(dayOf(now) - 16);
+  const to = $derived(dayOf(now) + 24);
+  const timeOver = $derived(current?.links.find((l) => l.word === 'time')?.closed ?? true);
+  function choose(hold: string) {
+    chosen = hold;
+    part = 'work';
+    note = quantity = done = '';
+    error = undefined;
+  }
+  async function run(work: () => Promise<{ sentence: string }>) {
+    error = undefined;
+    done = '';
+    try {
+      done = (await work()).sentence;
+      note = quantity = '';
+      await cage.refetch();
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<svelte:head><title>Cage · Mud Room</title></svelte:head>
+<Frame queueTitle="Holds" queueCount="{open.length} open" workTitle={current?.number ?? 'Cage'} bind:part>
+  {#snippet queue()}
+    {#each cage.data?.holds ?? [] as h, i (h.number)}
+      <QueueCard
+        onpress={() => choose(h.number)}
+        current={h.number === current?.number}
+        code={h.number}
+        title="{h.item}, {h.inPacks}"
+        why={h.why}
+        order={h.isOpen ? i : 9}
+      >
+        {#snippet mark()}
+          {#if !h.isOpen}<Mark kind="done" word="lifted" />
+          {:else if h.reason === 'Nonconforming'}<Mark kind="rejected" word="rejected" />
+          {:else}<Mark kind="held" word="held" />{/if}
+        {/snippet}
+      </QueueCard>
+    {:else}
+      <p class="empty">
+        Nothing is held. Goods come here by rule, when they are counted aside, or when the bench rejects them.
+      </p>
+    {/each}
+  {/snippet}
+  {#snippet work()}
+    {#if current}
+      <div class="head">
+        <h1><span class="c">{current.number}</span> {current.item}</h1>
+        <p>
+          {#if current.isOpen}<b class="c big">{number(current.quantity)}</b>
+            {current.unit} held since {when(current.since)} by {current.laidBy}
+            {#if current.batch}· batch <span class="c">{current.batch}</span>{/if}{:else}Lifted {when(current.liftedAt)} by
+            {current.liftedBy}{current.liftedNote ? `: ${current.liftedNote}` : ''}{/if}
+        </p>
+        <p class="quiet">{current.sentence}</p>
+      </div>
+      {#if current.isOpen}
+        <div class="pad acts">
+          <p>What lifts it: <Chain links={current.links} /></p>
+          <ProblemNote {error} />
+          {#if current.canLift}
+            <form
+              class="row"
+              onsubmit={(e) => {
+                e.preventDefault();
+                void run(() => act('/api/{site}/cage/lift', { hold: current!.number, note: note || null }));
+              }}
+            >
+              <label class="field grow"><span>Note</span><input name="lift-note" bind:value={note} /></label>
+              <button class="button" class:go={timeOver}>Sign and release {number(current.quantity)}</button>
+            </form>
+          {/if}
+          {#if current.canDecide}
+            <form
+              class="decide"
+              onsubmit={(e) => {
+                e.preventDefault();
+                void run(() =>
+                  act('/api/{site}/cage/decide', { hold: current!.number, decision, quantity, note: note || null }),
+                );
+              }}
+            >
+              <label class="field"
+                ><span>Decide over part or all</span>
+                <select name="decision" bind:value={decision}>
+                  <option value="ReturnToVendor">return to vendor</option>
+                  <option value="Scrap">scrap</option>
+                  <option value="ReleaseUnderConcession">release under concession</option>
+                </select></label
+              >
+              <label class="field"
+                ><span>How many {current.unit}</span><input
+                  name="quantity"
+                  bind:value={quantity}
+                  inputmode="decimal"
+                  class="c"
+                  placeholder={String(current.quantity)}
+                /></label
+              >
+              <label class="field"><span>Why</span><input name="why" bind:value={note} /></label>
+              <button class="button" class:go={current.reason === 'Nonconforming'}>Decide</button>
+            </form>
+          {/if}
+        </div>
+      {/if}
+    {/if}
+    {#if done}<p class="good">{done}</p>{/if}
+    {#if open.length > 0}
+      <div class="bars" role="table" aria-label="Holds by time">
+        <div class="bar heads" role="row">
+          <span role="columnheader">Held goods, where</span><span role="columnheader"
+            >{day(new Date(from * 86400000).toISOString())} … today … {day(new Date(to * 86400000).toISOString())}</span
+          ><span role="columnheader">What lifts it</span>
+        </div>
+        {#each open as h (h.number)}
+          <div class="bar" class:on={h.number === current?.number} role="row">
+            <span role="cell"
+              ><button class="link" onclick={() => choose(h.number)}>{h.item}</button><br /><span class="quiet"
+                ><span class="c">{h.number}</span>
+                {number(h.quantity)}
+                {h.unit}, {h.places.join(', ') || 'nowhere'}</span
+              ></span
+            >
+            <span role="cell"
+              ><HoldBar since={h.since} until={h.until} {now} {from} {to} open={h.isOpen} /><span class="quiet ends"
+                >{h.until ? `ends ${day(h.until)}` : 'no end'}</span
+              ></span
+            >
+            <span role="cell"><Chain links={h.links} /></span>
+          </div>
+        {/each}
+      </div>
+    {/if}
+  {/snippet}
+  {#snippet trail()}
+    {#if current}
+      <section class="trail-part">
+        <h2>Why it is held</h2>
+        <p>{current.sentence}</p>
+        <p class="quiet">Laid by {current.laidBy}, {when(current.since)}.</p>
+      </section>
+      <section class="trail-part">
+        <h2>What lifts it</h2>
+        {#each current.links as l (l.word)}<p>
+            <Mark kind={l.closed ? 'done' : 'held'} word={l.word} />
+            {l.sentence}
+          </p>{/each}
+      </section>
+      <section class="trail-part">
+        <h2>Papers</h2>
+        {#if current.arrival}<p>
+            Arrival <a class="link c" href="/road/arrivals/{current.arrival}">{current.arrival}</a>
+          </p>{/if}
+        {#if current.inspection}<p>
+            Inspection <a class="link c" href="/bench/{current.inspection}">{current.inspection}</a>
+          </p>{/if}
+        {#if current.sourceBatch}<p>Source batch <span class="c">{current.sourceBatch}</span></p>{/if}
+        <p><a class="link" href="/book?text={current.number}">All that happened to {current.number}</a></p>
+      </section>
+    {/if}
+  {/snippet}
+</Frame>
+
+<style>
+  .big {
+    font-size: 26px;
+  }
+  .acts {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+  }
+  form.row {
+    align-items: flex-end;
+  }
+  .decide {
+    display: grid;
+    grid-template-columns: 1.2fr 0.8fr 2fr auto;
+    gap: 10px;
+    align-items: end;
+  }
+  .good {
+    margin: 0 18px 12px;
+  }
+  .bar {
+    display: grid;
+    grid-template-columns: minmax(150px, 1.1fr) minmax(120px, 1.4fr) minmax(150px, 0.9fr);
+    gap: 14px;
+    padding: 7px 18px;
+    border-top: 1px solid var(--stone-2);
+    align-items: center;
+  }
+  .heads {
+    background: var(--stone-1);
+    font-size: 13px;
+    font-weight: 600;
+  }
+  .bar.on {
+    background: var(--lit-faint);
+  }
+  .ends {
+    font-size: 13px;
+  }
+  @media (max-width: 700px) {
+    .bar {
+      grid-template-columns: 1fr;
+      gap: 4px;
+    }
+    .heads {
+      display: none;
+    }
+    .decide {
+      grid-template-columns: 1fr;
+    }
+  }
+</style>

@@ -1,0 +1,241 @@
+<script lang="ts">
+  import { page } from '$app/state';
+  import { act, ask } from '$lib/api/client';
+  import CloseDialog from '$lib/door/CloseDialog.svelte';
+  import CountForm from '$lib/door/CountForm.svelte';
+  import DoorQueue from '$lib/door/DoorQueue.svelte';
+  import { Draft } from '$lib/door/draft.svelte';
+  import { scanLine } from '$lib/scan.svelte';
+  import { session } from '$lib/session.svelte';
+  import Frame, { type Part } from '$lib/ui/Frame.svelte';
+  import LoadBar from '$lib/ui/LoadBar.svelte';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { day, number, time } from '$lib/ui/format';
+  import { createQuery } from '@tanstack/svelte-query';
+
+  const which = $derived(page.params['arrival'] ?? '');
+  const draft = $derived(new Draft(which));
+  const tally = createQuery(() => ({
+    queryKey: ['tally', `arrival:${which}`, session.site],
+    queryFn: () => ask('/api/{site}/door/tally/{number}', { number: which }),
+  }));
+  const t = $derived(tally.data);
+  const closed = $derived(t?.card.state !== 'AtDoor');
+  const orders = $derived([...new Set(t?.manifest.map((m) => m.order) ?? [])]);
+  const unsettled = $derived(t?.manifest.filter((m) => m.counted < m.expected).length ?? 0);
+  let part = $state<Part>('work');
+  let closing = $state(false);
+  let error = $state<unknown>();
+
+  $effect(() => {
+    const here = draft;
+    return scanLine.use(async (text) => {
+      part = 'work';
+      const said = await here.scan(text);
+      if (said.tone === 'taken') await tally.refetch();
+      return said;
+    });
+  });
+  $effect(() => {
+    if (draft.taken) void tally.refetch();
+  });
+
+  async function takeBack(count: string) {
+    error = undefined;
+    try {
+      await act('/api/{site}/door/take-back', { arrival: which, count, reason: null });
+      await tally.refetch();
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<svelte:head><title>{which} · Door · Mud Room</title></svelte:head>
+<Frame
+  queueTitle="At the doors"
+  workTitle={draft.reading?.item?.name ?? which}
+  trailCount={t?.countsInAll ?? ''}
+  bind:part
+>
+  {#snippet queue()}<DoorQueue current={which} />{/snippet}
+  {#snippet work()}
+    {#if tally.error}<div class="pad"><ProblemNote error={tally.error} /></div>{/if}
+    {#if t}
+      <div class="head">
+        <div class="row">
+          <h1 class="grow"><span class="c">{t.card.number}</span> {t.card.vendors.join(', ')}</h1>
+          <span class="c percent">{Math.round(t.card.share * 100)} %</span>
+        </div>
+        <p class="quiet">
+          {t.card.door ? `Door ${t.card.door}` : ''} · {t.card.vehicle}{t.card.container ? ` ${t.card.container}` : ''}
+          {t.seal ? `· seal ${t.seal}` : ''} · {t.card.settled} of {t.card.lines} lines complete
+        </p>
+        <LoadBar
+          share={t.card.share}
+          notches={t.card.notches}
+          open={!closed}
+          ribbed={t.card.vehicle === 'container'}
+          label="{Math.round(t.card.share * 100)} % counted"
+          height={18}
+        />
+        {#if t.receipts.length > 0}<p><Mark kind="done" word="counted in" /> receipts {t.receipts.join(', ')}</p>{/if}
+      </div>
+      <CountForm {draft} {closed} />
+      {#each orders as order (order)}
+        {@const rows = t.manifest.filter((m) => m.order === order)}
+        <h2 class="order">
+          <span><span class="c">{order}</span> {rows[0]?.vendor}</span><span class="quiet">due {day(rows[0]?.due)}</span
+          >
+        </h2>
+        <ul class="lines">
+          {#each rows as m (m.id)}
+            {@const off = t.discrepancies.filter((d) => d.part === m.partId)}
+            {@const by = t.lastBy[String(m.partId)]}
+            <li class:hand={draft.reading?.line?.part === m.partId}>
+              <span class="c no">{m.line}</span>
+              <span class="item"
+                ><b>{m.itemName}</b>{#if m.waiting > 0}<br /><span class="quiet"
+                    >{number(m.waiting)} {m.unit} waited for: {m.waitingFor}</span
+                  >{/if}</span
+              >
+              <span class="c sum"><b>{number(m.counted)}</b> / {number(m.expected)} {m.unit}</span>
+              <span class="bar"
+                ><LoadBar
+                  share={m.expected ? m.counted / m.expected : 1}
+                  open={m.counted < m.expected && !closed}
+                  notches={off.map((d) => ({
+                    kind: d.kind === 'Over' ? 'over' : d.kind === 'Short' ? 'short' : 'damaged',
+                    at: 0.9,
+                  }))}
+                  label="{number(m.counted)} of {number(m.expected)}"
+                  height={11}
+                /></span
+              >
+              <span class="state">
+                {#if off.length > 0}<Mark
+                    kind="disc"
+                    word="{number(off[0]!.quantity)} {off[0]!.kind
+                      .replace(/([A-Z])/g, ' $1')
+                      .trim()
+                      .toLowerCase()}"
+                  />
+                {:else if m.counted > m.expected}<Mark kind="disc" word="{number(m.counted - m.expected)} over" />
+                {:else if m.counted === m.expected}<Mark kind="done" word="complete" />
+                {:else if m.counted === 0}<Mark kind="open" word="not looked at" />
+                {:else if by}<span class="quiet">{by.split(' ')[0]} counts</span>{/if}
+              </span>
+            </li>
+          {/each}
+        </ul>
+      {/each}
+    {/if}
+  {/snippet}
+  {#snippet foot()}
+    {#if t && !closed && session.may('CloseTally')}
+      <div class="row">
+        <span class="grow"
+          >{#if unsettled > 0}<b>{unsettled} of {t.card.lines} lines are not complete.</b>{:else}<Mark
+              kind="done"
+              word="every line is complete"
+            />{/if}</span
+        >
+        <button
+          class="button"
+          class:go={unsettled === 0 && !draft.reading}
+          onclick={() => (closing = true)}
+          id="close-tally">Close the tally</button
+        >
+      </div>
+    {:else if t && closed}
+      <span class="quiet">This tally is closed.</span>
+    {/if}
+  {/snippet}
+  {#snippet trail()}
+    {#if draft.reading?.lineReason}
+      <section class="trail-part">
+        <h2>Why {draft.reading.line?.order}</h2>
+        <p>{draft.reading.lineReason}</p>
+      </section>
+    {/if}
+    {#if t && t.discrepancies.length > 0}
+      <section class="trail-part">
+        <h2>Over, short, damaged <span>{t.discrepancies.length}</span></h2>
+        {#each t.discrepancies as d, i (i)}<p>
+            <Mark kind="disc" word="{number(d.quantity)} {d.unit}" />
+            {d.item}: {d.sentence}
+          </p>{/each}
+      </section>
+    {/if}
+    <section class="trail-part">
+      <h2>What happened <span class="quiet">{t?.countsInAll ?? 0} counts</span></h2>
+      <ProblemNote {error} />
+      <ul class="history">
+        {#each t?.counts ?? [] as c, i (c.act + i)}
+          <li class:back={c.takenBack}>
+            <time>{time(c.at)}</time>
+            <span>
+              {c.person.split(' ')[0]}: {c.item}, {c.inPacks}{c.batch ? `, batch ${c.batch}` : ''}{c.aside
+                ? ', aside'
+                : ''}
+              {#if c.takenBack}(taken back)
+              {:else if c.canTakeBack && session.may('Tally')}<button class="link" onclick={() => takeBack(c.act)}
+                  >Take back</button
+                >{/if}
+            </span>
+          </li>
+        {:else}
+          <li><span></span><span>Nothing is counted yet. Scan a label.</span></li>
+        {/each}
+      </ul>
+    </section>
+  {/snippet}
+</Frame>
+{#if t}<CloseDialog bind:open={closing} tally={t} />{/if}
+
+<style>
+  .percent {
+    font-size: 20px;
+    font-weight: 600;
+  }
+  .order {
+    display: flex;
+    justify-content: space-between;
+    background: var(--stone-1);
+    padding: 6px 18px;
+    border-top: 1px solid var(--stone-2);
+  }
+  .lines li {
+    display: grid;
+    grid-template-columns: 22px minmax(0, 1.2fr) 178px minmax(70px, 1fr) 128px;
+    gap: 10px;
+    align-items: center;
+    padding: 5px 18px;
+    border-top: 1px solid var(--stone-2);
+    min-height: 38px;
+  }
+  .lines .hand {
+    background: var(--lit-faint);
+  }
+  .sum {
+    text-align: right;
+    white-space: nowrap;
+  }
+  .back {
+    text-decoration: line-through;
+    color: var(--peat-3);
+  }
+  @media (max-width: 1000px) {
+    .lines li {
+      grid-template-columns: 18px minmax(0, 1fr) auto;
+    }
+    .bar,
+    .state {
+      grid-column: 2/-1;
+    }
+    .bar {
+      display: none;
+    }
+  }
+</style>

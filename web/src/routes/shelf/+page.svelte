@@ -1,0 +1,349 @@
+<script lang="ts">
+  import { act, ask, type Schemas } from '$lib/api/client';
+  import { scanLine } from '$lib/scan.svelte';
+  import { session } from '$lib/session.svelte';
+  import BinPlan from '$lib/shelf/BinPlan.svelte';
+  import Funnel from '$lib/shelf/Funnel.svelte';
+  import Frame, { type Part } from '$lib/ui/Frame.svelte';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import QueueCard from '$lib/ui/QueueCard.svelte';
+  import { number, sscc } from '$lib/ui/format';
+  import { createQuery } from '@tanstack/svelte-query';
+  const waiting = createQuery(() => ({
+    queryKey: ['shelf', 'queue', session.site],
+    queryFn: () => ask('/api/{site}/shelf/queue'),
+  }));
+  const plan = createQuery(() => ({
+    queryKey: ['shelf', 'plan', session.site],
+    queryFn: () => ask('/api/{site}/shelf/plan'),
+  }));
+  const jobs = $derived(waiting.data?.jobs ?? []);
+  const mine = $derived(jobs.find((j) => j.mine));
+  const keyOf = (j: Schemas['JobCard']) => (j.job ? `job-${j.job}` : `stock-${j.balance}`);
+  let chosen = $state('');
+  const current = $derived(jobs.find((j) => keyOf(j) === chosen) ?? mine ?? jobs[0]);
+  const proposal = createQuery(() => ({
+    queryKey: ['shelf', 'trail', session.site, current ? keyOf(current) : '', current?.quantity],
+    queryFn: () =>
+      current!.job
+        ? ask('/api/{site}/shelf/jobs/{job}', { job: current!.job })
+        : ask('/api/{site}/shelf/proposal/{balance}', { balance: current!.balance }),
+    enabled: !!current,
+  }));
+  let part = $state<Part>('work');
+  let error = $state<unknown>();
+  let done = $state('');
+  let split = $state('');
+  let scanned = $state(0);
+  const goodsScanned = $derived(!!mine?.job && scanned === mine.job);
+  const level = $derived(proposal.data?.level ?? 1);
+
+  const standing: Record<Schemas['Standing'], ['usable' | 'inspect' | 'held' | 'rejected', string]> = {
+    Usable: ['usable', 'usable'],
+    ToInspect: ['inspect', 'to inspect'],
+    Held: ['held', 'held'],
+    Rejected: ['rejected', 'rejected'],
+  };
+
+  async function run<T extends { sentence: string }>(work: () => Promise<T>): Promise<T | undefined> {
+    error = undefined;
+    try {
+      const result = await work();
+      done = result.sentence;
+      await Promise.all([waiting.refetch(), plan.refetch()]);
+      return result;
+    } catch (problem) {
+      error = problem;
+      return undefined;
+    }
+  }
+  async function take(j: Schemas['JobCard']) {
+    const taken = await run(() =>
+      act('/api/{site}/shelf/take', { balance: j.balance, scan: null, quantity: split || null }),
+    );
+    if (taken) {
+      chosen = `job-${taken.job}`;
+      split = '';
+    }
+  }
+  async function giveBack(reason: string | null) {
+    if (!mine?.job) return;
+    const job = mine.job;
+    await run(() => act('/api/{site}/shelf/give-back', { job, reason }));
+    chosen = '';
+  }
+
+  $effect(() =>
+    scanLine.use(async (text) => {
+      part = 'work';
+      done = '';
+      error = undefined;
+      const reading = await ask('/api/{site}/scan', { text });
+      if (mine?.job) {
+        const job = mine.job;
+        if (reading.kind === 'Bin' || reading.problem?.code === 'other-site') {
+          const down = await act('/api/{site}/shelf/put-down', {
+            job,
+            bin: text.trim(),
+            quantity: split || null,
+            reason: null,
+          });
+          split = '';
+          done = down.sentence;
+          await Promise.all([waiting.refetch(), plan.refetch()]);
+          return { words: down.sentence, next: down.nextBin ? `scan ${down.nextBin}` : 'the next job', tone: 'taken' };
+        }
+        const right = await act('/api/{site}/shelf/scan-goods', { job, scan: text });
+        scanned = job;
+        return { words: right.sentence, next: `scan ${mine.to ?? 'the bin'}`, tone: 'taken' };
+      }
+      if (reading.kind === 'Bin') return { words: reading.words, next: 'take goods first', tone: 'refused' };
+      const taken = await act('/api/{site}/shelf/take', { balance: null, scan: text, quantity: null });
+      scanned = taken.job;
+      chosen = `job-${taken.job}`;
+      await waiting.refetch();
+      return { words: taken.sentence, next: `scan ${taken.bin}`, tone: 'taken' };
+    }),
+  );
+</script>
+
+<svelte:head><title>Shelf · Mud Room</title></svelte:head>
+<Frame
+  queueTitle="Jobs to put away"
+  queueCount={jobs.length}
+  workTitle={proposal.data?.bin ?? 'Shelf'}
+  trailTitle="Why here?"
+  bind:part
+>
+  {#snippet queue()}
+    {#each jobs as j, i (keyOf(j))}
+      <QueueCard
+        onpress={() => {
+          chosen = keyOf(j);
+          part = 'work';
+          error = undefined;
+          done = '';
+        }}
+        current={current && keyOf(j) === keyOf(current)}
+        code="{j.from}{j.to ? ` → ${j.to}` : ''}"
+        title="{j.item}, {j.inPacks}"
+        why={j.why}
+        order={i}
+      >
+        {#snippet mark()}<Mark kind={standing[j.standing][0]} word={standing[j.standing][1]} />{/snippet}
+      </QueueCard>
+    {:else}
+      <p class="empty">Nothing waits. What is counted at a door stands here until somebody brings it to a bin.</p>
+    {/each}
+  {/snippet}
+  {#snippet work()}
+    {#if done}<p class="good note" id="done">{done}</p>{/if}
+    {#if error}<div class="pad"><ProblemNote {error} /></div>{/if}
+    {#if current}
+      <div class="head job">
+        <p class="bin c" id="bin">{proposal.data?.bin ?? '—'}</p>
+        <div class="what">
+          <h1>{current.item}</h1>
+          <p>
+            <b class="c amount">{number(current.quantity)}</b>
+            {current.unit} <span class="quiet">· {current.inPacks} · {number(Math.round(current.mass))} kg</span>
+          </p>
+          <p class="quiet">
+            from <span class="c">{current.from}</span>{#if current.sscc}
+              · unit <span class="c">{sscc(current.sscc)}</span>{/if}{#if current.batch}
+              · batch <span class="c">{current.batch}</span>{/if}
+          </p>
+          <p>
+            <b>{proposal.data?.trail.reason ?? ''}</b>
+            {#if proposal.data?.aisle && proposal.data.aisle.length === 1}Aisle {proposal.data.aisle}, bay {proposal.data.bay},
+              level {proposal.data.level}{/if}
+          </p>
+        </div>
+      </div>
+      {#if session.may('PutAway')}
+        <div class="pad act">
+          {#if current.mine}
+            <p class="step" class:ok={goodsScanned}><b>1</b> {goodsScanned ? 'The right goods.' : 'Scan the goods.'}</p>
+            <p class="step"><b>2</b> Scan bin <b class="c">{proposal.data?.bin}</b>, or another one.</p>
+            <div class="row">
+              <label class="field split"
+                ><span>Only a part of it, {current.unit}</span><input
+                  name="split"
+                  bind:value={split}
+                  inputmode="decimal"
+                  class="c"
+                  placeholder={String(current.quantity)}
+                /></label
+              >
+              <button class="button" onclick={() => giveBack('bin is full')}>Bin is full</button>
+              <button class="button" onclick={() => giveBack(null)}>Give it back</button>
+            </div>
+          {:else if current.takenBy}
+            <p>{current.why}</p>
+          {:else}
+            <div class="row">
+              <button class="button go big" id="take-job" disabled={!proposal.data?.bin} onclick={() => take(current)}
+                >Take it to {proposal.data?.bin ?? 'nowhere'}</button
+              >
+            </div>
+          {/if}
+        </div>
+      {/if}
+      {#if plan.data}<div class="plan">
+          <BinPlan plan={plan.data} best={proposal.data?.trail.best ?? []} {level} from={current.from} />
+        </div>
+        <p class="key">
+          <svg viewBox="0 0 14 14" width="13" height="13" aria-hidden="true"
+            ><rect x="1" y="1" width="12" height="12" fill="var(--load)" stroke="var(--stone-3)" /></svg
+          >
+          full
+          <svg viewBox="0 0 14 14" width="13" height="13" aria-hidden="true"
+            ><rect x="1" y="1" width="12" height="12" fill="var(--paper)" stroke="var(--stone-3)" /></svg
+          >
+          empty
+          <svg viewBox="0 0 14 14" width="13" height="13" aria-hidden="true"
+            ><path d="M1 1l12 12M13 1L1 13" stroke="var(--disc)" stroke-width="1.6" /></svg
+          >
+          blocked · level {level} · 1 the proposed bin, 2 and on the next best
+        </p>
+      {/if}
+    {:else}
+      <p class="empty">Nothing waits to be put away.</p>
+    {/if}
+  {/snippet}
+  {#snippet trail()}
+    {#if proposal.data}
+      <section class="trail-part"><Funnel trail={proposal.data.trail} /></section>
+      <section class="trail-part">
+        <h2>The best that were left <span class="quiet">{proposal.data.trail.left} in all</span></h2>
+        <table class="best">
+          <thead><tr><th>Bin</th><th>What speaks for it</th><th class="c">m</th><th class="c">cost</th></tr></thead>
+          <tbody>
+            {#each proposal.data.trail.best as b, i (b.address)}
+              <tr class:first={i === 0}>
+                <td class="c"><b>{b.address}</b></td>
+                <td
+                  >{{
+                    SameBatch: 'same item and batch',
+                    HomeZone: 'home zone',
+                    NearestEmpty: 'empty',
+                    SpillOver: 'has room',
+                  }[b.tier]}</td
+                >
+                <td class="c">{number(Math.round(b.metres))}</td>
+                <td class="c">{number(Math.round((b.travel + b.lift + b.roomLeft) * 10) / 10)}</td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+        <p class="quiet small">
+          The better wish always wins; within it the least cost: travel × pick-rate weight + height × tonnes + room left
+          unusable. For the first:
+          {#if proposal.data.trail.best[0]}{@const b = proposal.data.trail.best[0]}{number(b.travel)} + {number(
+              Math.round(b.lift * 100) / 100,
+            )} + {number(b.roomLeft)}{/if}.
+        </p>
+      </section>
+    {/if}
+  {/snippet}
+</Frame>
+
+<style>
+  .job {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 20px;
+    align-items: center;
+  }
+  .bin {
+    font-size: 54px;
+    font-weight: 700;
+    line-height: 1;
+    letter-spacing: -0.02em;
+  }
+  .amount {
+    font-size: 22px;
+  }
+  .act {
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+    border-bottom: 1px solid var(--stone-2);
+  }
+  .act .row {
+    align-items: flex-end;
+  }
+  .step {
+    font-size: 16px;
+  }
+  .step > b:first-child {
+    display: inline-grid;
+    place-items: center;
+    width: 24px;
+    height: 24px;
+    border: 2px solid var(--peat);
+    border-radius: 50%;
+    margin-right: 6px;
+    font-size: 13px;
+  }
+  .step.ok > b:first-child {
+    background: var(--usable);
+    color: var(--paper);
+  }
+  .split {
+    max-width: 180px;
+  }
+  .plan {
+    padding: 8px 18px 0;
+  }
+  .key {
+    padding: 4px 18px 10px;
+    font-size: 13px;
+    color: var(--peat-2);
+  }
+  .key svg {
+    display: inline;
+    vertical-align: -2px;
+    margin-left: 6px;
+  }
+  .note {
+    margin: 10px 18px 0;
+  }
+  .best {
+    width: 100%;
+    font-size: 13px;
+    border-collapse: collapse;
+  }
+  .best th {
+    text-align: left;
+    font-weight: 600;
+  }
+  .best td,
+  .best th {
+    padding: 3px 4px;
+    border-bottom: 1px solid var(--stone-2);
+  }
+  .best .first {
+    background: var(--lit-faint);
+  }
+  .small {
+    font-size: 13px;
+    margin-top: 8px;
+  }
+  @media (max-width: 700px) {
+    .job {
+      grid-template-columns: 1fr;
+      gap: 6px;
+    }
+    .bin {
+      font-size: 76px;
+    }
+    .amount {
+      font-size: 40px;
+    }
+    .step {
+      font-size: 18px;
+    }
+  }
+</style>

@@ -1,0 +1,21 @@
+import adapter from '@sveltejs/adapter-static';
+import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
+
+/** A static front end with one page that draws all others; the server hands it out. */
+export default {
+  preprocess: vitePreprocess(),
+  kit: {
+    adapter: adapter({ pages: 'build', assets: 'build', fallback: 'index.html' }),
+    csp: {
+      mode: 'hash',
+      directives: {
+        'default-src': ['self'],
+        'script-src': ['self'],
+        'style-src': ['self', 'unsafe-inline'],
+        'img-src': ['self', 'data:', 'blob:'],
+        'font-src': ['self', 'data:'],
+        'connect-src': ['self', 'ws:', 'wss:'],
+      },
+    },
+  },
+};

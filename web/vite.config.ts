@@ -1,0 +1,12 @@
+import { sveltekit } from '@sveltejs/kit/vite';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+
+const server = process.env.MUDROOM_SERVER ?? 'http://127.0.0.1:5199';
+
+export default defineConfig({
+  plugins: [tailwindcss(), sveltekit()],
+  server: { proxy: { '/api': server, '/live': { target: server, ws: true } } },
+  build: { chunkSizeWarningLimit: 1500 },
+  test: { include: ['src/**/*.test.ts'], environment: 'happy-dom' },
+});
