@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 
 namespace MudRoom.Data;
 
@@ -12,13 +13,18 @@ public static class Database
     /// <summary>The settings a connection must have: what was acknowledged survives a power cut, and rows do not point nowhere.</summary>
     public const string Pragmas = "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=10000;";
 
-    /// <summary>Options for contexts on a database file.</summary>
-    public static DbContextOptionsBuilder UseMudRoom(this DbContextOptionsBuilder options, string file) =>
-        options.UseSqlite(ConnectionString(file)).AddInterceptors(SetPragmas.Instance);
+    /// <summary>
+    /// Makes contexts for reading, on connections of their own. All contexts have the same services, and so the same model:
+    /// that lets compiled queries serve readers and the writer alike.
+    /// </summary>
+    public static IDbContextFactory<MudRoomDb> Factory(string file) => new PooledDbContextFactory<MudRoomDb>(Options(file));
+
+    static DbContextOptions<MudRoomDb> Options(string file) =>
+        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(ConnectionString(file)).AddInterceptors(SetPragmas.Instance).Options;
 
     /// <summary>Options for contexts on a connection that is open already.</summary>
     public static DbContextOptions<MudRoomDb> OptionsFor(SqliteConnection connection) =>
-        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(connection).Options;
+        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(connection).AddInterceptors(SetPragmas.Instance).Options;
 
     /// <summary>An open connection with the settings.</summary>
     public static SqliteConnection Open(string file)
@@ -30,7 +36,7 @@ public static class Database
     }
 
     /// <summary>A context of its own, for commands outside the server.</summary>
-    public static MudRoomDb Context(string file) => new((DbContextOptions<MudRoomDb>)new DbContextOptionsBuilder<MudRoomDb>().UseMudRoom(file).Options);
+    public static MudRoomDb Context(string file) => new(Options(file));
 
     static string ConnectionString(string file) =>
         new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, DefaultTimeout = 30 }.ToString();

@@ -42,7 +42,7 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
         for (var n = 1; n <= 6; n++) yield return Room(++id, $"O-{n:00}-1", "Oxidiser cage", BinFunction.Reserve, StorageClass.Oxidiser, 73 + n * 1.5m, 24, n, 1, 2500, 3000);
         for (var n = 1; n <= 4; n++) yield return Room(++id, $"G-{n:00}-1", "Gas cage", BinFunction.Reserve, StorageClass.Gas, 84 + n * 1.5m, 24, n, 1, 800, 2000);
         for (var n = 1; n <= 4; n++) yield return Room(++id, $"S-{n:00}-1", "Secure cupboard", BinFunction.Pick, StorageClass.Secure, 60 + n, 8, n, 1, 80, 300);
-        for (var n = 1; n <= 12; n++) yield return Room(++id, $"F-{n:00}-0", "Floor", BinFunction.Floor, StorageClass.Ambient, 6 + n * 4, 40, n, 0, 4000, 9000);
+        for (var n = 1; n <= 12; n++) yield return Room(++id, $"F-{n:00}-0", "Floor", BinFunction.Floor, StorageClass.Ambient, 6 + n * 4, 43, n, 0, 4000, 9000);
         for (var n = 1; n <= 6; n++) yield return Room(++id, $"BENCH-{n}", "Bench", BinFunction.Bench, StorageClass.Ambient, 72 + n * 2, 8, n, 1, 3000, 9000, mix: true);
         for (var n = 1; n <= 12; n++) yield return Room(++id, $"CAGE-{n:00}", "Quarantine cage", BinFunction.Cage, StorageClass.Ambient, 72 + n * 1.2m, 16, n, 1, 3000, 6000, mix: true);
         for (var n = 1; n <= 2; n++) yield return Room(++id, $"SCRAP-{n}", "Scrap", BinFunction.Scrap, StorageClass.Ambient, 86 + n * 2, 8, n, 1, 3000, 9000, mix: true);

@@ -9,7 +9,7 @@ public sealed record OpeningStock(string Item, string Bin, decimal Quantity, str
 public abstract record Step(DateTimeOffset At, string Person)
 {
     /// <summary>An arrival was made from orders; <paramref name="Key"/> names it in later steps.</summary>
-    public sealed record Arrive(DateTimeOffset At, string Person, string Key, IReadOnlyList<string> Orders, DateTimeOffset Planned, string Vehicle, string? Container, string? Plate, string? Haulier, int? Door, DateTimeOffset? Eta)
+    public sealed record Arrive(DateTimeOffset At, string Person, string Key, string Number, IReadOnlyList<string> Orders, DateTimeOffset Planned, string Vehicle, string? Container, string? Plate, string? Haulier, int? Door, DateTimeOffset? Eta)
         : Step(At, Person);
 
     public sealed record LetIn(DateTimeOffset At, string Person, string Key, string Spot) : Step(At, Person);

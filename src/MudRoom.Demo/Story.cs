@@ -64,7 +64,7 @@ sealed class Story
             var door = i % 2 + 1;
             var at = At(day, 7 + i % 2 * 3, random.Next(5, 50));
             var receiver = i % 3 == 0 ? "maren" : i % 3 == 1 ? "tomasz" : "leila";
-            Arrive(at.AddHours(-20), key, [number], at, "truck", null, door);
+            Arrive(at.AddHours(-20), key, $"A-{2570 + i}", [number], at, "truck", null, door);
             steps.Add(new Step.AtDoor(at.AddMinutes(random.Next(-5, 12)), "wanjiru", key, door));
             var counting = at.AddMinutes(16);
             foreach (var line in load[1..])
@@ -82,7 +82,7 @@ sealed class Story
         // Bare-root apple trees came on 24 February: their fourteen days end today.
         Order("PO-4288", "MALO", new DateOnly(2026, 1, 20), [("AP-BR 360", new DateOnly(2026, 2, 24), 0, null)]);
         var trees = At(new DateOnly(2026, 2, 24), 9, 0);
-        Arrive(trees.AddDays(-1), "trees", ["PO-4288"], trees, "truck", null, 1);
+        Arrive(trees.AddDays(-1), "trees", "A-2566", ["PO-4288"], trees, "truck", null, 1);
         steps.Add(new Step.AtDoor(trees, "wanjiru", "trees", 1));
         steps.Add(new Step.Count(trees.AddMinutes(25), "maren", "trees", "AP-BR", "bundle", 36, "MA-APP-26", Origin: "FR"));
         steps.Add(new Step.Close(trees.AddMinutes(40), "maren", "trees"));
@@ -91,7 +91,7 @@ sealed class Story
         // Plum trees and lemons a few days ago: still in quarantine.
         Order("PO-4391", "MALO", new DateOnly(2026, 2, 6), [("PL-BR 180", new DateOnly(2026, 3, 3), 0, null), ("LE-PT 48", new DateOnly(2026, 3, 3), 0, null)]);
         var plums = At(new DateOnly(2026, 3, 3), 13, 0);
-        Arrive(plums.AddDays(-1), "plums", ["PO-4391"], plums, "truck", null, 1);
+        Arrive(plums.AddDays(-1), "plums", "A-2567", ["PO-4391"], plums, "truck", null, 1);
         steps.Add(new Step.AtDoor(plums, "wanjiru", "plums", 1));
         steps.Add(new Step.Count(plums.AddMinutes(20), "leila", "plums", "PL-BR", "bundle", 18, "MA-PLU-26", Origin: "FR"));
         steps.Add(new Step.Count(plums.AddMinutes(28), "leila", "plums", "LE-PT", "tray", 12, "MA-LEM-25", Origin: "IT"));
@@ -101,7 +101,7 @@ sealed class Story
         // Secateurs on Monday: on the bench since.
         Order("PO-4460", "KITA", new DateOnly(2026, 1, 12), [("SC-21 240", new DateOnly(2026, 3, 9), 84, "84 promised to Hollin Nurseries for tomorrow")]);
         var blades = At(new DateOnly(2026, 3, 9), 13, 40);
-        Arrive(blades.AddDays(-2), "blades", ["PO-4460"], blades, "van", null, 5);
+        Arrive(blades.AddDays(-2), "blades", "A-2598", ["PO-4460"], blades, "van", null, 5);
         steps.Add(new Step.AtDoor(blades, "wanjiru", "blades", 5));
         steps.Add(new Step.Count(blades.AddMinutes(30), "ikenna", "blades", "SC-21", "carton", 4, "KB-1907"));
         steps.Add(new Step.Close(blades.AddMinutes(45), "ikenna", "blades"));
@@ -111,19 +111,19 @@ sealed class Story
 
     void Today()
     {
-        Early("A1", "WREN", 6, 10, 1, "QUER", "PF-50 51", "PO-4451");
-        Early("A2", "LATT", 6, 35, 2, "LATT", "HF-17 18", "PO-4453");
-        Early("A3", "PARC", 7, 25, 5, "TARN", "DL-16 1200", "PO-4454");
-        Early("A4", "QUER", 8, 35, 1, "QUER", "PF-25 96", "PO-4456");
-        Early("A5", "NORD", 7, 5, 4, "SALT", "LS-05 128", "PO-4457");
-        Early("A6", "RETU", 8, 50, 5, "BRAC", "HH-16 18", "PO-4458");
+        Early("A1", "A-2611", "WREN", 6, 10, 1, "QUER", "PF-50 51", "PO-4451");
+        Early("A2", "A-2612", "LATT", 6, 35, 2, "LATT", "HF-17 18", "PO-4453");
+        Early("A3", "A-2613", "PARC", 7, 25, 5, "TARN", "DL-16 1200", "PO-4454");
+        Early("A4", "A-2614", "QUER", 8, 35, 1, "QUER", "PF-25 96", "PO-4456");
+        Early("A5", "A-2615", "NORD", 7, 5, 4, "SALT", "LS-05 128", "PO-4457");
+        Early("A6", "A-2616", "RETU", 8, 50, 5, "BRAC", "HH-16 18", "PO-4458");
 
         // The container at door 3: two vendors, three orders, three quarters counted by two people.
         Order("PO-4471", "NILG", new DateOnly(2025, 12, 18), [("CB-05 1920", tuesday, 0, null), ("CC-70 320", tuesday, 0, null), ("CG-1M 600", tuesday, 0, null)]);
         Order("PO-4490", "NILG", new DateOnly(2026, 1, 20), [("CB-05 960", new DateOnly(2026, 3, 17), 0, null), ("CP-08 6000", new DateOnly(2026, 3, 17), 0, null)]);
         Order("PO-4482", "MALA", new DateOnly(2026, 1, 5),
             [("SD-MUS 1500", tuesday, 0, null), ("SD-FEN 1000", tuesday, 175, "Hollin Nurseries 125 kg and job J-218 50 kg, lorry at 15:00"), ("SD-PHA 200", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-3), 9, 0), "coir", ["PO-4471", "PO-4490", "PO-4482"], At(tuesday, 8, 0), "container", "WZLU 482615 3", 3);
+        Arrive(At(tuesday.AddDays(-3), 9, 0), "coir", "A-2617", ["PO-4471", "PO-4490", "PO-4482"], At(tuesday, 8, 0), "container", "WZLU 482615 3", 3);
         steps.Add(new Step.LetIn(At(tuesday, 7, 52), "efua", "coir", "2"));
         steps.Add(new Step.AtDoor(At(tuesday, 8, 10), "wanjiru", "coir", 3));
         Add(8, 31, "tomasz", "coir", "CB-05", "pallet", 12, "NC-1201");
@@ -142,7 +142,7 @@ sealed class Story
         // Tools at door 2.
         Order("PO-4441", "BRAC", new DateOnly(2026, 2, 2),
             [("HH-16 120", new DateOnly(2026, 3, 9), 46, "Ashwick Allotments"), ("SP-DG 36", tuesday, 0, null), ("FK-DG 36", tuesday, 0, null), ("HS-15 48", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 15, 0), "tools", ["PO-4441"], At(tuesday, 10, 0), "truck", null, 2);
+        Arrive(At(tuesday.AddDays(-1), 15, 0), "tools", "A-2618", ["PO-4441"], At(tuesday, 10, 0), "truck", null, 2);
         steps.Add(new Step.AtDoor(At(tuesday, 10, 6), "wanjiru", "tools", 2));
         Add(10, 24, "ikenna", "tools", "SP-DG", "bundle", 6);
         Add(10, 38, "ikenna", "tools", "FK-DG", "bundle", 6);
@@ -150,7 +150,7 @@ sealed class Story
 
         // Secateurs at door 5.
         Order("PO-4479", "KITA", new DateOnly(2026, 1, 30), [("SC-18 320", tuesday, 0, null), ("GK-07 96", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 16, 0), "snips", ["PO-4479"], At(tuesday, 11, 0), "van", null, 5);
+        Arrive(At(tuesday.AddDays(-1), 16, 0), "snips", "A-2620", ["PO-4479"], At(tuesday, 11, 0), "van", null, 5);
         steps.Add(new Step.AtDoor(At(tuesday, 10, 52), "wanjiru", "snips", 5));
         Add(11, 8, "maren", "snips", "SC-18", "carton", 2, "KB-1911");
         steps.Add(new Step.PutAway(At(tuesday, 11, 10), "yusuf", 3));
@@ -158,28 +158,28 @@ sealed class Story
 
         // Fertiliser: planned 09:30, not here; the driver says about 13:10.
         Order("PO-4462", "SALT", new DateOnly(2026, 2, 10), [("AN-25 480", tuesday, 0, null), ("CN-25 240", tuesday, 0, null), ("ST-CU 300", new DateOnly(2026, 3, 9), 0, null)]);
-        Arrive(At(tuesday.AddDays(-2), 9, 0), "fertiliser", ["PO-4462"], At(tuesday, 9, 30), "truck", null, 4, At(tuesday, 13, 10));
+        Arrive(At(tuesday.AddDays(-2), 9, 0), "fertiliser", "A-2619", ["PO-4462"], At(tuesday, 9, 30), "truck", null, 4, At(tuesday, 13, 10));
 
         // Seeds for door 1 at noon: two vendors, with an item that is inspected and one that two orders want.
         Order("PO-4477", "HALV", new DateOnly(2026, 2, 3),
             [("SD-CARR 400", tuesday, 60, "Perrow Gardens"), ("SD-ONIO 200", tuesday, 0, null), ("NM-50 120", tuesday, 0, null)]);
         Order("PO-4478", "HALV", new DateOnly(2026, 2, 17), [("SD-CARR 200", new DateOnly(2026, 3, 14), 0, null)]);
         Order("PO-4484", "KITA", new DateOnly(2026, 2, 12), [("SC-21 60", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 9, 0), "seeds", ["PO-4477", "PO-4478", "PO-4484"], At(tuesday, 12, 0), "truck", null, 1);
+        Arrive(At(tuesday.AddDays(-1), 9, 0), "seeds", "A-2621", ["PO-4477", "PO-4478", "PO-4484"], At(tuesday, 12, 0), "truck", null, 1);
 
         // Onion sets: nobody planned them; in the yard since 10:52.
         Order("PO-4455", "ZAND", new DateOnly(2026, 2, 1), [("ON-10 7200", new DateOnly(2026, 3, 9), 600, "four customers"), ("SH-10 800", new DateOnly(2026, 3, 16), 0, null)]);
-        Arrive(At(tuesday, 10, 50), "onions", ["PO-4455"], At(tuesday, 10, 50), "truck", null, null);
+        Arrive(At(tuesday, 10, 50), "onions", "A-2627", ["PO-4455"], At(tuesday, 10, 50), "truck", null, null);
         steps.Add(new Step.LetIn(At(tuesday, 10, 52), "efua", "onions", "4"));
 
         // The second container, pots packed loose, and one at sea.
         Order("PO-4432", "LAMG", new DateOnly(2025, 11, 20), [("GP-24 900", tuesday, 0, null), ("GP-30 400", tuesday, 0, null), ("GS-24 900", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-4), 9, 0), "pots", ["PO-4432"], At(tuesday, 13, 25), "container", "QKHU 205538 6", 3);
+        Arrive(At(tuesday.AddDays(-4), 9, 0), "pots", "A-2623", ["PO-4432"], At(tuesday, 13, 25), "container", "QKHU 205538 6", 3);
         Order("PO-4449", "LAMG", new DateOnly(2025, 12, 15), [("GP-24 1200", new DateOnly(2026, 3, 13), 40, "Perrow Gardens"), ("GS-24 1200", new DateOnly(2026, 3, 13), 0, null), ("BC-24 60", new DateOnly(2026, 3, 13), 0, null)]);
-        Arrive(At(tuesday.AddDays(-9), 9, 0), "atsea", ["PO-4449"], At(new DateOnly(2026, 3, 13), 9, 0), "container", "WZLU 731904 4", 3, At(new DateOnly(2026, 3, 14), 9, 0));
+        Arrive(At(tuesday.AddDays(-9), 9, 0), "atsea", "A-2605", ["PO-4449"], At(new DateOnly(2026, 3, 13), 9, 0), "container", "WZLU 731904 4", 3, At(new DateOnly(2026, 3, 14), 9, 0));
 
         Order("PO-4468", "TARN", new DateOnly(2026, 2, 20), [("IC-08 24", tuesday, 2, "job J-221"), ("SP-02 24", new DateOnly(2026, 3, 5), 2, "two customers"), ("DL-16 2400", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 11, 0), "irrigation", ["PO-4468"], At(tuesday, 13, 45), "van", null, 2);
+        Arrive(At(tuesday.AddDays(-1), 11, 0), "irrigation", "A-2624", ["PO-4468"], At(tuesday, 13, 45), "van", null, 2);
 
         // Due and on no arrival: terracotta four days late, with three customers waiting.
         Order("PO-4438", "VALM", new DateOnly(2026, 1, 15), [("TP-18 640", new DateOnly(2026, 3, 6), 426, "Hollin Nurseries, Ashwick Allotments, Perrow Gardens")]);
@@ -189,11 +189,11 @@ sealed class Story
         Order("PO-4497", "VALM", new DateOnly(2026, 3, 6), [("TP-24 240", new DateOnly(2026, 4, 3), 0, null), ("TS-18 1200", new DateOnly(2026, 4, 3), 0, null)]);
     }
 
-    void Early(string key, string plate, int hour, int minute, int door, string vendor, string line, string number)
+    void Early(string key, string arrival, string plate, int hour, int minute, int door, string vendor, string line, string number)
     {
         Order(number, vendor, tuesday.AddDays(-18), [(line, tuesday, 0, null)]);
         var at = At(tuesday, hour, minute);
-        steps.Add(new Step.Arrive(At(tuesday.AddDays(-1), 12, minute), "wanjiru", key, [number], at, door == 5 ? "van" : "truck", null, $"{plate} {100 + minute}", null, door, null));
+        steps.Add(new Step.Arrive(At(tuesday.AddDays(-1), 12, minute), "wanjiru", key, arrival, [number], at, door == 5 ? "van" : "truck", null, $"{plate} {100 + minute}", null, door, null));
         steps.Add(new Step.AtDoor(at, "wanjiru", key, door));
         var (item, quantity) = Parse(line);
         CountAll(at.AddMinutes(18), door == 2 ? "tomasz" : door == 4 ? "leila" : "maren", key, item, quantity, $"{vendor[..2]}-{random.Next(1000, 9999)}", tuesday);
@@ -217,8 +217,8 @@ sealed class Story
         })],
     });
 
-    void Arrive(DateTimeOffset at, string key, IReadOnlyList<string> numbers, DateTimeOffset planned, string vehicle, string? container, int? door, DateTimeOffset? eta = null) =>
-        steps.Add(new Step.Arrive(at, "wanjiru", key, numbers, planned, vehicle, container, null, container is null ? "Fellgate Haulage" : "Orrin Drayage", door, eta));
+    void Arrive(DateTimeOffset at, string key, string arrival, IReadOnlyList<string> numbers, DateTimeOffset planned, string vehicle, string? container, int? door, DateTimeOffset? eta = null) =>
+        steps.Add(new Step.Arrive(at, "wanjiru", key, arrival, numbers, planned, vehicle, container, null, container is null ? "Fellgate Haulage" : "Orrin Drayage", door, eta));
 
     void Add(int hour, int minute, string person, string key, string item, string pack, decimal packs, string? source = null, string? production = null, string? bestBefore = null, string? origin = null) =>
         steps.Add(new Step.Count(At(tuesday, hour, minute), person, key, item, pack, packs, source, production, bestBefore, origin));

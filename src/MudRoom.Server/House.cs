@@ -41,12 +41,12 @@ public static class House
         return TypedResults.Ok(new HouseAnswer(visit.Local(visit.Now), visit.Site.Name,
         [
             new RoomView("road", coming.Count, "to come", late > 0 ? $"{late} late, {Age(visit, coming.Min())}" : "none late"),
-            new RoomView("yard", inYard.Count, "vehicles", Oldest(visit, inYard)),
+            new RoomView("yard", inYard.Count, "here", Oldest(visit, inYard)),
             new RoomView("door", atDoor.Count, "tallies", Oldest(visit, atDoor)),
             new RoomView("bench", bench.Count, "lots", Oldest(visit, bench)),
             new RoomView("cage", holds.Count, "holds", Oldest(visit, holds)),
-            new RoomView("shelf", waiting.Count, "to put away", Oldest(visit, waiting)),
-            new RoomView("book", entries, "entries today", ""),
+            new RoomView("shelf", waiting.Count, "jobs", Oldest(visit, waiting)),
+            new RoomView("book", entries, "today", ""),
             new RoomView("site", visit.SetUp.Doors.Values.Count(d => d.SiteId == site), "doors", ""),
         ]));
     }

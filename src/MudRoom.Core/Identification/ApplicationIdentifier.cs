@@ -82,7 +82,7 @@ public sealed record ApplicationIdentifier(
     static ElementPart Part(string text)
     {
         var optional = text.StartsWith('[');
-        var words = text.Trim('[', ']').Split(',');
+        var words = text.Replace("[", "").Replace("]", "").Split(',');
         var shape = words[0];
         var variable = shape.Contains("..");
         return new ElementPart(shape[0], int.Parse(shape[1..].Replace("..", "")), variable, optional, words[1..]);

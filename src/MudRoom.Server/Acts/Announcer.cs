@@ -38,13 +38,27 @@ public sealed class Announcer(IHubContext<LiveHub> hub) : BackgroundService
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        while (await waiting.Reader.WaitToReadAsync(stoppingToken))
+        while (!stoppingToken.IsCancellationRequested && await Something(stoppingToken))
         {
-            await Task.Delay(pause, stoppingToken);
             var together = new HashSet<(string Site, string Topic, string By)>();
             while (waiting.Reader.TryRead(out var one)) together.Add(one);
             foreach (var group in together.GroupBy(t => (t.Site, t.By)))
-                await hub.Clients.Group(group.Key.Site).SendAsync("changed", new Changed([.. group.Select(g => g.Topic).Distinct()], group.Key.By), stoppingToken);
+                await hub.Clients.Group(group.Key.Site).SendAsync("changed", new Changed([.. group.Select(g => g.Topic).Distinct()], group.Key.By), CancellationToken.None);
+        }
+    }
+
+    /// <summary>Waits for the first and for what comes with it; false when the server stops.</summary>
+    async Task<bool> Something(CancellationToken stopping)
+    {
+        try
+        {
+            await waiting.Reader.WaitToReadAsync(stopping);
+            await Task.Delay(pause, stopping);
+            return true;
+        }
+        catch (OperationCanceledException)
+        {
+            return false;
         }
     }
 }

@@ -46,7 +46,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
 
     static void AddSetUp(MudRoomDb db, Scenario scenario)
     {
-        foreach (var site in scenario.Sites) site.BeginNumbersAfter("A", 2587);
+        foreach (var site in scenario.Sites) site.BeginNumbersAfter("A", 2627);
         foreach (var site in scenario.Sites) site.BeginNumbersAfter("H", 290);
         db.AddRange(scenario.Sites);
         db.AddRange(scenario.Doors);
@@ -101,7 +101,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         switch (step)
         {
             case Step.Arrive s:
-                var made = await Do(person, "/road/arrivals", new MakeArrivalRequest(s.Orders, s.Planned.DateTime, s.Vehicle, s.Container, null, s.Plate, s.Haulier, s.Door, false), MakeArrival.Run);
+                var made = await Do(person, "/road/arrivals", new MakeArrivalRequest(s.Orders, s.Planned.DateTime, s.Vehicle, s.Container, null, s.Plate, s.Haulier, s.Door, false, s.Number), MakeArrival.Run);
                 arrivals[s.Key] = made.Number;
                 if (s.Eta is { } eta) await SetEta(made.Number, eta);
                 break;

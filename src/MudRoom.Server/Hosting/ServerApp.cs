@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.FileProviders;
+using MudRoom.Core;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
@@ -48,6 +49,9 @@ public static class ServerApp
     {
         var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory });
         builder.Logging.SetMinimumLevel(LogLevel.Warning);
+        // Said at every start of a server without a key store of its own; the keys lie with the data, for its owner only.
+        builder.Logging.AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error);
+        builder.Logging.AddFilter("Microsoft.AspNetCore.Antiforgery", LogLevel.Error);
         builder.WebHost.UseKestrelHttpsConfiguration();
         builder.WebHost.ConfigureKestrel(kestrel =>
         {
@@ -78,7 +82,7 @@ public static class ServerApp
             services.AddHostedService<DemoClockKeeper>();
         }
 
-        services.AddPooledDbContextFactory<MudRoomDb>(options => options.UseMudRoom(settings.File));
+        services.AddSingleton(Database.Factory(settings.File));
         services.AddScoped(provider => provider.GetRequiredService<IDbContextFactory<MudRoomDb>>().CreateDbContext());
         services.AddSingleton(_ => new WriteDesk(settings.File));
         services.AddSingleton<SetUpStore>();
@@ -104,9 +108,12 @@ public static class ServerApp
             cookie.Cookie.HttpOnly = true;
             cookie.Cookie.SecurePolicy = settings.IsLocal ? CookieSecurePolicy.SameAsRequest : CookieSecurePolicy.Always;
             cookie.ExpireTimeSpan = TimeSpan.FromHours(14);
-            cookie.Events.OnRedirectToLogin = context => Answer(context.Response, 401);
-            cookie.Events.OnRedirectToAccessDenied = context => Answer(context.Response, 403);
+            // Browsers judge cookies by the real time, whatever the demo's clock says.
+            cookie.TimeProvider = TimeProvider.System;
+            cookie.Events.OnRedirectToLogin = context => Problems.Of(new Refusal("not-signed-in", "You are not signed in.", "Sign in.")).ExecuteAsync(context.HttpContext);
+            cookie.Events.OnRedirectToAccessDenied = context => Problems.Of(new Refusal("right-missing", "You have not the right to do this.", "Ask the administrator.")).ExecuteAsync(context.HttpContext);
         });
+        services.Configure<SecurityStampValidatorOptions>(stamp => stamp.TimeProvider = TimeProvider.System);
         services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
         services.AddAntiforgery(antiforgery =>
         {
@@ -124,12 +131,6 @@ public static class ServerApp
         services.AddResponseCompression(compression => compression.EnableForHttps = false);
         services.AddProblemDetails();
         services.AddOpenApi();
-    }
-
-    static Task Answer(HttpResponse response, int status)
-    {
-        response.StatusCode = status;
-        return Task.CompletedTask;
     }
 
     static void Use(WebApplication app, ServerSettings settings)
@@ -204,7 +205,7 @@ public static class ServerApp
         IssueGoods.Map(routes);
         SitePages.Map(routes);
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
-        app.Map("/api/{**rest}", () => Problems.Of(new Core.Refusal("not-found", "There is nothing at this address.", "Look at the address.")))
+        app.Map("/api/{**rest}", () => Problems.Of(new Refusal("not-found", "There is nothing at this address.", "Look at the address.")))
             .AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue - 1);
     }
 }

@@ -14,8 +14,9 @@ namespace MudRoom.Server.Road;
 /// <param name="Vehicle">truck, container, van, parcel.</param>
 /// <param name="Container">Its number, checked by ISO 6346.</param>
 /// <param name="Door">Planned door.</param>
+/// <param name="Number">A number given elsewhere, of a booking; null for the site's next.</param>
 /// <param name="AtOnce">True to bring it to the door now: an order scanned at a door with no arrival planned.</param>
-public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce);
+public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null);
 
 /// <summary>The arrival that was made.</summary>
 public sealed record MakeArrivalAnswer(string Number);
@@ -42,11 +43,11 @@ public static class MakeArrival
         }
 
         var orders = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync();
-        foreach (var number in numbers)
+        foreach (var named in numbers)
         {
-            var order = orders.Find(o => o.Number == number);
-            if (order is null) return Problems.NotFound("order", number);
-            if (order.State != OrderState.Open) return new Refusal("order-not-open", $"{number} is not open for receiving.", "Ask the buyer.");
+            var order = orders.Find(o => o.Number == named);
+            if (order is null) return Problems.NotFound("order", named);
+            if (order.State != OrderState.Open) return new Refusal("order-not-open", $"{named} is not open for receiving.", "Ask the buyer.");
         }
 
         var aboard = await PartsAboardElsewhere(act, orders);
@@ -55,13 +56,16 @@ public static class MakeArrival
             return new Refusal("nothing-open", $"Nothing of {string.Join(", ", numbers)} is open for this site, or it is aboard another arrival already.", "Look at the order's page.");
         var planned = request.Planned is { } wall ? ToInstant(act.Site, wall) : act.Now;
         if (Math.Abs((planned - act.Now).TotalDays) > 400) return new Refusal("date-absurd", "The planned time is more than a year away.", "Look at the date.");
-        var door = request.Door is { } n ? act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == n) : null;
+        var door = request.Door is { } wanted ? act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == wanted) : null;
         if (request.Door is not null && door is null) return Problems.NotFound("door", request.Door.ToString()!);
         if (request.AtOnce && door is null) return new Refusal("door-missing", "No door was named.", "Say at which door the goods are.");
 
+        var number = string.IsNullOrWhiteSpace(request.Number) ? await act.Number("A") : request.Number.Trim();
+        if (number.Length > 20 || await act.Db.Arrivals.AnyAsync(a => a.SiteId == act.Site.Id && a.Number == number))
+            return new Refusal("number-taken", $"There is an arrival {number} already, or the number has more than 20 characters.", "Leave it blank to be given the next.");
         var arrival = new Arrival
         {
-            Number = await act.Number("A"),
+            Number = number,
             SiteId = act.Site.Id,
             Planned = planned,
             PlannedDoorId = door?.Id,

@@ -31,7 +31,6 @@ public static class Session
     static async Task<Ok<SessionAnswer>> Get(HttpContext http, SetUpStore setUps, IAntiforgery antiforgery, Mode mode)
     {
         var setUp = await setUps.Current();
-        http.Response.Headers.CacheControl = "no-store";
         return TypedResults.Ok(Answer(SignedIn.PersonOf(http.User, setUp), setUp, antiforgery.GetAndStoreTokens(http).RequestToken, mode));
     }
 

@@ -1,6 +1,8 @@
 <script lang="ts">
   import '../app.css';
   import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import Tags from '@lucide/svelte/icons/tags';
   import { listen } from '$lib/live';
   import { Problem } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
@@ -23,6 +25,7 @@
     },
   });
   let keys = $state(false);
+  let labels = $state(false);
 
   document.documentElement.dataset.scheme = localStorage.getItem('scheme') ?? 'light';
   void session.load();
@@ -58,8 +61,16 @@
       <a class="skip" href="#work">To the work</a>
       <HouseStrip />
       {#key session.site}{@render children()}{/key}
-      {#if session.state.isDemo}<LabelDrawer />{/if}
-      <ScanSill />
+      <LabelDrawer open={labels} />
+      <ScanSill>
+        {#snippet tools()}
+          {#if session.state?.isDemo && !page.url.pathname.startsWith('/labels')}
+            <button class="button" id="labels-tab" aria-expanded={labels} onclick={() => (labels = !labels)}>
+              <Tags size={16} /> Demo labels
+            </button>
+          {/if}
+        {/snippet}
+      </ScanSill>
     </div>
     <Keys bind:open={keys} />
   {:else if session.state?.signedIn}

@@ -31,7 +31,7 @@
   <Portal>
     <Dialog.Backdrop class="veil" />
     <Dialog.Positioner class="over">
-      <Dialog.Content class="sheet">
+      <Dialog.Content class="over-sheet">
         {#if done}
           <Dialog.Title class="text-lg font-bold">{tally.card.number} is counted in</Dialog.Title>
           {#if done.warning}<p class="said">{done.warning}</p>{/if}

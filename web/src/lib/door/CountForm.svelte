@@ -255,10 +255,10 @@
     background: var(--lit-faint);
     border-bottom: 2px solid var(--wall);
     border-top: 2px solid var(--wall);
-    padding: 12px 18px 14px;
+    padding: 10px 18px 12px;
     display: flex;
     flex-direction: column;
-    gap: 10px;
+    gap: 8px;
   }
   .what {
     display: flex;
@@ -299,7 +299,7 @@
   }
   .asked {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(124px, 1fr));
     gap: 10px;
   }
   .inline {

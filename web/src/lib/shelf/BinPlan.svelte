@@ -18,9 +18,10 @@
   const target = $derived(plan.bins.find((b) => b.address === best[0]?.address));
   const start = $derived(plan.bins.find((b) => b.address === from));
   const aisles = $derived(
-    [...new Map(plan.bins.filter((b) => b.aisle.length === 1).map((b) => [b.aisle, b.x])).entries()].map(
-      ([name, at]) => ({ name, at }),
-    ),
+    [...new Set(plan.bins.filter((b) => b.aisle.length === 1).map((b) => b.aisle))].map((name) => {
+      const bins = plan.bins.filter((b) => b.aisle === name);
+      return { name, x: bins[0]!.x, y: Math.max(...bins.map((b) => b.y)) };
+    }),
   );
   const rooms = $derived(
     [...new Set(plan.bins.filter((b) => b.aisle.length > 1).map((b) => b.zone))].map((name) => {
@@ -54,7 +55,7 @@
     <path d="M{x(door.x) - 16} {maxY * scale + 10}h32" stroke="var(--paper)" stroke-width="5" />
     <text x={x(door.x)} y={maxY * scale + 26}>Door {door.number}</text>
   {/each}
-  {#each aisles as a (a.name)}<text x={x(a.at)} y={y(38)} class="aisle">{a.name}</text>{/each}
+  {#each aisles as a (a.name)}<text x={x(a.x)} y={y(a.y) - size / 2 - 4} class="aisle">{a.name}</text>{/each}
   {#each rooms as room (room.name)}<text x={x(room.x) - size / 2} y={y(room.y) - size / 2 - 4} class="room"
       >{room.name}</text
     >{/each}

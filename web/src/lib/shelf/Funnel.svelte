@@ -53,18 +53,20 @@
     grid-template-columns: 76px 38px 1fr;
     gap: 8px;
     align-items: center;
-    min-height: 34px;
     font-size: 13px;
     line-height: 1.3;
   }
   .body {
     justify-self: end;
-    height: 34px;
+    align-self: stretch;
     background: var(--load);
     border-right: 2px solid var(--load-line);
   }
   .lamp {
     background: var(--lamp);
+  }
+  li > span:last-child {
+    padding: 5px 0;
   }
   li > b {
     font-size: 17px;

@@ -212,7 +212,10 @@
       display: none;
     }
     .foot {
-      padding: 10px 14px;
+      padding: 8px 14px;
+    }
+    .foot:has(:global(.inhand)) {
+      display: none;
     }
   }
 </style>

@@ -63,15 +63,15 @@
         aria-current={r.room === lit ? 'page' : undefined}
         title="Alt+{i + 1}"
       >
-        <b>{r.name}</b><span class="n c">{r.count ?? ''}</span>
+        <b>{r.name}</b><span class="n"><span class="c">{r.count ?? ''}</span> {r.noun ?? ''}</span>
         <i>{r.meaning}</i>
-        <span class="o">{r.noun ?? ''}{r.oldest && r.count ? `, ${r.oldest}` : ''}</span>
+        <span class="o">{r.oldest ?? ''}</span>
       </a>
     {/each}
   </nav>
   <div class="me">
-    <b class="c">{time(house.data?.now)}</b>
-    <span>{weekday} {day(house.data?.now)} · {house.data?.siteName ?? ''}</span>
+    <b><span class="where">{house.data?.siteName ?? ''}</span> <span class="c">{time(house.data?.now)}</span></b>
+    <span>{weekday} {day(house.data?.now)}</span>
     <Menu />
   </div>
 </header>
@@ -89,7 +89,7 @@
   .brand {
     display: flex;
     gap: 9px;
-    padding: 18px 12px 0 16px;
+    padding: 18px 8px 0 12px;
     font-weight: 700;
     font-size: 17px;
     line-height: 1.02;
@@ -106,13 +106,14 @@
     margin-top: 7px;
     flex: 1 1 0;
     min-width: 0;
-    padding: 6px 8px 0 11px;
+    padding: 6px 7px 0 9px;
     background: var(--stone-1);
     border-top: var(--wall-w) solid var(--wall);
     border-right: var(--wall-w) solid var(--wall);
     border-bottom: var(--wall-w) solid var(--wall);
     display: grid;
     grid-template-columns: 1fr auto;
+    column-gap: 6px;
     align-content: start;
   }
   .room b {
@@ -120,9 +121,13 @@
     line-height: 20px;
   }
   .room .n {
+    font-size: 12.5px;
+    line-height: 20px;
+    white-space: nowrap;
+  }
+  .room .n .c {
     font-weight: 600;
     font-size: 16px;
-    line-height: 20px;
   }
   .room i,
   .room .o {
@@ -138,11 +143,12 @@
   .road {
     border-top: 2px dashed var(--stone-3);
     border-right: 3px dotted var(--wall);
-    flex-grow: 1.05;
+    flex-grow: 1;
   }
   .yard {
     border-top: 3px dotted var(--wall);
     border-right-width: 6px;
+    flex-grow: 1.22;
   }
   .cage {
     background-image: repeating-linear-gradient(90deg, var(--stone-2) 0 1.5px, transparent 1.5px 9px);
@@ -158,7 +164,7 @@
     border-left: var(--wall-w) solid var(--wall);
   }
   .site {
-    flex-grow: 0.62;
+    flex-grow: 0.86;
   }
   .room.lit {
     background: var(--lit);
@@ -169,7 +175,7 @@
   }
   .me {
     flex: none;
-    padding: 9px 14px 0 14px;
+    padding: 9px 12px 0 10px;
     text-align: right;
     font-size: 13px;
     line-height: 1.3;
@@ -182,6 +188,10 @@
     display: block;
     color: var(--peat-2);
     white-space: nowrap;
+  }
+  .where {
+    font-weight: 650;
+    font-family: var(--word);
   }
   @media (max-width: 1000px) {
     .brand {
@@ -215,8 +225,12 @@
       display: grid;
       flex: 1;
     }
-    .room.near i {
+    .room.near i,
+    .room .n {
       display: none;
+    }
+    .room.here .n {
+      display: inline;
     }
     .room.here b {
       font-size: 18px;
@@ -226,8 +240,17 @@
       border-left: 0;
     }
     .me {
-      padding: 6px 10px 0;
+      padding: 6px 8px 0;
       border-top: var(--wall-w) solid var(--wall);
+      max-width: 104px;
+      overflow: hidden;
+    }
+    .where {
+      display: none;
+    }
+    .room.near {
+      flex: 0 0 58px;
+      padding: 8px 6px 0;
     }
   }
 </style>

@@ -15,7 +15,7 @@
   <Portal>
     <Dialog.Backdrop class="veil" />
     <Dialog.Positioner class="over">
-      <Dialog.Content class="sheet">
+      <Dialog.Content class="over-sheet">
         <Dialog.Title class="text-lg font-bold">Keys</Dialog.Title>
         <table class="list">
           <tbody>
@@ -43,7 +43,7 @@
     z-index: 41;
     padding: 12px;
   }
-  :global(.sheet) {
+  :global(.over-sheet) {
     background: var(--paper);
     color: var(--peat);
     border: 3px solid var(--wall);

@@ -5,7 +5,7 @@
   let { kind, word }: { kind: Kind; word: string } = $props();
 </script>
 
-<span class="mark {kind}">
+<span class="status {kind}">
   <svg viewBox="0 0 14 14" width="13" height="13" aria-hidden="true">
     {#if kind === 'usable'}
       <rect x="1.5" y="1.5" width="11" height="11" fill="currentColor" />
@@ -49,7 +49,7 @@
 </span>
 
 <style>
-  .mark {
+  .status {
     display: inline-flex;
     align-items: center;
     gap: 5px;

@@ -29,7 +29,7 @@
   this={href ? 'a' : 'button'}
   {href}
   role={href ? undefined : 'button'}
-  class="card"
+  class="queue-card"
   class:on={current}
   aria-current={current ? 'true' : undefined}
   onclick={onpress}
@@ -41,22 +41,22 @@
 </svelte:element>
 
 <style>
-  .card {
+  .queue-card {
     display: block;
     width: 100%;
     text-align: left;
     padding: 10px 14px 10px 16px;
     border-top: 1px solid var(--stone-2);
   }
-  .card:hover {
+  .queue-card:hover {
     background: var(--stone-1);
   }
-  .card.on {
+  .queue-card.on {
     background: var(--paper);
     border-top: 2px solid var(--wall);
     border-bottom: 2px solid var(--wall);
   }
-  .card:focus-visible {
+  .queue-card:focus-visible {
     outline-offset: -3px;
   }
   .top {

@@ -2,6 +2,8 @@
   /** The sill at the foot: one field, focused by any scan anywhere; it says what it read and what comes next. */
   import ScanBarcode from '@lucide/svelte/icons/scan-barcode';
   import { scanLine, shown } from '$lib/scan.svelte';
+  import type { Snippet } from 'svelte';
+  let { tools }: { tools?: Snippet } = $props();
 
   const printable = (event: KeyboardEvent) =>
     event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey;
@@ -70,6 +72,7 @@
     {/if}
   </div>
   <div class="next"><em>Next:</em> {scanLine.waiting > 0 ? 'one moment' : (scanLine.said.next ?? 'scan a label')}</div>
+  {@render tools?.()}
 </footer>
 
 <style>
@@ -78,7 +81,7 @@
     background: var(--sill);
     color: var(--sill-ink);
     display: grid;
-    grid-template-columns: 256px minmax(0, 1fr) minmax(160px, 330px);
+    grid-template-columns: 256px minmax(0, 1fr) minmax(140px, 300px) auto;
     align-items: center;
     gap: 16px;
     padding: 9px 16px;
@@ -130,6 +133,12 @@
   }
   .words .c {
     color: var(--sill-lamp);
+  }
+  .words {
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 3;
+    line-clamp: 3;
     overflow-wrap: anywhere;
   }
   .understood {
@@ -152,7 +161,7 @@
   }
   @media (max-width: 1000px) {
     .sill {
-      grid-template-columns: 220px minmax(0, 1fr);
+      grid-template-columns: 220px minmax(0, 1fr) auto;
     }
     .next {
       display: none;
@@ -160,12 +169,13 @@
   }
   @media (max-width: 700px) {
     .sill {
-      grid-template-columns: 1fr;
+      grid-template-columns: 1fr auto;
       gap: 6px;
       padding: 8px 14px 12px;
     }
     .words {
       order: -1;
+      grid-column: 1/-1;
       font-size: 15px;
       max-height: 62px;
     }

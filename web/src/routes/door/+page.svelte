@@ -46,6 +46,7 @@
         haulier: null,
         door,
         atOnce: true,
+        number: null,
       });
       await goto(`/door/${made.number}`);
     } catch (problem) {

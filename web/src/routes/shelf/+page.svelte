@@ -156,8 +156,8 @@
           </p>
           <p>
             <b>{proposal.data?.trail.reason ?? ''}</b>
-            {#if proposal.data?.aisle && proposal.data.aisle.length === 1}Aisle {proposal.data.aisle}, bay {proposal.data.bay},
-              level {proposal.data.level}{/if}
+            {#if proposal.data?.aisle && proposal.data.aisle.length === 1}Aisle {proposal.data.aisle}, bay {proposal
+                .data.bay}, level {proposal.data.level}{/if}
           </p>
         </div>
       </div>

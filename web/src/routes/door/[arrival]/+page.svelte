@@ -134,7 +134,7 @@
   {/snippet}
   {#snippet foot()}
     {#if t && !closed && session.may('CloseTally')}
-      <div class="row">
+      <div class="row" class:inhand={draft.reading}>
         <span class="grow"
           >{#if unsettled > 0}<b>{unsettled} of {t.card.lines} lines are not complete.</b>{:else}<Mark
               kind="done"
@@ -225,6 +225,11 @@
   .back {
     text-decoration: line-through;
     color: var(--peat-3);
+  }
+  @media (max-width: 700px) {
+    .inhand {
+      display: none;
+    }
   }
   @media (max-width: 1000px) {
     .lines li {

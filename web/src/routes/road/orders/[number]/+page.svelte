@@ -30,6 +30,7 @@
         haulier: null,
         door: null,
         atOnce: false,
+        number: null,
       });
       await goto(`/road/arrivals/${made.number}`);
     } catch (problem) {

@@ -1,0 +1,137 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Support.UI;
+
+namespace MudRoom.Browser.Tests;
+
+/// <summary>One person at one screen.</summary>
+public sealed class Browser : IDisposable
+{
+    readonly ChromeDriver driver;
+    readonly string url;
+
+    public Browser(string url, int width = 1280, int height = 800)
+    {
+        Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
+        this.url = url;
+        var options = new ChromeOptions { BinaryLocation = Find("chromium") };
+        options.AddArguments(
+            "--headless", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--force-color-profile=srgb", "--hide-scrollbars");
+        var driverPath = Find("chromedriver");
+        var service = ChromeDriverService.CreateDefaultService(Path.GetDirectoryName(driverPath), Path.GetFileName(driverPath));
+        service.SuppressInitialDiagnosticInformation = true;
+        service.LogPath = "/dev/null";
+        driver = new ChromeDriver(service, options, TimeSpan.FromMinutes(2));
+        Resize(width, height);
+    }
+
+    public ChromeDriver Driver => driver;
+
+    public void Resize(int width, int height) => driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?>
+    {
+        ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = width < 700,
+    });
+
+    public Browser SignIn(string name)
+    {
+        Go("/");
+        Fill("input[name=name]", name);
+        var person = MudRoom.Demo.Scenario.Make().People.First(p => p.Person.SignInName == name);
+        Fill("input[name=password]", person.Password);
+        Press("Come in");
+        Wait(".house");
+        return this;
+    }
+
+    public void Go(string path)
+    {
+        driver.Navigate().GoToUrl(url + path);
+        Wait("body");
+    }
+
+    public IWebElement Wait(string css) => Until(d => d.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), css);
+
+    public IWebElement WaitText(string text) =>
+        Until(d => d.FindElements(By.XPath($"//*[contains(normalize-space(.), \"{text}\")][not(self::script)]")).LastOrDefault(e => e.Displayed), text);
+
+    public void WaitGone(string css) => Until(d => d.FindElements(By.CssSelector(css)).Any(e => e.Displayed) ? null : new object(), $"no {css}");
+
+    public void Press(string words) => Until(d =>
+    {
+        var found = d.FindElements(By.XPath($"//*[self::button or self::a][contains(normalize-space(.), \"{words}\")]")).FirstOrDefault(e => e.Displayed && e.Enabled);
+        if (found is null) return null;
+        Click(found);
+        return found;
+    }, $"button {words}");
+
+    public void PressAt(string css) => Until(d =>
+    {
+        var found = d.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed && e.Enabled);
+        if (found is null) return null;
+        Click(found);
+        return found;
+    }, css);
+
+    void Click(IWebElement element)
+    {
+        driver.ExecuteScript("arguments[0].scrollIntoView({block: 'center'})", element);
+        element.Click();
+    }
+
+    public void Fill(string css, string text)
+    {
+        var field = Wait(css);
+        field.Clear();
+        field.SendKeys(text);
+    }
+
+    /// <summary>Types as a scanner does: into whatever has the focus, fast, with Enter at the end; FNC1 comes as Ctrl+].</summary>
+    public void Scan(string text)
+    {
+        driver.ExecuteScript("document.activeElement?.blur?.()");
+        var body = driver.FindElement(By.TagName("body"));
+        foreach (var part in text.Split('\u001d').Select((t, i) => (t, i)))
+        {
+            if (part.i > 0)
+                driver.ExecuteScript("(document.activeElement ?? document.body).dispatchEvent(new KeyboardEvent('keydown', {key: ']', ctrlKey: true, bubbles: true, cancelable: true}))");
+            if (part.t.Length > 0) new OpenQA.Selenium.Interactions.Actions(driver).SendKeys(part.t).Perform();
+        }
+
+        new OpenQA.Selenium.Interactions.Actions(driver).SendKeys(Keys.Enter).Perform();
+        _ = body;
+    }
+
+    /// <summary>What the scan line says it understood.</summary>
+    public string Said() => driver.FindElement(By.Id("said")).Text;
+
+    public void WaitSaid(string words) => Until(_ => Said().Contains(words, StringComparison.OrdinalIgnoreCase) ? new object() : null, $"the scan line to say {words}", () => Said());
+
+    public T Until<T>(Func<IWebDriver, T?> condition, string what, Func<string>? now = null) where T : class
+    {
+        var wait = new WebDriverWait(driver, TimeSpan.FromSeconds(15)) { PollingInterval = TimeSpan.FromMilliseconds(60) };
+        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementClickInterceptedException), typeof(ElementNotInteractableException), typeof(NoSuchElementException));
+        try
+        {
+            return wait.Until(d => condition(d)) ?? throw new InvalidOperationException();
+        }
+        catch (WebDriverTimeoutException)
+        {
+            throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{driver.FindElement(By.TagName("body")).Text}");
+        }
+    }
+
+    /// <summary>How much wider than the screen the page is; nothing may scroll sideways.</summary>
+    public long Overflow() => (long)driver.ExecuteScript("return document.documentElement.scrollWidth - document.documentElement.clientWidth")!;
+
+    public void Shot(string file)
+    {
+        Thread.Sleep(500);
+        driver.GetScreenshot().SaveAsFile(file);
+    }
+
+    public void Dispose() => driver.Dispose();
+
+    static string Find(string program) => (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Select(p => Path.Combine(p, program)).FirstOrDefault(File.Exists)
+        ?? throw new InvalidOperationException($"{program} is not on the PATH: run ./mudroom test, which installs it.");
+}

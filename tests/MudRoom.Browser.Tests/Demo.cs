@@ -1,0 +1,44 @@
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Data.Sqlite;
+using MudRoom.Server.Hosting;
+
+[assembly: AssemblyFixture(typeof(MudRoom.Browser.Tests.Demo))]
+
+namespace MudRoom.Browser.Tests;
+
+/// <summary>A demo server with a stopped clock on a database of its own, behind a real port.</summary>
+public sealed class Demo : IAsyncLifetime
+{
+    readonly string folder = Directory.CreateTempSubdirectory("mudroom-browser-").FullName;
+    WebApplication? app;
+
+    public string Url { get; private set; } = "";
+
+    public async ValueTask InitializeAsync()
+    {
+        var web = Path.Combine(Root(), "web", "build");
+        if (!File.Exists(Path.Combine(web, "index.html"))) throw new InvalidOperationException("The front end is not built: run ./mudroom test.");
+        app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true, Web: web));
+        Url = app.Urls.First();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        if (app is not null)
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    /// <summary>The folder of the project.</summary>
+    public static string Root()
+    {
+        var at = new DirectoryInfo(AppContext.BaseDirectory);
+        while (at is not null && !File.Exists(Path.Combine(at.FullName, "MudRoom.slnx"))) at = at.Parent;
+        return at?.FullName ?? throw new InvalidOperationException("MudRoom.slnx is nowhere above the tests.");
+    }
+}

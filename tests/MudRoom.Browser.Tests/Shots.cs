@@ -1,0 +1,52 @@
+namespace MudRoom.Browser.Tests;
+
+/// <summary>Takes the pictures of docs/screenshots from the demo on its stopped clock. Run by ./mudroom shots.</summary>
+public sealed class Shots(Demo demo)
+{
+    readonly string folder = Environment.GetEnvironmentVariable("SHOTS") ?? Path.Combine(Demo.Root(), "docs", "screenshots");
+
+    [Fact(Explicit = true)]
+    public void Of_every_room()
+    {
+        using var desk = new Browser(demo.Url).SignIn("wanjiru");
+        Take(desk, "/road", ".day a", "road");
+        Take(desk, "/road/due", "table.list td .status", "road-due");
+        Take(desk, "/yard", ".head h1", "yard");
+        Take(desk, "/door/A-2617", ".lines li", "door", b =>
+        {
+            b.Scan("(01)" + Gtin("SD-FEN", "sack") + "(10)MK-F-2291(11)271030(15)251031(422)356");
+            b.Wait(".count");
+            b.Driver.ExecuteScript("document.getElementById('take').click()");
+            b.Wait(".count .said");
+            b.Driver.ExecuteScript("document.querySelector('.work .scroll').scrollTop = 0");
+        });
+        Take(desk, "/cage", ".bar", "cage");
+        Take(desk, "/book?text=CB-05", ".entries li", "book");
+        Take(desk, "/site", "table.list td", "site");
+        desk.Driver.ExecuteScript("localStorage.setItem('scheme', 'dark')");
+        Take(desk, "/road", ".day a", "road-dark");
+        using var bench = new Browser(demo.Url).SignIn("sunita");
+        Take(bench, "/bench", ".verdict", "bench");
+        using var shelf = new Browser(demo.Url).SignIn("petra");
+        Take(shelf, "/shelf", ".funnel", "shelf");
+        using var door = new Browser(demo.Url, 390, 844).SignIn("leila");
+        Take(door, "/door/A-2617", ".lines li", "door-phone", b =>
+        {
+            b.Scan("(01)" + Gtin("SD-FEN", "sack") + "(10)MK-F-2291(11)251031(15)271030(422)356");
+            b.Wait(".count");
+        });
+        using var driver = new Browser(demo.Url, 390, 844).SignIn("petra");
+        Take(driver, "/shelf", "#bin", "shelf-phone");
+    }
+
+    void Take(Browser browser, string path, string wait, string name, Action<Browser>? first = null)
+    {
+        browser.Go(path);
+        browser.Wait(wait);
+        first?.Invoke(browser);
+        browser.Shot(Path.Combine(folder, name + ".png"));
+    }
+
+    static string Gtin(string item, string pack) =>
+        MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
+}
