@@ -119,7 +119,8 @@ public static class SamplingTables
             {
                 < 14 => new Cell.Down(),
                 14 => new Cell.Plan(0),
-                15 => new Cell.Up(),
+                // Above the first row there is nothing to go up to.
+                15 => row == 0 ? new Cell.Down() : new Cell.Up(),
                 // Below the last row there is nothing to go down to.
                 16 => row == lastRow ? new Cell.Up() : new Cell.Down(),
                 _ => OfSequence(AcceptanceNumbers(severity, row), diagonal - 17, row),

@@ -218,6 +218,8 @@ public static class PutAway
     static string Reason(GoodsToPlace goods, List<Candidate> left, List<ProposedShare> shares)
     {
         if (shares.Count == 0) return $"No bin may take {goods.Item.Name} as {Standings.Word(goods.Standing)}.";
+        var placed = shares.Sum(s => s.Quantity);
+        if (placed < goods.Quantity) return $"There is room for only {Quantities.Show(placed)} of {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}.";
         if (shares.Count > 1) return $"No bin takes all {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}: it is split over {shares.Count}.";
         return left[0].Tier switch
         {

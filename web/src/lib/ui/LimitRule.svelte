@@ -8,7 +8,7 @@
   const outside = $derived(value !== null && ((lower !== null && value < lower) || (upper !== null && value > upper)));
 </script>
 
-<svg viewBox="0 0 80 16" width="80" height="16" aria-hidden="true">
+<svg viewBox="0 0 80 16" width="64" height="16" aria-hidden="true">
   <path d="M2 10H78" stroke="var(--stone-3)" stroke-dasharray="2 2.5" />
   <path d="M18 10H62" stroke="var(--peat)" stroke-width="1.5" />
   {#if lower !== null}<path d="M18 5V15" stroke="var(--peat)" stroke-width="2" />{/if}

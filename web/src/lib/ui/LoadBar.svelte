@@ -8,6 +8,7 @@
     ribbed = false,
     label,
     height = 14,
+    width = 240,
   }: {
     share: number;
     notches?: Schemas['Notch'][];
@@ -15,8 +16,8 @@
     ribbed?: boolean;
     label: string;
     height?: number;
+    width?: number;
   } = $props();
-  const width = 240;
   const top = 7;
   const bottom = $derived(top + height);
   const end = $derived(width - (open ? 8 : 4));

@@ -135,7 +135,7 @@
           >
         </thead>
         <tbody>
-          {#each pieces.filter((p) => p <= Math.max(next, inHand) || s.card.state === 'Signed').slice(-9) as p (p)}
+          {#each pieces.filter((p) => p <= Math.max(next, inHand) || s.card.state === 'Signed').slice(-7) as p (p)}
             <tr class:hand={p === inHand && s.card.state !== 'Signed'}>
               <td class="c"><b>{p}</b></td>
               {#each s.characteristics as c (c.id)}
@@ -296,7 +296,15 @@
     align-items: center;
   }
   .value input {
-    width: 76px;
+    width: 62px;
+    padding: 0 5px;
+  }
+  .sheet :global(td),
+  .sheet :global(th) {
+    padding: 6px 6px;
+  }
+  .sheet th {
+    white-space: normal;
   }
   .out {
     background: var(--disc-w);

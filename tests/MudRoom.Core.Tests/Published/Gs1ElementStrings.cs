@@ -1,0 +1,53 @@
+using System.Text.Json;
+using MudRoom.Core.Identification;
+
+namespace MudRoom.Core.Tests.Published;
+
+/// <summary>
+/// Element strings against other readers: verdicts by the GS1 Barcode Syntax Dictionary's linters in bwip-js 4.11.4 (MIT), parsed
+/// values by the toolkit in digital-link.js 1.4.3 (Apache-2.0). The file names them case by case.
+/// </summary>
+public sealed class Gs1ElementStrings
+{
+    static readonly DateOnly today = new(2026, 3, 10);
+
+    // The linters of these check what we do not: media types and similar; the value is carried on as it is.
+    static readonly JsonElement[] cases =
+        [.. JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Published", "data", "gs1_element_strings.json"))).RootElement.GetProperty("cases").EnumerateArray()];
+
+    public static TheoryData<string> Strings => [.. cases.Select(c => c.GetProperty("bracketed").GetString()!)];
+
+    [Theory]
+    [MemberData(nameof(Strings))]
+    public void We_accept_and_refuse_what_the_linters_do(string bracketed)
+    {
+        var verdict = Case(bracketed).GetProperty("lint_value").GetString()!;
+        var ours = ElementStringReader.Read(bracketed, today);
+        Assert.True((verdict == "ok") == (ours.Refusal is null), $"{bracketed}: they say {verdict}, we say {ours.Refusal?.Sentence ?? "ok"}");
+    }
+
+    [Theory]
+    [MemberData(nameof(Strings))]
+    public void Associations_agree_with_the_linters(string bracketed)
+    {
+        var read = ElementStringReader.Read(bracketed, today);
+        if (read.Refusal is not null) return;
+        var verdict = Case(bracketed).GetProperty("lint_with_associations").GetString()!;
+        var ours = ElementStringReader.CheckAssociations(read.Value);
+        Assert.True((verdict == "ok") == (ours is null), $"{bracketed}: they say {verdict}, we say {ours?.Sentence ?? "ok"}");
+    }
+
+    [Theory]
+    [MemberData(nameof(Strings))]
+    public void The_raw_string_reads_as_the_bracketed_one(string bracketed)
+    {
+        var one = Case(bracketed);
+        var elements = one.GetProperty("elements").EnumerateArray().Select(e => (e[0].GetString()!, e[1].GetString()!)).ToList();
+        var raw = ElementStringReader.Read(one.GetProperty("raw").GetString()!, today);
+        if (raw.Refusal is not null) Assert.NotEqual("ok", one.GetProperty("lint_value").GetString());
+        else if (one.GetProperty("lint_value").GetString() == "ok")
+            Assert.Equal(elements.DistinctBy(e => e.Item1), raw.Value.Elements.Select(e => (e.Ai, e.Value)));
+    }
+
+    static JsonElement Case(string bracketed) => cases.First(c => c.GetProperty("bracketed").GetString() == bracketed);
+}
