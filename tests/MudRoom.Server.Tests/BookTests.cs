@@ -1,0 +1,269 @@
+using System.Diagnostics;
+using System.Text.RegularExpressions;
+using CsCheck;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using MudRoom.Core.Book;
+using MudRoom.Data;
+using MudRoom.Server.Labels;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>The book holds: settings of connections, the chain, random histories, a killed server, labels read by others.</summary>
+public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoServer>
+{
+    [Fact]
+    public async Task Every_connection_writes_ahead_and_syncs_fully()
+    {
+        var desk = server.App.Services.GetRequiredService<WriteDesk>();
+        AssertSettings(desk.Connection);
+        await using var scope = server.App.Services.CreateAsyncScope();
+        var reading = scope.ServiceProvider.GetRequiredService<MudRoomDb>();
+        await reading.Database.OpenConnectionAsync();
+        AssertSettings((SqliteConnection)reading.Database.GetDbConnection());
+        await using var own = server.Db();
+        await own.Database.OpenConnectionAsync();
+        AssertSettings((SqliteConnection)own.Database.GetDbConnection());
+
+        static void AssertSettings(SqliteConnection connection)
+        {
+            Assert.Equal("wal", Pragma(connection, "journal_mode"));
+            Assert.Equal("2", Pragma(connection, "synchronous"));
+            Assert.Equal("1", Pragma(connection, "foreign_keys"));
+            Assert.NotEqual("0", Pragma(connection, "busy_timeout"));
+        }
+    }
+
+    [Fact]
+    public void Every_decimal_and_instant_is_kept_as_a_whole_number_so_that_SQL_can_sum_and_order_them()
+    {
+        using var db = server.Db();
+        var columns = db.Model.GetEntityTypes().SelectMany(t => t.GetProperties())
+            .Where(p => Nullable.GetUnderlyingType(p.ClrType) is var u && (u ?? p.ClrType) == typeof(decimal) || (u ?? p.ClrType) == typeof(DateTimeOffset)).ToList();
+        Assert.NotEmpty(columns);
+        Assert.All(columns.Where(p => p.DeclaringType.ClrType.Namespace!.StartsWith("MudRoom", StringComparison.Ordinal)), p => Assert.Equal("INTEGER", p.GetColumnType()));
+        Assert.Throws<InvalidOperationException>(() => Storage.ToMillionths(0.0000001m));
+    }
+
+    [Fact]
+    public async Task The_demo_s_book_holds() => Assert.Empty((await server.Check()).Faults);
+
+    [Theory]
+    [InlineData("UPDATE Ledger SET Sentence = 'nothing happened' WHERE Seq = 40", "Entry 40 was changed")]
+    [InlineData("UPDATE Ledger SET Quantity = Quantity + 1000000 WHERE Seq = (SELECT MIN(Seq) FROM Ledger WHERE Quantity IS NOT NULL)", "was changed")]
+    [InlineData("DELETE FROM Ledger WHERE Seq = 40", "Entry 40 is missing")]
+    [InlineData("UPDATE Balances SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Balances)", "the ledger comes to")]
+    [InlineData("DELETE FROM Balances WHERE Id = (SELECT MIN(Id) FROM Balances)", "is missing; the ledger comes to")]
+    public async Task What_was_tampered_with_is_found(string sql, string fault)
+    {
+        using var copy = new Copy(server.File);
+        copy.Run(sql);
+        await using var db = Database.Context(copy.File);
+        Assert.Contains((await BookCheck.Run(db, null)).Faults, f => f.Contains(fault));
+    }
+
+    [Fact]
+    public async Task A_chain_that_was_rewritten_whole_is_found_by_an_exported_head()
+    {
+        using var copy = new Copy(server.File);
+        await using var db = Database.Context(copy.File);
+        var head = (await BookCheck.Run(db, null)).Head;
+        // Rewrite the chain from the first entry on, every hash right.
+        copy.Run("DELETE FROM Ledger WHERE ItemId IS NULL");
+        var entries = await db.Ledger.AsNoTracking().OrderBy(e => e.Seq).ToListAsync();
+        var at = ChainHead.Start;
+        copy.Run("DELETE FROM Ledger");
+        foreach (var e in entries)
+        {
+            var rewritten = new LedgerEntry(at, e.SiteId, e.Kind, new Doer(e.At, e.PersonId, e.PersonName, e.Device, e.ActId), e.Subject, e.Sentence, e.Movement, e.Undoes);
+            at = rewritten.Head;
+            db.Ledger.Add(rewritten);
+        }
+
+        await db.SaveChangesAsync();
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        Assert.NotEmpty((await BookCheck.Run(db, head)).Faults);
+    }
+
+    /// <summary>Random histories through the acts themselves: nothing appears, nothing vanishes, nothing below zero.</summary>
+    [Fact]
+    public async Task Random_counting_taking_back_putting_away_and_issuing_keeps_the_book()
+    {
+        using var leila = await server.SignIn("leila");
+        using var yusuf = await server.SignIn("yusuf");
+        var random = new Random(7);
+        var counts = new List<Guid>();
+        var refused = 0;
+        for (var i = 0; i < 120; i++)
+        {
+            var before = server.LastEntry();
+            var id = Guid.NewGuid();
+            var answer = random.Next(5) switch
+            {
+                0 or 1 => await leila.Act("/door/count", Client.Count(random.Next(-1, 4).ToString(), pack: random.Next(2) == 0 ? "each" : "box"), id),
+                2 => await leila.Act("/door/take-back", new { arrival = "A-2618", count = counts.Count > 0 ? counts[random.Next(counts.Count)] : id }),
+                3 => await PutAway(yusuf),
+                _ => await Issue(yusuf, random),
+            };
+            if (answer.IsOk && answer.Body.TryGetProperty("units", out _)) counts.Add(id);
+            if (answer.IsOk) continue;
+            refused++;
+            Assert.NotNull(answer.Code);
+            Assert.Equal(before, server.LastEntry());
+        }
+
+        Assert.InRange(refused, 5, 115);
+        Assert.Empty((await server.Check()).Faults);
+
+        static async Task<Answer> PutAway(Client driver)
+        {
+            var jobs = (await driver.Ask("/shelf/queue"))["jobs"].EnumerateArray();
+            var waiting = jobs.FirstOrDefault(j => j.GetProperty("item").GetString()!.StartsWith("Draw hoe", StringComparison.Ordinal) && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number);
+            var taken = await driver.Act("/shelf/take", new { balance = waiting.ValueKind == System.Text.Json.JsonValueKind.Object ? waiting.GetProperty("balance").GetInt64() : -1 });
+            if (!taken.IsOk) return taken;
+            await driver.Act("/shelf/scan-goods", new { job = taken["job"].GetInt32(), scan = "HH-16" });
+            return await driver.Act("/shelf/put-down", new { job = taken["job"].GetInt32(), bin = taken["bin"].GetString() });
+        }
+
+        static async Task<Answer> Issue(Client driver, Random random)
+        {
+            var stock = (await driver.Ask("/book/find?text=HH-16"))["stock"].EnumerateArray().ToList();
+            return await driver.Act("/book/issue", new { balance = stock[random.Next(stock.Count)].GetProperty("id").GetInt64(), quantity = random.Next(0, 30).ToString(), to = "Job", reference = "J-1" });
+        }
+    }
+
+    [GeneratedRegex(@"http://127\.0\.0\.1:\d+")]
+    private static partial Regex Address();
+
+    [Fact]
+    public async Task A_killed_server_loses_no_acknowledged_scan()
+    {
+        var folder = Directory.CreateTempSubdirectory("mudroom-killed-").FullName;
+        await DemoServer.CopyTemplate(folder);
+        var acknowledged = new System.Collections.Concurrent.ConcurrentBag<Guid>();
+        using (var process = Start(folder, out var url))
+        {
+            using var stop = new CancellationTokenSource();
+            var receivers = new[] { "leila", "tomasz", "maren", "ikenna" }.Select(async name =>
+            {
+                using var client = await Client.SignIn(url, name);
+                while (!stop.IsCancellationRequested)
+                {
+                    var id = Guid.NewGuid();
+                    try
+                    {
+                        var answer = await client.Act("/door/count", Client.Count("1", item: "SP-DG", pack: "each", more: new { aside = "Over" }), id);
+                        if (answer.IsOk) acknowledged.Add(id);
+                    }
+                    catch (HttpRequestException)
+                    {
+                        return;
+                    }
+                }
+            }).ToList();
+            while (acknowledged.Count < 200) await Task.Delay(20);
+            process.Kill();
+            await process.WaitForExitAsync();
+            await stop.CancelAsync();
+            await Task.WhenAll(receivers);
+        }
+
+        await using var db = Database.Context(Path.Combine(folder, "mudroom.db"));
+        var written = (await db.Ledger.Where(e => e.Kind == EntryKind.Counted).Select(e => e.ActId).ToListAsync()).GroupBy(id => id).ToDictionary(g => g.Key, g => g.Count());
+        Assert.All(acknowledged, id => Assert.Equal(1, written.GetValueOrDefault(id)));
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+    }
+
+    static Process Start(string folder, out string url)
+    {
+        var dll = typeof(DemoServer).Assembly.Location.Replace("MudRoom.Server.Tests.dll", "MudRoom.Server.dll");
+        var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"]) { RedirectStandardOutput = true };
+        var process = Process.Start(start)!;
+        while (process.StandardOutput.ReadLine() is { } line)
+            if (Address().Match(line) is { Success: true } match)
+            {
+                url = match.Value;
+                _ = process.StandardOutput.ReadToEndAsync();
+                return process;
+            }
+
+        throw new InvalidOperationException("The server did not start.");
+    }
+
+    /// <summary>The label we draw, read by an independent decoder: ZXingReader of Debian's zxing-cpp-tools.</summary>
+    [Fact]
+    public async Task A_unit_label_is_read_by_an_independent_decoder_as_GS1_128_with_its_SSCC()
+    {
+        var sscc = Core.Identification.Sscc.Make(3, "9521234", 7118);
+        var file = Path.Combine(Path.GetTempPath(), $"label-{Guid.NewGuid():N}.png");
+        await System.IO.File.WriteAllBytesAsync(file, LogisticLabel.Draw(sscc, "Low Meadow", [new LabelLine("Coir brick 5 kg", "96 each", "CB-0310-1", "2028-03-09")]));
+        try
+        {
+            var said = await Decode(file);
+            Assert.Contains("00" + sscc, said);
+            Assert.Contains("]C1", said);
+        }
+        finally
+        {
+            System.IO.File.Delete(file);
+        }
+    }
+
+    [Fact]
+    public async Task The_label_of_a_counted_pallet_comes_from_the_server()
+    {
+        using var tomasz = await server.SignIn("tomasz");
+        var counted = await tomasz.Act("/door/count", Client.Count("1", "A-2617", "CB-05", "pallet", new { sourceBatch = "NC-1201" }));
+        Assert.True(counted.IsOk, counted.Body.ToString());
+        var sscc = counted["units"][0].GetString()!;
+        var file = Path.Combine(Path.GetTempPath(), sscc + ".png");
+        await System.IO.File.WriteAllBytesAsync(file, await tomasz.Http.GetByteArrayAsync($"/api/LM/door/label/{sscc}"));
+        Assert.Contains("00" + sscc, await Decode(file));
+        System.IO.File.Delete(file);
+    }
+
+    static async Task<string> Decode(string file)
+    {
+        using var reader = Process.Start(new ProcessStartInfo("ZXingReader", [file]) { RedirectStandardOutput = true })!;
+        var said = await reader.StandardOutput.ReadToEndAsync();
+        await reader.WaitForExitAsync();
+        return said;
+    }
+
+    static string Pragma(SqliteConnection connection, string name)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = "PRAGMA " + name;
+        return command.ExecuteScalar()!.ToString()!;
+    }
+
+    /// <summary>A copy of a database that a test may spoil.</summary>
+    sealed class Copy : IDisposable
+    {
+        public Copy(string from)
+        {
+            using var source = Database.Open(from);
+            using var target = new SqliteConnection($"Data Source={File};Pooling=False");
+            target.Open();
+            source.BackupDatabase(target);
+        }
+
+        public string File { get; } = Path.Combine(Path.GetTempPath(), $"copy-{Guid.NewGuid():N}.db");
+
+        public void Run(string sql)
+        {
+            using var connection = new SqliteConnection($"Data Source={File};Pooling=False;Foreign Keys=False");
+            connection.Open();
+            using var command = connection.CreateCommand();
+            command.CommandText = sql;
+            Assert.True(command.ExecuteNonQuery() > 0, "the test changed nothing");
+        }
+
+        public void Dispose()
+        {
+            SqliteConnection.ClearAllPools();
+            System.IO.File.Delete(File);
+        }
+    }
+}

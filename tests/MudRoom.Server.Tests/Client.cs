@@ -1,0 +1,82 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using MudRoom.Demo;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>An answer: its status, and its body.</summary>
+public sealed record Answer(HttpStatusCode Status, JsonElement Body)
+{
+    public bool IsOk => Status == HttpStatusCode.OK;
+
+    /// <summary>The code of the refusal.</summary>
+    public string? Code => Body.ValueKind == JsonValueKind.Object && Body.TryGetProperty("code", out var code) ? code.GetString() : null;
+
+    /// <summary>The sentence of the refusal.</summary>
+    public string Sentence => Body.GetProperty("detail").GetString()!;
+
+    public JsonElement this[string name] => Body.GetProperty(name);
+}
+
+/// <summary>One person at one device, over HTTP.</summary>
+public sealed class Client : IDisposable
+{
+    public Client(string url)
+    {
+        Cookies = new CookieContainer();
+        Http = new HttpClient(new SocketsHttpHandler { CookieContainer = Cookies, AllowAutoRedirect = false }) { BaseAddress = new Uri(url) };
+    }
+
+    public HttpClient Http { get; }
+
+    public CookieContainer Cookies { get; }
+
+    public string Token { get; private set; } = "";
+
+    public static async Task<Client> SignIn(string url, string name)
+    {
+        var client = new Client(url);
+        await client.LoadToken();
+        var password = Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
+        var answer = await client.Post("/api/session", new { name, password });
+        Assert.True(answer.IsOk, answer.Body.ToString());
+        await client.LoadToken();
+        return client;
+    }
+
+    public async Task<Answer> Ask(string path) => await Read(await Http.GetAsync("/api/LM" + path));
+
+    public Task<Answer> Act(string path, object body, Guid? id = null) => Post("/api/LM" + path, body, id);
+
+    public async Task<Answer> Post(string path, object body, Guid? id = null, bool withToken = true)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = JsonContent.Create(body) };
+        if (withToken) request.Headers.Add("X-Token", Token);
+        request.Headers.Add("Act-Id", (id ?? Guid.NewGuid()).ToString());
+        request.Headers.Add("Device", "test");
+        return await Read(await Http.SendAsync(request));
+    }
+
+    public async Task LoadToken() => Token = (await Read(await Http.GetAsync("/api/session")))["token"].GetString()!;
+
+    public static async Task<Answer> Read(HttpResponseMessage response)
+    {
+        var text = await response.Content.ReadAsStringAsync();
+        var isJson = response.Content.Headers.ContentType?.MediaType?.EndsWith("json", StringComparison.Ordinal) == true;
+        return new Answer(response.StatusCode, isJson && text.Length > 0 ? JsonDocument.Parse(text).RootElement : default);
+    }
+
+    /// <summary>A count of something simple on the tools at door 2.</summary>
+    public static object Count(string packs = "1", string arrival = "A-2618", string item = "HH-16", string pack = "box", object? more = null)
+    {
+        var body = new Dictionary<string, object?>
+        {
+            ["arrival"] = arrival, ["item"] = item, ["pack"] = pack, ["packs"] = packs, ["overAllowed"] = false, ["earlyAllowed"] = false,
+        };
+        foreach (var p in more?.GetType().GetProperties() ?? []) body[p.Name] = p.GetValue(more);
+        return body;
+    }
+
+    public void Dispose() => Http.Dispose();
+}

@@ -1,0 +1,74 @@
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Data.Sqlite;
+using MudRoom.Data;
+using MudRoom.Server.Hosting;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>A server on a copy of the demo's database, on a stopped clock, behind a real port.</summary>
+public sealed class DemoServer : IAsyncLifetime
+{
+    static readonly Lazy<Task<string>> template = new(MakeTemplate);
+    readonly string folder = Directory.CreateTempSubdirectory("mudroom-server-").FullName;
+
+    public WebApplication App { get; private set; } = null!;
+
+    public string Url { get; private set; } = "";
+
+    public string File => Path.Combine(folder, "mudroom.db");
+
+    public async ValueTask InitializeAsync()
+    {
+        await CopyTemplate(folder);
+        App = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        Url = App.Urls.First();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await App.StopAsync();
+        await App.DisposeAsync();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    /// <summary>A person of the demo, signed in.</summary>
+    public Task<Client> SignIn(string name) => Client.SignIn(Url, name);
+
+    /// <summary>A look into the database.</summary>
+    public MudRoomDb Db() => Database.Context(File);
+
+    /// <summary>The number of the last entry of the book.</summary>
+    public long LastEntry()
+    {
+        using var db = Db();
+        return db.Ledger.Max(e => e.Seq);
+    }
+
+    /// <summary>What the check of the book finds.</summary>
+    public async Task<CheckReport> Check()
+    {
+        await using var db = Db();
+        return await BookCheck.Run(db, null);
+    }
+
+    /// <summary>Lays a copy of the demo's database into a folder.</summary>
+    public static async Task CopyTemplate(string folder) => System.IO.File.Copy(await template.Value, Path.Combine(folder, "mudroom.db"));
+
+    static async Task<string> MakeTemplate()
+    {
+        var settings = new ServerSettings(Directory.CreateTempSubdirectory("mudroom-template-").FullName, Port: 0, IsDemo: true, StoppedClock: true);
+        var app = await CommandLine.Start(settings);
+        await app.StopAsync();
+        await app.DisposeAsync();
+        var copy = Path.Combine(settings.Folder, "template.db");
+        using (var from = Database.Open(settings.File))
+        using (var to = new SqliteConnection($"Data Source={copy};Pooling=False"))
+        {
+            to.Open();
+            from.BackupDatabase(to);
+        }
+
+        return copy;
+    }
+}

@@ -1,0 +1,133 @@
+using System.Net;
+using System.Text;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.AspNetCore.Routing.Patterns;
+using Microsoft.Extensions.DependencyInjection;
+using MudRoom.Core.Site;
+using MudRoom.Demo;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>No endpoint is open by accident: all are walked, and each is tried by a stranger, from another site and without its right.</summary>
+public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
+{
+    static readonly string[] openOnPurpose = ["/api/session", "/api/openapi.json", "/api/{**rest}", "/{**page}"];
+
+    List<RouteEndpoint> All() => [.. server.App.Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()];
+
+    List<RouteEndpoint> OfSites() => [.. All().Where(e => e.Metadata.GetMetadata<RightNeeded>() is not null)];
+
+    [Fact]
+    public void Every_endpoint_names_a_right_or_is_open_on_purpose()
+    {
+        Assert.True(OfSites().Count > 30, $"only {OfSites().Count} endpoints were walked");
+        foreach (var endpoint in All().Where(e => e.Metadata.GetMetadata<RightNeeded>() is null))
+        {
+            var path = "/" + endpoint.RoutePattern.RawText!.TrimStart('/');
+            var isLive = path.StartsWith("/live", StringComparison.Ordinal) && endpoint.Metadata.GetMetadata<IAuthorizeData>() is not null;
+            Assert.True(isLive || openOnPurpose.Contains(path), $"{path} is open");
+        }
+    }
+
+    [Fact]
+    public void Every_endpoint_of_a_site_lies_under_the_site() =>
+        Assert.All(OfSites(), e => Assert.StartsWith("/api/{site}/", e.RoutePattern.RawText));
+
+    [Fact]
+    public async Task A_stranger_gets_nothing()
+    {
+        using var stranger = new Client(server.Url);
+        await stranger.LoadToken();
+        foreach (var endpoint in OfSites()) Assert.Equal(HttpStatusCode.Unauthorized, (await Call(stranger, endpoint, "LM")).Status);
+    }
+
+    [Fact]
+    public async Task A_person_of_another_site_gets_nothing()
+    {
+        using var tomasz = await server.SignIn("tomasz");
+        foreach (var endpoint in OfSites()) Assert.Equal("site-not-yours", (await Call(tomasz, endpoint, "HB")).Code);
+        foreach (var endpoint in OfSites()) Assert.Equal("site-not-yours", (await Call(tomasz, endpoint, "NOWHERE")).Code);
+    }
+
+    [Fact]
+    public async Task A_person_without_the_right_is_told_whom_to_ask()
+    {
+        var people = Scenario.Make().People.Select(p => p.Person).ToList();
+        var tried = 0;
+        foreach (var group in OfSites().GroupBy(e => e.Metadata.GetMetadata<RightNeeded>()!.Right))
+        {
+            var without = people.Find(p => p.Sites.Contains("LM") && !Rights.Allow(p.Roles, group.Key));
+            if (without is null) continue;
+            using var client = await server.SignIn(without.SignInName);
+            foreach (var endpoint in group)
+            {
+                var answer = await Call(client, endpoint, "LM");
+                Assert.Equal("right-missing", answer.Code);
+                Assert.StartsWith("Ask ", answer["next"].GetString());
+                tried++;
+            }
+        }
+
+        Assert.True(tried > 12, $"only {tried} were tried");
+    }
+
+    [Fact]
+    public async Task Nothing_is_changed_without_the_anti_forgery_token()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var before = server.LastEntry();
+        foreach (var endpoint in OfSites().Where(e => Method(e) == "POST" && Rights.Allow([Role.Supervisor], e.Metadata.GetMetadata<RightNeeded>()!.Right)))
+            Assert.Equal("token-missing", (await wanjiru.Post(Path(endpoint, "LM"), new { }, withToken: false)).Code);
+        Assert.Equal(before, server.LastEntry());
+    }
+
+    [Fact]
+    public async Task An_address_that_is_not_there_is_a_problem_and_not_a_page()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.Equal("not-found", (await wanjiru.Ask("/nothing/here")).Code);
+    }
+
+    [Fact]
+    public async Task Cookies_are_strict_and_closed_to_scripts()
+    {
+        using var client = new Client(server.Url);
+        await client.LoadToken();
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/session");
+        request.Headers.Add("X-Token", client.Token);
+        request.Content = new StringContent("""{"name":"leila","password":"leila-mud-03"}""", Encoding.UTF8, "application/json");
+        var response = await client.Http.SendAsync(request);
+        var cookie = response.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("mudroom=", StringComparison.Ordinal)).ToLowerInvariant();
+        Assert.Contains("samesite=strict", cookie);
+        Assert.Contains("httponly", cookie);
+    }
+
+    [Fact]
+    public async Task Five_wrong_passwords_lock_the_name()
+    {
+        using var client = new Client(server.Url);
+        await client.LoadToken();
+        for (var i = 0; i < 5; i++) await client.Post("/api/session", new { name = "bram", password = "wrong" });
+        var answer = await client.Post("/api/session", new { name = "bram", password = "bram-mud-07" });
+        Assert.Equal("locked-out", answer.Code);
+    }
+
+    static Task<Answer> Call(Client client, RouteEndpoint endpoint, string site) => Method(endpoint) == "POST"
+        ? client.Post(Path(endpoint, site), new { })
+        : Get(client, Path(endpoint, site));
+
+    static async Task<Answer> Get(Client client, string path) => await Client.Read(await client.Http.GetAsync(path));
+
+    static string Method(RouteEndpoint endpoint) => endpoint.Metadata.GetMetadata<HttpMethodMetadata>()!.HttpMethods[0];
+
+    static string Path(RouteEndpoint endpoint, string site) => string.Concat(endpoint.RoutePattern.PathSegments.Select(s => "/" + string.Concat(s.Parts.Select(p => p switch
+    {
+        RoutePatternParameterPart { Name: "site" } => site,
+        RoutePatternParameterPart { ParameterPolicies.Count: > 0 } => "1",
+        RoutePatternParameterPart => "x",
+        RoutePatternLiteralPart literal => literal.Content,
+        _ => "",
+    }))));
+}
