@@ -1,0 +1,98 @@
+using System.Text.Json;
+using OpenQA.Selenium;
+
+namespace MudRoom.Browser.Tests;
+
+/// <summary>axe-core finds nothing serious on any screen, nothing scrolls sideways at any size, and the keyboard reaches everything.</summary>
+[Collection("one after another")]
+public sealed class AccessTests(Demo demo)
+{
+    static readonly string axe = File.ReadAllText(Path.Combine(Demo.Root(), "web", "node_modules", "axe-core", "axe.min.js"));
+
+    static readonly (string Path, string Wait)[] screens =
+    [
+        ("/road", ".day a"), ("/road/due", "table.list td .status"), ("/road/orders", "table.list td"), ("/road/orders/PO-4471", "table.list td"),
+        ("/road/import", "input[type=file]"), ("/road/arrivals/A-2619", "table.list td"), ("/yard", ".head h1"), ("/door", ".queue-card"), ("/door/A-2617", ".lines li"),
+        ("/bench/I-0001", ".verdict"), ("/cage", ".bar"), ("/shelf", ".funnel"), ("/book?text=CB-05", ".entries li"), ("/site", "table.list td"), ("/labels", "button[data-scan]"),
+    ];
+
+    [Theory]
+    [InlineData("light")]
+    [InlineData("dark")]
+    public void Axe_finds_nothing_serious_on_any_screen(string scheme)
+    {
+        using var browser = new Browser(demo.Url);
+        browser.Go("/");
+        browser.Wait("input[name=password]");
+        var faults = Faults(browser, "/ (sign in)");
+        browser.SignIn("wanjiru");
+        browser.Driver.ExecuteScript($"localStorage.setItem('scheme', '{scheme}')");
+        foreach (var (path, wait) in screens)
+        {
+            browser.Go(path);
+            browser.Wait(wait);
+            faults.AddRange(Faults(browser, path));
+        }
+
+        Assert.True(faults.Count == 0, string.Join("\n", faults));
+    }
+
+    [Fact]
+    public void Axe_finds_nothing_serious_with_a_count_in_hand_and_while_closing()
+    {
+        using var browser = new Browser(demo.Url, 390, 844).SignIn("maren");
+        browser.Go("/door/A-2617");
+        browser.Wait(".lines li");
+        browser.Scan("SD-FEN");
+        browser.Wait(".count");
+        var faults = Faults(browser, "count in hand");
+        browser.Press("Leave it");
+        browser.PressAt("#close-tally");
+        browser.Wait(".closing");
+        Thread.Sleep(400);
+        faults.AddRange(Faults(browser, "closing"));
+        Assert.True(faults.Count == 0, string.Join("\n", faults));
+    }
+
+    [Theory]
+    [InlineData(1280, 800)]
+    [InlineData(820, 1180)]
+    [InlineData(390, 844)]
+    public void Nothing_scrolls_sideways(int width, int height)
+    {
+        using var browser = new Browser(demo.Url, width, height).SignIn("wanjiru");
+        foreach (var (path, _) in screens)
+        {
+            browser.Go(path);
+            browser.Wait(".sill");
+            Thread.Sleep(250);
+            Assert.True(browser.Overflow() <= 0, $"{path} is {browser.Overflow()} px too wide at {width}");
+        }
+    }
+
+    [Fact]
+    public void Rooms_queue_and_scan_line_are_reached_by_keyboard_alone()
+    {
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyDown(Keys.Alt).SendKeys("3").KeyUp(Keys.Alt).Perform();
+        browser.Wait(".queue-card");
+        Assert.EndsWith("/door", browser.Driver.Url);
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyDown(Keys.Alt).SendKeys("s").KeyUp(Keys.Alt).Perform();
+        Assert.Equal("scan", browser.Driver.SwitchTo().ActiveElement().GetAttribute("id"));
+        browser.Driver.ExecuteScript("document.querySelector('.queue-card').focus()");
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).SendKeys(Keys.Enter).Perform();
+        browser.Wait(".lines li");
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).SendKeys(Keys.F1).Perform();
+        browser.WaitText("this list");
+    }
+
+    static List<string> Faults(Browser browser, string where)
+    {
+        browser.Driver.ExecuteScript(axe);
+        var json = (string)browser.Driver.ExecuteAsyncScript(
+            "const done = arguments[arguments.length - 1]; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']}).then((r) => done(JSON.stringify(r.violations)))")!;
+        return [.. JsonDocument.Parse(json).RootElement.EnumerateArray()
+            .Where(v => v.GetProperty("impact").GetString() is "serious" or "critical")
+            .Select(v => $"{where}: {v.GetProperty("id").GetString()}: {v.GetProperty("nodes")[0].GetProperty("html").GetString()} {v.GetProperty("nodes")[0].GetProperty("failureSummary").GetString()}")];
+    }
+}
