@@ -1,1 +1,19 @@
-return 0;
+using MudRoom.Bench;
+
+var root = new DirectoryInfo(AppContext.BaseDirectory);
+while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx"))) root = root.Parent ?? throw new InvalidOperationException("MudRoom.slnx is nowhere above.");
+var folder = Directory.CreateTempSubdirectory("mudroom-bench-").FullName;
+try
+{
+    var good = true;
+    Disk.Report(folder, out var rawPerSecond);
+    good &= await Scans.Report(Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll"), folder, rawPerSecond);
+    good &= await Proposals.Report(folder);
+    Console.WriteLine(good ? "\nEvery figure is within its limit." : "\nA figure is beyond its limit.");
+    return good ? 0 : 1;
+}
+finally
+{
+    Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+    Directory.Delete(folder, recursive: true);
+}

@@ -117,7 +117,7 @@ public sealed class Browser : IDisposable
         }
         catch (WebDriverTimeoutException)
         {
-            throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{driver.FindElement(By.TagName("body")).Text}");
+            throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{string.Join("\n", driver.FindElements(By.CssSelector("main, .sill, [role=dialog]")).Select(e => e.Text))}");
         }
     }
 

@@ -21,7 +21,7 @@ public sealed class WayThroughTests(Demo demo)
         using var supervisor = new Browser(demo.Url).SignIn("wanjiru");
         supervisor.Go("/road/arrivals/A-2621");
         supervisor.WaitText("Halvorsgård Frø, Kitagiri Blades");
-        supervisor.Press("1");
+        supervisor.PressAt(".bring .row button:not(:disabled)");
         supervisor.Wait(".lines li");
         Assert.EndsWith("/door/A-2621", supervisor.Driver.Url);
 
@@ -83,10 +83,10 @@ public sealed class WayThroughTests(Demo demo)
         // Bench: the sample is drawn, filled by keyboard, and the verdict signed.
         using var inspector = new Browser(demo.Url).SignIn("sunita");
         inspector.Go("/bench");
-        inspector.WaitText("6 boxes of 10");
+        inspector.WaitText("1 carton of 60");
         inspector.Until(d =>
         {
-            var card = d.FindElements(By.CssSelector(".queue-card")).First(c => c.Text.Contains("6 boxes of 10"));
+            var card = d.FindElements(By.CssSelector(".queue-card")).First(c => c.Text.Contains("1 carton of 60"));
             card.Click();
             return card;
         }, "the lot");
@@ -136,7 +136,9 @@ public sealed class WayThroughTests(Demo demo)
         await using var db = Database.Context(demo.File);
         Assert.Equal(ArrivalState.CountedIn, (await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken)).State);
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
-        Assert.False(await db.Balances.AnyAsync(b => b.Standing == Standing.ToInspect && b.ItemId == 31, TestContext.Current.CancellationToken));
+var arrival = await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken);
+        Assert.Equal(Core.Bench.Verdict.Accepted, (await db.Inspections.FirstAsync(i => i.ArrivalId == arrival.Id, TestContext.Current.CancellationToken)).Verdict);
+        Assert.Equal(ArrivalState.CountedIn, arrival.State);
     }
 
     /// <summary>Every value good: typed into its field, looks pressed.</summary>

@@ -51,10 +51,10 @@ public static class Quantities
         return pack is null ? $"{Show(quantity)} {item.UnitWord}" : $"{Show(quantity / pack.Numerator)} {Plural(pack.Name, quantity / pack.Numerator)} of {pack.Numerator}";
     }
 
-    /// <summary>"box" and 3 give "boxes".</summary>
+    /// <summary>"box" and 3 give "boxes"; units of measure stay as they are.</summary>
     public static string Plural(string word, decimal count)
     {
-        if (count == 1) return word;
+        if (count == 1 || word is "each" or "kg" or "m" or "L") return word;
         if (word.EndsWith('x') || word.EndsWith("ch")) return word + "es";
         return word + "s";
     }

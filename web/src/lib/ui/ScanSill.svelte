@@ -65,8 +65,8 @@
   </label>
   <div class="words" aria-live="polite" data-tone={scanLine.said.tone ?? ''} id="said">
     {#if scanLine.said.words}
-      <b>Read</b> <span class="c">{shown(scanLine.said.read ?? '')}</span>
-      <span class="understood">{scanLine.said.words}</span>
+      <span class="understood"><b>Read</b> {scanLine.said.words}</span>
+      <span class="c code">{shown(scanLine.said.read ?? '')}</span>
     {:else}
       <span class="understood">Nothing read yet.</span>
     {/if}
@@ -134,12 +134,12 @@
   .words .c {
     color: var(--sill-lamp);
   }
-  .words {
-    display: -webkit-box;
-    -webkit-box-orient: vertical;
-    -webkit-line-clamp: 3;
-    line-clamp: 3;
-    overflow-wrap: anywhere;
+  .code {
+    display: block;
+    font-size: 13px;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
   .understood {
     display: block;
@@ -177,7 +177,6 @@
       order: -1;
       grid-column: 1/-1;
       font-size: 15px;
-      max-height: 62px;
     }
     .line {
       height: 48px;

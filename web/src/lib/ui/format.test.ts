@@ -18,5 +18,6 @@ describe('numbers and times are shown as people read them', () => {
     expect(plural('box', 3)).toBe('boxes');
     expect(plural('sack', 1)).toBe('sack');
     expect(plural('bunch', 2)).toBe('bunches');
+    expect(plural('each', 2)).toBe('each');
   });
 });

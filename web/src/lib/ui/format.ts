@@ -21,6 +21,6 @@ export const when = (iso: string | null | undefined, today?: string) =>
 /** An SSCC in groups that can be read aloud. */
 export const sscc = (code: string) => `${code.slice(0, 1)} ${code.slice(1, 8)} ${code.slice(8, 14)} ${code.slice(14)}`;
 
-/** box → boxes */
+/** box → boxes; units of measure stay as they are */
 export const plural = (word: string, count: number) =>
-  count === 1 ? word : /(x|ch)$/.test(word) ? `${word}es` : `${word}s`;
+  count === 1 || ['each', 'kg', 'm', 'L'].includes(word) ? word : /(x|ch)$/.test(word) ? `${word}es` : `${word}s`;

@@ -1,0 +1,46 @@
+using System.Diagnostics;
+using MudRoom.Data;
+
+namespace MudRoom.Bench;
+
+/// <summary>What the disk itself does: one sync, and one-row SQLite transactions with write-ahead log and full sync.</summary>
+static class Disk
+{
+    public static void Report(string folder, out double rawPerSecond)
+    {
+        var syncs = new List<double>();
+        using (var file = new FileStream(Path.Combine(folder, "sync"), FileMode.Create))
+            for (var i = 0; i < 300; i++)
+            {
+                file.Write(new byte[4096]);
+                var begin = Stopwatch.GetTimestamp();
+                file.Flush(flushToDisk: true);
+                syncs.Add(Stopwatch.GetElapsedTime(begin).TotalMicroseconds);
+            }
+
+        syncs.Sort();
+        Console.WriteLine($"one sync of the disk: median {syncs[150]:0} µs, 95th percentile {syncs[285]:0} µs");
+        using var connection = Database.Open(Path.Combine(folder, "raw.db"));
+        Run("CREATE TABLE T (Id INTEGER PRIMARY KEY, Text TEXT)");
+        using var insert = connection.CreateCommand();
+        insert.CommandText = "INSERT INTO T (Text) VALUES ('one row')";
+        for (var i = 0; i < 200; i++) insert.ExecuteNonQuery();
+        var count = 0;
+        var watch = Stopwatch.StartNew();
+        while (watch.Elapsed < TimeSpan.FromSeconds(4))
+        {
+            insert.ExecuteNonQuery();
+            count++;
+        }
+
+        rawPerSecond = count / watch.Elapsed.TotalSeconds;
+        Console.WriteLine($"raw one-row transactions, write-ahead log, synchronous FULL: {rawPerSecond:0} a second");
+
+        void Run(string sql)
+        {
+            using var command = connection.CreateCommand();
+            command.CommandText = sql;
+            command.ExecuteNonQuery();
+        }
+    }
+}

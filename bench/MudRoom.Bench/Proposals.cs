@@ -1,0 +1,78 @@
+using System.Diagnostics;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Shelf;
+
+namespace MudRoom.Bench;
+
+/// <summary>One proposal, with reading what stands in every bin, over a small and a large store.</summary>
+static class Proposals
+{
+    public static async Task<bool> Report(string folder)
+    {
+        await One(folder, 300);
+        var large = await One(folder, 20_000);
+        return large < 50;
+    }
+
+    static async Task<double> One(string folder, int bins)
+    {
+        var file = Path.Combine(folder, $"store-{bins}.db");
+        await using (var making = Database.Context(file))
+        {
+            await making.Database.MigrateAsync();
+            Fill(making, bins);
+            await making.SaveChangesAsync();
+        }
+
+        await using var db = Database.Context(file);
+        var setUp = await SetUp.Load(db);
+        var goods = new GoodsToPlace(setUp.Catalogue.Items.First(), null, Standing.Usable, 40, 1, false, 10, 3);
+        var whole = new List<double>();
+        var core = new List<double>();
+        for (var i = 0; i < 40; i++)
+        {
+            var begin = Stopwatch.GetTimestamp();
+            var store = await Store.Load(db, setUp, 1);
+            var loaded = Stopwatch.GetTimestamp();
+            var proposal = PutAway.Propose(goods, store);
+            whole.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
+            core.Add(Stopwatch.GetElapsedTime(loaded).TotalMilliseconds);
+            if (proposal.LookedAt != bins) throw new InvalidOperationException("Not every bin was looked at.");
+        }
+
+        whole.Sort();
+        core.Sort();
+        Console.WriteLine($"one proposal over {bins:#,0} bins: median {whole[20]:0.0} ms with reading the store, of it {core[20]:0.0} ms choosing{(bins == 20_000 ? " (limit 50)" : "")}");
+        return whole[20];
+    }
+
+    static void Fill(MudRoomDb db, int bins)
+    {
+        var site = new WarehouseSite { Id = 1, Code = "B", Name = "Bench", TimeZone = "Etc/UTC", CompanyPrefix = "9521234" };
+        var items = Enumerable.Range(1, 200).Select(i => new Item
+        {
+            Id = i, Code = $"I-{i}", Name = $"Item {i}", Mass = 1.5m, Volume = 3, LongestSide = 0.4m, HomeZone = "Z" + i % 7, PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+        }).ToList();
+        db.Add(site);
+        db.AddRange(items);
+        for (var i = 1; i <= bins; i++)
+            db.Add(new Bin
+            {
+                Id = i, SiteId = 1, Address = $"{i / 1000}-{i % 1000:000}", Zone = "Z" + i % 7, Function = BinFunction.Reserve, MaxMass = 800, MaxVolume = 1500, MaxLength = 1.2m,
+                X = i % 97, Y = i % 61, Height = i % 5 * 1.5m, Level = i % 5,
+            });
+        // Four bins of five hold something.
+        for (var i = 1; i <= bins; i++)
+            if (i % 5 != 0)
+            {
+                var balance = new Balance(1, new Goods(i % 200 + 1), Place.In(i, Standing.Usable));
+                balance.Change(40 + i % 300, DateTimeOffset.UnixEpoch);
+                db.Add(balance);
+            }
+    }
+}

@@ -1,0 +1,138 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using MudRoom.Demo;
+
+namespace MudRoom.Bench;
+
+/// <summary>The built server: start, memory, and scans acknowledged over HTTP by eight scanners at once.</summary>
+static class Scans
+{
+    const int Scanners = 8;
+    static readonly string[] items = ["HH-16", "SP-DG", "FK-DG", "HS-15", "TP-18", "TS-18", "ST-CU", "HF-17"];
+
+    public static async Task<bool> Report(string dll, string folder, double rawPerSecond)
+    {
+        using (var first = Start(dll, folder, out var firstUrl))
+        {
+            await Answer(firstUrl);
+            await Stop(first);
+        }
+
+        var begin = Stopwatch.GetTimestamp();
+        using var server = Start(dll, folder, out var url);
+        await Answer(url);
+        var start = Stopwatch.GetElapsedTime(begin).TotalSeconds;
+        Console.WriteLine($"start of the built server to its first answer: {start:0.00} s (limit 3)");
+        try
+        {
+            await OpenDoor(url);
+            await Count(url, TimeSpan.FromSeconds(6));
+            var (perSecond, median, p99, refused) = await Count(url, TimeSpan.FromSeconds(10));
+            var ratio = perSecond / rawPerSecond;
+            server.Refresh();
+            var memory = server.WorkingSet64 / 1024 / 1024;
+            Console.WriteLine($"scans acknowledged over HTTP by {Scanners} scanners at once: {perSecond:0} a second (limit 200), median {median:0.0} ms, 99th percentile {p99:0.0} ms, refused {refused}");
+            Console.WriteLine($"ratio to raw transactions: {ratio:0.000} (limit 0.15)");
+            Console.WriteLine($"resident memory of the demo server after that: {memory} MB (limit 300)");
+            return start < 3 && perSecond >= 200 && ratio >= 0.15 && memory < 300 && refused == 0;
+        }
+        finally
+        {
+            await Stop(server);
+        }
+    }
+
+    static async Task OpenDoor(string url)
+    {
+        using var buyer = await SignIn(url, "dilys");
+        var csv = "order,vendor,line,item,quantity,due,site\n" + string.Concat(items.Select((item, i) => $"PO-BENCH,BRAC,{i + 1},{item},100000000,2026-03-10,LM\n"));
+        await Act(buyer, "/api/LM/road/import", new { name = "bench.csv", text = csv });
+        using var receiver = await SignIn(url, "leila");
+        await Act(receiver, "/api/LM/door/open-on-the-spot", new { orders = new[] { "PO-BENCH" }, door = 4, atOnce = true, number = "A-BENCH" });
+    }
+
+    static async Task<(double PerSecond, double Median, double P99, int Refused)> Count(string url, TimeSpan time)
+    {
+        string[] people = ["leila", "tomasz", "maren", "ikenna"];
+        var clients = await Task.WhenAll(Enumerable.Range(0, Scanners).Select(i => SignIn(url, people[i % people.Length])));
+        var watch = Stopwatch.StartNew();
+        var results = await Task.WhenAll(clients.Select(async (client, i) =>
+        {
+            var taken = new List<double>();
+            var refused = 0;
+            while (watch.Elapsed < time)
+            {
+                var begin = Stopwatch.GetTimestamp();
+                using var response = await Send(client, "/api/LM/door/count", new { arrival = "A-BENCH", item = items[i], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true });
+                if (response.IsSuccessStatusCode) taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
+                else refused++;
+            }
+
+            return (taken, refused);
+        }));
+        var seconds = watch.Elapsed.TotalSeconds;
+        foreach (var client in clients) client.Dispose();
+        var all = results.SelectMany(r => r.taken).Order().ToList();
+        return (all.Count / seconds, all[all.Count / 2], all[all.Count * 99 / 100], results.Sum(r => r.refused));
+    }
+
+    static async Task<HttpClient> SignIn(string url, string name)
+    {
+        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(url) };
+        await LoadToken(client);
+        var password = Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
+        (await client.PostAsJsonAsync("/api/session", new { name, password })).EnsureSuccessStatusCode();
+        await LoadToken(client);
+        return client;
+    }
+
+    static async Task LoadToken(HttpClient client)
+    {
+        var session = await client.GetFromJsonAsync<JsonElement>("/api/session");
+        client.DefaultRequestHeaders.Remove("X-Token");
+        client.DefaultRequestHeaders.Add("X-Token", session.GetProperty("token").GetString());
+    }
+
+    static async Task<HttpResponseMessage> Send(HttpClient client, string path, object body)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = JsonContent.Create(body) };
+        request.Headers.Add("Act-Id", Guid.NewGuid().ToString());
+        return await client.SendAsync(request);
+    }
+
+    static async Task Act(HttpClient client, string path, object body)
+    {
+        using var response = await Send(client, path, body);
+        if (!response.IsSuccessStatusCode) throw new InvalidOperationException(await response.Content.ReadAsStringAsync());
+    }
+
+    static async Task Answer(string url)
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(url) };
+        (await client.GetAsync("/api/session")).EnsureSuccessStatusCode();
+    }
+
+    static Process Start(string dll, string folder, out string url)
+    {
+        if (!File.Exists(dll)) throw new InvalidOperationException("The server is not built: run ./mudroom bench.");
+        var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"]) { RedirectStandardOutput = true };
+        var process = Process.Start(start)!;
+        while (process.StandardOutput.ReadLine() is { } line)
+            if (line.StartsWith("Mud Room is at ", StringComparison.Ordinal))
+            {
+                url = line["Mud Room is at ".Length..];
+                _ = process.StandardOutput.ReadToEndAsync();
+                return process;
+            }
+
+        throw new InvalidOperationException("The server did not start.");
+    }
+
+    static async Task Stop(Process process)
+    {
+        Process.Start("kill", ["-TERM", process.Id.ToString()])!.WaitForExit();
+        await process.WaitForExitAsync();
+    }
+}
