@@ -56,15 +56,32 @@ static class Proposals
         var site = new WarehouseSite { Id = 1, Code = "B", Name = "Bench", TimeZone = "Etc/UTC", CompanyPrefix = "9521234" };
         var items = Enumerable.Range(1, 200).Select(i => new Item
         {
-            Id = i, Code = $"I-{i}", Name = $"Item {i}", Mass = 1.5m, Volume = 3, LongestSide = 0.4m, HomeZone = "Z" + i % 7, PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+            Id = i,
+            Code = $"I-{i}",
+            Name = $"Item {i}",
+            Mass = 1.5m,
+            Volume = 3,
+            LongestSide = 0.4m,
+            HomeZone = "Z" + i % 7,
+            PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
         }).ToList();
         db.Add(site);
         db.AddRange(items);
         for (var i = 1; i <= bins; i++)
             db.Add(new Bin
             {
-                Id = i, SiteId = 1, Address = $"{i / 1000}-{i % 1000:000}", Zone = "Z" + i % 7, Function = BinFunction.Reserve, MaxMass = 800, MaxVolume = 1500, MaxLength = 1.2m,
-                X = i % 97, Y = i % 61, Height = i % 5 * 1.5m, Level = i % 5,
+                Id = i,
+                SiteId = 1,
+                Address = $"{i / 1000}-{i % 1000:000}",
+                Zone = "Z" + i % 7,
+                Function = BinFunction.Reserve,
+                MaxMass = 800,
+                MaxVolume = 1500,
+                MaxLength = 1.2m,
+                X = i % 97,
+                Y = i % 61,
+                Height = i % 5 * 1.5m,
+                Level = i % 5,
             });
         // Four bins of five hold something.
         for (var i = 1; i <= bins; i++)

@@ -65,16 +65,36 @@ static class ItemList
         var packs = new List<PackLevel> { new() { Name = c[3] == "H87" ? "each" : Units.Word(c[3]), Numerator = 1, Gtin = Gtin(id, number++) } };
         packs.AddRange(c[12].Split(',', StringSplitOptions.RemoveEmptyEntries).Select(p => p.Split(' ')).Select(p => new PackLevel
         {
-            Name = p[0].TrimEnd('*'), IsUnit = p[0].EndsWith('*'), Numerator = long.Parse(p[1], CultureInfo.InvariantCulture), Gtin = Gtin(id, number++),
+            Name = p[0].TrimEnd('*'),
+            IsUnit = p[0].EndsWith('*'),
+            Numerator = long.Parse(p[1], CultureInfo.InvariantCulture),
+            Gtin = Gtin(id, number++),
         }));
         return new Item
         {
-            Id = id, Code = c[0], Name = c[1], Category = c[2], BaseUnit = c[3], Step = c[3] == "H87" ? 1 : 0.5m, StorageClass = Enum.Parse<StorageClass>(c[4]),
-            Mass = Number(c[5]), Volume = Number(c[6]), LongestSide = Number(c[7]), PickRateClass = Enum.Parse<PickRateClass>(c[8]), HomeZone = c[9],
-            NeedsBatch = c[10].Contains('B'), NeedsSourceBatch = c[10].Contains('S'), NeedsDates = c[10].Contains('D'), NeedsOrigin = c[10].Contains('O'), NeedsSerial = c[10].Contains('N'),
+            Id = id,
+            Code = c[0],
+            Name = c[1],
+            Category = c[2],
+            BaseUnit = c[3],
+            Step = c[3] == "H87" ? 1 : 0.5m,
+            StorageClass = Enum.Parse<StorageClass>(c[4]),
+            Mass = Number(c[5]),
+            Volume = Number(c[6]),
+            LongestSide = Number(c[7]),
+            PickRateClass = Enum.Parse<PickRateClass>(c[8]),
+            HomeZone = c[9],
+            NeedsBatch = c[10].Contains('B'),
+            NeedsSourceBatch = c[10].Contains('S'),
+            NeedsDates = c[10].Contains('D'),
+            NeedsOrigin = c[10].Contains('O'),
+            NeedsSerial = c[10].Contains('N'),
             BatchPrefix = c[0].Replace("SD-", "")[..2],
-            ShelfLifeDays = life[0].Length > 0 ? int.Parse(life[0]) : null, MinimumRemainingDays = life[1].Length > 0 ? int.Parse(life[1]) : null,
-            PackLevels = packs, InspectionPlanId = c[14].Length > 0 ? int.Parse(c[14]) : null, OverPercent = Number(c[15]),
+            ShelfLifeDays = life[0].Length > 0 ? int.Parse(life[0]) : null,
+            MinimumRemainingDays = life[1].Length > 0 ? int.Parse(life[1]) : null,
+            PackLevels = packs,
+            InspectionPlanId = c[14].Length > 0 ? int.Parse(c[14]) : null,
+            OverPercent = Number(c[15]),
             VendorCodes = [new VendorCode { VendorId = vendors.First(v => v.Code == c[13]).Id, Code = $"{c[13][..2]}{4000 + id * 11}" }],
         };
     }

@@ -28,8 +28,19 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
             for (var place = 1; place <= (door.SiteId == LowMeadow ? 5 : 3); place++)
                 yield return new Bin
                 {
-                    Id = ++id, SiteId = door.SiteId, Address = $"{(door.SiteId == LowMeadow ? "D" : "HB-D")}{door.Number}-R{place}", Zone = "Receiving", Function = BinFunction.Staging,
-                    DoorId = door.Id, X = door.X - 3 + place * 1.5m, Y = 3, MaxMass = 5000, MaxVolume = 20000, MaxLength = 12, MixItems = true, MixBatches = true,
+                    Id = ++id,
+                    SiteId = door.SiteId,
+                    Address = $"{(door.SiteId == LowMeadow ? "D" : "HB-D")}{door.Number}-R{place}",
+                    Zone = "Receiving",
+                    Function = BinFunction.Staging,
+                    DoorId = door.Id,
+                    X = door.X - 3 + place * 1.5m,
+                    Y = 3,
+                    MaxMass = 5000,
+                    MaxVolume = 20000,
+                    MaxLength = 12,
+                    MixItems = true,
+                    MixBatches = true,
                 };
         string[] aisles = ["A", "B", "C", "D", "E", "F"];
         for (var a = 0; a < aisles.Length; a++)
@@ -49,8 +60,18 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
         for (var n = 1; n <= 3; n++) yield return Room(++id, $"LANE-{n}", "Dispatch", BinFunction.Dispatch, StorageClass.Ambient, 64 + n * 2, 3, n, 1, 9000, 30000, mix: true);
         yield return new Bin
         {
-            Id = ++id, SiteId = HillBarn, Address = "HB-STORE", Zone = "Store", Function = BinFunction.Floor, X = 5, Y = 8, MaxMass = 90000, MaxVolume = 900000, MaxLength = 12,
-            MixItems = true, MixBatches = true,
+            Id = ++id,
+            SiteId = HillBarn,
+            Address = "HB-STORE",
+            Zone = "Store",
+            Function = BinFunction.Floor,
+            X = 5,
+            Y = 8,
+            MaxMass = 90000,
+            MaxVolume = 900000,
+            MaxLength = 12,
+            MixItems = true,
+            MixBatches = true,
         };
     }
 
@@ -59,17 +80,45 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
         var oversize = number >= 4;
         return new Bin
         {
-            Id = id, SiteId = LowMeadow, Address = $"{aisle}-{bay:00}-{level}", Zone = number == 0 ? "Pick" : oversize ? "Long goods" : "Dry reserve", Aisle = aisle, Bay = bay,
-            Level = level, Function = number == 0 ? BinFunction.Pick : BinFunction.Reserve,
-            StorageClass = number == 0 ? StorageClass.Ambient : oversize ? StorageClass.Oversize : StorageClass.Dry, X = 6 + number * 11, Y = 10 + bay * 2.5m,
-            Height = (level - 1) * 1.6m, MaxMass = number == 0 ? 400 : 1000, MaxVolume = number == 0 ? 900 : oversize ? 4000 : 2000, MaxLength = oversize ? 4 : 1.3m,
-            MixItems = number == 0, MixBatches = number == 0, Blocked = aisle == "C" && bay == 3 && level == 2,
+            Id = id,
+            SiteId = LowMeadow,
+            Address = $"{aisle}-{bay:00}-{level}",
+            Zone = number == 0 ? "Pick" : oversize ? "Long goods" : "Dry reserve",
+            Aisle = aisle,
+            Bay = bay,
+            Level = level,
+            Function = number == 0 ? BinFunction.Pick : BinFunction.Reserve,
+            StorageClass = number == 0 ? StorageClass.Ambient : oversize ? StorageClass.Oversize : StorageClass.Dry,
+            X = 6 + number * 11,
+            Y = 10 + bay * 2.5m,
+            Height = (level - 1) * 1.6m,
+            MaxMass = number == 0 ? 400 : 1000,
+            MaxVolume = number == 0 ? 900 : oversize ? 4000 : 2000,
+            MaxLength = oversize ? 4 : 1.3m,
+            MixItems = number == 0,
+            MixBatches = number == 0,
+            Blocked = aisle == "C" && bay == 3 && level == 2,
         };
     }
 
     static Bin Room(int id, string address, string zone, BinFunction function, StorageClass storage, decimal x, decimal y, int bay, int level, decimal mass, decimal volume, bool mix = false) => new()
     {
-        Id = id, SiteId = LowMeadow, Address = address, Zone = zone, Aisle = zone, Bay = bay, Level = level, Function = function, StorageClass = storage, X = x, Y = y,
-        Height = Math.Max(0, level - 1) * 1.4m, MaxMass = mass, MaxVolume = volume, MaxLength = 4, MixItems = mix, MixBatches = mix,
+        Id = id,
+        SiteId = LowMeadow,
+        Address = address,
+        Zone = zone,
+        Aisle = zone,
+        Bay = bay,
+        Level = level,
+        Function = function,
+        StorageClass = storage,
+        X = x,
+        Y = y,
+        Height = Math.Max(0, level - 1) * 1.4m,
+        MaxMass = mass,
+        MaxVolume = volume,
+        MaxLength = 4,
+        MixItems = mix,
+        MixBatches = mix,
     };
 }

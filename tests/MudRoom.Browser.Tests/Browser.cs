@@ -30,7 +30,10 @@ public sealed class Browser : IDisposable
 
     public void Resize(int width, int height) => driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?>
     {
-        ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = width < 700,
+        ["width"] = width,
+        ["height"] = height,
+        ["deviceScaleFactor"] = 1,
+        ["mobile"] = width < 700,
     });
 
     public Browser SignIn(string name)

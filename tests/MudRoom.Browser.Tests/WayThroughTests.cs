@@ -136,7 +136,7 @@ public sealed class WayThroughTests(Demo demo)
         await using var db = Database.Context(demo.File);
         Assert.Equal(ArrivalState.CountedIn, (await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken)).State);
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
-var arrival = await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken);
+        var arrival = await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken);
         Assert.Equal(Core.Bench.Verdict.Accepted, (await db.Inspections.FirstAsync(i => i.ArrivalId == arrival.Id, TestContext.Current.CancellationToken)).Verdict);
         Assert.Equal(ArrivalState.CountedIn, arrival.State);
     }

@@ -72,7 +72,12 @@ public sealed class Client : IDisposable
     {
         var body = new Dictionary<string, object?>
         {
-            ["arrival"] = arrival, ["item"] = item, ["pack"] = pack, ["packs"] = packs, ["overAllowed"] = false, ["earlyAllowed"] = false,
+            ["arrival"] = arrival,
+            ["item"] = item,
+            ["pack"] = pack,
+            ["packs"] = packs,
+            ["overAllowed"] = false,
+            ["earlyAllowed"] = false,
         };
         foreach (var p in more?.GetType().GetProperties() ?? []) body[p.Name] = p.GetValue(more);
         return body;

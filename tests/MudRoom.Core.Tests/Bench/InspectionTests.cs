@@ -10,7 +10,11 @@ public sealed class InspectionTests
 
     static readonly InspectionPlan plan = new()
     {
-        Id = 1, Name = "Cutting tools", SamplingUnit = "each", AqlMajor = 2.5m, AqlMinor = 4.0m,
+        Id = 1,
+        Name = "Cutting tools",
+        SamplingUnit = "each",
+        AqlMajor = 2.5m,
+        AqlMinor = 4.0m,
         Characteristics =
         [
             new Characteristic { Id = 1, Name = "Gap", Class = CharacteristicClass.Major, Unit = "mm", Lower = 0, Upper = 0.15m },

@@ -13,8 +13,18 @@ public sealed class TallyRulesTests
 
     static readonly Item fenugreek = new()
     {
-        Id = 1, Code = "SD-FEN", Name = "Fenugreek seed", BaseUnit = "KGM", Step = 0.5m, NeedsBatch = true, NeedsSourceBatch = true, NeedsDates = true, NeedsOrigin = true,
-        ShelfLifeDays = 600, MinimumRemainingDays = 180, PackLevels = [kg, sack],
+        Id = 1,
+        Code = "SD-FEN",
+        Name = "Fenugreek seed",
+        BaseUnit = "KGM",
+        Step = 0.5m,
+        NeedsBatch = true,
+        NeedsSourceBatch = true,
+        NeedsDates = true,
+        NeedsOrigin = true,
+        ShelfLifeDays = 600,
+        MinimumRemainingDays = 180,
+        PackLevels = [kg, sack],
     };
 
     static readonly Count good = new(

@@ -11,7 +11,18 @@ public sealed class ProposalTests
 
     static Bin NewBin(int id, BinFunction function = BinFunction.Reserve, StorageClass storage = StorageClass.Dry, decimal mass = 1000, decimal volume = 2000, string zone = "Dry", decimal x = 10, decimal y = 10, bool blocked = false) => new()
     {
-        Id = id, SiteId = 1, Address = $"B-{id:000}", Zone = zone, Function = function, StorageClass = storage, MaxMass = mass, MaxVolume = volume, MaxLength = 1.2m, X = x, Y = y, Blocked = blocked,
+        Id = id,
+        SiteId = 1,
+        Address = $"B-{id:000}",
+        Zone = zone,
+        Function = function,
+        StorageClass = storage,
+        MaxMass = mass,
+        MaxVolume = volume,
+        MaxLength = 1.2m,
+        X = x,
+        Y = y,
+        Blocked = blocked,
     };
 
     static BinView Empty(Bin bin) => new(bin, 0, 0, 0, 0);
