@@ -7,7 +7,7 @@ try
 {
     var good = true;
     Disk.Report(folder, out var rawPerSecond);
-    good &= await Scans.Report(Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll"), folder, rawPerSecond);
+    good &= await Scans.Report(Environment.GetEnvironmentVariable("MUDROOM_SERVER_DLL") ?? Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll"), folder, rawPerSecond);
     good &= await Proposals.Report(folder);
     Console.WriteLine(good ? "\nEvery figure is within its limit." : "\nA figure is beyond its limit.");
     return good ? 0 : 1;

@@ -4,12 +4,16 @@ using MudRoom.Core.Book;
 namespace MudRoom.Data;
 
 /// <summary>Writes the ledger and the balances beside it: the only way stock is ever changed.</summary>
-public sealed class StockBook(MudRoomDb db, ChainHead head)
+public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
 {
     static readonly Func<MudRoomDb, string, Balance?> balanceByKey =
         EF.CompileQuery((MudRoomDb db, string key) => db.Balances.FirstOrDefault(b => b.Key == key));
 
     readonly Dictionary<string, Balance> touched = [];
+    readonly List<LedgerEntry> written = [];
+
+    /// <summary>The entries written so far, in order; the write desk appends them.</summary>
+    public IReadOnlyList<LedgerEntry> Written => written;
 
     /// <summary>The chain's head after what was written so far.</summary>
     public ChainHead Head { get; private set; } = head;
@@ -27,7 +31,7 @@ public sealed class StockBook(MudRoomDb db, ChainHead head)
         }
 
         var entry = new LedgerEntry(Head, siteId, kind, doer, subject, sentence, movement, undoes);
-        db.Ledger.Add(entry);
+        written.Add(entry);
         Head = entry.Head;
         return entry;
     }
@@ -56,7 +60,7 @@ public sealed class StockBook(MudRoomDb db, ChainHead head)
     Balance? Find(string key)
     {
         if (touched.TryGetValue(key, out var known)) return known;
-        var found = balanceByKey(db, key);
+        var found = inHand.Stays ? inHand.Get(db, key, () => balanceByKey(db, key)) : balanceByKey(db, key);
         if (found is not null) touched[key] = found;
         return found;
     }

@@ -2,11 +2,60 @@ using System.Threading.Channels;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 
 namespace MudRoom.Data;
 
 /// <summary>What a piece of writing works with.</summary>
-public sealed record WriteScope(MudRoomDb Db, StockBook Book);
+/// <param name="Db">Tracks what the piece reads and changes.</param>
+/// <param name="Book">The ledger and the balances.</param>
+/// <param name="Kept">What earlier pieces left in hand for the next.</param>
+public sealed record WriteScope(MudRoomDb Db, StockBook Book, InHand Kept)
+{
+    readonly List<object> appended = [];
+
+    /// <summary>Rows to be appended when the piece is kept, in order.</summary>
+    public IReadOnlyList<object> Appended => appended;
+
+    /// <summary>Appends a row that is never changed by tracking it.</summary>
+    public void Append(object row) => appended.Add(row);
+}
+
+/// <summary>
+/// What a run of alike pieces keeps in hand, as saved: the one writer is the only one who changes it, so it need not be read
+/// again. Any piece that does not say that it keeps to this, and any that fails, lets all of it go.
+/// </summary>
+public sealed class InHand
+{
+    readonly Dictionary<string, object> kept = [];
+
+    /// <summary>True when the piece that runs now keeps to what is in hand.</summary>
+    public bool Stays { get; private set; }
+
+    /// <summary>Said first by a piece that reads what is kept only from here, so that there is one instance of each row.</summary>
+    public void KeepTo() => Stays = true;
+
+    /// <summary>A new piece begins: nothing is in its hand until it says so.</summary>
+    internal void Begin() => Stays = false;
+
+    /// <summary>What is in hand under a name, attached; read when it is not there, null when it is nowhere.</summary>
+    public T? Get<T>(MudRoomDb db, string name, Func<T?> read) where T : class
+    {
+        if (kept.TryGetValue(name, out var there))
+        {
+            if (there is System.Collections.IEnumerable many) db.AttachRange(many.Cast<object>());
+            else db.Attach(there);
+            return (T)there;
+        }
+
+        var found = read();
+        if (found is not null) kept[name] = found;
+        return found;
+    }
+
+    /// <summary>Lets all go.</summary>
+    public void LetGo() => kept.Clear();
+}
 
 /// <summary>
 /// All acts are written here, one after another, each in its own savepoint; what waits together is committed together, and
@@ -18,6 +67,8 @@ public sealed class WriteDesk : IAsyncDisposable
     readonly Channel<Piece> waiting = Channel.CreateUnbounded<Piece>(new UnboundedChannelOptions { SingleReader = true });
     readonly SqliteConnection connection;
     readonly Task writer;
+    readonly Dictionary<Type, Action<object, SqliteTransaction>> appenders;
+    readonly InHand inHand = new();
     MudRoomDb db;
     ChainHead head;
 
@@ -27,6 +78,12 @@ public sealed class WriteDesk : IAsyncDisposable
         connection = Database.Open(file);
         db = NewContext();
         head = ReadHead();
+        appenders = new Dictionary<Type, Action<object, SqliteTransaction>>
+        {
+            [typeof(LedgerEntry)] = AppenderOf<LedgerEntry>(),
+            [typeof(DoneAct)] = AppenderOf<DoneAct>(),
+            [typeof(TallyEntry)] = AppenderOf<TallyEntry>(),
+        };
         writer = Task.Factory.StartNew(Work, TaskCreationOptions.LongRunning).Unwrap();
     }
 
@@ -79,6 +136,7 @@ public sealed class WriteDesk : IAsyncDisposable
         catch (Exception failure)
         {
             head = before;
+            inHand.LetGo();
             await RenewContext();
             foreach (var piece in pieces) piece.Fail(failure);
             return;
@@ -93,18 +151,24 @@ public sealed class WriteDesk : IAsyncDisposable
         transaction.Save("act");
         try
         {
-            var book = new StockBook(db, head);
-            var (result, keep) = await piece.Work(new WriteScope(db, book));
+            inHand.Begin();
+            var book = new StockBook(db, head, inHand);
+            var scope = new WriteScope(db, book, inHand);
+            var (result, keep) = await piece.Work(scope);
             if (keep)
             {
                 book.Sweep();
                 await db.SaveChangesAsync();
+                foreach (var entry in book.Written) appenders[typeof(LedgerEntry)](entry, transaction);
+                foreach (var row in scope.Appended) appenders[row.GetType()](row, transaction);
                 head = book.Head;
             }
             else
             {
                 transaction.Rollback("act");
             }
+
+            if (!keep || !inHand.Stays) inHand.LetGo();
 
             piece.Result = result;
             db.ChangeTracker.Clear();
@@ -113,6 +177,7 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             transaction.Rollback("act");
             piece.Failure = failure;
+            inHand.LetGo();
             await RenewContext();
             await db.Database.UseTransactionAsync(transaction);
         }
@@ -120,6 +185,12 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             transaction.Release("act");
         }
+    }
+
+    Action<object, SqliteTransaction> AppenderOf<T>() where T : class
+    {
+        var appender = new Appender<T>(connection, db.Model);
+        return (row, transaction) => appender.Append((T)row, transaction);
     }
 
     async Task RenewContext()

@@ -12,6 +12,12 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
 
     public MudRoomDb Db { get; } = scope.Db;
     public StockBook Book { get; } = scope.Book;
+
+    /// <summary>What acts of this kind keep in hand between them.</summary>
+    public InHand Kept { get; } = scope.Kept;
+
+    /// <summary>Appends a row that nothing tracks.</summary>
+    public void Append(object row) => scope.Append(row);
     public Person Person { get; } = person;
     public SetUp SetUp { get; } = setUp;
     public DateTimeOffset Now { get; } = now;

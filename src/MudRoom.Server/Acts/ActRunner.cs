@@ -34,7 +34,7 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
             var result = await run(act, request);
             if (result.Refused(out var refusal)) return (refusal, false);
             var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
-            scope.Db.DoneActs.Add(new DoneAct { Id = from.Id, Path = path, PersonId = from.Person.Id, At = act.Now, Answer = answer });
+            scope.Append(new DoneAct { Id = from.Id, Path = path, PersonId = from.Person.Id, At = act.Now, Answer = answer });
             return ((Outcome<string>)answer, true);
         });
         if (outcome.Refusal is null && act is not null)

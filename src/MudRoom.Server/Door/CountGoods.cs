@@ -40,10 +40,11 @@ public static class CountGoods
         var count = typed.Value;
         var item = count.Item;
 
-        var arrival = arrivalByNumber(act.Db, act.Site.Id, request.Arrival);
+        act.Kept.KeepTo();
+        var arrival = act.Kept.Get(act.Db, $"arrival {act.Site.Id} {request.Arrival}", () => arrivalByNumber(act.Db, act.Site.Id, request.Arrival));
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
-        var lines = linesOfItem(act.Db, arrival.Id, item.Id).ToList();
+        var lines = act.Kept.Get(act.Db, $"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
         var rule = act.SetUp.HoldRules.FirstOrDefault(r => r.Catches(item, Countries.Find(count.Origin ?? "")?.Code));
         var judged = TallyRules.Judge(count, [.. lines.Select(ViewOf)], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), rule is not null);
         if (judged.Refused(out var no)) return no;
@@ -74,7 +75,7 @@ public static class CountGoods
             var goods = new Goods(item.Id, batch.Value?.Id, piece.Unit?.Id, count.Serial);
             var movement = new Movement(goods, piece.Quantity, new Place(Account.Vendor), Place.In(place.Id, decision.Standing));
             var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, piece.Quantity, batch.Value, line, place), movement);
-            act.Db.TallyEntries.Add(new TallyEntry
+            act.Append(new TallyEntry
             {
                 ArrivalId = arrival.Id,
                 PartId = piece.PartId,
