@@ -28,7 +28,7 @@ static class Scans
         try
         {
             await OpenDoor(url);
-            await Count(url, TimeSpan.FromSeconds(6));
+            await Count(url, TimeSpan.FromSeconds(20));
             var (perSecond, median, p99, refused) = await Count(url, TimeSpan.FromSeconds(10));
             var ratio = perSecond / rawPerSecond;
             server.Refresh();

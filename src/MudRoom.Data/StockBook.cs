@@ -9,6 +9,9 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     static readonly Func<MudRoomDb, string, Balance?> balanceByKey =
         EF.CompileQuery((MudRoomDb db, string key) => db.Balances.FirstOrDefault(b => b.Key == key));
 
+    static readonly Func<MudRoomDb, string, Balance?> untrackedByKey =
+        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.AsNoTracking().FirstOrDefault(b => b.Key == key));
+
     readonly Dictionary<string, Balance> touched = [];
     readonly List<LedgerEntry> written = [];
 
@@ -54,13 +57,18 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             db.Balances.Add(balance);
         }
 
+        else if (inHand.Stays && db.Entry(balance).State == EntityState.Detached)
+        {
+            inHand.Change(balance);
+        }
+
         balance.Change(by, at);
     }
 
     Balance? Find(string key)
     {
         if (touched.TryGetValue(key, out var known)) return known;
-        var found = inHand.Stays ? inHand.Get(db, key, () => balanceByKey(db, key)) : balanceByKey(db, key);
+        var found = inHand.Stays ? inHand.Get(key, () => untrackedByKey(db, key)) : balanceByKey(db, key);
         if (found is not null) touched[key] = found;
         return found;
     }

@@ -3,58 +3,65 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
+using MudRoom.Core.Road;
 
 namespace MudRoom.Data;
 
 /// <summary>What a piece of writing works with.</summary>
 /// <param name="Db">Tracks what the piece reads and changes.</param>
 /// <param name="Book">The ledger and the balances.</param>
-/// <param name="Kept">What earlier pieces left in hand for the next.</param>
-public sealed record WriteScope(MudRoomDb Db, StockBook Book, InHand Kept)
+/// <param name="InHand">What earlier pieces left in hand for the next.</param>
+/// <param name="FindDone">Looks for an act that was done already.</param>
+public sealed record WriteScope(MudRoomDb Db, StockBook Book, InHand InHand, Func<Guid, DoneAct?> FindDone)
 {
     readonly List<object> appended = [];
 
     /// <summary>Rows to be appended when the piece is kept, in order.</summary>
     public IReadOnlyList<object> Appended => appended;
 
-    /// <summary>Appends a row that is never changed by tracking it.</summary>
+    /// <summary>Appends a row that nothing tracks.</summary>
     public void Append(object row) => appended.Add(row);
 }
 
 /// <summary>
-/// What a run of alike pieces keeps in hand, as saved: the one writer is the only one who changes it, so it need not be read
-/// again. Any piece that does not say that it keeps to this, and any that fails, lets all of it go.
+/// What a run of alike pieces keeps in hand, untracked and as saved: the one writer is the only one who changes it, so it need
+/// not be read again. A piece that does not say that it keeps to this, and any that is refused or fails, lets all of it go.
 /// </summary>
 public sealed class InHand
 {
     readonly Dictionary<string, object> kept = [];
+    readonly HashSet<object> changed = [];
 
     /// <summary>True when the piece that runs now keeps to what is in hand.</summary>
     public bool Stays { get; private set; }
 
-    /// <summary>Said first by a piece that reads what is kept only from here, so that there is one instance of each row.</summary>
+    /// <summary>What the piece has changed of it; written when the piece is kept.</summary>
+    public IReadOnlyCollection<object> Changed => changed;
+
+    /// <summary>Said first by a piece that reads these rows only from here, so that there is one instance of each.</summary>
     public void KeepTo() => Stays = true;
 
-    /// <summary>A new piece begins: nothing is in its hand until it says so.</summary>
-    internal void Begin() => Stays = false;
-
-    /// <summary>What is in hand under a name, attached; read when it is not there, null when it is nowhere.</summary>
-    public T? Get<T>(MudRoomDb db, string name, Func<T?> read) where T : class
+    /// <summary>What is in hand under a name; read, untracked, when it is not there; null when it is nowhere.</summary>
+    public T? Get<T>(string name, Func<T?> read) where T : class
     {
-        if (kept.TryGetValue(name, out var there))
-        {
-            if (there is System.Collections.IEnumerable many) db.AttachRange(many.Cast<object>());
-            else db.Attach(there);
-            return (T)there;
-        }
-
+        if (kept.TryGetValue(name, out var there)) return (T)there;
         var found = read();
         if (found is not null) kept[name] = found;
         return found;
     }
 
+    /// <summary>Marks a row that is in hand as changed.</summary>
+    public void Change(object row) => changed.Add(row);
+
+    /// <summary>A new piece begins: nothing is in its hand until it says so.</summary>
+    internal void Begin()
+    {
+        Stays = false;
+        changed.Clear();
+    }
+
     /// <summary>Lets all go.</summary>
-    public void LetGo() => kept.Clear();
+    internal void LetGo() => kept.Clear();
 }
 
 /// <summary>
@@ -67,7 +74,8 @@ public sealed class WriteDesk : IAsyncDisposable
     readonly Channel<Piece> waiting = Channel.CreateUnbounded<Piece>(new UnboundedChannelOptions { SingleReader = true });
     readonly SqliteConnection connection;
     readonly Task writer;
-    readonly Dictionary<Type, Action<object, SqliteTransaction>> appenders;
+    readonly Dictionary<Type, IRowCommands> rows;
+    readonly DoneActLookup doneActs;
     readonly InHand inHand = new();
     MudRoomDb db;
     ChainHead head;
@@ -78,12 +86,16 @@ public sealed class WriteDesk : IAsyncDisposable
         connection = Database.Open(file);
         db = NewContext();
         head = ReadHead();
-        appenders = new Dictionary<Type, Action<object, SqliteTransaction>>
+        rows = new Dictionary<Type, IRowCommands>
         {
-            [typeof(LedgerEntry)] = AppenderOf<LedgerEntry>(),
-            [typeof(DoneAct)] = AppenderOf<DoneAct>(),
-            [typeof(TallyEntry)] = AppenderOf<TallyEntry>(),
+            [typeof(LedgerEntry)] = new RowCommands<LedgerEntry>(connection, db.Model),
+            [typeof(DoneAct)] = new RowCommands<DoneAct>(connection, db.Model),
+            [typeof(TallyEntry)] = new RowCommands<TallyEntry>(connection, db.Model),
+            [typeof(ManifestLine)] = new RowCommands<ManifestLine>(connection, db.Model),
+            [typeof(LinePart)] = new RowCommands<LinePart>(connection, db.Model),
+            [typeof(Balance)] = new RowCommands<Balance>(connection, db.Model),
         };
+        doneActs = new DoneActLookup(connection);
         writer = Task.Factory.StartNew(Work, TaskCreationOptions.LongRunning).Unwrap();
     }
 
@@ -153,14 +165,14 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             inHand.Begin();
             var book = new StockBook(db, head, inHand);
-            var scope = new WriteScope(db, book, inHand);
+            var scope = new WriteScope(db, book, inHand, id => doneActs.Find(id, transaction));
             var (result, keep) = await piece.Work(scope);
             if (keep)
             {
                 book.Sweep();
-                await db.SaveChangesAsync();
-                foreach (var entry in book.Written) appenders[typeof(LedgerEntry)](entry, transaction);
-                foreach (var row in scope.Appended) appenders[row.GetType()](row, transaction);
+                if (db.ChangeTracker.HasChanges()) await db.SaveChangesAsync();
+                foreach (var row in inHand.Changed) rows[row.GetType()].Update(row, transaction);
+                foreach (var row in book.Written.Concat(scope.Appended)) rows[row.GetType()].Insert(row, transaction);
                 head = book.Head;
             }
             else
@@ -185,12 +197,6 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             transaction.Release("act");
         }
-    }
-
-    Action<object, SqliteTransaction> AppenderOf<T>() where T : class
-    {
-        var appender = new Appender<T>(connection, db.Model);
-        return (row, transaction) => appender.Append((T)row, transaction);
     }
 
     async Task RenewContext()

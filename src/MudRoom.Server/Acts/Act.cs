@@ -14,7 +14,7 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public StockBook Book { get; } = scope.Book;
 
     /// <summary>What acts of this kind keep in hand between them.</summary>
-    public InHand Kept { get; } = scope.Kept;
+    public InHand InHand { get; } = scope.InHand;
 
     /// <summary>Appends a row that nothing tracks.</summary>
     public void Append(object row) => scope.Append(row);

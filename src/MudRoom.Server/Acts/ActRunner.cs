@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.Json;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using MudRoom.Core;
 using MudRoom.Core.Site;
@@ -18,9 +17,6 @@ public sealed record ActFrom(string SiteCode, Person Person, string Device, Guid
 /// <summary>Runs acts at the write desk: once each, all or nothing, told to the others when durable.</summary>
 public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider clock, Announcer announcer, IOptions<JsonOptions> json)
 {
-    static readonly Func<MudRoomDb, Guid, DoneAct?> doneById =
-        EF.CompileQuery((MudRoomDb db, Guid id) => db.DoneActs.AsNoTracking().FirstOrDefault(a => a.Id == id));
-
     /// <summary>Runs one act.</summary>
     /// <returns>The answer as JSON, or the refusal.</returns>
     public async Task<Outcome<string>> Run<TRequest, TAnswer>(ActFrom from, string path, TRequest request, Func<Act, TRequest, Task<Outcome<TAnswer>>> run)
@@ -29,7 +25,7 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
         Act? act = null;
         var outcome = await desk.Do(async scope =>
         {
-            if (doneById(scope.Db, from.Id) is { } done) return (Again(done, from, path), false);
+            if (scope.FindDone(from.Id) is { } done) return (Again(done, from, path), false);
             act = new Act(scope, from.SiteCode, from.Person, setUp, clock.GetUtcNow(), from.Device, from.Id);
             var result = await run(act, request);
             if (result.Refused(out var refusal)) return (refusal, false);

@@ -26,10 +26,10 @@ public static class CountGoods
     const int MostUnits = 200;
 
     static readonly Func<MudRoomDb, int, string, Arrival?> arrivalByNumber =
-        EF.CompileQuery((MudRoomDb db, int site, string number) => db.Arrivals.FirstOrDefault(a => a.SiteId == site && a.Number == number));
+        EF.CompileQuery((MudRoomDb db, int site, string number) => db.Arrivals.AsNoTracking().FirstOrDefault(a => a.SiteId == site && a.Number == number));
 
     static readonly Func<MudRoomDb, int, int, IEnumerable<ManifestLine>> linesOfItem = EF.CompileQuery((MudRoomDb db, int arrival, int item) =>
-        db.ManifestLines.Where(m => m.ArrivalId == arrival && m.Part!.ItemId == item).Include(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order));
+        db.ManifestLines.AsNoTrackingWithIdentityResolution().Where(m => m.ArrivalId == arrival && m.Part!.ItemId == item).Include(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order));
 
     public static void Map(SiteRoutes routes) => routes.Act<CountRequest, CountAnswer>("/door/count", Right.Tally, Run);
 
@@ -40,11 +40,11 @@ public static class CountGoods
         var count = typed.Value;
         var item = count.Item;
 
-        act.Kept.KeepTo();
-        var arrival = act.Kept.Get(act.Db, $"arrival {act.Site.Id} {request.Arrival}", () => arrivalByNumber(act.Db, act.Site.Id, request.Arrival));
+        act.InHand.KeepTo();
+        var arrival = act.InHand.Get($"arrival {act.Site.Id} {request.Arrival}", () => arrivalByNumber(act.Db, act.Site.Id, request.Arrival));
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
-        var lines = act.Kept.Get(act.Db, $"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
+        var lines = act.InHand.Get($"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
         var rule = act.SetUp.HoldRules.FirstOrDefault(r => r.Catches(item, Countries.Find(count.Origin ?? "")?.Code));
         var judged = TallyRules.Judge(count, [.. lines.Select(ViewOf)], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), rule is not null);
         if (judged.Refused(out var no)) return no;
@@ -72,6 +72,8 @@ public static class CountGoods
             var line = lines.First(l => l.PartId == piece.PartId);
             line.Count(piece.Quantity);
             line.Part!.Receive(piece.Quantity);
+            act.InHand.Change(line);
+            act.InHand.Change(line.Part);
             var goods = new Goods(item.Id, batch.Value?.Id, piece.Unit?.Id, count.Serial);
             var movement = new Movement(goods, piece.Quantity, new Place(Account.Vendor), Place.In(place.Id, decision.Standing));
             var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, piece.Quantity, batch.Value, line, place), movement);

@@ -1,0 +1,101 @@
+using System.Linq.Expressions;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+
+namespace MudRoom.Data;
+
+/// <summary>Inserts and updates whole rows of one kind.</summary>
+interface IRowCommands
+{
+    void Insert(object row, SqliteTransaction transaction);
+
+    void Update(object row, SqliteTransaction transaction);
+}
+
+/// <summary>
+/// Inserts and updates whole rows by commands prepared once on the writing connection, for the few kinds of row that every
+/// scan writes. Columns and conversions come from EF's model, so there is no second mapping; only the tracking is left out.
+/// </summary>
+sealed class RowCommands<T> : IRowCommands where T : class
+{
+    readonly Command insert;
+    readonly Command update;
+
+    public RowCommands(SqliteConnection connection, IModel model)
+    {
+        var type = model.FindEntityType(typeof(T))!;
+        var table = $"\"{type.GetTableName()}\"";
+        var all = type.GetProperties().ToList();
+        // A key that the database gives is left out: SQLite numbers the row.
+        var inserted = all.Where(p => p.ValueGenerated == ValueGenerated.Never || !p.IsPrimaryKey()).ToList();
+        insert = new Command(connection, inserted, $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES ({string.Join(", ", inserted.Select((_, i) => "$" + i))})");
+        var key = all.Single(p => p.IsPrimaryKey());
+        var updated = all.Where(p => p != key).Append(key).ToList();
+        update = new Command(connection, updated, $"UPDATE {table} SET {string.Join(", ", updated.SkipLast(1).Select((p, i) => $"{Name(p)} = ${i}"))} WHERE {Name(key)} = ${updated.Count - 1}");
+    }
+
+    public void Insert(object row, SqliteTransaction transaction) => insert.Run((T)row, transaction);
+
+    public void Update(object row, SqliteTransaction transaction) => update.Run((T)row, transaction);
+
+    static string Name(IProperty property) => $"\"{property.GetColumnName()}\"";
+
+    sealed class Command
+    {
+        readonly SqliteCommand command;
+        readonly Func<T, object>[] read;
+
+        public Command(SqliteConnection connection, List<IProperty> columns, string text)
+        {
+            command = connection.CreateCommand();
+            command.CommandText = text;
+            for (var i = 0; i < columns.Count; i++) command.Parameters.Add(new SqliteParameter("$" + i, null));
+            command.Prepare();
+            read = [.. columns.Select(Reader)];
+        }
+
+        public void Run(T row, SqliteTransaction transaction)
+        {
+            command.Transaction = transaction;
+            for (var i = 0; i < read.Length; i++) command.Parameters[i].Value = read[i](row);
+            if (command.ExecuteNonQuery() != 1) throw new InvalidOperationException($"A row of {typeof(T).Name} was not written.");
+        }
+
+        /// <summary>Reads a property as the value that is stored.</summary>
+        static Func<T, object> Reader(IProperty property)
+        {
+            var row = Expression.Parameter(typeof(T));
+            var get = Expression.Lambda<Func<T, object?>>(Expression.Convert(Expression.Property(row, property.PropertyInfo!), typeof(object)), row).Compile();
+            ValueConverter? converter = property.GetTypeMapping().Converter;
+            if (converter is null) return entity => get(entity) ?? DBNull.Value;
+            var convert = converter.ConvertToProvider;
+            return entity => get(entity) is { } value ? convert(value) ?? DBNull.Value : DBNull.Value;
+        }
+    }
+}
+
+/// <summary>Looks for an act by its id, by a command prepared once.</summary>
+sealed class DoneActLookup
+{
+    readonly SqliteCommand command;
+
+    public DoneActLookup(SqliteConnection connection)
+    {
+        command = connection.CreateCommand();
+        command.CommandText = "SELECT \"Path\", \"PersonId\", \"At\", \"Answer\" FROM \"DoneActs\" WHERE \"Id\" = $0";
+        command.Parameters.Add(new SqliteParameter("$0", SqliteType.Blob));
+        command.Prepare();
+    }
+
+    public DoneAct? Find(Guid id, SqliteTransaction transaction)
+    {
+        command.Transaction = transaction;
+        command.Parameters[0].Value = id.ToByteArray(true);
+        using var reader = command.ExecuteReader();
+        return reader.Read()
+            ? new DoneAct { Id = id, Path = reader.GetString(0), PersonId = reader.GetInt32(1), At = new DateTimeOffset(reader.GetInt64(2), TimeSpan.Zero), Answer = reader.GetString(3) }
+            : null;
+    }
+}
