@@ -1,9 +1,7 @@
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Site;
-using MudRoom.Data;
 
 namespace MudRoom.Server.Acts;
 
@@ -55,7 +53,7 @@ public sealed class SiteRoutes
 public sealed class VisitMaker(RequestDelegate next)
 {
     /// <summary>Makes the visit, or answers with the refusal.</summary>
-    public async Task InvokeAsync(HttpContext http, SetUpStore setUps, MudRoomDb db, TimeProvider clock, IAntiforgery antiforgery)
+    public async Task InvokeAsync(HttpContext http, SetUpStore setUps, TimeProvider clock, IAntiforgery antiforgery)
     {
         if (http.GetEndpoint()?.Metadata.GetMetadata<RightNeeded>() is not { } needed)
         {
@@ -73,7 +71,7 @@ public sealed class VisitMaker(RequestDelegate next)
             return;
         }
 
-        http.Items[typeof(Visit)] = new Visit(db, site!, person!, setUp, clock.GetUtcNow());
+        http.Items[typeof(Visit)] = new Visit(http, site!, person!, setUp, clock.GetUtcNow());
         await next(http);
     }
 

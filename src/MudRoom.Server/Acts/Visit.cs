@@ -5,18 +5,30 @@ using MudRoom.Data;
 namespace MudRoom.Server.Acts;
 
 /// <summary>One person's look into one site: who, where, when, and what to read from.</summary>
-/// <param name="Db">For reading only; nothing is tracked.</param>
+/// <param name="Http">The request.</param>
 /// <param name="Site">The site of the address, which the person may work at.</param>
 /// <param name="Person">Who looks.</param>
 /// <param name="SetUp">The set-up.</param>
 /// <param name="Now">The instant.</param>
-public sealed record Visit(MudRoomDb Db, WarehouseSite Site, Person Person, SetUp SetUp, DateTimeOffset Now)
+public sealed record Visit(HttpContext Http, WarehouseSite Site, Person Person, SetUp SetUp, DateTimeOffset Now)
 {
+    MudRoomDb? db;
+
+    /// <summary>For reading only; nothing is tracked. Opened when it is first asked for: an act never asks.</summary>
+    public MudRoomDb Db => db ??= OpenForReading();
+
     /// <summary>The date at the site.</summary>
     public DateOnly Today => Site.DateAt(Now);
 
     /// <summary>True when the person may do what the right names.</summary>
     public bool May(Right right) => Rights.Allow(Person.Roles, right);
+
+    MudRoomDb OpenForReading()
+    {
+        var reading = Http.RequestServices.GetRequiredService<MudRoomDb>();
+        reading.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTrackingWithIdentityResolution;
+        return reading;
+    }
 
     /// <summary>The wall clock at the site.</summary>
     public DateTime Local(DateTimeOffset at) => Site.LocalTime(at);
