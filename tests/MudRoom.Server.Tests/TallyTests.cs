@@ -206,6 +206,47 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task A_serial_is_one_piece_that_is_on_hand_only_once_and_is_found_by_it()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var maren = await server.SignIn("maren");
+        Assert.Equal("not-at-door", (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code);
+        Assert.True((await wanjiru.Act("/road/at-door", new { arrival = "A-2624", door = 1 })).IsOk);
+        Assert.Equal("door-taken", (await wanjiru.Act("/road/at-door", new { arrival = "A-2619", door = 1 })).Code);
+        Assert.Equal("wanted", (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each"))).Code);
+        Assert.Equal("serial-one", (await maren.Act("/door/count", Client.Count("2", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code);
+        Assert.True((await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).IsOk);
+        Assert.Equal("serial-here", (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code);
+        Assert.Equal("Serial", (await maren.Ask("/scan?text=IC-0001"))["kind"].GetString());
+        Assert.Equal(1, (await maren.Ask("/book/find?text=IC-0001"))["stockTotal"].GetInt32());
+    }
+
+    [Fact]
+    public async Task A_run_of_counts_and_other_acts_between_them_never_lose_a_piece()
+    {
+        using var ikenna = await server.SignIn("ikenna");
+        using var maren = await server.SignIn("maren");
+        var random = new Random(3);
+        for (var i = 0; i < 40; i++)
+        {
+            var client = random.Next(2) == 0 ? ikenna : maren;
+            if (random.Next(4) == 0) await client.Act("/door/take-back", new { arrival = "A-2618" });
+            else await client.Act("/door/count", Client.Count("1", item: random.Next(2) == 0 ? "FK-DG" : "SP-DG", pack: "each", more: new { aside = random.Next(3) == 0 ? "Over" : null }));
+        }
+
+        await using var db = server.Db();
+        var arrival = await db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part).FirstAsync(a => a.Number == "A-2618");
+        var counts = await db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null).ToListAsync();
+        foreach (var line in arrival.Manifest)
+        {
+            var sum = counts.Where(c => c.PartId == line.PartId).Sum(c => c.Quantity);
+            Assert.Equal((sum, sum), (line.Counted, line.Part!.Received));
+        }
+
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
     public async Task One_batch_holds_one_source_batch()
     {
         using var leila = await server.SignIn("leila");

@@ -24,7 +24,7 @@ public sealed class SetUp
     public required IReadOnlyList<HoldRule> HoldRules { get; init; }
 
     /// <summary>True when a bin of any site has this address.</summary>
-    public bool IsBin(string address) => Sites.Values.Any(s => BinsByAddress.ContainsKey((s.Id, address.ToUpperInvariant())));
+    public bool HasAddress(string address) => Sites.Values.Any(s => BinsByAddress.ContainsKey((s.Id, address.ToUpperInvariant())));
 
     /// <summary>A bin's address, for showing.</summary>
     public string Address(int? binId) => binId is { } id && Bins.TryGetValue(id, out var bin) ? bin.Address : "";

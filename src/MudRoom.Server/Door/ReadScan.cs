@@ -91,8 +91,8 @@ public static class ReadScan
         if (found.Count == 1) return await FromItem(visit, found[0], code, null, arrival);
         if (visit.SetUp.BinsByAddress.TryGetValue((visit.Site.Id, code.ToUpperInvariant()), out var bin))
             return new Reading(ReadingKind.Bin, $"Bin {bin.Address}, {bin.Function.ToString().ToLowerInvariant()}.", bin.Address, Bin: bin.Address);
-        if (visit.SetUp.IsBin(code))
-            return Wrong(code, new Refusal("other-site", $"Bin {code} belongs to another site.", "Scan a bin of this site."));
+        if (visit.SetUp.HasAddress(code))
+            return Wrong(code, new Refusal("other-site", $"{code} is a place of another site.", "Scan a bin of this site."));
         var order = await visit.Db.Orders.FirstOrDefaultAsync(o => o.Number == code);
         if (order is not null)
             return new Reading(ReadingKind.Order, $"Order {order.Number} of {visit.SetUp.Vendors[order.VendorId].Name}.", order.Number, Order: order.Number,

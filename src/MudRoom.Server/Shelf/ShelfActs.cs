@@ -126,7 +126,7 @@ public static class ShelfActs
         if (job.GoodsScannedAt is null) return new Refusal("goods-not-scanned", "The goods of this job were not scanned yet.", "Scan their label first, then the bin.");
         var scan = (request.Bin ?? "").Trim().ToUpperInvariant();
         if (!act.SetUp.BinsByAddress.TryGetValue((act.Site.Id, scan), out var bin))
-            return act.SetUp.IsBin(scan)
+            return act.SetUp.HasAddress(scan)
                 ? new Refusal("other-site", $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
                 : new Refusal("bin-unknown", $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
         var item = act.SetUp.Catalogue[job.ItemId];

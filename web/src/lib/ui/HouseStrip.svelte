@@ -244,6 +244,7 @@
       border-top: var(--wall-w) solid var(--wall);
       max-width: 104px;
       overflow: hidden;
+      white-space: nowrap;
     }
     .where {
       display: none;

@@ -67,10 +67,10 @@
       split = '';
     }
   }
-  async function giveBack(reason: string | null) {
+  async function giveBack() {
     if (!mine?.job) return;
     const job = mine.job;
-    await run(() => act('/api/{site}/shelf/give-back', { job, reason }));
+    await run(() => act('/api/{site}/shelf/give-back', { job, reason: null }));
     chosen = '';
   }
 
@@ -176,8 +176,7 @@
                   placeholder={String(current.quantity)}
                 /></label
               >
-              <button class="button" onclick={() => giveBack('bin is full')}>Bin is full</button>
-              <button class="button" onclick={() => giveBack(null)}>Give it back</button>
+              <button class="button" onclick={() => giveBack()}>Give it back</button>
             </div>
           {:else if current.takenBy}
             <p>{current.why}</p>
