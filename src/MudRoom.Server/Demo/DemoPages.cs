@@ -67,7 +67,7 @@ public static class DemoPages
             if (item.NeedsDates) elements.Add((item.RulingDate == RulingDate.Expiry ? "17" : "15", end.ToString("yyMMdd")));
             if (item.NeedsSourceBatch) elements.Add(("10", source));
             if (item.NeedsOrigin) elements.Add(("422", Countries.ByCode(visit.SetUp.Vendors[item.VendorCodes[0].VendorId].Country)!.Number));
-            var detail = $"{pack.Name} of {Quantities.Show(pack.Content(1))} {item.UnitWord}{(item.NeedsSourceBatch ? $", batch {source}" : "")}";
+            var detail = $"{(pack.Content(1) == 1 ? pack.Name : $"{pack.Name} of {Quantities.Show(pack.Content(1))} {item.UnitWord}")}{(item.NeedsSourceBatch ? $", batch {source}" : "")}";
             if (elements.Count == 1) yield return new Label("Goods", item.Name, detail, "code128", pack.Gtin!, pack.Gtin!);
             else yield return new Label("Goods", item.Name, detail, "gs1-datamatrix", "]d2" + Raw(elements), string.Concat(elements.Select(e => $"({e.Ai}){e.Value}")));
         }

@@ -16,6 +16,15 @@ export function listen(client: QueryClient, site: string): () => void {
     await client.invalidateQueries();
   };
   line.onreconnected(join);
-  line.start().then(join, () => undefined);
-  return () => void line.stop();
+  // The first start is tried again by hand; from then on the line reconnects by itself.
+  let stopped = false;
+  const start = (): Promise<void> =>
+    line.start().then(join, () => {
+      if (!stopped) setTimeout(start, 2000);
+    });
+  void start();
+  return () => {
+    stopped = true;
+    void line.stop();
+  };
 }

@@ -34,6 +34,11 @@
     if (session.state?.signedIn && session.site) return listen(client, session.site);
   });
   $effect(() => {
+    const again = () => void session.load();
+    window.addEventListener('session-ended', again);
+    return () => window.removeEventListener('session-ended', again);
+  });
+  $effect(() => {
     const channel = new BroadcastChannel('mud-room-scanner');
     channel.onmessage = (event: MessageEvent<string>) => {
       if (document.visibilityState === 'visible' && !location.pathname.startsWith('/labels'))

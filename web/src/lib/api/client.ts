@@ -102,6 +102,9 @@ async function send<T>(url: string, init: RequestInit): Promise<T> {
     return (text ? JSON.parse(text) : undefined) as T;
   }
   const problem = await response.json().catch(() => ({}));
+  // The session ended, or somebody else signed in on this device: the page asks who is here.
+  if (problem.code === 'not-signed-in' || problem.code === 'token-missing')
+    window.dispatchEvent(new Event('session-ended'));
   throw new Problem(
     problem.code ?? `http-${response.status}`,
     problem.detail ?? 'The server refused, and did not say why.',

@@ -153,28 +153,16 @@
     background: var(--paper);
   }
   @media (max-width: 1000px) {
-    .frame,
-    .frame.folded {
-      grid-template-columns: 220px minmax(0, 1fr);
-    }
-    .trail {
-      display: none;
-    }
-    .parts {
-      display: none;
-    }
-  }
-  @media (max-width: 700px) {
     .parts {
       display: grid;
       grid-auto-flow: column;
       grid-auto-columns: 1fr;
-      height: 48px;
+      flex: none;
+      height: 44px;
       background: var(--paper);
       border-bottom: 1px solid var(--stone-2);
     }
     .parts button {
-      font-size: 16px;
       color: var(--peat-2);
       overflow: hidden;
       text-overflow: ellipsis;
@@ -185,6 +173,31 @@
       color: var(--peat);
       font-weight: 650;
       box-shadow: inset 0 -3px 0 var(--peat);
+    }
+    .frame,
+    .frame.folded {
+      grid-template-columns: 220px minmax(0, 1fr);
+    }
+    .trail,
+    .frame[data-part='trail'] .work {
+      display: none;
+    }
+    .frame[data-part='trail'] .trail {
+      display: flex;
+    }
+    .folded .inside {
+      display: block;
+    }
+    .fold {
+      display: none;
+    }
+  }
+  @media (max-width: 700px) {
+    .parts {
+      height: 48px;
+    }
+    .parts button {
+      font-size: 16px;
     }
     .frame,
     .frame.folded {

@@ -197,7 +197,8 @@
     .brand {
       display: none;
     }
-    .room .o {
+    .room .o,
+    .room .n {
       display: none;
     }
     .house {

@@ -114,6 +114,9 @@
             {/each}
           </div>
         {/if}
+        {#if current.state === 'InYard' && !session.may('PlanArrivals')}
+          <p>It stands at spot <b class="c">{current.spot}</b>. A supervisor calls it to a door.</p>
+        {/if}
         <ProblemNote {error} />
       </div>
     {:else}

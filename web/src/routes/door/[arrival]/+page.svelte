@@ -79,7 +79,6 @@
           ribbed={t.card.vehicle === 'container'}
           label="{Math.round(t.card.share * 100)} % counted"
           height={18}
-          width={690}
         />
         {#if t.receipts.length > 0}<p><Mark kind="done" word="counted in" /> receipts {t.receipts.join(', ')}</p>{/if}
       </div>
