@@ -6,7 +6,7 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day, number, plural } from '$lib/ui/format';
   import type { Draft } from './draft.svelte';
-  let { draft, closed }: { draft: Draft; closed: boolean } = $props();
+  let { draft }: { draft: Draft } = $props();
   const item = $derived(draft.reading?.item);
   const code = $derived(draft.error instanceof Problem ? draft.error.code : '');
   const dates = $derived(
@@ -25,6 +25,7 @@
 
 {#if item}
   <form
+    id="count"
     class="count"
     onsubmit={(e) => {
       e.preventDefault();
@@ -232,12 +233,6 @@
         >
       {/if}
     </div>
-    <div class="take">
-      <button class="button go big" id="take" disabled={draft.busy || closed}
-        >Take {draft.words} {item.unit}{draft.aside ? ', aside' : ''}</button
-      >
-      <button type="button" class="button" onclick={() => draft.clear()}>Leave it</button>
-    </div>
   </form>
 {:else if draft.taken}
   <p class="good taken" id="taken">
@@ -317,12 +312,6 @@
     padding: 6px 10px;
     border-radius: 2px;
   }
-  .take {
-    display: grid;
-    grid-template-columns: 1fr auto;
-    gap: 10px;
-    align-items: stretch;
-  }
   .taken {
     margin: 12px 18px;
   }
@@ -339,12 +328,6 @@
     }
     .step {
       min-height: 48px;
-    }
-    .take {
-      position: sticky;
-      bottom: 0;
-      background: var(--lit-faint);
-      padding: 6px 0;
     }
     .taken {
       margin: 10px 14px;

@@ -227,8 +227,5 @@
     .foot {
       padding: 8px 14px;
     }
-    .foot:has(:global(.inhand)) {
-      display: none;
-    }
   }
 </style>

@@ -82,7 +82,7 @@
         />
         {#if t.receipts.length > 0}<p><Mark kind="done" word="counted in" /> receipts {t.receipts.join(', ')}</p>{/if}
       </div>
-      <CountForm {draft} {closed} />
+      <CountForm {draft} />
       {#each orders as order (order)}
         {@const rows = t.manifest.filter((m) => m.order === order)}
         <h2 class="order">
@@ -133,8 +133,16 @@
     {/if}
   {/snippet}
   {#snippet foot()}
-    {#if t && !closed && session.may('CloseTally')}
-      <div class="row" class:inhand={draft.reading}>
+    {#if draft.reading?.item}
+      <div class="take">
+        <button class="button go big" id="take" form="count" disabled={draft.busy || closed}>
+          Take {draft.words}
+          {draft.reading.item.unit}{draft.aside ? ', aside' : ''}
+        </button>
+        <button class="button" onclick={() => draft.clear()}>Leave it</button>
+      </div>
+    {:else if t && !closed && session.may('CloseTally')}
+      <div class="row">
         <span class="grow"
           >{#if unsettled > 0}<b>{unsettled} of {t.card.lines} lines are not complete.</b>{:else}<Mark
               kind="done"
@@ -195,6 +203,11 @@
 {#if t}<CloseDialog bind:open={closing} tally={t} />{/if}
 
 <style>
+  .take {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    gap: 10px;
+  }
   .percent {
     font-size: 20px;
     font-weight: 600;
@@ -225,11 +238,6 @@
   .back {
     text-decoration: line-through;
     color: var(--peat-3);
-  }
-  @media (max-width: 700px) {
-    .inhand {
-      display: none;
-    }
   }
   @media (max-width: 1000px) {
     .lines li {
