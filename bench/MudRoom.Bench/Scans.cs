@@ -10,6 +10,7 @@ namespace MudRoom.Bench;
 static class Scans
 {
     const int Scanners = 8;
+    static readonly System.Net.Http.Headers.MediaTypeHeaderValue json = new("application/json");
     static readonly string[] items = ["HH-16", "SP-DG", "FK-DG", "HS-15", "TP-18", "TS-18", "ST-CU", "HF-17"];
 
     public static async Task<bool> Report(string dll, string folder, double rawPerSecond)
@@ -61,11 +62,13 @@ static class Scans
         var results = await Task.WhenAll(clients.Select(async (client, i) =>
         {
             var taken = new List<double>();
+            var scan = JsonSerializer.SerializeToUtf8Bytes(new { arrival = "A-BENCH", item = items[i], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true });
             var refused = 0;
             while (watch.Elapsed < time)
             {
                 var begin = Stopwatch.GetTimestamp();
-                using var response = await Send(client, "/api/LM/door/count", new { arrival = "A-BENCH", item = items[i], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true });
+                using var content = new ByteArrayContent(scan) { Headers = { ContentType = json } };
+                using var response = await Send(client, "/api/LM/door/count", content);
                 if (response.IsSuccessStatusCode) taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
                 else refused++;
             }
@@ -95,16 +98,16 @@ static class Scans
         client.DefaultRequestHeaders.Add("X-Token", session.GetProperty("token").GetString());
     }
 
-    static async Task<HttpResponseMessage> Send(HttpClient client, string path, object body)
+    static async Task<HttpResponseMessage> Send(HttpClient client, string path, HttpContent body)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = JsonContent.Create(body) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = body };
         request.Headers.Add("Act-Id", Guid.NewGuid().ToString());
         return await client.SendAsync(request);
     }
 
     static async Task Act(HttpClient client, string path, object body)
     {
-        using var response = await Send(client, path, body);
+        using var response = await Send(client, path, JsonContent.Create(body));
         if (!response.IsSuccessStatusCode) throw new InvalidOperationException(await response.Content.ReadAsStringAsync());
     }
 

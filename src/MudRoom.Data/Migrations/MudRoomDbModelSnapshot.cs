@@ -391,11 +391,13 @@ namespace MudRoom.Data.Migrations
 
                     b.HasKey("Seq");
 
-                    b.HasIndex("BatchId");
+                    b.HasIndex("BatchId")
+                        .HasFilter("\"BatchId\" IS NOT NULL");
 
                     b.HasIndex("ItemId");
 
-                    b.HasIndex("UnitId");
+                    b.HasIndex("UnitId")
+                        .HasFilter("\"UnitId\" IS NOT NULL");
 
                     b.HasIndex("SiteId", "At");
 
@@ -750,7 +752,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId");
 
-                    b.HasIndex("ReceiptId");
+                    b.HasIndex("ReceiptId")
+                        .HasFilter("\"ReceiptId\" IS NOT NULL");
 
                     b.HasIndex("ArrivalId", "At");
 

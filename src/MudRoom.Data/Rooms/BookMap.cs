@@ -17,8 +17,8 @@ sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfigu
         entry.HasIndex(e => new { e.SiteId, e.Subject });
         entry.HasIndex(e => new { e.SiteId, e.At });
         entry.HasIndex(e => e.ItemId);
-        entry.HasIndex(e => e.BatchId);
-        entry.HasIndex(e => e.UnitId);
+        entry.HasIndex(e => e.BatchId).HasFilter("\"BatchId\" IS NOT NULL");
+        entry.HasIndex(e => e.UnitId).HasFilter("\"UnitId\" IS NOT NULL");
     }
 
     public void Configure(EntityTypeBuilder<Balance> balance)

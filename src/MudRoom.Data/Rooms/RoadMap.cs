@@ -53,7 +53,7 @@ sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfigur
     {
         entry.HasIndex(e => new { e.ArrivalId, e.At });
         entry.HasIndex(e => e.ActId);
-        entry.HasIndex(e => e.ReceiptId);
+        entry.HasIndex(e => e.ReceiptId).HasFilter("\"ReceiptId\" IS NOT NULL");
         entry.HasOne<Arrival>().WithMany().HasForeignKey(e => e.ArrivalId);
         entry.HasOne<Item>().WithMany().HasForeignKey(e => e.ItemId);
     }

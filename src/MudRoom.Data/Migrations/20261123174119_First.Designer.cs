@@ -11,7 +11,7 @@ using MudRoom.Data;
 namespace MudRoom.Data.Migrations
 {
     [DbContext(typeof(MudRoomDb))]
-    [Migration("20261123155555_First")]
+    [Migration("20261123174119_First")]
     partial class First
     {
         /// <inheritdoc />
@@ -394,11 +394,13 @@ namespace MudRoom.Data.Migrations
 
                     b.HasKey("Seq");
 
-                    b.HasIndex("BatchId");
+                    b.HasIndex("BatchId")
+                        .HasFilter("\"BatchId\" IS NOT NULL");
 
                     b.HasIndex("ItemId");
 
-                    b.HasIndex("UnitId");
+                    b.HasIndex("UnitId")
+                        .HasFilter("\"UnitId\" IS NOT NULL");
 
                     b.HasIndex("SiteId", "At");
 
@@ -753,7 +755,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId");
 
-                    b.HasIndex("ReceiptId");
+                    b.HasIndex("ReceiptId")
+                        .HasFilter("\"ReceiptId\" IS NOT NULL");
 
                     b.HasIndex("ArrivalId", "At");
 

@@ -1120,7 +1120,8 @@ namespace MudRoom.Data.Migrations
             migrationBuilder.CreateIndex(
                 name: "IX_Ledger_BatchId",
                 table: "Ledger",
-                column: "BatchId");
+                column: "BatchId",
+                filter: "\"BatchId\" IS NOT NULL");
 
             migrationBuilder.CreateIndex(
                 name: "IX_Ledger_ItemId",
@@ -1140,7 +1141,8 @@ namespace MudRoom.Data.Migrations
             migrationBuilder.CreateIndex(
                 name: "IX_Ledger_UnitId",
                 table: "Ledger",
-                column: "UnitId");
+                column: "UnitId",
+                filter: "\"UnitId\" IS NOT NULL");
 
             migrationBuilder.CreateIndex(
                 name: "IX_LineParts_ItemId_IsOpen",
@@ -1257,7 +1259,8 @@ namespace MudRoom.Data.Migrations
             migrationBuilder.CreateIndex(
                 name: "IX_TallyEntries_ReceiptId",
                 table: "TallyEntries",
-                column: "ReceiptId");
+                column: "ReceiptId",
+                filter: "\"ReceiptId\" IS NOT NULL");
 
             migrationBuilder.CreateIndex(
                 name: "IX_Units_Sscc",
