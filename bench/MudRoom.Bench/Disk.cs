@@ -6,7 +6,7 @@ namespace MudRoom.Bench;
 /// <summary>What the disk itself does: one sync, and one-row SQLite transactions with write-ahead log and full sync.</summary>
 static class Disk
 {
-    public static void Report(string folder, out double rawPerSecond)
+    public static void Report(string folder)
     {
         var syncs = new List<double>();
         using (var file = new FileStream(Path.Combine(folder, "sync"), FileMode.Create))
@@ -20,21 +20,25 @@ static class Disk
 
         syncs.Sort();
         Console.WriteLine($"one sync of the disk: median {syncs[150]:0} µs, 95th percentile {syncs[285]:0} µs");
+    }
+
+    /// <summary>Raw one-row transactions a second, for so long.</summary>
+    public static double Raw(string folder, TimeSpan time)
+    {
         using var connection = Database.Open(Path.Combine(folder, "raw.db"));
-        Run("CREATE TABLE T (Id INTEGER PRIMARY KEY, Text TEXT)");
+        Run("CREATE TABLE IF NOT EXISTS T (Id INTEGER PRIMARY KEY, Text TEXT)");
         using var insert = connection.CreateCommand();
         insert.CommandText = "INSERT INTO T (Text) VALUES ('one row')";
         for (var i = 0; i < 200; i++) insert.ExecuteNonQuery();
         var count = 0;
         var watch = Stopwatch.StartNew();
-        while (watch.Elapsed < TimeSpan.FromSeconds(4))
+        while (watch.Elapsed < time)
         {
             insert.ExecuteNonQuery();
             count++;
         }
 
-        rawPerSecond = count / watch.Elapsed.TotalSeconds;
-        Console.WriteLine($"raw one-row transactions, write-ahead log, synchronous FULL: {rawPerSecond:0} a second");
+        return count / watch.Elapsed.TotalSeconds;
 
         void Run(string sql)
         {

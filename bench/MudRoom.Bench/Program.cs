@@ -6,8 +6,8 @@ var folder = Directory.CreateTempSubdirectory("mudroom-bench-").FullName;
 try
 {
     var good = true;
-    Disk.Report(folder, out var rawPerSecond);
-    good &= await Scans.Report(Environment.GetEnvironmentVariable("MUDROOM_SERVER_DLL") ?? Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll"), folder, rawPerSecond);
+    Disk.Report(folder);
+    good &= await Scans.Report(Environment.GetEnvironmentVariable("MUDROOM_SERVER_DLL") ?? Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll"), folder);
     good &= await Proposals.Report(folder);
     Console.WriteLine(good ? "\nEvery figure is within its limit." : "\nA figure is beyond its limit.");
     return good ? 0 : 1;

@@ -13,7 +13,7 @@ static class Scans
     static readonly System.Net.Http.Headers.MediaTypeHeaderValue json = new("application/json");
     static readonly string[] items = ["HH-16", "SP-DG", "FK-DG", "HS-15", "TP-18", "TS-18", "ST-CU", "HF-17"];
 
-    public static async Task<bool> Report(string dll, string folder, double rawPerSecond)
+    public static async Task<bool> Report(string dll, string folder)
     {
         using (var first = Start(dll, folder, out var firstUrl))
         {
@@ -30,8 +30,20 @@ static class Scans
         {
             await OpenDoor(url);
             await Count(url, TimeSpan.FromSeconds(20));
-            var (perSecond, median, p99, refused) = await Count(url, TimeSpan.FromSeconds(10));
+            // Both kinds in turn, so that what else the machine does falls on both; the middle one of five ratios counts.
+            var turns = new List<(double PerSecond, double Median, double P99, int Refused, double Raw)>();
+            for (var turn = 0; turn < 5; turn++)
+            {
+                var raw = Disk.Raw(folder, TimeSpan.FromSeconds(1.5));
+                var (each, middle, slow, no) = await Count(url, TimeSpan.FromSeconds(4));
+                turns.Add((each, middle, slow, no, raw));
+            }
+
+            Console.WriteLine("ratios turn by turn: " + string.Join(", ", turns.Select(t => $"{t.PerSecond / t.Raw:0.000}")));
+            var (perSecond, median, p99, _, rawPerSecond) = turns.OrderBy(t => t.PerSecond / t.Raw).ElementAt(2);
+            var refused = turns.Sum(t => t.Refused);
             var ratio = perSecond / rawPerSecond;
+            Console.WriteLine($"raw one-row transactions, write-ahead log, synchronous FULL: {rawPerSecond:0} a second");
             server.Refresh();
             var memory = server.WorkingSet64 / 1024 / 1024;
             Console.WriteLine($"scans acknowledged over HTTP by {Scanners} scanners at once: {perSecond:0} a second (limit 200), median {median:0.0} ms, 99th percentile {p99:0.0} ms, refused {refused}");
