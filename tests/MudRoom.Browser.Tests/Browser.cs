@@ -93,7 +93,6 @@ public sealed class Browser : IDisposable
     public void Scan(string text)
     {
         driver.ExecuteScript("document.activeElement?.blur?.()");
-        var body = driver.FindElement(By.TagName("body"));
         foreach (var part in text.Split('\u001d').Select((t, i) => (t, i)))
         {
             if (part.i > 0)
@@ -102,7 +101,6 @@ public sealed class Browser : IDisposable
         }
 
         new OpenQA.Selenium.Interactions.Actions(driver).SendKeys(Keys.Enter).Perform();
-        _ = body;
     }
 
     /// <summary>What the scan line says it understood.</summary>

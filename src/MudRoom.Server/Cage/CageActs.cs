@@ -31,7 +31,6 @@ public static class CageActs
         var lifted = hold.Lift(act.Now, act.Person.Name, request.Note);
         if (lifted.Refused(out var refusal)) return refusal;
         var item = act.SetUp.Catalogue[hold.ItemId];
-        // Goods of an item that is inspected go to the bench's queue unless they were counted aside, which no inspection sees.
         var moved = await BenchActs.Restand(act, hold.ItemId, hold.BatchId, lifted.Value, Standing.Held, Standing.Usable, EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted");
         act.Write(EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted by {act.Person.Name}{(string.IsNullOrWhiteSpace(request.Note) ? "" : ": " + request.Note.Trim())}");
         act.Touch("cage", "shelf", "house");
