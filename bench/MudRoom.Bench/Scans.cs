@@ -10,7 +10,6 @@ namespace MudRoom.Bench;
 static class Scans
 {
     const int Scanners = 8;
-    static readonly System.Net.Http.Headers.MediaTypeHeaderValue json = new("application/json");
     static readonly string[] items = ["HH-16", "SP-DG", "FK-DG", "HS-15", "TP-18", "TS-18", "ST-CU", "HF-17"];
 
     public static async Task<bool> Report(string dll, string folder)
@@ -69,33 +68,41 @@ static class Scans
     static async Task<(double PerSecond, double Median, double P99, int Refused)> Count(string url, TimeSpan time)
     {
         string[] people = ["leila", "tomasz", "maren", "ikenna"];
-        var clients = await Task.WhenAll(Enumerable.Range(0, Scanners).Select(i => SignIn(url, people[i % people.Length])));
-        var watch = Stopwatch.StartNew();
-        var results = await Task.WhenAll(clients.Select(async (client, i) =>
+        var scanners = new List<Scanner>();
+        for (var i = 0; i < Scanners; i++)
         {
-            var taken = new List<double>();
+            var cookies = new CookieContainer();
+            using var client = await SignIn(url, people[i % people.Length], cookies);
             var scan = JsonSerializer.SerializeToUtf8Bytes(new { arrival = "A-BENCH", item = items[i], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true });
-            var refused = 0;
-            while (watch.Elapsed < time)
-            {
-                var begin = Stopwatch.GetTimestamp();
-                using var content = new ByteArrayContent(scan) { Headers = { ContentType = json } };
-                using var response = await Send(client, "/api/LM/door/count", content);
-                if (response.IsSuccessStatusCode) taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
-                else refused++;
-            }
+            var at = new Uri(url);
+            scanners.Add(new Scanner(at, cookies.GetCookieHeader(at), client.DefaultRequestHeaders.GetValues("X-Token").Single(), "/api/LM/door/count", scan));
+        }
 
-            return (taken, refused);
-        }));
+        var watch = Stopwatch.StartNew();
+        var results = await Task.WhenAll(scanners.Select(scanner => Task.Factory.StartNew(() => CountOn(scanner, watch, time), TaskCreationOptions.LongRunning)));
         var seconds = watch.Elapsed.TotalSeconds;
-        foreach (var client in clients) client.Dispose();
-        var all = results.SelectMany(r => r.taken).Order().ToList();
-        return (all.Count / seconds, all[all.Count / 2], all[all.Count * 99 / 100], results.Sum(r => r.refused));
+        scanners.ForEach(s => s.Dispose());
+        var all = results.SelectMany(r => r.Taken).Order().ToList();
+        return (all.Count / seconds, all[all.Count / 2], all[all.Count * 99 / 100], results.Sum(r => r.Refused));
     }
 
-    static async Task<HttpClient> SignIn(string url, string name)
+    static (List<double> Taken, int Refused) CountOn(Scanner scanner, Stopwatch watch, TimeSpan time)
     {
-        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(url) };
+        var taken = new List<double>();
+        var refused = 0;
+        while (watch.Elapsed < time)
+        {
+            var begin = Stopwatch.GetTimestamp();
+            if (scanner.Send()) taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
+            else refused++;
+        }
+
+        return (taken, refused);
+    }
+
+    static async Task<HttpClient> SignIn(string url, string name, CookieContainer? cookies = null)
+    {
+        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies ?? new CookieContainer() }) { BaseAddress = new Uri(url) };
         await LoadToken(client);
         var password = Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
         (await client.PostAsJsonAsync("/api/session", new { name, password })).EnsureSuccessStatusCode();

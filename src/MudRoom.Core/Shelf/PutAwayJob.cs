@@ -77,3 +77,10 @@ public sealed class PutAwayJob
     /// <summary>Gives it back to the queue.</summary>
     public void GiveBack() => State = JobState.GivenBack;
 }
+
+/// <summary>What drivers have taken is promised, wherever it still stands.</summary>
+public static class Promises
+{
+    /// <summary>What stands there less what drivers have taken of it, never below 0.</summary>
+    public static decimal Free(decimal there, IEnumerable<PutAwayJob> taken) => Math.Max(0, there - taken.Sum(j => j.Quantity));
+}

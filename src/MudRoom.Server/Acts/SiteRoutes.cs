@@ -1,7 +1,7 @@
-using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Mvc;
 using MudRoom.Core;
 using MudRoom.Core.Site;
+using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Acts;
 
@@ -53,7 +53,7 @@ public sealed class SiteRoutes
 public sealed class VisitMaker(RequestDelegate next)
 {
     /// <summary>Makes the visit, or answers with the refusal.</summary>
-    public async Task InvokeAsync(HttpContext http, SetUpStore setUps, TimeProvider clock, IAntiforgery antiforgery)
+    public async Task InvokeAsync(HttpContext http, SetUpStore setUps, TimeProvider clock, TokenCheck tokens)
     {
         if (http.GetEndpoint()?.Metadata.GetMetadata<RightNeeded>() is not { } needed)
         {
@@ -63,7 +63,7 @@ public sealed class VisitMaker(RequestDelegate next)
 
         var setUp = await setUps.Current();
         var refusal = Judge(http, setUp, needed.Right, out var site, out var person);
-        if (refusal is null && !HttpMethods.IsGet(http.Request.Method) && !await antiforgery.IsRequestValidAsync(http))
+        if (refusal is null && !HttpMethods.IsGet(http.Request.Method) && !await tokens.Fits(http, person!.Id))
             refusal = new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again.");
         if (refusal is not null)
         {

@@ -5,6 +5,7 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Bench;
@@ -105,7 +106,7 @@ public static class BenchActs
     {
         var item = act.SetUp.Catalogue[inspection.ItemId];
         var to = verdict == Verdict.Accepted ? Standing.Usable : Standing.Rejected;
-        var moved = await Restand(act, inspection.ItemId, inspection.BatchId, inspection.Quantity, Standing.ToInspect, to, EntryKind.VerdictSigned, inspection.Number,
+        var moved = await SpokenFor.Restand(act, SpokenFor.By(inspection), inspection.Quantity, Standing.ToInspect, to, EntryKind.VerdictSigned, inspection.Number,
             $"{inspection.Number} {verdict.ToString().ToLowerInvariant()}");
         if (verdict == Verdict.Accepted) return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are usable.";
         var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
@@ -127,24 +128,5 @@ public static class BenchActs
         act.Db.Holds.Add(hold);
         act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {hold.Sentence}");
         return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are rejected and held by {hold.Number}.";
-    }
-
-    /// <summary>Changes the standing of so much of an item and batch, wherever it stands on the site; a movement per place.</summary>
-    /// <returns>How much was changed: what has the standing, at most <paramref name="quantity"/>.</returns>
-    public static async Task<decimal> Restand(Act act, int itemId, int? batchId, decimal quantity, Standing from, Standing to, EntryKind kind, string subject, string sentence)
-    {
-        var rows = await act.Db.Balances
-            .Where(b => b.SiteId == act.Site.Id && b.ItemId == itemId && b.BatchId == batchId && b.Standing == from).OrderBy(b => b.Id).ToListAsync();
-        var left = quantity;
-        foreach (var row in rows)
-        {
-            if (left == 0) break;
-            var takes = Math.Min(left, row.Quantity);
-            act.Write(kind, subject, $"{sentence}: {Quantities.Show(takes)} in {act.SetUp.Address(row.BinId)} now {Standings.Word(to)}.",
-                new Movement(row.Goods, takes, row.Place, Place.In(row.BinId, to)));
-            left -= takes;
-        }
-
-        return quantity - left;
     }
 }

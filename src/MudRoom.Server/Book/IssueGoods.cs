@@ -5,6 +5,7 @@ using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
+using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Book;
 
@@ -39,10 +40,9 @@ public static class IssueGoods
             return new Refusal("not-usable", $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.", "Have it inspected or released first.");
         var reference = (request.Reference ?? "").Trim();
         if (reference.Length is 0 or > 40) return new Refusal("reference-missing", "Say what it is for: an order or job number of at most 40 characters.", "Type the number.");
-        var promised = (await act.Db.Jobs.Where(j => j.State == JobState.Taken && j.FromBinId == row.BinId && j.ItemId == row.ItemId && j.BatchId == row.BatchId
-            && j.UnitId == row.UnitId && j.Serial == row.Serial && j.Standing == row.Standing).Select(j => j.Quantity).ToListAsync()).Sum();
-        if (quantity.Value > row.Quantity - promised)
-            return new Refusal("more-than-there", $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(row.Quantity - promised)} {item.UnitWord} free.", "Issue what is there.");
+        var free = Promises.Free(row.Quantity, await TakenJobs.From(act.Db, row.Goods, row.Place));
+        if (quantity.Value > free)
+            return new Refusal("more-than-there", $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.", "Issue what is there.");
         act.Write(EntryKind.Issued, reference, $"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
             new Movement(row.Goods, quantity.Value, row.Place, new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job)));
         act.Touch("shelf", "book", "house");

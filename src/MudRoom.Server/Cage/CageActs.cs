@@ -5,6 +5,7 @@ using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
+using MudRoom.Server.Book;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Cage;
@@ -31,10 +32,11 @@ public static class CageActs
         var lifted = hold.Lift(act.Now, act.Person.Name, request.Note);
         if (lifted.Refused(out var refusal)) return refusal;
         var item = act.SetUp.Catalogue[hold.ItemId];
-        var moved = await BenchActs.Restand(act, hold.ItemId, hold.BatchId, lifted.Value, Standing.Held, Standing.Usable, EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted");
+        var to = await AfterLifting(act, hold, item, lifted.Value);
+        var moved = await SpokenFor.Restand(act, SpokenFor.By(hold), lifted.Value, Standing.Held, to, EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted");
         act.Write(EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted by {act.Person.Name}{(string.IsNullOrWhiteSpace(request.Note) ? "" : ": " + request.Note.Trim())}");
         act.Touch("cage", "shelf", "house");
-        return new DoneAnswer($"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are usable.");
+        return new DoneAnswer($"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are {Standings.Word(to)}.");
     }
 
     public static async Task<Outcome<DoneAnswer>> Decide(Act act, DecideRequest request)
@@ -52,8 +54,8 @@ public static class CageActs
 
         var sentence = $"{hold.Number}: {Word(request.Decision)}, {request.Note.Trim()}";
         var moved = request.Decision == DecisionKind.ReleaseUnderConcession
-            ? await BenchActs.Restand(act, hold.ItemId, hold.BatchId, quantity.Value, standing, Standing.Usable, EntryKind.Decided, hold.Number, sentence)
-            : await SendOut(act, hold, quantity.Value, standing, request.Decision == DecisionKind.Scrap ? Account.Scrap : Account.Vendor, sentence);
+            ? await SpokenFor.Restand(act, SpokenFor.By(hold), quantity.Value, standing, Standing.Usable, EntryKind.Decided, hold.Number, sentence)
+            : await SpokenFor.SendOut(act, SpokenFor.By(hold), quantity.Value, standing, request.Decision == DecisionKind.Scrap ? Account.Scrap : Account.Vendor, EntryKind.Decided, hold.Number, sentence);
         if (moved != quantity.Value)
             return new Refusal("not-all-there", $"Only {Quantities.Show(moved)} {item.UnitWord} of it were found on the site.", "Count the places of the hold.");
         act.Touch("cage", "shelf", "house");
@@ -69,20 +71,16 @@ public static class CageActs
         return job is null ? null : new Refusal("on-the-move", $"{job.PersonName} is moving these goods right now.", "Wait until they are put down.");
     }
 
-    static async Task<decimal> SendOut(Act act, Hold hold, decimal quantity, Standing standing, Account to, string sentence)
+    /// <summary>Goods of an item that is inspected are not usable by being lifted alone: they wait at the bench for their inspection.</summary>
+    static async Task<Standing> AfterLifting(Act act, Hold hold, Core.Site.Item item, decimal quantity)
     {
-        var rows = await act.Db.Balances.Where(b => b.SiteId == act.Site.Id && b.ItemId == hold.ItemId && b.BatchId == hold.BatchId && b.Standing == standing)
-            .OrderBy(b => b.Id).ToListAsync();
-        var left = quantity;
-        foreach (var row in rows)
-        {
-            if (left == 0) break;
-            var takes = Math.Min(left, row.Quantity);
-            act.Write(EntryKind.Decided, hold.Number, sentence, new Movement(row.Goods, takes, row.Place, new Place(to)));
-            left -= takes;
-        }
-
-        return quantity - left;
+        if (item.InspectionPlanId is null || hold.ArrivalId is not { } arrivalId) return Standing.Usable;
+        var vendorId = await act.Db.TallyEntries.Where(e => e.HoldId == hold.Id).Select(e => (int?)e.VendorId).FirstOrDefaultAsync();
+        if (vendorId is null) return Standing.Usable;
+        var inspection = await Inspections.Waiting(act, arrivalId, item, hold.BatchId, vendorId.Value);
+        inspection.Grow(quantity);
+        act.Touch("bench");
+        return Standing.ToInspect;
     }
 
     static string Word(DecisionKind decision) => decision switch

@@ -2,7 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
-using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -24,15 +23,14 @@ public static class Batches
     /// <summary>The number the site's rule proposes for the next own batch: prefix, month and day, sequence.</summary>
     public static string Propose(MudRoomDb db, Item item, DateOnly today)
     {
-        var start = $"{(item.BatchPrefix.Length > 0 ? item.BatchPrefix : item.Code)}-{today:MMdd}-";
+        var start = BatchRules.Start(item, today);
         var taken = db.Batches.Count(b => b.ItemId == item.Id && b.Number.StartsWith(start));
-        while (batchByNumber(db, item.Id, $"{start}{taken + 1}") is not null) taken++;
-        return $"{start}{taken + 1}";
+        return BatchRules.Next(item, today, taken, number => batchByNumber(db, item.Id, number) is not null);
     }
 
     /// <summary>The own batch that today's goods of a source batch are in already, or null.</summary>
     public static string? Existing(MudRoomDb db, Item item, int vendorId, string sourceNumber, DateOnly today) =>
-        sourceByNumber(db, item.Id, vendorId, sourceNumber) is { } source && latestOfSource(db, source.Id) is { } batch && batch.Number.Contains($"-{today:MMdd}-")
+        sourceByNumber(db, item.Id, vendorId, sourceNumber) is { } source && latestOfSource(db, source.Id) is { } batch && BatchRules.IsOfDay(batch.Number, today)
             ? batch.Number
             : null;
 
@@ -43,11 +41,11 @@ public static class Batches
         if (!item.NeedsBatch) return (Batch?)null;
         var sourceNumber = Clean(count.SourceBatchNumber);
         var source = sourceNumber is null ? null : sourceByNumber(act.Db, item.Id, vendorId, sourceNumber);
-        if (source is not null && Contradiction(source, decision) is { } clash) return clash;
+        if (source is not null && BatchRules.Contradiction(source, decision.Dates, decision.Origin) is { } clash) return clash;
         var number = Clean(count.BatchNumber)
             ?? (sourceNumber is null ? null : Existing(act.Db, item, vendorId, sourceNumber, act.Today))
             ?? Propose(act.Db, item, act.Today);
-        if (number.Length > 20) return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
+        if (number.Length > BatchRules.MostCharacters) return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
         var batch = batchByNumber(act.Db, item.Id, number);
         if (batch is not null)
         {
@@ -75,21 +73,6 @@ public static class Batches
         act.Db.Batches.Add(batch);
         await act.Db.SaveChangesAsync();
         return batch;
-    }
-
-    /// <summary>The same source batch cannot have two dates.</summary>
-    static Refusal? Contradiction(SourceBatch source, CountDecision decision)
-    {
-        foreach (var (word, known, now) in new[]
-                 {
-                     ("best before", source.BestBefore, decision.Dates.BestBefore), ("expiry", source.Expiry, decision.Dates.Expiry),
-                     ("production", source.Production, decision.Dates.Production?.Date),
-                 })
-            if (known is { } a && now is { } b && a != b && !decision.Dates.WorkedOut && !source.DateWorkedOut)
-                return new Refusal("batch-dates-differ", $"Source batch {source.Number} came with {word} {a:yyyy-MM-dd} before; now it is {b:yyyy-MM-dd}.", "Look at the label again: batch or date was read wrongly.");
-        if (source.Origin is { } origin && decision.Origin is { } country && country.Code != origin)
-            return new Refusal("batch-origin-differs", $"Source batch {source.Number} came from {Countries.ByCode(origin)?.Name} before; now it is {country.Name}.", "Look at the label again.");
-        return null;
     }
 
     static string? Clean(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
-using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
@@ -9,6 +8,7 @@ using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Bench;
 
 namespace MudRoom.Server.Door;
 
@@ -58,23 +58,24 @@ public static class CountGoods
             return new Refusal("too-many-units", $"{count.Packs} units at once are too many: {MostUnits} at most.", "Count them in parts.");
         var units = await MakeUnits(act, count);
 
-        var place = PlaceAt(act, arrival, decision.Standing);
+        var place = ReceivingPlace.For(decision.Standing, act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]));
         var hold = count.Aside is not null ? await HoldFor(act, arrival, item, batch.Value, HoldReason.CountedAside, AsideSentence(count), null)
             : rule is not null ? await HoldFor(act, arrival, item, batch.Value, HoldReason.Rule, rule.Name, rule.Until(act.Now))
             : null;
-        var inspection = decision.Standing == Standing.ToInspect ? await InspectionFor(act, arrival, item, batch.Value, vendorId) : null;
+        var inspection = decision.Standing == Standing.ToInspect ? await Inspections.Waiting(act, arrival.Id, item, batch.Value?.Id, vendorId) : null;
         hold?.Grow(count.Quantity);
         inspection?.Grow(count.Quantity);
         if (hold is { Id: 0 } || inspection is { Id: 0 }) await act.Db.SaveChangesAsync();
 
-        foreach (var piece in Pieces(decision.Choice.Shares, units, count.Pack.Content(1), count.Quantity))
+        foreach (var piece in Pieces.Cut(decision.Choice.Shares, units.Count, count.Pack.Content(1)))
         {
+            var unit = piece.Unit is { } index ? units[index] : null;
             var line = lines.First(l => l.PartId == piece.PartId);
             line.Count(piece.Quantity);
             line.Part!.Receive(piece.Quantity);
             act.InHand.Change(line);
             act.InHand.Change(line.Part);
-            var goods = new Goods(item.Id, batch.Value?.Id, piece.Unit?.Id, count.Serial);
+            var goods = new Goods(item.Id, batch.Value?.Id, unit?.Id, count.Serial);
             var movement = new Movement(goods, piece.Quantity, new Place(Account.Vendor), Place.In(place.Id, decision.Standing));
             var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, piece.Quantity, batch.Value, line, place), movement);
             act.Append(new TallyEntry
@@ -84,7 +85,7 @@ public static class CountGoods
                 ItemId = item.Id,
                 VendorId = vendorId,
                 BatchId = batch.Value?.Id,
-                UnitId = piece.Unit?.Id,
+                UnitId = unit?.Id,
                 Serial = count.Serial,
                 Quantity = piece.Quantity,
                 PackName = count.Pack.Name,
@@ -144,18 +145,6 @@ public static class CountGoods
         line.PartId, line.Part!.Line!.Order!.Number, line.Part.Line.Number, line.Part.Line.Order.OrderDate, line.Part.Due, line.Part.Ordered, line.Part.Received,
         line.Part.WaitingQuantity > line.Part.Received);
 
-    /// <summary>Where counted goods stand: usable, to inspect and held goods apart.</summary>
-    public static Bin PlaceAt(Act act, Arrival arrival, Standing standing)
-    {
-        var staging = act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]);
-        return standing switch
-        {
-            Standing.Usable => staging[0],
-            Standing.ToInspect => staging[Math.Max(0, staging.Count - 2)],
-            _ => staging[^1],
-        };
-    }
-
     static async Task<bool> SerialIsHere(Act act, Item item, string serial) =>
         await act.Db.Balances.AnyAsync(b => b.ItemId == item.Id && b.Serial == serial);
 
@@ -192,53 +181,6 @@ public static class CountGoods
         act.Db.Holds.Add(hold);
         act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name} of {arrival.Number}: {sentence}");
         return hold;
-    }
-
-    static async Task<Inspection> InspectionFor(Act act, Arrival arrival, Item item, Batch? batch, int vendorId)
-    {
-        var batchId = batch?.Id;
-        var inspection = await act.Db.Inspections.FirstOrDefaultAsync(i =>
-            i.ArrivalId == arrival.Id && i.ItemId == item.Id && i.BatchId == batchId && i.State == InspectionState.Waiting);
-        if (inspection is not null) return inspection;
-        inspection = new Inspection
-        {
-            Number = await act.Number("I"),
-            SiteId = act.Site.Id,
-            ArrivalId = arrival.Id,
-            ItemId = item.Id,
-            BatchId = batchId,
-            VendorId = vendorId,
-            PlanId = item.InspectionPlanId!.Value,
-            Since = act.Now,
-        };
-        act.Db.Inspections.Add(inspection);
-        return inspection;
-    }
-
-    sealed record Piece(int PartId, LogisticUnit? Unit, decimal Quantity, decimal Over);
-
-    /// <summary>Cuts a count where either its order part or its unit changes.</summary>
-    static IEnumerable<Piece> Pieces(IReadOnlyList<Share> shares, List<LogisticUnit> units, decimal perUnit, decimal quantity)
-    {
-        var unit = 0;
-        var leftInUnit = units.Count == 0 ? quantity : perUnit;
-        foreach (var share in shares)
-        {
-            var left = share.Quantity;
-            while (left > 0)
-            {
-                var takes = Math.Min(left, leftInUnit);
-                var over = Math.Max(0, Math.Min(takes, share.Over - (left - takes)));
-                yield return new Piece(share.PartId, units.Count == 0 ? null : units[unit], takes, over);
-                left -= takes;
-                leftInUnit -= takes;
-                if (leftInUnit == 0 && unit < units.Count - 1)
-                {
-                    unit++;
-                    leftInUnit = perUnit;
-                }
-            }
-        }
     }
 
     static void Note(Act act, Arrival arrival, Count count, CountDecision decision)

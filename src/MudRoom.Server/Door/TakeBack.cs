@@ -3,8 +3,10 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
+using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Door;
 
@@ -51,13 +53,11 @@ public static class TakeBack
     static async Task<Refusal?> GoneFurther(Act act, TallyEntry entry, Item item)
     {
         var goods = new Goods(entry.ItemId, entry.BatchId, entry.UnitId, entry.Serial);
-        var there = act.Book.On(goods, Place.In(entry.BinId, entry.Standing));
-        var promised = (await act.Db.Jobs.Where(j => j.State == Core.Shelf.JobState.Taken && j.FromBinId == entry.BinId && j.ItemId == entry.ItemId
-                && j.BatchId == entry.BatchId && j.UnitId == entry.UnitId && j.Serial == entry.Serial && j.Standing == entry.Standing)
-            .Select(j => j.Quantity).ToListAsync()).Sum();
-        if (there - promised >= entry.Quantity) return null;
+        var place = Place.In(entry.BinId, entry.Standing);
+        var free = Promises.Free(act.Book.On(goods, place), await TakenJobs.From(act.Db, goods, place));
+        if (free >= entry.Quantity) return null;
         return new Refusal(
-            "gone-further", $"Of the {Quantities.Show(entry.Quantity)} {item.UnitWord} of {item.Name} only {Quantities.Show(Math.Max(0, there - promised))} still stand free in {act.SetUp.Address(entry.BinId)}.",
+            "gone-further", $"Of the {Quantities.Show(entry.Quantity)} {item.UnitWord} of {item.Name} only {Quantities.Show(free)} still stand free in {act.SetUp.Address(entry.BinId)}.",
             "Bring back what was put away first, or have its job given back.");
     }
 

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
@@ -115,6 +116,8 @@ public static class ServerApp
         });
         services.Configure<SecurityStampValidatorOptions>(stamp => stamp.TimeProvider = TimeProvider.System);
         services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
+        services.PostConfigure<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme, cookie => cookie.TicketDataFormat = new RememberedTickets(cookie.TicketDataFormat));
+        services.AddSingleton<TokenCheck>();
         services.AddAntiforgery(antiforgery =>
         {
             antiforgery.HeaderName = "X-Token";

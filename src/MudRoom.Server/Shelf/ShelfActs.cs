@@ -56,9 +56,8 @@ public static class ShelfActs
         }
 
         if (found is null) return new Refusal("job-taken", "Nothing of it waits there any more: somebody has taken it.", "Take another one from the queue.");
-        var taken = await act.Db.Jobs.Where(j => j.State == JobState.Taken && j.FromBinId == found.BinId && j.ItemId == found.ItemId && j.BatchId == found.BatchId
-            && j.UnitId == found.UnitId && j.Serial == found.Serial && j.Standing == found.Standing).ToListAsync();
-        var free = found.Quantity - taken.Sum(j => j.Quantity);
+        var taken = await TakenJobs.From(act.Db, found.Goods, found.Place);
+        var free = Promises.Free(found.Quantity, taken);
         if (free <= 0) return new Refusal("job-taken", $"{taken[^1].PersonName} has taken it at {act.Site.LocalTime(taken[^1].TakenAt):HH:mm}.", "Take another one from the queue.");
         var item = act.SetUp.Catalogue[found.ItemId];
         var quantity = free;

@@ -64,15 +64,16 @@ public static class ShelfPages
     /// <summary>Stock in places where it may not stay, less what drivers have taken of it already.</summary>
     static async Task<(List<(Balance Row, decimal Free)> Waiting, List<PutAwayJob> Taken)> Rows(Visit visit)
     {
-        var passing = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
-        var bench = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Bench).Select(b => b.Id).ToList();
-        var cage = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Cage).Select(b => b.Id).ToList();
+        var bins = visit.SetUp.BinsOfSite[visit.Site.Id];
+        var passing = Enum.GetValues<Standing>().ToDictionary(s => s, s => bins.Where(b => ShelfQueue.OnlyPassesThrough(b.Function, s)).Select(b => b.Id).ToList());
+        var (usable, toInspect, held, rejected) = (passing[Standing.Usable], passing[Standing.ToInspect], passing[Standing.Held], passing[Standing.Rejected]);
         var rows = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id
-            && (passing.Contains(b.BinId) || bench.Contains(b.BinId) && b.Standing != Standing.ToInspect || cage.Contains(b.BinId) && b.Standing == Standing.Usable))
+            && (b.Standing == Standing.Usable && usable.Contains(b.BinId) || b.Standing == Standing.ToInspect && toInspect.Contains(b.BinId)
+                || b.Standing == Standing.Held && held.Contains(b.BinId) || b.Standing == Standing.Rejected && rejected.Contains(b.BinId)))
             .OrderBy(b => b.Since).Take(500).ToListAsync();
         var taken = await visit.Db.Jobs.Where(j => j.SiteId == visit.Site.Id && j.State == JobState.Taken).ToListAsync();
-        var promised = taken.GroupBy(j => Balance.KeyOf(j.Goods, Place.In(j.FromBinId, j.Standing))).ToDictionary(g => g.Key, g => g.Sum(j => j.Quantity));
-        var waiting = rows.Select(r => (Row: r, Free: r.Quantity - promised.GetValueOrDefault(r.Key))).Where(w => w.Free > 0).ToList();
+        var promised = taken.ToLookup(j => Balance.KeyOf(j.Goods, Place.In(j.FromBinId, j.Standing)));
+        var waiting = rows.Select(r => (Row: r, Free: Promises.Free(r.Quantity, promised[r.Key]))).Where(w => w.Free > 0).ToList();
         return (waiting, taken);
     }
 

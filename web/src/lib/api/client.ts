@@ -1,4 +1,5 @@
 /** Calls to the server. All types come from its OpenAPI document; none is written by hand. */
+import { v7 } from 'uuid';
 import type { components, paths } from './generated/schema';
 
 export type Schemas = components['schemas'];
@@ -43,14 +44,8 @@ export function device(): string {
   return made;
 }
 
-/** A new act id. Works without a secure context too. */
-export function newActId(): string {
-  const b = crypto.getRandomValues(new Uint8Array(16));
-  b[6] = (b[6]! & 0x0f) | 0x40;
-  b[8] = (b[8]! & 0x3f) | 0x80;
-  const hex = [...b].map((x) => x.toString(16).padStart(2, '0')).join('');
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
-}
+/** A new act id (UUID version 7, RFC 9562): ids made one after another lie side by side in the server's indexes. */
+export const newActId = (): string => v7();
 
 type Values = Record<string, string | number | null | undefined>;
 

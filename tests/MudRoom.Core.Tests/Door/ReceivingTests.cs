@@ -1,0 +1,103 @@
+using CsCheck;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Core.Tests.Door;
+
+public sealed class ReceivingTests
+{
+    static readonly Item beans = new() { Code = "SD-BEAN", Name = "Bean seed", BatchPrefix = "BE" };
+    static readonly DateOnly today = new(2026, 3, 10);
+
+    static List<Bin> Staging(int places) =>
+        [.. Enumerable.Range(1, places).Select(n => new Bin { Id = n, SiteId = 1, Address = $"D1-R{n}", Zone = "Receiving", Function = BinFunction.Staging })];
+
+    [Fact]
+    public void Good_goods_goods_to_inspect_and_held_goods_stand_apart()
+    {
+        var places = Enum.GetValues<Standing>().ToDictionary(s => s, s => ReceivingPlace.For(s, Staging(5)).Address);
+        Assert.Equal(("D1-R1", "D1-R4", "D1-R5", "D1-R5"), (places[Standing.Usable], places[Standing.ToInspect], places[Standing.Held], places[Standing.Rejected]));
+    }
+
+    [Fact]
+    public void A_door_with_one_place_has_one_place_for_all() =>
+        Assert.All(Enum.GetValues<Standing>(), s => Assert.Equal("D1-R1", ReceivingPlace.For(s, Staging(1)).Address));
+
+    [Fact]
+    public void A_pallet_that_two_order_parts_share_is_cut_where_the_part_changes() =>
+        Assert.Equal(
+            [new Piece(1, 0, 40, 0), new Piece(1, 1, 10, 0), new Piece(2, 1, 30, 0)],
+            Pieces.Cut([new Share(1, 50, 0), new Share(2, 30, 0)], units: 2, perUnit: 40));
+
+    [Fact]
+    public void What_is_over_lies_on_the_last_pieces() =>
+        Assert.Equal([0m, 5m], Pieces.Cut([new Share(1, 80, 5)], units: 2, perUnit: 40).Select(p => p.Over));
+
+    [Fact]
+    public void Cutting_loses_nothing_and_fills_every_unit() =>
+        Gen.Select(Gen.Int[1, 6], Gen.Int[1, 50], Gen.Int[1, 99].Array[1, 5]).Sample((units, perUnit, weights) =>
+        {
+            var total = units * perUnit;
+            var shares = new List<Share>();
+            var left = total;
+            for (var i = 0; i < weights.Length && left > 0; i++)
+            {
+                var takes = i == weights.Length - 1 ? left : Math.Min(left, weights[i]);
+                shares.Add(new Share(i, takes, i == weights.Length - 1 ? takes / 2 : 0));
+                left -= takes;
+            }
+
+            if (left > 0) shares.Add(new Share(99, left, 0));
+            var pieces = Pieces.Cut(shares, units, perUnit).ToList();
+            Assert.All(pieces.GroupBy(p => p.Unit), g => Assert.Equal(perUnit, g.Sum(p => p.Quantity)));
+            foreach (var share in shares)
+            {
+                Assert.Equal(share.Quantity, pieces.Where(p => p.PartId == share.PartId).Sum(p => p.Quantity));
+                Assert.Equal(share.Over, pieces.Where(p => p.PartId == share.PartId).Sum(p => p.Over));
+            }
+        });
+
+    [Fact]
+    public void Own_batches_are_numbered_by_prefix_day_and_sequence() =>
+        Assert.Equal("BE-0310-3", BatchRules.Next(beans, today, takenToday: 1, number => number == "BE-0310-2"));
+
+    [Fact]
+    public void One_source_batch_has_one_best_before_date()
+    {
+        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", BestBefore = new DateOnly(2027, 1, 31) };
+        var other = new DatesOfGoods(null, new DateOnly(2027, 3, 31), null, false, null);
+        Assert.Equal("batch-dates-differ", BatchRules.Contradiction(source, other, null)!.Code);
+        Assert.Null(BatchRules.Contradiction(source, other with { WorkedOut = true }, null));
+        Assert.Null(BatchRules.Contradiction(source, other with { BestBefore = source.BestBefore }, null));
+    }
+
+    [Fact]
+    public void One_source_batch_has_one_origin()
+    {
+        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", Origin = "IN" };
+        var none = new DatesOfGoods(null, null, null, false, null);
+        Assert.Equal("batch-origin-differs", BatchRules.Contradiction(source, none, Countries.ByCode("NL"))!.Code);
+        Assert.Null(BatchRules.Contradiction(source, none, Countries.ByCode("IN")));
+    }
+
+    [Theory]
+    [InlineData(BinFunction.Staging, Standing.Held, true)]
+    [InlineData(BinFunction.Bench, Standing.ToInspect, false)]
+    [InlineData(BinFunction.Bench, Standing.Usable, true)]
+    [InlineData(BinFunction.Cage, Standing.Usable, true)]
+    [InlineData(BinFunction.Cage, Standing.Rejected, false)]
+    [InlineData(BinFunction.Pick, Standing.Usable, false)]
+    public void Goods_only_pass_through_where_their_standing_does_not_let_them_stay(BinFunction function, Standing standing, bool passes) =>
+        Assert.Equal(passes, ShelfQueue.OnlyPassesThrough(function, standing));
+
+    [Fact]
+    public void What_drivers_have_taken_is_not_free()
+    {
+        var job = new PutAwayJob { SiteId = 1, FromBinId = 1, ItemId = 1, Standing = Standing.Usable, PersonId = 1, PersonName = "Petra", TakenAt = default };
+        job.Promise(30, new Proposal(0, [], 0, [], [], ""));
+        Assert.Equal((10, 0), (Promises.Free(40, [job]), Promises.Free(20, [job])));
+    }
+}
