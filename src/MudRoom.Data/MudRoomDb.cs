@@ -7,6 +7,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
 
 namespace MudRoom.Data;
 
@@ -24,6 +25,15 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<LinePart> LineParts => Set<LinePart>();
     public DbSet<Arrival> Arrivals => Set<Arrival>();
     public DbSet<ManifestLine> ManifestLines => Set<ManifestLine>();
+    public DbSet<EtaChange> EtaChanges => Set<EtaChange>();
+    public DbSet<Attachment> Attachments => Set<Attachment>();
+    public DbSet<OrderChange> OrderChanges => Set<OrderChange>();
+    public DbSet<Promise> Promises => Set<Promise>();
+    public DbSet<AdvisedUnit> AdvisedUnits => Set<AdvisedUnit>();
+    public DbSet<AdviceDifference> AdviceDifferences => Set<AdviceDifference>();
+    public DbSet<ImportedFile> ImportedFiles => Set<ImportedFile>();
+    public DbSet<RosterEntry> Roster => Set<RosterEntry>();
+    public DbSet<YardSpot> YardSpots => Set<YardSpot>();
     public DbSet<TallyEntry> TallyEntries => Set<TallyEntry>();
     public DbSet<Receipt> Receipts => Set<Receipt>();
     public DbSet<Discrepancy> Discrepancies => Set<Discrepancy>();
@@ -57,6 +67,24 @@ public sealed class DoneAct
     public required int PersonId { get; init; }
     public required DateTimeOffset At { get; init; }
     public required string Answer { get; init; }
+}
+
+/// <summary>A file that was imported: the same content again changes nothing.</summary>
+public sealed class ImportedFile
+{
+    public int Id { get; init; }
+
+    /// <summary>SHA-256 of its content, in hex.</summary>
+    public required string Hash { get; init; }
+    public required string Name { get; init; }
+
+    /// <summary>What it was: CSV orders, UBL Order, EDIFACT DESADV …</summary>
+    public required string Kind { get; init; }
+
+    /// <summary>What it did, in a sentence.</summary>
+    public required string Sentence { get; init; }
+    public required string By { get; init; }
+    public required DateTimeOffset At { get; init; }
 }
 
 /// <summary>A small fact about the installation itself: the demo's clock, the version.</summary>

@@ -212,7 +212,7 @@ sealed class Story
             return new OrderLine
             {
                 Number = i + 1, ItemId = item.Id, Price = decimal.Round(1 + random.Next(50, 4000) / 100m, 2),
-                Parts = [new LinePart { ItemId = item.Id, SiteId = Layout.LowMeadow, Due = l.Due, Ordered = quantity, WaitingQuantity = l.Waiting, WaitingFor = l.WaitingFor }],
+                Parts = [new LinePart { ItemId = item.Id, VendorId = vendors[vendor].Id, SiteId = Layout.LowMeadow, Due = l.Due, Ordered = quantity, WaitingQuantity = l.Waiting, WaitingFor = l.WaitingFor }],
             };
         })],
     });

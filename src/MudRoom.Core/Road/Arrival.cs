@@ -9,6 +9,14 @@ public enum ArrivalState
     CountedIn,
 }
 
+/// <summary>An advisory rule that somebody overruled, and why.</summary>
+public sealed record Overruling(PlanRule Rule, string Reason, string By, DateTimeOffset At);
+
+/// <summary>What the papers of a container say beyond its number.</summary>
+/// <param name="Iso6346">True when the number is by ISO 6346; another reference is marked so.</param>
+/// <param name="SizeType">ISO 6346 size and type code: 42G1.</param>
+public sealed record ContainerPapers(bool Iso6346, string? SizeType, string? ShippingLine, string? Vessel, string? Voyage, string? PortFrom, string? PortTo);
+
 /// <summary>One visit of a vehicle, container or parcel, with all that it carries for us.</summary>
 public sealed class Arrival
 {
@@ -21,30 +29,117 @@ public sealed class Arrival
     public string? Plate { get; set; }
     public string? Haulier { get; set; }
     public string? ContainerNumber { get; set; }
+    public ContainerPapers? Papers { get; set; }
+
+    /// <summary>The seal the papers name.</summary>
     public string? Seal { get; set; }
 
-    /// <summary>When it is to be at a door.</summary>
+    /// <summary>The seal found at the gate, and why it may differ.</summary>
+    public string? SealFound { get; private set; }
+    public string? SealReason { get; private set; }
+    public Handling Handling { get; set; }
+
+    /// <summary>Pallets, cartons or parcels aboard, by the handling; what unloading time is worked out from.</summary>
+    public int UnitsAboard { get; set; }
+
+    /// <summary>When it was booked to be at a door.</summary>
+    public DateTimeOffset Booked { get; init; }
+
+    /// <summary>When it is to be at a door by the plan.</summary>
     public DateTimeOffset Planned { get; set; }
 
     /// <summary>When it is thought to be at the gate now.</summary>
-    public DateTimeOffset? Eta { get; set; }
-    public int? PlannedDoorId { get; set; }
+    public DateTimeOffset? Eta { get; private set; }
+    public int? PlannedDoorId { get; private set; }
+
+    /// <summary>Who is to unload it.</summary>
+    public List<int> Crew { get; private set; } = [];
+
+    /// <summary>Advisory rules that were overruled for this plan.</summary>
+    public List<Overruling> Overrulings { get; private set; } = [];
+
+    /// <summary>Grows with every change of the plan, so that two who plan at once do not overwrite each other.</summary>
+    public int PlanVersion { get; private set; }
+
+    /// <summary>Who planned it last, and when.</summary>
+    public string? PlannedBy { get; private set; }
+    public DateTimeOffset? PlannedAt { get; private set; }
+
+    /// <summary>True for a visit that nobody had planned.</summary>
+    public bool Unplanned { get; init; }
     public string? YardSpot { get; private set; }
     public DateTimeOffset? GateInAt { get; private set; }
+
+    /// <summary>Called from the yard to its door.</summary>
+    public DateTimeOffset? CalledAt { get; private set; }
     public DateTimeOffset? AtDoorAt { get; private set; }
     public int? DoorId { get; private set; }
+    public DateTimeOffset? UnloadedAt { get; private set; }
     public DateTimeOffset? CountedInAt { get; private set; }
+
+    /// <summary>The vehicle is empty and has left the door.</summary>
+    public DateTimeOffset? EmptyAt { get; private set; }
+    public DateTimeOffset? GateOutAt { get; private set; }
     public ArrivalState State { get; private set; } = ArrivalState.Expected;
     public List<ManifestLine> Manifest { get; init; } = [];
 
+    /// <summary>Plans it: door, time and crew. Two who plan the same arrival at once: the second is told who was first.</summary>
+    /// <param name="seen">The version the planner looked at.</param>
+    public Refusal? Plan(Site.DockDoor? door, DateTimeOffset start, IReadOnlyList<int> crew, IReadOnlyList<Overruling> overrulings, int seen, string by, DateTimeOffset at)
+    {
+        if (seen != PlanVersion)
+            return new Refusal("plan-moved", $"{PlannedBy} has planned {Number} meanwhile, at {PlannedAt:HH:mm} UTC.", "Look at where it stands now, then move it again.");
+        if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
+            return new Refusal("already-at-door", $"{Number} has been at a door since {AtDoorAt:HH:mm} UTC. Its plan is no longer moved.", "Move one that has not come yet.");
+        if (door is not null && door.SiteId != SiteId) return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
+        PlannedDoorId = door?.Id;
+        Planned = start;
+        Crew = [.. crew];
+        Overrulings = [.. overrulings];
+        PlanVersion++;
+        PlannedBy = by;
+        PlannedAt = at;
+        return null;
+    }
+
+    /// <summary>Sets when it is thought to be at the gate; the change is to be kept with its source.</summary>
+    public EtaChange Expect(DateTimeOffset eta, string source, string by, DateTimeOffset at)
+    {
+        var change = new EtaChange { ArrivalId = Id, From = Eta, To = eta, Source = source, By = by, At = at };
+        Eta = eta;
+        return change;
+    }
+
     /// <summary>Let in at the gate and sent to a spot.</summary>
-    public Refusal? LetIn(DateTimeOffset at, string spot)
+    /// <param name="sealFound">The seal at the gate, or null where none is looked at.</param>
+    /// <param name="sealReason">Forced when the seal differs from the papers.</param>
+    public Refusal? LetIn(DateTimeOffset at, string spot, string? sealFound = null, string? sealReason = null)
     {
         if (State != ArrivalState.Expected)
-            return new Refusal("already-on-site", $"{Number} has been on site since {AtDoorAt ?? GateInAt:HH:mm}.", "Look for it in Yard or Door.");
+            return new Refusal("already-on-site", $"{Number} has been on site since {GateInAt ?? AtDoorAt:HH:mm} UTC.", "Look for it in Yard or Door.");
+        if (Seal is not null && !string.IsNullOrWhiteSpace(sealFound) && !Same(Seal, sealFound) && string.IsNullOrWhiteSpace(sealReason))
+            return new Refusal("seal-differs", $"The papers name seal {Seal}, found is {sealFound.Trim()}.", "Look again. If it is so, say why and take a picture.");
         GateInAt = at;
         YardSpot = spot;
+        SealFound = string.IsNullOrWhiteSpace(sealFound) ? null : sealFound.Trim();
+        SealReason = string.IsNullOrWhiteSpace(sealReason) ? null : sealReason.Trim();
         State = ArrivalState.InYard;
+        return null;
+    }
+
+    /// <summary>It stands at another spot than thought.</summary>
+    public Refusal? StandsAt(string spot)
+    {
+        if (State != ArrivalState.InYard) return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
+        YardSpot = spot;
+        return null;
+    }
+
+    /// <summary>Called from the yard to its door.</summary>
+    public Refusal? Call(DateTimeOffset at)
+    {
+        if (State != ArrivalState.InYard) return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
+        CalledAt = at;
         return null;
     }
 
@@ -63,9 +158,76 @@ public sealed class Arrival
         GateInAt ??= at;
         AtDoorAt ??= at;
         DoorId = door.Id;
-        YardSpot = null;
         State = ArrivalState.AtDoor;
         return null;
+    }
+
+    /// <summary>All of it is off the vehicle, whatever is counted.</summary>
+    public Refusal? Unload(DateTimeOffset at)
+    {
+        if (AtDoorAt is null) return new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first.");
+        if (UnloadedAt is not null) return Already("unloaded", UnloadedAt);
+        UnloadedAt = at;
+        return null;
+    }
+
+    /// <summary>The vehicle is empty and has left the door for the yard.</summary>
+    public Refusal? LeaveEmpty(DateTimeOffset at)
+    {
+        if (AtDoorAt is null) return new Refusal("not-at-door", $"{Number} was not at a door yet.", "Bring it to a door first.");
+        if (EmptyAt is not null) return Already("empty", EmptyAt);
+        UnloadedAt ??= at;
+        EmptyAt = at;
+        return null;
+    }
+
+    /// <summary>Out of the gate.</summary>
+    public Refusal? GateOut(DateTimeOffset at)
+    {
+        if (GateInAt is null) return new Refusal("not-on-site", $"{Number} was not let in yet.", "Let it in first.");
+        if (State == ArrivalState.AtDoor && EmptyAt is null) return new Refusal("not-empty", $"{Number} stands at a door and is not empty.", "Finish unloading, then let it out.");
+        if (GateOutAt is not null) return Already("out of the gate", GateOutAt);
+        GateOutAt = at;
+        return null;
+    }
+
+    /// <summary>Takes the last step of the vehicle back: gate-out, empty, unloaded, called, at door, let in; counts are taken back for themselves.</summary>
+    /// <param name="counted">True when something of it is counted.</param>
+    /// <returns>What was taken back, in a word.</returns>
+    public Outcome<string> TakeStepBack(bool counted)
+    {
+        if (GateOutAt is not null) return Clear("gate-out", () => GateOutAt = null);
+        if (EmptyAt is not null) return Clear("empty", () => EmptyAt = null);
+        if (UnloadedAt is not null) return Clear("unloaded", () => UnloadedAt = null);
+        if (State == ArrivalState.CountedIn) return new Refusal("counted-in", $"{Number} is counted in.", "Open its tally again first.");
+        if (State == ArrivalState.AtDoor)
+        {
+            if (counted) return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
+            return Clear("at door", () =>
+            {
+                AtDoorAt = null;
+                DoorId = null;
+                State = YardSpot is null ? ArrivalState.Expected : ArrivalState.InYard;
+                if (YardSpot is null) GateInAt = null;
+            });
+        }
+
+        if (CalledAt is not null) return Clear("called", () => CalledAt = null);
+        if (State == ArrivalState.InYard)
+            return Clear("let in", () =>
+            {
+                GateInAt = null;
+                YardSpot = null;
+                SealFound = SealReason = null;
+                State = ArrivalState.Expected;
+            });
+        return new Refusal("nothing-to-take-back", $"{Number} has not come yet: there is no step to take back.", "Look at its history.");
+
+        static Outcome<string> Clear(string word, Action clear)
+        {
+            clear();
+            return word;
+        }
     }
 
     /// <summary>What must hold before anything is counted.</summary>
@@ -79,9 +241,42 @@ public sealed class Arrival
     /// <summary>Closes the tally.</summary>
     public void CountIn(DateTimeOffset at)
     {
+        UnloadedAt ??= at;
         CountedInAt = at;
         State = ArrivalState.CountedIn;
     }
+
+    Refusal Already(string word, DateTimeOffset? at) => new("step-done", $"{Number} has been {word} since {at:HH:mm} UTC.", "Take that step back if it is wrong.");
+
+    static bool Same(string a, string b) => string.Equals(a.Replace(" ", ""), b.Replace(" ", ""), StringComparison.OrdinalIgnoreCase);
+}
+
+/// <summary>A change of when an arrival is thought to come. Never changed itself.</summary>
+public sealed class EtaChange
+{
+    public int Id { get; init; }
+    public int ArrivalId { get; init; }
+    public DateTimeOffset? From { get; init; }
+    public required DateTimeOffset To { get; init; }
+
+    /// <summary>Who said so: haulier, shipping line, vendor, driver.</summary>
+    public required string Source { get; init; }
+    public required string By { get; init; }
+    public required DateTimeOffset At { get; init; }
+}
+
+/// <summary>A paper or picture that belongs to an arrival.</summary>
+public sealed class Attachment
+{
+    public int Id { get; init; }
+    public required int ArrivalId { get; init; }
+    public required string Name { get; init; }
+
+    /// <summary>Found by looking into the file: image/png, image/jpeg, application/pdf.</summary>
+    public required string MediaType { get; init; }
+    public required byte[] Content { get; init; }
+    public required string By { get; init; }
+    public required DateTimeOffset At { get; init; }
 }
 
 /// <summary>One line part expected aboard an arrival.</summary>

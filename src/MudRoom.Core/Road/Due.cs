@@ -20,6 +20,16 @@ public static class DueRules
         return due == today ? DueState.DueToday : DueState.OnTime;
     }
 
+    /// <summary>The word on the screen.</summary>
+    public static string Word(DueState state) => state switch
+    {
+        DueState.Late => "late",
+        DueState.DueToday => "due today",
+        DueState.FallsLate => "falls late",
+        DueState.OnTime => "on time",
+        _ => throw new ArgumentOutOfRangeException(nameof(state), state, null),
+    };
+
     /// <summary>Days between the date due and today, or the day it is expected.</summary>
     public static int DaysLate(DateOnly due, DateOnly today, DateOnly? expected) =>
         Math.Max(0, Math.Max(today.DayNumber, expected?.DayNumber ?? 0) - due.DayNumber);

@@ -1,3 +1,5 @@
+using MudRoom.Core.Site;
+
 namespace MudRoom.Core.Road;
 
 /// <summary>Where an order comes from.</summary>
@@ -16,7 +18,13 @@ public enum OrderState
     Complete,
     ClosedShort,
     Cancelled,
+
+    /// <summary>Open, and some of it has come. Stands last since states lie in the database by their place.</summary>
+    PartlyReceived,
 }
+
+/// <summary>Somebody approved an order, elsewhere; imported and shown.</summary>
+public sealed record Approval(string By, DateOnly On, string? Note);
 
 /// <summary>A purchase order, a transfer from another own site, or a customer return.</summary>
 public sealed class Order
@@ -27,19 +35,92 @@ public sealed class Order
     public required int VendorId { get; init; }
     public DateOnly OrderDate { get; init; }
     public OrderState State { get; private set; } = OrderState.Open;
+    public List<Approval> Approvals { get; set; } = [];
     public List<OrderLine> Lines { get; init; } = [];
 
+    /// <summary>True for orders whose goods may be tallied.</summary>
+    public bool IsOpen => State is OrderState.Open or OrderState.PartlyReceived;
+
     /// <summary>An order the office still works on: it can be seen, not tallied.</summary>
-    public void MakeDraft() => State = OrderState.Draft;
+    public void MakeDraft()
+    {
+        State = OrderState.Draft;
+        foreach (var part in Lines.SelectMany(l => l.Parts)) part.SetDraft(true);
+    }
+
+    /// <summary>Opens a draft for receiving.</summary>
+    public Refusal? OpenForReceiving()
+    {
+        if (State != OrderState.Draft) return new Refusal("not-draft", $"{Number} is no draft.", "Nothing is to be done.");
+        State = OrderState.Open;
+        foreach (var part in Lines.SelectMany(l => l.Parts)) part.SetDraft(false);
+        Follow();
+        return null;
+    }
+
+    /// <summary>Cancels what has not come. What was received stays, and the order is then closed short.</summary>
+    public Refusal? Cancel()
+    {
+        if (State is OrderState.Cancelled or OrderState.Complete or OrderState.ClosedShort)
+            return new Refusal("order-done", $"{Number} is {Word(State)} already.", "Nothing is left to cancel.");
+        var parts = Lines.SelectMany(l => l.Parts).ToList();
+        foreach (var part in parts.Where(p => p.IsOpen)) part.CloseShort();
+        State = parts.Any(p => p.Received > 0) ? OrderState.ClosedShort : OrderState.Cancelled;
+        return null;
+    }
 
     /// <summary>Lets the state follow what its line parts say. Drafts and cancelled orders stay what they are.</summary>
     public void Follow()
     {
         if (State is OrderState.Draft or OrderState.Cancelled) return;
         var parts = Lines.SelectMany(l => l.Parts).ToList();
-        if (parts.Any(p => p.IsOpen)) State = OrderState.Open;
+        if (parts.Any(p => p.IsOpen)) State = parts.Any(p => p.Received > 0) ? OrderState.PartlyReceived : OrderState.Open;
         else State = parts.Any(p => p.ClosedShort) ? OrderState.ClosedShort : OrderState.Complete;
     }
+
+    /// <summary>The state in words.</summary>
+    public static string Word(OrderState state) => state switch
+    {
+        OrderState.Draft => "a draft",
+        OrderState.Open => "open for receiving",
+        OrderState.PartlyReceived => "partly received",
+        OrderState.Complete => "complete",
+        OrderState.ClosedShort => "closed short",
+        OrderState.Cancelled => "cancelled",
+        _ => throw new ArgumentOutOfRangeException(nameof(state), state, null),
+    };
+}
+
+/// <summary>A change of an order after it was made, with who and when. Never changed itself.</summary>
+public sealed class OrderChange
+{
+    public int Id { get; init; }
+    public required int OrderId { get; init; }
+    public int? PartId { get; init; }
+
+    /// <summary>What changed, in words.</summary>
+    public required string Sentence { get; init; }
+
+    /// <summary>A file's name, or "by hand".</summary>
+    public required string Source { get; init; }
+    public required string By { get; init; }
+    public required DateTimeOffset At { get; init; }
+}
+
+/// <summary>What a vendor promised about a line part when somebody called.</summary>
+public sealed class Promise
+{
+    public int Id { get; init; }
+    public required int PartId { get; init; }
+
+    /// <summary>Who was spoken to.</summary>
+    public required string With { get; init; }
+    public required string Text { get; init; }
+
+    /// <summary>The day they promised, if any.</summary>
+    public DateOnly? For { get; init; }
+    public required string By { get; init; }
+    public required DateTimeOffset At { get; init; }
 }
 
 /// <summary>One item on an order.</summary>
@@ -54,11 +135,16 @@ public sealed class OrderLine
     /// <summary>Price per base unit; only for those with the right.</summary>
     public decimal? Price { get; init; }
     public List<LinePart> Parts { get; init; } = [];
+
+    /// <summary>What the office wants to be known of it.</summary>
+    public string? Note { get; set; }
 }
 
 /// <summary>One dated part of a line's delivery schedule; what the tally counts against.</summary>
 public sealed class LinePart
 {
+    decimal ordered;
+
     public int Id { get; init; }
     public OrderLine? Line { get; init; }
     public int LineId { get; init; }
@@ -66,10 +152,16 @@ public sealed class LinePart
     /// <summary>The item of its line, kept here too so that the parts of an item are found by one index.</summary>
     public required int ItemId { get; init; }
     public required int SiteId { get; init; }
+
+    /// <summary>The vendor of its order, kept here too so that what a vendor owes is found by one index.</summary>
+    public int VendorId { get; init; }
     public DateOnly Due { get; set; }
 
+    /// <summary>The day what carries it is expected; null when nothing is planned. Kept with the row so that lists of what falls late use an index.</summary>
+    public DateOnly? Coming { get; private set; }
+
     /// <summary>In base units.</summary>
-    public decimal Ordered { get; init; }
+    public decimal Ordered { get => ordered; init => ordered = value; }
     public decimal Received { get; private set; }
 
     /// <summary>True when somebody decided that the rest never comes.</summary>
@@ -87,11 +179,46 @@ public sealed class LinePart
     /// <summary>Kept with the row so that lists of what is open use an index.</summary>
     public bool IsOpen { get; private set; } = true;
 
+    /// <summary>True while its order is a draft: not open for receiving, whatever is still to come.</summary>
+    public bool InDraft { get; private set; }
+
+    /// <summary>Its order becomes a draft, or is opened for receiving.</summary>
+    public void SetDraft(bool draft)
+    {
+        InDraft = draft;
+        Set(Received, ClosedShort);
+    }
+
+    /// <summary>It is expected on a day, or nothing carries it.</summary>
+    public void ExpectOn(DateOnly? day) => Coming = day;
+
     /// <summary>Books what was counted.</summary>
     public void Receive(decimal quantity) => Set(Received + quantity, ClosedShort);
 
     /// <summary>Takes back what was counted.</summary>
     public void TakeBack(decimal quantity) => Set(Received - quantity, ClosedShort);
+
+    /// <summary>Changes what is ordered, never below what was received. A part that was closed short opens again.</summary>
+    public Refusal? Reorder(decimal quantity)
+    {
+        if (quantity < Received)
+            return new Refusal("below-received", $"{Quantities.Show(Received)} were received already; {Quantities.Show(quantity)} would be fewer.", "Order at least what has come, or return the rest.");
+        ordered = quantity;
+        Set(Received, false);
+        return null;
+    }
+
+    /// <summary>Moves when it is due; refused beyond what can be a date of trade.</summary>
+    public Refusal? Reschedule(DateOnly due, DateOnly today)
+    {
+        if (Math.Abs(due.DayNumber - today.DayNumber) > MostDays)
+            return new Refusal("date-absurd", $"{due:yyyy-MM-dd} is more than ten years from today.", "Look at the date.");
+        Due = due;
+        return null;
+    }
+
+    /// <summary>Days from today beyond which a date due is taken for a mistake.</summary>
+    public const int MostDays = 3660;
 
     /// <summary>The rest never comes.</summary>
     public void CloseShort() => Set(Received, true);
@@ -100,6 +227,6 @@ public sealed class LinePart
     {
         Received = received;
         ClosedShort = closedShort;
-        IsOpen = Open > 0;
+        IsOpen = Open > 0 && !InDraft;
     }
 }

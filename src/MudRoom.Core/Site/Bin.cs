@@ -65,6 +65,12 @@ public sealed class DockDoor
     /// <summary>What it is good for: "ramp, container".</summary>
     public string Equipment { get; set; } = "";
 
+    /// <summary>Kinds of vehicle it is built for: truck, container, van, parcel.</summary>
+    public List<string> Vehicles { get; set; } = ["truck", "container", "van", "parcel"];
+
+    /// <summary>Special storage classes whose goods may go through it: cold, oxidiser, gas.</summary>
+    public List<StorageClass> Special { get; set; } = [];
+
     /// <summary>Metres from the west wall.</summary>
     public decimal X { get; set; }
 }

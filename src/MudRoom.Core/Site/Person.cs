@@ -16,6 +16,20 @@ public sealed class Person
     /// <summary>Codes of the sites they may work at.</summary>
     public required List<string> Sites { get; set; }
 
+    /// <summary>Tickets they have, each with its last day.</summary>
+    public List<Road.Skill> Skills { get; set; } = [];
+
     /// <summary>False for a leaver: the name stays in the book, the door is shut.</summary>
     public bool Active { get; set; } = true;
+}
+
+/// <summary>Somebody is here on a day, from when to when.</summary>
+public sealed class RosterEntry
+{
+    public int Id { get; init; }
+    public required int SiteId { get; init; }
+    public required DateOnly Day { get; init; }
+    public required int PersonId { get; init; }
+    public required TimeOnly From { get; set; }
+    public required TimeOnly To { get; set; }
 }

@@ -30,6 +30,9 @@ public sealed class WarehouseSite
     /// <summary>Serial of the next own SSCC. Only ever grows: a number is never given again.</summary>
     public long NextSscc { get; private set; } = 1;
 
+    /// <summary>How the site plans its days.</summary>
+    public Road.PlanSettings Planning { get; set; } = new();
+
     /// <summary>How many receipts, holds, inspections and arrivals this site has numbered so far, by first letter.</summary>
     public Dictionary<string, int> LastNumbers { get; private set; } = [];
 
@@ -50,6 +53,13 @@ public sealed class WarehouseSite
 
     /// <summary>The date at the site at an instant.</summary>
     public DateOnly DateAt(DateTimeOffset instant) => DateOnly.FromDateTime(LocalTime(instant));
+
+    /// <summary>A wall clock time of the site as an instant.</summary>
+    public DateTimeOffset Instant(DateTime wall)
+    {
+        var plain = DateTime.SpecifyKind(wall, DateTimeKind.Unspecified);
+        return new DateTimeOffset(plain, TimeZoneInfo.FindSystemTimeZoneById(TimeZone).GetUtcOffset(plain)).ToUniversalTime();
+    }
 
     /// <summary>The wall clock at the site at an instant.</summary>
     public DateTime LocalTime(DateTimeOffset instant) =>

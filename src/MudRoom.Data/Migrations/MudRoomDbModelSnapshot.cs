@@ -652,6 +652,8 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("SiteId", "Number")
                         .IsUnique();
 
+                    b.HasIndex("SiteId", "PostedAt");
+
                     b.HasIndex("VendorId", "DeliveryNote");
 
                     b.ToTable("Receipts");
@@ -760,6 +762,83 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("TallyEntries");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Road.AdviceDifference", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("DecidedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("DecidedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Decision")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sentence")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.ToTable("AdviceDifferences");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.AdvisedUnit", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("BestBefore")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Expiry")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PackageType")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ParentSscc")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("PartId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("Production")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Quantity")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("SourceBatch")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sscc")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.HasIndex("Sscc");
+
+                    b.ToTable("AdvisedUnits");
+                });
+
             modelBuilder.Entity("MudRoom.Core.Road.Arrival", b =>
                 {
                     b.Property<int>("Id")
@@ -769,19 +848,38 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("AtDoorAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("Booked")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("CalledAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("ContainerNumber")
                         .HasColumnType("TEXT");
 
                     b.Property<long?>("CountedInAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Crew")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("DoorId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("EmptyAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<long?>("Eta")
                         .HasColumnType("INTEGER");
 
                     b.Property<long?>("GateInAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("GateOutAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Handling")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Haulier")
@@ -791,8 +889,24 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Overrulings")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Papers")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PlanVersion")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("Planned")
                         .HasColumnType("INTEGER");
+
+                    b.Property<long?>("PlannedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PlannedBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<int?>("PlannedDoorId")
                         .HasColumnType("INTEGER");
@@ -803,10 +917,25 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Seal")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("SealFound")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SealReason")
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("State")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("UnitsAboard")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("UnloadedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Unplanned")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Vehicle")
@@ -818,14 +947,87 @@ namespace MudRoom.Data.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("ContainerNumber")
+                        .HasFilter("\"ContainerNumber\" IS NOT NULL");
+
                     b.HasIndex("DoorId");
 
                     b.HasIndex("SiteId", "Number")
                         .IsUnique();
 
+                    b.HasIndex("SiteId", "Planned");
+
                     b.HasIndex("SiteId", "State", "Planned");
 
                     b.ToTable("Arrivals");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.Attachment", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.ToTable("Attachments");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.EtaChange", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("To")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.ToTable("EtaChanges");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.LinePart", b =>
@@ -837,8 +1039,14 @@ namespace MudRoom.Data.Migrations
                     b.Property<bool>("ClosedShort")
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateOnly?>("Coming")
+                        .HasColumnType("TEXT");
+
                     b.Property<DateOnly>("Due")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("InDraft")
+                        .HasColumnType("INTEGER");
 
                     b.Property<bool>("IsOpen")
                         .HasColumnType("INTEGER");
@@ -858,6 +1066,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("VendorId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("WaitingFor")
                         .HasColumnType("TEXT");
 
@@ -870,7 +1081,9 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId", "IsOpen");
 
-                    b.HasIndex("SiteId", "IsOpen", "Due");
+                    b.HasIndex("SiteId", "IsOpen", "Due", "Coming");
+
+                    b.HasIndex("SiteId", "IsOpen", "VendorId", "Due");
 
                     b.ToTable("LineParts");
                 });
@@ -909,6 +1122,10 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Approvals")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("Kind")
                         .HasColumnType("INTEGER");
 
@@ -932,7 +1149,43 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("VendorId");
 
+                    b.HasIndex("OrderDate", "Number");
+
                     b.ToTable("Orders");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.OrderChange", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("OrderId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("PartId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Sentence")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OrderId");
+
+                    b.ToTable("OrderChanges");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.OrderLine", b =>
@@ -943,6 +1196,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<int>("ItemId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Note")
+                        .HasColumnType("TEXT");
 
                     b.Property<int>("Number")
                         .HasColumnType("INTEGER");
@@ -961,6 +1217,40 @@ namespace MudRoom.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("OrderLines");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.Promise", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("For")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PartId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("With")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PartId");
+
+                    b.ToTable("Promises");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Shelf.PutAwayJob", b =>
@@ -1118,6 +1408,14 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
 
+                    b.PrimitiveCollection<string>("Special")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Vehicles")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("X")
                         .HasColumnType("INTEGER");
 
@@ -1245,12 +1543,47 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Skills")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("SignInName")
                         .IsUnique();
 
                     b.ToTable("People");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Site.RosterEntry", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<TimeOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<TimeOnly>("To")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PersonId");
+
+                    b.HasIndex("SiteId", "Day", "PersonId")
+                        .IsUnique();
+
+                    b.ToTable("Roster");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Site.Vendor", b =>
@@ -1319,6 +1652,10 @@ namespace MudRoom.Data.Migrations
                     b.Property<long>("NextSscc")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Planning")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("SsccExtension")
                         .HasColumnType("INTEGER");
 
@@ -1332,6 +1669,37 @@ namespace MudRoom.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("Sites");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Yard.YardSpot", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("ColdPlug")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.PrimitiveCollection<string>("Vehicles")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("X")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SiteId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("YardSpots");
                 });
 
             modelBuilder.Entity("MudRoom.Data.DoneAct", b =>
@@ -1356,6 +1724,43 @@ namespace MudRoom.Data.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("DoneActs");
+                });
+
+            modelBuilder.Entity("MudRoom.Data.ImportedFile", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sentence")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("ImportedFiles");
                 });
 
             modelBuilder.Entity("MudRoom.Data.Note", b =>
@@ -1632,11 +2037,47 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Road.AdviceDifference", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Arrival", null)
+                        .WithMany()
+                        .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.AdvisedUnit", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Arrival", null)
+                        .WithMany()
+                        .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("MudRoom.Core.Road.Arrival", b =>
                 {
                     b.HasOne("MudRoom.Core.Site.WarehouseSite", null)
                         .WithMany()
                         .HasForeignKey("SiteId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.Attachment", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Arrival", null)
+                        .WithMany()
+                        .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.EtaChange", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Arrival", null)
+                        .WithMany()
+                        .HasForeignKey("ArrivalId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -1678,6 +2119,15 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Road.OrderChange", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Order", null)
+                        .WithMany()
+                        .HasForeignKey("OrderId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("MudRoom.Core.Road.OrderLine", b =>
                 {
                     b.HasOne("MudRoom.Core.Site.Item", null)
@@ -1693,6 +2143,15 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("Order");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.Promise", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.LinePart", null)
+                        .WithMany()
+                        .HasForeignKey("PartId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("MudRoom.Core.Shelf.PutAwayJob", b =>
@@ -1808,6 +2267,15 @@ namespace MudRoom.Data.Migrations
                     b.Navigation("PackLevels");
 
                     b.Navigation("VendorCodes");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Site.RosterEntry", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("MudRoom.Core.Bench.Inspection", b =>

@@ -7,11 +7,16 @@ using MudRoom.Core.Site;
 namespace MudRoom.Data.Rooms;
 
 sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration<OrderLine>, IEntityTypeConfiguration<LinePart>,
-    IEntityTypeConfiguration<Arrival>, IEntityTypeConfiguration<ManifestLine>
+    IEntityTypeConfiguration<Arrival>, IEntityTypeConfiguration<ManifestLine>, IEntityTypeConfiguration<EtaChange>, IEntityTypeConfiguration<Attachment>,
+    IEntityTypeConfiguration<OrderChange>, IEntityTypeConfiguration<Promise>, IEntityTypeConfiguration<AdvisedUnit>, IEntityTypeConfiguration<AdviceDifference>,
+    IEntityTypeConfiguration<ImportedFile>
 {
     public void Configure(EntityTypeBuilder<Order> order)
     {
         order.HasIndex(o => o.Number).IsUnique();
+        order.Ignore(o => o.IsOpen);
+        order.Property(o => o.Approvals).AsJson();
+        order.HasIndex(o => new { o.OrderDate, o.Number });
         order.HasOne<Vendor>().WithMany().HasForeignKey(o => o.VendorId);
         order.HasMany(o => o.Lines).WithOne(l => l.Order).HasForeignKey(l => l.OrderId);
     }
@@ -27,7 +32,8 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     {
         part.Ignore(p => p.Open);
         part.Property(p => p.IsOpen);
-        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.Due });
+        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.Due, p.Coming });
+        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.VendorId, p.Due });
         part.HasIndex(p => new { p.ItemId, p.IsOpen });
     }
 
@@ -36,6 +42,11 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         arrival.HasIndex(a => new { a.SiteId, a.Number }).IsUnique();
         arrival.HasIndex(a => new { a.SiteId, a.State, a.Planned });
         arrival.HasIndex(a => a.DoorId);
+        arrival.HasIndex(a => new { a.SiteId, a.Planned });
+        arrival.HasIndex(a => a.ContainerNumber).HasFilter("\"ContainerNumber\" IS NOT NULL");
+        arrival.Property(a => a.Papers).AsJson();
+        arrival.Property(a => a.Crew).AsJson();
+        arrival.Property(a => a.Overrulings).AsJson();
         arrival.HasOne<WarehouseSite>().WithMany().HasForeignKey(a => a.SiteId);
         arrival.HasMany(a => a.Manifest).WithOne().HasForeignKey(m => m.ArrivalId);
     }
@@ -45,6 +56,45 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         line.HasIndex(m => new { m.ArrivalId, m.PartId }).IsUnique();
         line.HasOne(m => m.Part).WithMany().HasForeignKey(m => m.PartId);
     }
+
+    public void Configure(EntityTypeBuilder<EtaChange> change)
+    {
+        change.HasIndex(c => c.ArrivalId);
+        change.HasOne<Arrival>().WithMany().HasForeignKey(c => c.ArrivalId);
+    }
+
+    public void Configure(EntityTypeBuilder<Attachment> attachment)
+    {
+        attachment.HasIndex(a => a.ArrivalId);
+        attachment.HasOne<Arrival>().WithMany().HasForeignKey(a => a.ArrivalId);
+    }
+
+    public void Configure(EntityTypeBuilder<OrderChange> change)
+    {
+        change.HasIndex(c => c.OrderId);
+        change.HasOne<Order>().WithMany().HasForeignKey(c => c.OrderId);
+    }
+
+    public void Configure(EntityTypeBuilder<Promise> promise)
+    {
+        promise.HasIndex(p => p.PartId);
+        promise.HasOne<LinePart>().WithMany().HasForeignKey(p => p.PartId);
+    }
+
+    public void Configure(EntityTypeBuilder<AdvisedUnit> unit)
+    {
+        unit.HasIndex(u => u.ArrivalId);
+        unit.HasIndex(u => u.Sscc);
+        unit.HasOne<Arrival>().WithMany().HasForeignKey(u => u.ArrivalId);
+    }
+
+    public void Configure(EntityTypeBuilder<AdviceDifference> difference)
+    {
+        difference.HasIndex(d => d.ArrivalId);
+        difference.HasOne<Arrival>().WithMany().HasForeignKey(d => d.ArrivalId);
+    }
+
+    public void Configure(EntityTypeBuilder<ImportedFile> file) => file.HasIndex(f => f.Hash).IsUnique();
 }
 
 sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfiguration<Receipt>, IEntityTypeConfiguration<Discrepancy>
@@ -61,6 +111,7 @@ sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfigur
     public void Configure(EntityTypeBuilder<Receipt> receipt)
     {
         receipt.HasIndex(r => new { r.SiteId, r.Number }).IsUnique();
+        receipt.HasIndex(r => new { r.SiteId, r.PostedAt });
         receipt.HasIndex(r => new { r.VendorId, r.DeliveryNote });
         receipt.HasOne<Arrival>().WithMany().HasForeignKey(r => r.ArrivalId);
     }

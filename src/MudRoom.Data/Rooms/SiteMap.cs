@@ -3,20 +3,34 @@ using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
 
 namespace MudRoom.Data.Rooms;
 
 sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfiguration<Person>, IEntityTypeConfiguration<Vendor>,
     IEntityTypeConfiguration<Item>, IEntityTypeConfiguration<Bin>, IEntityTypeConfiguration<DockDoor>, IEntityTypeConfiguration<DoneAct>,
-    IEntityTypeConfiguration<Note>
+    IEntityTypeConfiguration<Note>, IEntityTypeConfiguration<RosterEntry>, IEntityTypeConfiguration<YardSpot>
 {
     public void Configure(EntityTypeBuilder<WarehouseSite> site)
     {
         site.HasIndex(s => s.Code).IsUnique();
         site.Property(s => s.LastNumbers).AsJson();
+        site.Property(s => s.Planning).AsJson();
     }
 
-    public void Configure(EntityTypeBuilder<Person> person) => person.HasIndex(p => p.SignInName).IsUnique();
+    public void Configure(EntityTypeBuilder<Person> person)
+    {
+        person.HasIndex(p => p.SignInName).IsUnique();
+        person.Property(p => p.Skills).AsJson();
+    }
+
+    public void Configure(EntityTypeBuilder<RosterEntry> entry)
+    {
+        entry.HasIndex(e => new { e.SiteId, e.Day, e.PersonId }).IsUnique();
+        entry.HasOne<Person>().WithMany().HasForeignKey(e => e.PersonId);
+    }
+
+    public void Configure(EntityTypeBuilder<YardSpot> spot) => spot.HasIndex(s => new { s.SiteId, s.Number }).IsUnique();
 
     public void Configure(EntityTypeBuilder<Vendor> vendor) => vendor.HasIndex(v => v.Code).IsUnique();
 

@@ -215,7 +215,9 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
     Task<int> SetEta(string number, DateTimeOffset eta) => desk.Do(async scope =>
     {
         var arrival = await scope.Db.Arrivals.FirstAsync(a => a.Number == number);
-        arrival.Eta = eta;
+        scope.Db.EtaChanges.Add(arrival.Expect(eta, "haulier", "Efua Marsh", clock.GetUtcNow()));
+        await scope.Db.SaveChangesAsync();
+        await Coming.Renew(scope.Db, await scope.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.PartId).ToListAsync());
         return (0, true);
     });
 

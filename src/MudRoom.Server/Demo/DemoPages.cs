@@ -84,7 +84,7 @@ public static class DemoPages
     static async Task<Results<Ok<ClockAnswer>, ProblemHttpResult>> SetClock(Visit visit, ClockRequest request, DemoClock? clock)
     {
         if (clock is null) return Problems.Of(Problems.NotFound("page", "demo"));
-        var at = Road.MakeArrival.ToInstant(visit.Site, request.At);
+        var at = visit.Site.Instant(request.At);
         var last = await visit.Db.Ledger.OrderByDescending(e => e.Seq).Select(e => (DateTimeOffset?)e.At).FirstOrDefaultAsync();
         if (at < last) return Problems.Of(new Refusal("clock-back", $"The book has entries up to {visit.Local(last.Value):yyyy-MM-dd HH:mm}; the clock cannot go behind them.", "Choose a later time, or start the demo with --fresh."));
         if (at > visit.Now.AddYears(1)) return Problems.Of(new Refusal("date-absurd", "That is more than a year ahead.", "Choose an earlier time."));

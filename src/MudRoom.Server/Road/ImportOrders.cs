@@ -70,7 +70,7 @@ public static class ImportOrders
                     Price = line.First().Price,
                     Parts = [.. line.Select(r => new LinePart
                     {
-                        ItemId = r.Item.Id, SiteId = r.Site.Id, Due = r.Due, Ordered = r.Quantity, WaitingQuantity = r.WaitingQuantity, WaitingFor = r.WaitingFor,
+                        ItemId = r.Item.Id, VendorId = r.Vendor.Id, SiteId = r.Site.Id, Due = r.Due, Ordered = r.Quantity, WaitingQuantity = r.WaitingQuantity, WaitingFor = r.WaitingFor,
                     })],
                 })],
             });

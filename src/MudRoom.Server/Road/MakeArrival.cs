@@ -16,7 +16,7 @@ namespace MudRoom.Server.Road;
 /// <param name="Door">Planned door.</param>
 /// <param name="Number">A number given elsewhere, of a booking; null for the site's next.</param>
 /// <param name="AtOnce">True to bring it to the door now: an order scanned at a door with no arrival planned.</param>
-public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null);
+public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null, Handling? Handling = null, int? Units = null, IReadOnlyList<int>? Crew = null);
 
 /// <summary>The arrival that was made.</summary>
 public sealed record MakeArrivalAnswer(string Number);
@@ -47,14 +47,14 @@ public static class MakeArrival
         {
             var order = orders.Find(o => o.Number == named);
             if (order is null) return Problems.NotFound("order", named);
-            if (order.State != OrderState.Open) return new Refusal("order-not-open", $"{named} is not open for receiving.", "Ask the buyer.");
+            if (!order.IsOpen) return new Refusal("order-not-open", $"{named} is not open for receiving.", "Ask the buyer.");
         }
 
         var aboard = await PartsAboardElsewhere(act, orders);
         var parts = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Where(p => p.SiteId == act.Site.Id && p.IsOpen && !aboard.Contains(p.Id)).ToList();
         if (parts.Count == 0)
             return new Refusal("nothing-open", $"Nothing of {string.Join(", ", numbers)} is open for this site, or it is aboard another arrival already.", "Look at the order's page.");
-        var planned = request.Planned is { } wall ? ToInstant(act.Site, wall) : act.Now;
+        var planned = request.Planned is { } wall ? act.Site.Instant(wall) : act.Now;
         if (Math.Abs((planned - act.Now).TotalDays) > 400) return new Refusal("date-absurd", "The planned time is more than a year away.", "Look at the date.");
         var door = request.Door is { } wanted ? act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == wanted) : null;
         if (request.Door is not null && door is null) return Problems.NotFound("door", request.Door.ToString()!);
@@ -68,7 +68,10 @@ public static class MakeArrival
             Number = number,
             SiteId = act.Site.Id,
             Planned = planned,
-            PlannedDoorId = door?.Id,
+            Booked = planned,
+            Unplanned = request.AtOnce,
+            Handling = request.Handling ?? LoadOf.Handling(act.SetUp, request.Vehicle, parts),
+            UnitsAboard = request.Units ?? LoadOf.Units(act.SetUp, request.Handling ?? LoadOf.Handling(act.SetUp, request.Vehicle, parts), parts),
             Vehicle = string.IsNullOrWhiteSpace(request.Vehicle) ? "truck" : request.Vehicle.Trim(),
             ContainerNumber = container,
             Seal = request.Seal,
@@ -76,6 +79,7 @@ public static class MakeArrival
             Haulier = request.Haulier,
             Manifest = [.. parts.Select(p => new ManifestLine { Part = p, Expected = p.Open })],
         };
+        if (arrival.Plan(door, planned, request.Crew ?? [], [], 0, act.Person.Name, act.Now) is { } notPlanned) return notPlanned;
         act.Db.Arrivals.Add(arrival);
         act.Write(EntryKind.ArrivalMade, arrival.Number, $"{arrival.Number} made with {parts.Count} lines of {string.Join(", ", numbers)}.");
         if (request.AtOnce)
@@ -84,16 +88,10 @@ public static class MakeArrival
             if (await AtDoor.Bring(act, arrival, door!) is { } refusal) return refusal;
         }
 
+        await act.Db.SaveChangesAsync();
+        await Coming.Renew(act, [.. parts.Select(p => p.Id)]);
         act.Touch("road", "house", "door");
         return new MakeArrivalAnswer(arrival.Number);
-    }
-
-    /// <summary>A wall clock time of the site as an instant.</summary>
-    public static DateTimeOffset ToInstant(WarehouseSite site, DateTime wall)
-    {
-        var zone = TimeZoneInfo.FindSystemTimeZoneById(site.TimeZone);
-        var plain = DateTime.SpecifyKind(wall, DateTimeKind.Unspecified);
-        return new DateTimeOffset(plain, zone.GetUtcOffset(plain)).ToUniversalTime();
     }
 
     static async Task<HashSet<int>> PartsAboardElsewhere(Act act, List<Order> orders)

@@ -1,0 +1,97 @@
+namespace MudRoom.Core.Road;
+
+/// <summary>A logistic unit that a vendor's despatch advice names aboard an arrival, with what it holds; a pallet may hold cartons.</summary>
+public sealed class AdvisedUnit
+{
+    public int Id { get; init; }
+    public required int ArrivalId { get; init; }
+
+    /// <summary>18 digits; null for loose goods.</summary>
+    public string? Sscc { get; init; }
+
+    /// <summary>The unit this one stands on or in.</summary>
+    public string? ParentSscc { get; init; }
+    public string? PackageType { get; init; }
+    public int? ItemId { get; init; }
+    public int? PartId { get; init; }
+
+    /// <summary>In base units.</summary>
+    public decimal Quantity { get; init; }
+    public string? SourceBatch { get; init; }
+    public DateOnly? Production { get; init; }
+    public DateOnly? BestBefore { get; init; }
+    public DateOnly? Expiry { get; init; }
+}
+
+/// <summary>Something in a despatch advice that does not fit the order: kept until somebody decides.</summary>
+public sealed class AdviceDifference
+{
+    public int Id { get; init; }
+    public required int ArrivalId { get; init; }
+    public required string Sentence { get; init; }
+    public string? Decision { get; private set; }
+    public string? DecidedBy { get; private set; }
+    public DateTimeOffset? DecidedAt { get; private set; }
+
+    /// <summary>Decides; once.</summary>
+    public Refusal? Decide(string decision, string by, DateTimeOffset at)
+    {
+        if (DecidedAt is not null) return new Refusal("decided", $"{DecidedBy} has decided already: {Decision}", "Nothing is to be done.");
+        if (string.IsNullOrWhiteSpace(decision)) return new Refusal("note-missing", "A decision wants a sentence.", "Say what is to be done with it.");
+        Decision = decision.Trim();
+        DecidedBy = by;
+        DecidedAt = at;
+        return null;
+    }
+}
+
+/// <summary>A line of a despatch advice as it was read.</summary>
+public sealed record AdvisedLine(string? Sscc, string? ParentSscc, string? PackageType, string? Order, int? OrderLine, int? ItemId, string ItemText, decimal Quantity, string? SourceBatch, DateOnly? Production, DateOnly? BestBefore, DateOnly? Expiry);
+
+/// <summary>An open line part that an advised line may belong to.</summary>
+public sealed record AdvisablePart(int PartId, string Order, int Line, int ItemId, DateOnly Due, decimal Open);
+
+/// <summary>What matching an advice with its orders comes to.</summary>
+/// <param name="PartOf">The part of each line, in the order of the lines; null where none takes it.</param>
+/// <param name="Expected">How much of each part is aboard.</param>
+/// <param name="Differences">What does not fit, each a sentence.</param>
+public sealed record AdviceMatch(IReadOnlyList<int?> PartOf, IReadOnlyDictionary<int, decimal> Expected, IReadOnlyList<string> Differences);
+
+/// <summary>Compares what a vendor says is aboard with what was ordered.</summary>
+public static class AdviceRules
+{
+    /// <summary>Each line goes to the part it names, else to the earliest due part of its item; what no part takes is a difference, never lost.</summary>
+    public static AdviceMatch Match(IReadOnlyList<AdvisedLine> lines, IReadOnlyList<AdvisablePart> parts, Func<int, string> nameOf)
+    {
+        var expected = new Dictionary<int, decimal>();
+        var differences = new List<string>();
+        var partOf = new List<int?>();
+        foreach (var line in lines)
+        {
+            if (line.ItemId is not { } itemId)
+            {
+                partOf.Add(null);
+                if (line.ItemText.Length > 0) differences.Add($"{line.ItemText}: no item of ours has this code. {Quantities(line)}");
+                continue;
+            }
+
+            var named = parts.Where(p => p.ItemId == itemId && (line.Order is null || p.Order == line.Order) && (line.OrderLine is null || p.Line == line.OrderLine)).ToList();
+            var part = named.OrderByDescending(p => p.Open - expected.GetValueOrDefault(p.PartId) > 0).ThenBy(p => p.Due).FirstOrDefault();
+            if (part is null)
+            {
+                partOf.Add(null);
+                differences.Add($"{nameOf(itemId)} is not open on {line.Order ?? "any order of this vendor"}. {Quantities(line)}");
+                continue;
+            }
+
+            partOf.Add(part.PartId);
+            expected[part.PartId] = expected.GetValueOrDefault(part.PartId) + line.Quantity;
+        }
+
+        foreach (var part in parts.Where(p => expected.GetValueOrDefault(p.PartId) > p.Open))
+            differences.Add($"{nameOf(part.ItemId)}: {Site.Quantities.Show(expected[part.PartId])} are aboard, {Site.Quantities.Show(part.Open)} are open on {part.Order} line {part.Line}.");
+        return new AdviceMatch(partOf, expected, differences);
+    }
+
+    static string Quantities(AdvisedLine line) => $"{Site.Quantities.Show(line.Quantity)} {(line.Sscc is null ? "loose" : "on unit " + line.Sscc)}.";
+}

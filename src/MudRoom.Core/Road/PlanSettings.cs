@@ -1,0 +1,130 @@
+using MudRoom.Core.Site;
+
+namespace MudRoom.Core.Road;
+
+/// <summary>How a load is packed, which decides how fast it is unloaded.</summary>
+public enum Handling
+{
+    Palletised,
+    FloorLoaded,
+    Parcels,
+}
+
+/// <summary>What a plan of the day is checked for.</summary>
+public enum PlanRule
+{
+    /// <summary>Two arrivals at one door at once.</summary>
+    DoorTaken,
+
+    /// <summary>Less than the site's spacing between two arrivals at one door.</summary>
+    Spacing,
+
+    /// <summary>Outside the door's hours on that weekday, or on a holiday.</summary>
+    ShiftHours,
+
+    /// <summary>Unloading takes longer than the door is open on that day.</summary>
+    LongerThanShift,
+
+    /// <summary>The door is not built for this vehicle.</summary>
+    Vehicle,
+
+    /// <summary>Goods of a class that may not go through this door.</summary>
+    GoodsClass,
+
+    /// <summary>Nobody of the crew has the ticket the goods ask for, valid on that day.</summary>
+    Skill,
+
+    /// <summary>Somebody of the crew is not here then, or nobody is named.</summary>
+    HeadCount,
+
+    /// <summary>Somebody of the crew is at another door then.</summary>
+    CrewTaken,
+
+    /// <summary>At the door before it can be: expected at the gate, and ten minutes from there.</summary>
+    BeforeGate,
+}
+
+/// <summary>Whether a broken rule forbids a plan or only warns of it.</summary>
+public enum RuleForce
+{
+    Hard,
+    Advisory,
+}
+
+/// <summary>Hours of a door on one weekday.</summary>
+public sealed record DoorHours(int Door, DayOfWeek Day, TimeOnly From, TimeOnly To);
+
+/// <summary>A day off, or a half day that ends early.</summary>
+/// <param name="Until">When work ends on it; null when there is none.</param>
+public sealed record Holiday(DateOnly Day, string Name, TimeOnly? Until);
+
+/// <summary>Free days of a shipping line before a container on site costs money.</summary>
+public sealed record FreeDays(string ShippingLine, int Days);
+
+/// <summary>
+/// What a site sets for its plan. The rates to start with are common practice, without a source; each site sets its own.
+/// </summary>
+public sealed record PlanSettings
+{
+    /// <summary>Minutes before the first unit is out: papers, seal, bridge.</summary>
+    public double SetUpMinutes { get; init; } = 12;
+
+    /// <summary>Minutes for each line beyond the first, for sorting mixed loads.</summary>
+    public double MinutesPerLine { get; init; }
+
+    /// <summary>Pallets per hour and person with a truck.</summary>
+    public double PalletsPerHour { get; init; } = 25;
+
+    /// <summary>Floor-loaded cartons per hour and person.</summary>
+    public double CartonsPerHour { get; init; } = 250;
+
+    /// <summary>Parcels per hour and person.</summary>
+    public double ParcelsPerHour { get; init; } = 120;
+
+    /// <summary>Minutes between two arrivals at one door.</summary>
+    public int SpacingMinutes { get; init; } = 10;
+
+    /// <summary>Minutes from the gate to a door.</summary>
+    public int GateMinutes { get; init; } = 10;
+
+    /// <summary>Most people at one door.</summary>
+    public int MostCrew { get; init; } = 3;
+
+    /// <summary>Inspections one inspector signs in an hour; put-away jobs one driver does in an hour.</summary>
+    public double InspectionsPerHour { get; init; } = 1.5;
+    public double JobsPerHour { get; init; } = 18;
+
+    public IReadOnlyList<DoorHours> Hours { get; init; } = [];
+    public IReadOnlyList<Holiday> Holidays { get; init; } = [];
+
+    /// <summary>Rules that only warn; all others are hard.</summary>
+    public IReadOnlyList<PlanRule> Advisory { get; init; } = [PlanRule.Spacing, PlanRule.BeforeGate];
+
+    /// <summary>Free days by shipping line; others have <see cref="OtherFreeDays"/>.</summary>
+    public IReadOnlyList<FreeDays> FreeDays { get; init; } = [];
+    public int OtherFreeDays { get; init; } = 5;
+
+    /// <summary>How a broken rule counts here.</summary>
+    public RuleForce Force(PlanRule rule) => Advisory.Contains(rule) ? RuleForce.Advisory : RuleForce.Hard;
+
+    /// <summary>When a door is open on a day; null when it is shut. A half day ends all doors early.</summary>
+    public (DateTime From, DateTime To)? OpenOn(int door, DateOnly day)
+    {
+        var hours = Hours.FirstOrDefault(h => h.Door == door && h.Day == day.DayOfWeek);
+        if (hours is null) return null;
+        var to = hours.To;
+        if (Holidays.FirstOrDefault(h => h.Day == day) is { } holiday)
+        {
+            if (holiday.Until is not { } until || until <= hours.From) return null;
+            if (until < to) to = until;
+        }
+
+        return (day.ToDateTime(hours.From), day.ToDateTime(to));
+    }
+
+    /// <summary>Free days a shipping line gives.</summary>
+    public int DaysFree(string? shippingLine) => FreeDays.FirstOrDefault(f => f.ShippingLine == shippingLine)?.Days ?? OtherFreeDays;
+
+    /// <summary>The ticket somebody of the crew must have for goods of a class; null when none.</summary>
+    public static string? SkillFor(StorageClass goods) => goods is StorageClass.Oxidiser or StorageClass.Gas ? "dangerous goods" : null;
+}
