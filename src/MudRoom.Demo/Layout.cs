@@ -1,4 +1,6 @@
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
 
 namespace MudRoom.Demo;
 
@@ -12,13 +14,41 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
     {
         WarehouseSite[] sites =
         [
-            new() { Id = LowMeadow, Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London", CompanyPrefix = "9521234", SsccExtension = 3 },
+            new() { Id = LowMeadow, Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London", CompanyPrefix = "9521234", SsccExtension = 3, Planning = Plan() },
             new() { Id = HillBarn, Code = "HB", Name = "Hill Barn", TimeZone = "Europe/London", CompanyPrefix = "9521235", SsccExtension = 3, HasAddresses = false },
         ];
         string[] equipment = ["dock, cold lock", "dock, leveller", "ramp, container", "yard level, class 5.1", "vans, parcels"];
-        var doors = equipment.Select((e, i) => new DockDoor { Id = i + 1, SiteId = LowMeadow, Number = i + 1, Equipment = e, X = 8 + i * 12 }).ToList();
+        string[] vehicles = ["truck", "truck van", "container truck", "truck", "van parcel"];
+        StorageClass[][] special = [[StorageClass.Cold], [], [StorageClass.Cold], [StorageClass.Oxidiser, StorageClass.Gas], []];
+        var doors = equipment.Select((e, i) => new DockDoor
+        {
+            Id = i + 1, SiteId = LowMeadow, Number = i + 1, Equipment = e, X = 8 + i * 12, Vehicles = [.. vehicles[i].Split(' ')], Special = [.. special[i]],
+        }).ToList();
         doors.Add(new DockDoor { Id = 6, SiteId = HillBarn, Number = 1, Equipment = "yard level", X = 5 });
         return new Layout(sites, doors, [.. MakeBins(doors)]);
+    }
+
+    /// <summary>The yard: two places for containers, four for trucks, one with a plug for cold goods, one for vans.</summary>
+    public static IReadOnlyList<YardSpot> Spots() =>
+    [
+        .. new[] { "truck container", "truck container", "truck van", "truck van", "truck van", "truck van", "truck", "van parcel" }
+            .Select((v, i) => new YardSpot { SiteId = LowMeadow, Number = $"{i + 1}", Vehicles = [.. v.Split(' ')], ColdPlug = i == 6, X = 6 + i * 8 }),
+    ];
+
+    static PlanSettings Plan()
+    {
+        (int Door, int From, int To)[] week = [(1, 6 * 60, 15 * 60), (2, 6 * 60, 17 * 60), (3, 6 * 60, 17 * 60), (4, 6 * 60, 17 * 60), (5, 7 * 60, 16 * 60 + 30)];
+        DayOfWeek[] days = [DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday];
+        return new PlanSettings
+        {
+            Hours =
+            [
+                .. days.SelectMany(d => week.Select(w => new DoorHours(w.Door, d, TimeOnly.MinValue.AddMinutes(w.From), TimeOnly.MinValue.AddMinutes(w.To)))),
+                .. week.Select(w => new DoorHours(w.Door, DayOfWeek.Saturday, TimeOnly.MinValue.AddMinutes(w.From), new TimeOnly(12, 0))),
+            ],
+            Holidays = [new Holiday(new DateOnly(2025, 12, 25), "Midwinter", null), new Holiday(new DateOnly(2026, 1, 1), "New Year", null), new Holiday(new DateOnly(2026, 3, 13), "stocktaking, half day", new TimeOnly(13, 0))],
+            FreeDays = [new FreeDays("Windlass Line", 4), new FreeDays("Quayhaven", 6)],
+        };
     }
 
     static IEnumerable<Bin> MakeBins(List<DockDoor> doors)

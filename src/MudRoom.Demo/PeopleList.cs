@@ -1,3 +1,5 @@
+using System.Globalization;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Demo;
@@ -19,7 +21,39 @@ static class PeopleList
         DemoPerson New(string name, string sites, Role role)
         {
             var first = name.Split(' ')[0].ToLowerInvariant();
-            return new DemoPerson(new Person { Id = ++id, Name = name, SignInName = first, Roles = [role], Sites = [.. sites.Split(' ')] }, $"{first}-mud-{id:00}");
+            return new DemoPerson(new Person { Id = ++id, Name = name, SignInName = first, Roles = [role], Sites = [.. sites.Split(' ')], Skills = SkillsOf(first) }, $"{first}-mud-{id:00}");
         }
+    }
+
+    /// <summary>Who may unload dangerous goods; one ticket has lapsed.</summary>
+    static List<Skill> SkillsOf(string name) => name switch
+    {
+        "ikenna" => [new Skill("dangerous goods", new DateOnly(2026, 11, 30)), new Skill("reach truck", new DateOnly(2027, 5, 1))],
+        "tomasz" => [new Skill("dangerous goods", new DateOnly(2026, 2, 28)), new Skill("reach truck", new DateOnly(2026, 9, 1))],
+        "maren" or "leila" => [new Skill("reach truck", new DateOnly(2027, 1, 15))],
+        _ => [],
+    };
+
+    /// <summary>Who is here, from when to when, on the working days around the demo's Tuesday.</summary>
+    public static IReadOnlyList<RosterEntry> Roster(IReadOnlyList<DemoPerson> people)
+    {
+        (string Name, string From, string To)[] hours =
+        [
+            ("wanjiru", "06:00", "17:00"), ("tomasz", "06:00", "17:00"), ("leila", "06:00", "17:00"), ("maren", "06:00", "15:00"), ("ikenna", "07:00", "17:30"), ("sunita", "07:00", "16:00"),
+            ("bram", "08:00", "16:00"), ("petra", "06:00", "16:00"), ("yusuf", "07:00", "17:00"), ("callum", "08:00", "17:00"), ("efua", "06:00", "17:00"),
+        ];
+        var roster = new List<RosterEntry>();
+        for (var day = new DateOnly(2026, 3, 9); day <= new DateOnly(2026, 3, 14); day = day.AddDays(1))
+            foreach (var (name, from, to) in hours)
+            {
+                if (day.DayOfWeek == DayOfWeek.Saturday && name is "bram" or "callum") continue;
+                roster.Add(new RosterEntry
+                {
+                    SiteId = Layout.LowMeadow, Day = day, PersonId = people.First(p => p.Person.SignInName == name).Person.Id, From = TimeOnly.Parse(from, CultureInfo.InvariantCulture),
+                    To = day.DayOfWeek == DayOfWeek.Saturday ? new TimeOnly(12, 0) : TimeOnly.Parse(to, CultureInfo.InvariantCulture),
+                });
+            }
+
+        return roster;
     }
 }

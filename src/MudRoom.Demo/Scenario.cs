@@ -2,6 +2,7 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
 
 namespace MudRoom.Demo;
 
@@ -15,7 +16,7 @@ public sealed record DemoPerson(Person Person, string Password);
 public sealed record Scenario(
     IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor> Doors, IReadOnlyList<Bin> Bins, IReadOnlyList<Vendor> Vendors, IReadOnlyList<InspectionPlan> Plans,
     IReadOnlyList<HoldRule> HoldRules, IReadOnlyList<Item> Items, IReadOnlyList<DemoPerson> People, IReadOnlyList<Order> Orders, IReadOnlyList<OpeningStock> OpeningStock,
-    IReadOnlyList<Step> Steps)
+    IReadOnlyList<YardSpot> Spots, IReadOnlyList<RosterEntry> Roster, IReadOnlyList<Step> Steps)
 {
     /// <summary>Where the demo's clock begins, at the site's wall clock (London in March keeps UTC).</summary>
     public static DateTimeOffset Begins { get; } = new(2026, 3, 10, 11, 20, 0, TimeSpan.Zero);
@@ -27,6 +28,7 @@ public sealed record Scenario(
         var plans = PlanList.Make();
         var items = ItemList.Make(vendors);
         var layout = Layout.Make();
+        var people = PeopleList.Make();
         var story = new Story(items, vendors);
         return new Scenario(
             layout.Sites, layout.Doors, layout.Bins, vendors, plans,
@@ -34,6 +36,6 @@ public sealed record Scenario(
                 new HoldRule { Id = 1, Name = "Plant-health quarantine, 14 days", Category = "bare-root tree", Days = 14 },
                 new HoldRule { Id = 2, Name = "Citrus from Italy, 21 days", Category = "citrus", Origin = "IT", Days = 21 },
             ],
-            items, PeopleList.Make(), story.Orders, story.OpeningStock, story.Steps);
+            items, people, story.Orders, story.OpeningStock, Layout.Spots(), PeopleList.Roster(people), story.Steps);
     }
 }

@@ -1,4 +1,5 @@
 using MudRoom.Core.Door;
+using MudRoom.Core.Road;
 
 namespace MudRoom.Demo;
 
@@ -9,8 +10,21 @@ public sealed record OpeningStock(string Item, string Bin, decimal Quantity, str
 public abstract record Step(DateTimeOffset At, string Person)
 {
     /// <summary>An arrival was made from orders; <paramref name="Key"/> names it in later steps.</summary>
-    public sealed record Arrive(DateTimeOffset At, string Person, string Key, string Number, IReadOnlyList<string> Orders, DateTimeOffset Planned, string Vehicle, string? Container, string? Plate, string? Haulier, int? Door, DateTimeOffset? Eta)
+    public sealed record Arrive(DateTimeOffset At, string Person, string Key, string Number, IReadOnlyList<string> Orders, DateTimeOffset Planned, string Vehicle, string? Container, string? Plate, string? Haulier, int? Door, DateTimeOffset? Eta,
+        string? Crew = null, int? Units = null, string? Seal = null, ContainerPapers? Papers = null, bool Unplanned = false)
         : Step(At, Person);
+
+    /// <summary>Somebody said when it is thought to come.</summary>
+    public sealed record Expect(DateTimeOffset At, string Person, string Key, DateTimeOffset Eta, string Source) : Step(At, Person);
+
+    /// <summary>All usable goods of an arrival left for customers straight from the receiving place.</summary>
+    public sealed record ShipOut(DateTimeOffset At, string Person, string Key) : Step(At, Person);
+
+    /// <summary>The vehicle, counted in, is empty and out of the gate.</summary>
+    public sealed record DriveOff(DateTimeOffset At, string Person, string Key) : Step(At, Person);
+
+    /// <summary>Somebody called about an order and was promised something.</summary>
+    public sealed record Promise(DateTimeOffset At, string Person, string Order, string With, string Text, DateOnly? For) : Step(At, Person);
 
     public sealed record LetIn(DateTimeOffset At, string Person, string Key, string Spot) : Step(At, Person);
 

@@ -19,6 +19,7 @@ sealed class Story
         this.items = items.ToDictionary(i => i.Code);
         this.vendors = vendors.ToDictionary(v => v.Code);
         OpeningStock = Opening();
+        new History(this.items, this.vendors, orders, steps).Write();
         PastDays();
         Today();
         Steps = [.. steps.OrderBy(s => s.At)];
@@ -64,7 +65,7 @@ sealed class Story
             var door = i % 2 + 1;
             var at = At(day, 7 + i % 2 * 3, random.Next(5, 50));
             var receiver = i % 3 == 0 ? "maren" : i % 3 == 1 ? "tomasz" : "leila";
-            Arrive(at.AddHours(-20), key, $"A-{2570 + i}", [number], at, "truck", null, door);
+            Arrive(at.AddHours(-20), key, $"A-{2570 + i}", [number], at, "truck", null, door, crew: receiver);
             steps.Add(new Step.AtDoor(at.AddMinutes(random.Next(-5, 12)), "wanjiru", key, door));
             var counting = at.AddMinutes(16);
             foreach (var line in load[1..])
@@ -75,6 +76,7 @@ sealed class Story
             }
 
             steps.Add(new Step.Close(counting.AddMinutes(9), receiver, key));
+            steps.Add(new Step.DriveOff(counting.AddMinutes(18), "efua", key));
             steps.Add(new Step.PutAway(counting.AddMinutes(14), i % 2 == 0 ? "petra" : "yusuf", 8));
             if (i % 2 == 1) steps.Add(new Step.Issue(counting.AddHours(2), "callum", Parse(load[1]).Item.Code, Math.Max(1, Math.Floor(Parse(load[1]).Quantity / 4)), $"C-107{i:00}"));
         }
@@ -86,6 +88,7 @@ sealed class Story
         steps.Add(new Step.AtDoor(trees, "wanjiru", "trees", 1));
         steps.Add(new Step.Count(trees.AddMinutes(25), "maren", "trees", "AP-BR", "bundle", 36, "MA-APP-26", Origin: "FR"));
         steps.Add(new Step.Close(trees.AddMinutes(40), "maren", "trees"));
+        steps.Add(new Step.DriveOff(trees.AddMinutes(48), "efua", "trees"));
         steps.Add(new Step.PutAway(trees.AddMinutes(50), "petra", 4));
 
         // Plum trees and lemons a few days ago: still in quarantine.
@@ -96,6 +99,7 @@ sealed class Story
         steps.Add(new Step.Count(plums.AddMinutes(20), "leila", "plums", "PL-BR", "bundle", 18, "MA-PLU-26", Origin: "FR"));
         steps.Add(new Step.Count(plums.AddMinutes(28), "leila", "plums", "LE-PT", "tray", 12, "MA-LEM-25", Origin: "IT"));
         steps.Add(new Step.Close(plums.AddMinutes(45), "leila", "plums"));
+        steps.Add(new Step.DriveOff(plums.AddMinutes(50), "efua", "plums"));
         steps.Add(new Step.PutAway(plums.AddMinutes(55), "yusuf", 4));
 
         // Secateurs on Monday: on the bench since.
@@ -105,6 +109,7 @@ sealed class Story
         steps.Add(new Step.AtDoor(blades, "wanjiru", "blades", 5));
         steps.Add(new Step.Count(blades.AddMinutes(30), "ikenna", "blades", "SC-21", "carton", 4, "KB-1907"));
         steps.Add(new Step.Close(blades.AddMinutes(45), "ikenna", "blades"));
+        steps.Add(new Step.DriveOff(blades.AddMinutes(52), "efua", "blades"));
         steps.Add(new Step.PutAway(blades.AddMinutes(60), "petra", 2));
         steps.Add(new Step.Inspect(At(tuesday, 10, 34), "sunita", "blades", "SC-21", 26, new Dictionary<int, string> { [6] = "Gap at the tip", [14] = "Hardness", [21] = "Length" }, Sign: false));
     }
@@ -123,7 +128,8 @@ sealed class Story
         Order("PO-4490", "NILG", new DateOnly(2026, 1, 20), [("CB-05 960", new DateOnly(2026, 3, 17), 0, null), ("CP-08 6000", new DateOnly(2026, 3, 17), 0, null)]);
         Order("PO-4482", "MALA", new DateOnly(2026, 1, 5),
             [("SD-MUS 1500", tuesday, 0, null), ("SD-FEN 1000", tuesday, 175, "Hollin Nurseries 125 kg and job J-218 50 kg, lorry at 15:00"), ("SD-PHA 200", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-3), 9, 0), "coir", "A-2617", ["PO-4471", "PO-4490", "PO-4482"], At(tuesday, 8, 0), "container", "WZLU 482615 3", 3);
+        Arrive(At(tuesday.AddDays(-3), 9, 0), "coir", "A-2617", ["PO-4471", "PO-4490", "PO-4482"], At(tuesday, 8, 0), "container", "WZLU 482615 3", 3, crew: "tomasz leila", seal: "FX 220471",
+            papers: new ContainerPapers(true, "45G1", "Windlass Line", "Harebell", "114E", "Colombo", "Felixtowe Quay"));
         steps.Add(new Step.LetIn(At(tuesday, 7, 52), "efua", "coir", "2"));
         steps.Add(new Step.AtDoor(At(tuesday, 8, 10), "wanjiru", "coir", 3));
         Add(8, 31, "tomasz", "coir", "CB-05", "pallet", 12, "NC-1201");
@@ -142,7 +148,7 @@ sealed class Story
         // Tools at door 2.
         Order("PO-4441", "BRAC", new DateOnly(2026, 2, 2),
             [("HH-16 120", new DateOnly(2026, 3, 9), 46, "Ashwick Allotments"), ("SP-DG 36", tuesday, 0, null), ("FK-DG 36", tuesday, 0, null), ("HS-15 48", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 15, 0), "tools", "A-2618", ["PO-4441"], At(tuesday, 10, 0), "truck", null, 2);
+        Arrive(At(tuesday.AddDays(-1), 15, 0), "tools", "A-2618", ["PO-4441"], At(tuesday, 10, 0), "truck", null, 2, crew: "ikenna");
         steps.Add(new Step.AtDoor(At(tuesday, 10, 6), "wanjiru", "tools", 2));
         Add(10, 24, "ikenna", "tools", "SP-DG", "bundle", 6);
         Add(10, 38, "ikenna", "tools", "FK-DG", "bundle", 6);
@@ -150,7 +156,7 @@ sealed class Story
 
         // Secateurs at door 5.
         Order("PO-4479", "KITA", new DateOnly(2026, 1, 30), [("SC-18 320", tuesday, 0, null), ("GK-07 96", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 16, 0), "snips", "A-2620", ["PO-4479"], At(tuesday, 11, 0), "van", null, 5);
+        Arrive(At(tuesday.AddDays(-1), 16, 0), "snips", "A-2620", ["PO-4479"], At(tuesday, 11, 0), "van", null, 5, crew: "maren");
         steps.Add(new Step.AtDoor(At(tuesday, 10, 52), "wanjiru", "snips", 5));
         Add(11, 8, "maren", "snips", "SC-18", "carton", 2, "KB-1911");
         steps.Add(new Step.PutAway(At(tuesday, 11, 10), "yusuf", 3));
@@ -158,31 +164,37 @@ sealed class Story
 
         // Fertiliser: planned 09:30, not here; the driver says about 13:10.
         Order("PO-4462", "SALT", new DateOnly(2026, 2, 10), [("AN-25 480", tuesday, 0, null), ("CN-25 240", tuesday, 0, null), ("ST-CU 300", new DateOnly(2026, 3, 9), 0, null)]);
-        Arrive(At(tuesday.AddDays(-2), 9, 0), "fertiliser", "A-2619", ["PO-4462"], At(tuesday, 9, 30), "truck", null, 4, At(tuesday, 13, 10));
+        Arrive(At(tuesday.AddDays(-2), 9, 0), "fertiliser", "A-2619", ["PO-4462"], At(tuesday, 9, 30), "truck", null, 4, crew: "maren");
+        steps.Add(new Step.Expect(At(tuesday, 9, 48), "efua", "fertiliser", At(tuesday, 13, 10), "driver, by telephone"));
 
         // Seeds for door 1 at noon: two vendors, with an item that is inspected and one that two orders want.
         Order("PO-4477", "HALV", new DateOnly(2026, 2, 3),
             [("SD-CARR 400", tuesday, 60, "Perrow Gardens"), ("SD-ONIO 200", tuesday, 0, null), ("NM-50 120", tuesday, 0, null)]);
         Order("PO-4478", "HALV", new DateOnly(2026, 2, 17), [("SD-CARR 200", new DateOnly(2026, 3, 14), 0, null)]);
         Order("PO-4484", "KITA", new DateOnly(2026, 2, 12), [("SC-21 60", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 9, 0), "seeds", "A-2621", ["PO-4477", "PO-4478", "PO-4484"], At(tuesday, 12, 0), "truck", null, 1);
+        Arrive(At(tuesday.AddDays(-1), 9, 0), "seeds", "A-2621", ["PO-4477", "PO-4478", "PO-4484"], At(tuesday, 12, 0), "truck", null, 1, crew: "maren");
 
         // Onion sets: nobody planned them; in the yard since 10:52.
         Order("PO-4455", "ZAND", new DateOnly(2026, 2, 1), [("ON-10 7200", new DateOnly(2026, 3, 9), 600, "four customers"), ("SH-10 800", new DateOnly(2026, 3, 16), 0, null)]);
-        Arrive(At(tuesday, 10, 50), "onions", "A-2627", ["PO-4455"], At(tuesday, 10, 50), "truck", null, null);
+        Arrive(At(tuesday, 10, 50), "onions", "A-2627", ["PO-4455"], At(tuesday, 10, 50), "truck", null, null, unplanned: true);
         steps.Add(new Step.LetIn(At(tuesday, 10, 52), "efua", "onions", "4"));
 
         // The second container, pots packed loose, and one at sea.
         Order("PO-4432", "LAMG", new DateOnly(2025, 11, 20), [("GP-24 900", tuesday, 0, null), ("GP-30 400", tuesday, 0, null), ("GS-24 900", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-4), 9, 0), "pots", "A-2623", ["PO-4432"], At(tuesday, 13, 25), "container", "QKHU 205538 6", 3);
+        Arrive(At(tuesday.AddDays(-4), 9, 0), "pots", "A-2623", ["PO-4432"], At(tuesday, 13, 25), "container", "QKHU 205538 6", 3, crew: "tomasz leila", units: 1040, seal: "QH 77120",
+            papers: new ContainerPapers(true, "42G1", "Quayhaven", "Sea Campion", "026W", "Haiphong", "Felixtowe Quay"));
         Order("PO-4449", "LAMG", new DateOnly(2025, 12, 15), [("GP-24 1200", new DateOnly(2026, 3, 13), 40, "Perrow Gardens"), ("GS-24 1200", new DateOnly(2026, 3, 13), 0, null), ("BC-24 60", new DateOnly(2026, 3, 13), 0, null)]);
-        Arrive(At(tuesday.AddDays(-9), 9, 0), "atsea", "A-2605", ["PO-4449"], At(new DateOnly(2026, 3, 13), 9, 0), "container", "WZLU 731904 4", 3, At(new DateOnly(2026, 3, 14), 9, 0));
+        Arrive(At(tuesday.AddDays(-9), 9, 0), "atsea", "A-2605", ["PO-4449"], At(new DateOnly(2026, 3, 11), 9, 0), "container", "WZLU 731904 4", 3, crew: "tomasz leila", units: 400,
+            papers: new ContainerPapers(true, "22G1", "Windlass Line", "Harebell", "116E", "Haiphong", "Felixtowe Quay"));
+        steps.Add(new Step.Expect(At(new DateOnly(2026, 3, 5), 15, 10), "wanjiru", "atsea", At(new DateOnly(2026, 3, 12), 9, 0), "shipping line"));
+        steps.Add(new Step.Expect(At(new DateOnly(2026, 3, 9), 16, 25), "wanjiru", "atsea", At(new DateOnly(2026, 3, 14), 9, 0), "shipping line: port closed by wind"));
 
         Order("PO-4468", "TARN", new DateOnly(2026, 2, 20), [("IC-08 24", tuesday, 2, "job J-221"), ("SP-02 24", new DateOnly(2026, 3, 5), 2, "two customers"), ("DL-16 2400", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 11, 0), "irrigation", "A-2624", ["PO-4468"], At(tuesday, 13, 45), "van", null, 2);
+        Arrive(At(tuesday.AddDays(-1), 11, 0), "irrigation", "A-2624", ["PO-4468"], At(tuesday, 13, 45), "van", null, 2, crew: "ikenna");
 
         // Due and on no arrival: terracotta four days late, with three customers waiting.
         Order("PO-4438", "VALM", new DateOnly(2026, 1, 15), [("TP-18 640", new DateOnly(2026, 3, 6), 426, "Hollin Nurseries, Ashwick Allotments, Perrow Gardens")]);
+        steps.Add(new Step.Promise(At(new DateOnly(2026, 3, 4), 10, 5), "dilys", "PO-4396", "Linh, Lam Giang Pottery", "Left out of the last container by mistake, comes by air freight.", new DateOnly(2026, 3, 9)));
         Order("PO-4396", "LAMG", new DateOnly(2025, 11, 2), [("GP-30 96", new DateOnly(2026, 2, 27), 12, "Perrow Gardens")]);
         Order("PO-4493", "QUER", new DateOnly(2026, 3, 4), [("PF-50 204", new DateOnly(2026, 3, 12), 0, null), ("BK-60 90", new DateOnly(2026, 3, 12), 0, null)]);
         Order("PO-4495", "HALV", new DateOnly(2026, 3, 5), [("PM-SA 120", new DateOnly(2026, 3, 11), 80, "three orders"), ("SD-LEEK 200", new DateOnly(2026, 3, 18), 0, null)]);
@@ -193,11 +205,13 @@ sealed class Story
     {
         Order(number, vendor, tuesday.AddDays(-18), [(line, tuesday, 0, null)]);
         var at = At(tuesday, hour, minute);
-        steps.Add(new Step.Arrive(At(tuesday.AddDays(-1), 12, minute), "wanjiru", key, arrival, [number], at, door == 5 ? "van" : "truck", null, $"{plate} {100 + minute}", null, door, null));
+        var receiver = door == 2 ? "tomasz" : door == 4 ? "leila" : "maren";
+        steps.Add(new Step.Arrive(At(tuesday.AddDays(-1), 12, minute), "wanjiru", key, arrival, [number], at, door == 5 ? "van" : "truck", null, $"{plate} {100 + minute}", null, door, null, receiver));
         steps.Add(new Step.AtDoor(at, "wanjiru", key, door));
         var (item, quantity) = Parse(line);
-        CountAll(at.AddMinutes(18), door == 2 ? "tomasz" : door == 4 ? "leila" : "maren", key, item, quantity, $"{vendor[..2]}-{random.Next(1000, 9999)}", tuesday);
+        CountAll(at.AddMinutes(18), receiver, key, item, quantity, $"{vendor[..2]}-{random.Next(1000, 9999)}", tuesday);
         steps.Add(new Step.Close(at.AddMinutes(40), door == 4 ? "leila" : "maren", key));
+        steps.Add(new Step.DriveOff(at.AddMinutes(49), "efua", key));
         if (door != 4) steps.Add(new Step.PutAway(at.AddMinutes(46), door == 1 ? "petra" : "yusuf", 3));
     }
 
@@ -217,8 +231,10 @@ sealed class Story
         })],
     });
 
-    void Arrive(DateTimeOffset at, string key, string arrival, IReadOnlyList<string> numbers, DateTimeOffset planned, string vehicle, string? container, int? door, DateTimeOffset? eta = null) =>
-        steps.Add(new Step.Arrive(at, "wanjiru", key, arrival, numbers, planned, vehicle, container, null, container is null ? "Fellgate Haulage" : "Orrin Drayage", door, eta));
+    void Arrive(DateTimeOffset at, string key, string arrival, IReadOnlyList<string> numbers, DateTimeOffset planned, string vehicle, string? container, int? door, DateTimeOffset? eta = null,
+        string? crew = null, int? units = null, string? seal = null, ContainerPapers? papers = null, bool unplanned = false) =>
+        steps.Add(new Step.Arrive(
+            at, "wanjiru", key, arrival, numbers, planned, vehicle, container, null, container is null ? "Fellgate Haulage" : "Orrin Drayage", door, eta, crew, units, seal, papers, unplanned));
 
     void Add(int hour, int minute, string person, string key, string item, string pack, decimal packs, string? source = null, string? production = null, string? bestBefore = null, string? origin = null) =>
         steps.Add(new Step.Count(At(tuesday, hour, minute), person, key, item, pack, packs, source, production, bestBefore, origin));

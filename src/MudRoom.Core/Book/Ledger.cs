@@ -29,6 +29,13 @@ public enum EntryKind
     Issued,
     SetUpChanged,
     OpeningStock,
+    Planned,
+    EtaChanged,
+    OrderChanged,
+    Promised,
+    StepTakenBack,
+    Attached,
+    Advised,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -62,6 +62,12 @@ public enum Right
 
     /// <summary>Change the set-up of a site.</summary>
     SetUp,
+
+    /// <summary>Attach papers and pictures.</summary>
+    Attach,
+
+    /// <summary>Call vendors and keep what they promised.</summary>
+    KeepPromises,
 }
 
 /// <summary>Which role has which right.</summary>
@@ -72,13 +78,13 @@ public static class Rights
         [Role.Supervisor] =
         [
             Right.See, Right.KeepOrders, Right.PlanArrivals, Right.KeepGate, Right.Tally, Right.SettleTally, Right.CloseTally,
-            Right.LayHold, Right.LiftHold, Right.Decide, Right.PutAway, Right.Issue,
+            Right.LayHold, Right.LiftHold, Right.Decide, Right.PutAway, Right.Issue, Right.Attach, Right.KeepPromises,
         ],
-        [Role.Receiver] = [Right.See, Right.Tally, Right.CloseTally],
-        [Role.GateHand] = [Right.See, Right.KeepGate],
-        [Role.Inspector] = [Right.See, Right.Inspect, Right.SignVerdict, Right.LayHold],
+        [Role.Receiver] = [Right.See, Right.Tally, Right.CloseTally, Right.Attach],
+        [Role.GateHand] = [Right.See, Right.KeepGate, Right.Attach],
+        [Role.Inspector] = [Right.See, Right.Inspect, Right.SignVerdict, Right.LayHold, Right.Attach],
         [Role.Driver] = [Right.See, Right.PutAway, Right.Issue],
-        [Role.Buyer] = [Right.See, Right.SeePrices, Right.KeepOrders],
+        [Role.Buyer] = [Right.See, Right.SeePrices, Right.KeepOrders, Right.Attach, Right.KeepPromises],
         [Role.Administrator] = [Right.See, Right.SetUp, Right.KeepOrders],
     };
 

@@ -39,7 +39,7 @@ public static class Problems
         "not-signed-in" or "sign-in-failed" or "locked-out" => 401,
         "right-missing" or "site-not-yours" => 403,
         "act-id-missing" or "token-missing" or "unreadable" => 400,
-        "act-id-used" or "door-taken" or "job-taken" or "signed" or "tally-closed" or "hold-lifted" or "sample-drawn" => 409,
+        "act-id-used" or "door-taken" or "job-taken" or "signed" or "tally-closed" or "hold-lifted" or "sample-drawn" or "plan-moved" or "decided" => 409,
         _ => 422,
     };
 }

@@ -16,6 +16,7 @@ using MudRoom.Server.Hosting;
 using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
 using MudRoom.Server.SignIn;
+using MudRoom.Server.Yard;
 
 namespace MudRoom.Server.Demo;
 
@@ -56,11 +57,14 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         db.AddRange(scenario.HoldRules);
         db.AddRange(scenario.Items);
         db.AddRange(scenario.Orders);
+        db.AddRange(scenario.Spots);
         foreach (var (person, password) in scenario.People)
         {
             db.Add(person);
             db.Add(SignInAccounts.New(person, password));
         }
+
+        db.AddRange(scenario.Roster);
     }
 
     static void AddOpeningStock(WriteScope scope, Scenario scenario, DateTimeOffset at)
@@ -101,12 +105,27 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         switch (step)
         {
             case Step.Arrive s:
-                var made = await Do(person, "/road/arrivals", new MakeArrivalRequest(s.Orders, s.Planned.DateTime, s.Vehicle, s.Container, null, s.Plate, s.Haulier, s.Door, false, s.Number), MakeArrival.Run);
+                var made = await Do(person, "/road/arrivals", new MakeArrivalRequest(s.Orders, s.Planned.DateTime, s.Vehicle, s.Container, s.Seal, s.Plate, s.Haulier, s.Door, false, s.Number,
+                    s.Container is not null || s.Vehicle == "container" ? Core.Road.Handling.FloorLoaded : null, s.Units, s.Crew?.Split(' ').Select(name => scenario.People.First(p => p.Person.SignInName == name).Person.Id).ToList(),
+                    Papers: s.Papers, Unplanned: s.Unplanned), MakeArrival.Run);
                 arrivals[s.Key] = made.Number;
-                if (s.Eta is { } eta) await SetEta(made.Number, eta);
+                break;
+            case Step.Expect s:
+                await Do(person, "/road/eta", new EtaRequest(arrivals[s.Key], s.Eta.DateTime, s.Source), PlanActs.Eta);
+                break;
+            case Step.ShipOut s:
+                await ShipOut(person, arrivals[s.Key]);
+                break;
+            case Step.DriveOff s:
+                await Do(person, "/yard/step", new StepRequest(arrivals[s.Key], YardStep.Empty), GateActs.Step);
+                await Do(person, "/yard/step", new StepRequest(arrivals[s.Key], YardStep.GateOut), GateActs.Step);
+                break;
+            case Step.Promise s:
+                var promised = await Read(db => db.LineParts.Where(p => p.Line!.Order!.Number == s.Order).Select(p => p.Id).ToListAsync());
+                await Do(person, "/road/promise", new PromiseRequest(promised, s.With, s.Text, s.For), OrderActs.Promise);
                 break;
             case Step.LetIn s:
-                await Do(person, "/yard/let-in", new LetInRequest(arrivals[s.Key], s.Spot), AtDoor.LetIn);
+                await Do(person, "/yard/let-in", new LetInRequest(arrivals[s.Key], s.Spot.Length > 0 ? s.Spot : await FreeSpot(arrivals[s.Key], scenario)), GateActs.LetIn);
                 break;
             case Step.AtDoor s:
                 await Do(person, "/road/at-door", new AtDoorRequest(arrivals[s.Key], s.Door), AtDoor.Run);
@@ -204,6 +223,26 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         await Do(person, "/book/issue", new IssueRequest(row.Id, s.Quantity.ToString(), IssueTo.Customer, s.Reference), IssueGoods.Run);
     }
 
+    async Task ShipOut(Person person, string arrival)
+    {
+        var rows = await Read(async db =>
+        {
+            var counted = await db.TallyEntries.Where(e => e.TakenBackAt == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == arrival)).ToListAsync();
+            var bins = counted.Select(e => e.BinId).ToList();
+            var itemIds = counted.Select(e => e.ItemId).ToList();
+            return await db.Balances.Where(b => bins.Contains(b.BinId) && itemIds.Contains(b.ItemId) && b.Standing == Standing.Usable && b.Quantity > 0).ToListAsync();
+        });
+        foreach (var row in rows) await Do(person, "/book/issue", new IssueRequest(row.Id, row.Quantity.ToString(), IssueTo.Customer, $"C-{row.Id + 20000}"), IssueGoods.Run);
+    }
+
+    async Task<string> FreeSpot(string arrival, Scenario scenario)
+    {
+        var (vehicle, taken) = await Read(async db => (
+            await db.Arrivals.Where(a => a.Number == arrival).Select(a => a.Vehicle).FirstAsync(),
+            await db.Arrivals.Where(a => a.State == Core.Road.ArrivalState.InYard).Select(a => a.YardSpot).ToListAsync()));
+        return scenario.Spots.Where(s => s.Vehicles.Contains(vehicle) && !taken.Contains(s.Number)).OrderBy(s => s.Vehicles.Contains("container")).First().Number;
+    }
+
     async Task<CloseRequest> ClosingOf(string number)
     {
         var arrival = await Read(db => db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).FirstAsync(a => a.Number == number));
@@ -211,15 +250,6 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             number, [.. arrival.Manifest.Where(m => m.Counted < m.Expected).Select(m => new LineDecision(m.Id, Core.Door.ShortDecision.MoreToCome))],
             [.. arrival.Manifest.Select(m => m.Part!.Line!.Order!.VendorId).Distinct().Select(v => new NoteOfVendor(v, $"DN-{80000 + arrival.Id * 17 + v}"))]);
     }
-
-    Task<int> SetEta(string number, DateTimeOffset eta) => desk.Do(async scope =>
-    {
-        var arrival = await scope.Db.Arrivals.FirstAsync(a => a.Number == number);
-        scope.Db.EtaChanges.Add(arrival.Expect(eta, "haulier", "Efua Marsh", clock.GetUtcNow()));
-        await scope.Db.SaveChangesAsync();
-        await Coming.Renew(scope.Db, await scope.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.PartId).ToListAsync());
-        return (0, true);
-    });
 
     Task<T> Read<T>(Func<MudRoomDb, Task<T>> query) => desk.Do(async scope => (await query(scope.Db), false));
 

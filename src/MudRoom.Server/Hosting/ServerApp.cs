@@ -19,6 +19,7 @@ using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
 using MudRoom.Server.SignIn;
 using MudRoom.Server.Site;
+using MudRoom.Server.Yard;
 
 namespace MudRoom.Server.Hosting;
 
@@ -88,6 +89,8 @@ public static class ServerApp
         services.AddSingleton(_ => new WriteDesk(settings.File));
         services.AddSingleton<SetUpStore>();
         services.AddSingleton<ActRunner>();
+        services.AddSingleton<PastLoadStore>();
+        services.AddSingleton<ForecastStore>();
         services.AddSingleton<Announcer>();
         services.AddHostedService(provider => provider.GetRequiredService<Announcer>());
 
@@ -186,12 +189,21 @@ public static class ServerApp
         var routes = new SiteRoutes(app);
         House.Map(routes);
         Board.Map(routes);
+        DayBoard.Map(routes);
+        PlanActs.Map(routes);
         DueList.Map(routes);
         ArrivalPage.Map(routes);
         Orders.Map(routes);
         ImportOrders.Map(routes);
         MakeArrival.Map(routes);
         AtDoor.Map(routes);
+        ChangeArrival.Map(routes);
+        Attachments.Map(routes);
+        OrderActs.Map(routes);
+        ReceivedList.Map(routes);
+        Calls.Map(routes);
+        GateActs.Map(routes);
+        YardPage.Map(routes);
         ReadScan.Map(routes);
         TallyPage.Map(routes);
         CountGoods.Map(routes);

@@ -17,8 +17,8 @@ public static class LogisticLabel
     const int Margin = 48;
     const int Module = 4;
     const int BarHeight = 260;
-    static readonly SKTypeface words = Face("atkinson-hyperlegible-next-600.ttf");
-    static readonly SKTypeface codes = Face("atkinson-hyperlegible-mono-700.ttf");
+    static readonly SKTypeface words = Faces.Words;
+    static readonly SKTypeface codes = Faces.Codes;
 
     /// <summary>The label as a PNG.</summary>
     public static byte[] Draw(string sscc, string from, IReadOnlyList<LabelLine> lines)
@@ -66,11 +66,5 @@ public static class LogisticLabel
         using var font = new SKFont(face, size);
         while (font.MeasureText(text) > Width - Margin - x && font.Size > 16) font.Size -= 2;
         canvas.DrawText(text, x, y, SKTextAlign.Left, font, ink);
-    }
-
-    static SKTypeface Face(string name)
-    {
-        using var stream = typeof(LogisticLabel).Assembly.GetManifestResourceStream("MudRoom.Server.Labels." + name)!;
-        return SKTypeface.FromStream(stream);
     }
 }

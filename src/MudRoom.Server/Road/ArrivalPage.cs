@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
@@ -12,8 +13,24 @@ public sealed record ManifestRow(
     int Id, int PartId, string Order, int Line, string Vendor, int VendorId, string ItemCode, string ItemName, string Unit, decimal Expected, decimal Counted,
     string InPacks, DateOnly Due, DueState DueState, int DaysLate, decimal Waiting, string? WaitingFor, decimal OpenOnOrder);
 
-/// <summary>An arrival with its manifest.</summary>
-public sealed record ArrivalAnswer(ArrivalCard Card, string? Plate, string? Haulier, string? Seal, IReadOnlyList<ManifestRow> Manifest, IReadOnlyList<DoorView> Doors);
+/// <summary>A change of the time at which an arrival is thought to come.</summary>
+public sealed record EtaView(DateTime? From, DateTime To, string Source, string By, DateTime At);
+
+/// <summary>A unit the vendor's despatch advice names, with what it holds.</summary>
+public sealed record AdvisedUnitView(string? Sscc, string? ParentSscc, string? PackageType, string? Item, decimal Quantity, string? Unit, string? SourceBatch, DateOnly? BestBefore);
+
+/// <summary>Something in a despatch advice that does not fit the order.</summary>
+public sealed record DifferenceView(int Id, string Sentence, string? Decision, string? DecidedBy);
+
+/// <summary>One line of an arrival's history.</summary>
+public sealed record HistoryRow(DateTime At, string By, string Sentence);
+
+/// <summary>An arrival with its manifest, its papers and what happened to it.</summary>
+public sealed record ArrivalAnswer(
+    ArrivalCard Card, string? Plate, string? Haulier, string? Seal, string? SealFound, string? SealReason, ContainerPapers? Papers, string? SizeInWords, Handling Handling, int Units, DateTime Booked,
+    IReadOnlyList<string> Crew, IReadOnlyList<BrokenView> Broken, IReadOnlyList<Overruling> Overrulings, int Version, bool Counted, IReadOnlyList<EtaView> Etas, IReadOnlyList<AdvisedUnitView> Advised,
+    IReadOnlyList<DifferenceView> Differences, IReadOnlyList<AttachmentView> Attachments, IReadOnlyList<OrderChangeView> OrderChanges, IReadOnlyList<HistoryRow> History,
+    IReadOnlyList<ManifestRow> Manifest, IReadOnlyList<DoorView> Doors);
 
 /// <summary>One arrival.</summary>
 public static class ArrivalPage
@@ -25,8 +42,25 @@ public static class ArrivalPage
         var arrival = await visit.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == visit.Site.Id && a.Number == number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
         var cards = await ArrivalCards.Load(visit, visit.Db.Arrivals.Where(a => a.Id == arrival.Id));
+        var manifest = await Manifest(visit, arrival.Id);
+        var day = await SiteDay.Read(visit, visit.Site.DateAt(arrival.Planned), arrival.Number);
+        var load = day.Find(arrival.Number)!;
+        var etas = await visit.Db.EtaChanges.Where(c => c.ArrivalId == arrival.Id).OrderByDescending(c => c.Id).ToListAsync();
+        var units = await visit.Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id).OrderBy(u => u.Id).Take(1000).ToListAsync();
+        var differences = await visit.Db.AdviceDifferences.Where(d => d.ArrivalId == arrival.Id).OrderBy(d => d.Id).ToListAsync();
+        var partIds = manifest.Select(m => m.PartId).ToList();
+        var since = await visit.Db.Ledger.Where(e => e.SiteId == visit.Site.Id && e.Subject == arrival.Number).OrderBy(e => e.Seq).Select(e => (DateTimeOffset?)e.At).FirstOrDefaultAsync() ?? arrival.Booked;
+        var changes = await visit.Db.OrderChanges.Where(c => c.PartId != null && partIds.Contains(c.PartId.Value) && c.At >= since).OrderByDescending(c => c.Id).Take(50).ToListAsync();
+        var history = await visit.Db.Ledger.Where(e => e.SiteId == visit.Site.Id && e.Subject == arrival.Number).OrderByDescending(e => e.Seq).Take(40).Select(e => new { e.At, e.PersonName, e.Sentence }).ToListAsync();
         return TypedResults.Ok(new ArrivalAnswer(
-            cards[0], arrival.Plate, arrival.Haulier, arrival.Seal, await Manifest(visit, arrival.Id), await Board.Doors(visit)));
+            cards[0], arrival.Plate, arrival.Haulier, arrival.Seal, arrival.SealFound, arrival.SealReason, arrival.Papers, SizeType.Read(arrival.Papers?.SizeType) is { } size ? $"{size.Length}, {size.Height}, {size.Type}" : null,
+            arrival.Handling, arrival.UnitsAboard, visit.Local(arrival.Booked), [.. arrival.Crew.Select(id => visit.SetUp.People.GetValueOrDefault(id)?.Name ?? "?")],
+            [.. day.Broken(load).Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, arrival.Overrulings.Any(o => o.Rule == b.Rule)))], arrival.Overrulings, arrival.PlanVersion, manifest.Any(m => m.Counted > 0),
+            [.. etas.Select(e => new EtaView(e.From is { } f ? visit.Local(f) : null, visit.Local(e.To), e.Source, e.By, visit.Local(e.At)))],
+            [.. units.Select(u => new AdvisedUnitView(u.Sscc, u.ParentSscc, u.PackageType, u.ItemId is { } i ? visit.SetUp.Catalogue[i].Name : null, u.Quantity, u.ItemId is { } x ? visit.SetUp.Catalogue[x].UnitWord : null, u.SourceBatch, u.BestBefore))],
+            [.. differences.Select(d => new DifferenceView(d.Id, d.Sentence, d.Decision, d.DecidedBy))], await Attachments.Of(visit, arrival.Id),
+            [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, visit.Local(c.At)))], [.. history.Select(h => new HistoryRow(visit.Local(h.At), h.PersonName, h.Sentence))],
+            manifest, await Board.Doors(visit)));
     }
 
     /// <summary>The manifest in the order of orders and lines.</summary>

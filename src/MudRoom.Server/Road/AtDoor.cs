@@ -16,11 +16,7 @@ public sealed record DoneAnswer(string Sentence);
 /// <summary>An arrival stands at a door: from now it can be tallied.</summary>
 public static class AtDoor
 {
-    public static void Map(SiteRoutes routes)
-    {
-        routes.Act<AtDoorRequest, DoneAnswer>("/road/at-door", Right.PlanArrivals, Run);
-        routes.Act<LetInRequest, DoneAnswer>("/yard/let-in", Right.KeepGate, LetIn);
-    }
+    public static void Map(SiteRoutes routes) => routes.Act<AtDoorRequest, DoneAnswer>("/road/at-door", Right.PlanArrivals, Run);
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, AtDoorRequest request)
     {
@@ -35,27 +31,10 @@ public static class AtDoor
     /// <summary>The move itself, with its entry.</summary>
     public static async Task<Refusal?> Bring(Act act, Arrival arrival, DockDoor door)
     {
-        var standsThere = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.DoorId == door.Id && a.State == ArrivalState.AtDoor);
+        var standsThere = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.DoorId == door.Id && a.State == ArrivalState.AtDoor && a.EmptyAt == null);
         if (arrival.ToDoor(door, act.Now, standsThere) is { } refusal) return refusal;
         act.Write(EntryKind.AtDoor, arrival.Number, $"{arrival.Number} at door {door.Number}.");
-        act.Touch("road", "door", "house", "arrival:" + arrival.Number);
+        act.Touch("road", "yard", "door", "house", "arrival:" + arrival.Number);
         return null;
     }
-
-    public static async Task<Outcome<DoneAnswer>> LetIn(Act act, LetInRequest request)
-    {
-        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        var spot = (request.Spot ?? "").Trim();
-        if (spot.Length is 0 or > 20) return new Refusal("spot-missing", "No yard spot was named.", "Say where the vehicle stands.");
-        if (await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.State == ArrivalState.InYard && a.YardSpot == spot) is { } there)
-            return new Refusal("spot-taken", $"{there.Number} stands at spot {spot}.", "Choose another spot.");
-        if (arrival.LetIn(act.Now, spot) is { } refusal) return refusal;
-        act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} let in, spot {spot}.");
-        act.Touch("road", "yard", "house", "arrival:" + arrival.Number);
-        return new DoneAnswer($"{arrival.Number} stands at spot {spot}.");
-    }
 }
-
-/// <summary>Lets an arrival in at the gate.</summary>
-public sealed record LetInRequest(string Arrival, string Spot);

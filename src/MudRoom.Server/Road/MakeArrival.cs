@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
-using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
@@ -16,7 +15,7 @@ namespace MudRoom.Server.Road;
 /// <param name="Door">Planned door.</param>
 /// <param name="Number">A number given elsewhere, of a booking; null for the site's next.</param>
 /// <param name="AtOnce">True to bring it to the door now: an order scanned at a door with no arrival planned.</param>
-public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null, Handling? Handling = null, int? Units = null, IReadOnlyList<int>? Crew = null);
+public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null, Handling? Handling = null, int? Units = null, IReadOnlyList<int>? Crew = null, bool NotIso6346 = false, ContainerPapers? Papers = null, IReadOnlyList<int>? Parts = null, bool Unplanned = false);
 
 /// <summary>The arrival that was made.</summary>
 public sealed record MakeArrivalAnswer(string Number);
@@ -37,9 +36,10 @@ public static class MakeArrival
         string? container = null;
         if (!string.IsNullOrWhiteSpace(request.Container))
         {
-            var read = ContainerNumber.Read(request.Container);
+            var read = Containers.Read(request.Container, request.NotIso6346);
             if (read.Refused(out var badNumber)) return badNumber;
-            container = read.Value.ToString();
+            container = read.Value;
+            if (await Containers.OpenElsewhere(act, container, null) is { } twice) return twice;
         }
 
         var orders = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync();
@@ -51,7 +51,7 @@ public static class MakeArrival
         }
 
         var aboard = await PartsAboardElsewhere(act, orders);
-        var parts = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Where(p => p.SiteId == act.Site.Id && p.IsOpen && !aboard.Contains(p.Id)).ToList();
+        var parts = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Where(p => p.SiteId == act.Site.Id && p.IsOpen && !aboard.Contains(p.Id) && (request.Parts is null || request.Parts.Contains(p.Id))).ToList();
         if (parts.Count == 0)
             return new Refusal("nothing-open", $"Nothing of {string.Join(", ", numbers)} is open for this site, or it is aboard another arrival already.", "Look at the order's page.");
         var planned = request.Planned is { } wall ? act.Site.Instant(wall) : act.Now;
@@ -69,11 +69,12 @@ public static class MakeArrival
             SiteId = act.Site.Id,
             Planned = planned,
             Booked = planned,
-            Unplanned = request.AtOnce,
+            Unplanned = request.AtOnce || request.Unplanned,
             Handling = request.Handling ?? LoadOf.Handling(act.SetUp, request.Vehicle, parts),
             UnitsAboard = request.Units ?? LoadOf.Units(act.SetUp, request.Handling ?? LoadOf.Handling(act.SetUp, request.Vehicle, parts), parts),
             Vehicle = string.IsNullOrWhiteSpace(request.Vehicle) ? "truck" : request.Vehicle.Trim(),
             ContainerNumber = container,
+            Papers = container is null ? null : (request.Papers ?? new ContainerPapers(true, null, null, null, null, null, null)) with { Iso6346 = !request.NotIso6346 },
             Seal = request.Seal,
             Plate = request.Plate,
             Haulier = request.Haulier,

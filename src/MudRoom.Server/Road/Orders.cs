@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Labels;
 
 namespace MudRoom.Server.Road;
 
@@ -13,10 +14,10 @@ public sealed record OrderRowView(string Number, OrderKind Kind, OrderState Stat
 public sealed record OrdersAnswer(IReadOnlyList<OrderRowView> Rows, int Total, int Page, int PageSize);
 
 /// <summary>A part of a line on an order's page.</summary>
-public sealed record PartRow(DateOnly Due, decimal Ordered, decimal Received, decimal Open, bool ClosedShort, string Site, DueState State, int DaysLate);
+public sealed record PartRow(int Id, bool Here, DateOnly Due, decimal Ordered, decimal Received, decimal Open, bool ClosedShort, string Site, DueState State, int DaysLate, string? Arrival, decimal Waiting, string? WaitingFor, PromiseView? Promise);
 
 /// <summary>A line on an order's page; the price only for those with the right.</summary>
-public sealed record LineRow(int Number, string ItemCode, string ItemName, string Unit, decimal? Price, IReadOnlyList<PartRow> Parts);
+public sealed record LineRow(int Number, string ItemCode, string ItemName, string Unit, decimal? Price, string? Note, IReadOnlyList<PartRow> Parts);
 
 /// <summary>A receipt against an order.</summary>
 public sealed record ReceiptRow(string Number, string Arrival, string DeliveryNote, DateTime PostedAt, string PostedBy);
@@ -24,7 +25,10 @@ public sealed record ReceiptRow(string Number, string Arrival, string DeliveryNo
 /// <summary>An order's page.</summary>
 public sealed record OrderAnswer(
     string Number, OrderKind Kind, OrderState State, string Vendor, string? Contact, string? Telephone, DateOnly OrderDate, IReadOnlyList<LineRow> Lines,
-    IReadOnlyList<ReceiptRow> Receipts);
+    IReadOnlyList<ReceiptRow> Receipts, IReadOnlyList<Approval> Approvals, IReadOnlyList<OrderChangeView> Changes);
+
+/// <summary>A change of an order.</summary>
+public sealed record OrderChangeView(string Sentence, string Source, string By, DateTime At);
 
 /// <summary>Orders: the list, and one of them.</summary>
 public static class Orders
@@ -35,6 +39,7 @@ public static class Orders
     {
         routes.Ask("/road/orders", Right.See, List);
         routes.Ask("/road/orders/{number}", Right.See, One);
+        routes.Ask("/road/orders/{number}/print", Right.See, Print);
     }
 
     static async Task<Ok<OrdersAnswer>> List(Visit visit, string? text, int page = 1)
@@ -64,15 +69,39 @@ public static class Orders
             [.. rows.Select(o => new OrderRowView(o.Number, o.Kind, o.State, visit.SetUp.Vendors[o.VendorId].Name, o.OrderDate, o.Lines, o.Next))], total, at, PageSize));
     }
 
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Print(Visit visit, string number)
+    {
+        var order = await visit.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts)
+            .FirstOrDefaultAsync(o => o.Number == number && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id)));
+        if (order is null) return Problems.Of(Problems.NotFound("order", number));
+        var lines = order.Lines.OrderBy(l => l.Number).SelectMany(l => l.Parts.Where(p => p.SiteId == visit.Site.Id).OrderBy(p => p.Due).Select(p =>
+        {
+            var item = visit.SetUp.Catalogue[l.ItemId];
+            return new PrintLine(l.Number.ToString(), $"{item.Name} ({item.Code})", $"{Quantities.Show(p.Ordered)} {item.UnitWord}", Quantities.Show(p.Received), p.Due.ToString("yyyy-MM-dd"));
+        })).ToList();
+        var kind = order.Kind switch
+        {
+            OrderKind.Purchase => "Purchase order",
+            OrderKind.Transfer => "Transfer",
+            _ => "Customer return",
+        };
+        return TypedResults.File(
+            OrderPrint.Draw(order.Number, kind, visit.SetUp.Vendors[order.VendorId].Name, Order.Word(order.State), order.OrderDate, visit.Site.Name, lines, order.Approvals), "application/pdf");
+    }
+
     static async Task<Results<Ok<OrderAnswer>, ProblemHttpResult>> One(Visit visit, string number)
     {
         var order = await visit.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts)
             .FirstOrDefaultAsync(o => o.Number == number && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id)));
         if (order is null) return Problems.Of(Problems.NotFound("order", number));
-        var partIds = order.Lines.SelectMany(l => l.Parts).Select(p => (int?)p.Id).ToList();
-        var receiptIds = visit.Db.TallyEntries.Where(e => partIds.Contains(e.PartId) && e.ReceiptId != null).Select(e => e.ReceiptId);
+        var partIds = order.Lines.SelectMany(l => l.Parts).Select(p => p.Id).ToList();
+        var receiptIds = visit.Db.TallyEntries.Where(e => e.PartId != null && partIds.Contains(e.PartId.Value) && e.ReceiptId != null).Select(e => e.ReceiptId);
         var receipts = await visit.Db.Receipts.Where(r => r.SiteId == visit.Site.Id && receiptIds.Contains(r.Id))
             .Join(visit.Db.Arrivals, r => r.ArrivalId, a => a.Id, (r, a) => new { r, a.Number }).ToListAsync();
+        var coming = (await visit.Db.ManifestLines.Where(m => partIds.Contains(m.PartId) && m.Counted < m.Expected)
+            .Join(visit.Db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, a.Number }).ToListAsync()).ToLookup(c => c.PartId, c => c.Number);
+        var promises = (await visit.Db.Promises.Where(p => partIds.Contains(p.PartId)).ToListAsync()).GroupBy(p => p.PartId).ToDictionary(g => g.Key, g => g.MaxBy(p => p.Id)!);
+        var changes = await visit.Db.OrderChanges.Where(c => c.OrderId == order.Id).OrderByDescending(c => c.Id).Take(200).ToListAsync();
         var vendor = visit.SetUp.Vendors[order.VendorId];
         var sites = visit.SetUp.Sites.Values.ToDictionary(s => s.Id, s => s.Name);
         return TypedResults.Ok(new OrderAnswer(
@@ -80,9 +109,11 @@ public static class Orders
             [.. order.Lines.OrderBy(l => l.Number).Select(l =>
             {
                 var item = visit.SetUp.Catalogue[l.ItemId];
-                return new LineRow(l.Number, item.Code, item.Name, item.UnitWord, visit.May(Right.SeePrices) ? l.Price : null, [.. l.Parts.OrderBy(p => p.Due).Select(p =>
-                    new PartRow(p.Due, p.Ordered, p.Received, p.Open, p.ClosedShort, sites[p.SiteId], DueRules.State(p.Due, visit.Today, null), p.IsOpen ? DueRules.DaysLate(p.Due, visit.Today, null) : 0))]);
+                return new LineRow(l.Number, item.Code, item.Name, item.UnitWord, visit.May(Right.SeePrices) ? l.Price : null, l.Note, [.. l.Parts.OrderBy(p => p.Due).Select(p =>
+                    new PartRow(p.Id, p.SiteId == visit.Site.Id, p.Due, p.Ordered, p.Received, p.Open, p.ClosedShort, sites[p.SiteId], DueRules.State(p.Due, visit.Today, p.Coming), p.IsOpen ? DueRules.DaysLate(p.Due, visit.Today, p.Coming) : 0,
+                        coming[p.Id].FirstOrDefault(), p.WaitingQuantity, p.WaitingFor, DueList.View(visit, promises.GetValueOrDefault(p.Id))))]);
             })],
-            [.. receipts.Select(r => new ReceiptRow(r.r.Number, r.Number, r.r.DeliveryNote, visit.Local(r.r.PostedAt), r.r.PostedBy))]));
+            [.. receipts.Select(r => new ReceiptRow(r.r.Number, r.Number, r.r.DeliveryNote, visit.Local(r.r.PostedAt), r.r.PostedBy))],
+            order.Approvals, [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, visit.Local(c.At)))]));
     }
 }

@@ -32,9 +32,11 @@ public sealed record ArrivalCard(
 public static class ArrivalCards
 {
     /// <summary>Cards for the arrivals of a query, in no particular order.</summary>
-    public static async Task<List<ArrivalCard>> Load(Visit visit, IQueryable<Arrival> arrivals)
+    public static async Task<List<ArrivalCard>> Load(Visit visit, IQueryable<Arrival> arrivals) => await Load(visit, await arrivals.ToListAsync());
+
+    /// <summary>Cards for arrivals that are read already.</summary>
+    public static async Task<List<ArrivalCard>> Load(Visit visit, IReadOnlyList<Arrival> rows)
     {
-        var rows = await arrivals.ToListAsync();
         var ids = rows.Select(a => a.Id).ToList();
         var lines = (await visit.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId))
             .Select(m => new { m.ArrivalId, m.Id, m.Expected, m.Counted, m.Part!.Due, m.Part.ItemId, m.Part.WaitingQuantity, m.Part.WaitingFor, m.Part.Line!.Order!.VendorId })

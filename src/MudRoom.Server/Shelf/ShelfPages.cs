@@ -77,6 +77,13 @@ public static class ShelfPages
         return (waiting, taken);
     }
 
+    /// <summary>How many jobs wait or are under way.</summary>
+    public static async Task<int> WaitingCount(Visit visit)
+    {
+        var (waiting, taken) = await Rows(visit);
+        return waiting.Count + taken.Count;
+    }
+
     static async Task<Ok<PlanAnswer>> Plan(Visit visit)
     {
         var store = await Store.Load(visit.Db, visit.SetUp, visit.Site.Id);

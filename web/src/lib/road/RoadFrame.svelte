@@ -20,12 +20,48 @@
     queryKey: ['road', 'board', session.site],
     queryFn: () => ask('/api/{site}/road/board'),
   }));
+  const calls = createQuery(() => ({
+    queryKey: ['road', 'calls', session.site],
+    queryFn: () => ask('/api/{site}/road/calls'),
+  }));
   const open = $derived((board.data?.arrivals ?? []).filter((a) => a.state === 'Expected' || a.state === 'InYard'));
+  // What stands in trouble first, then the calls to make, then what comes as planned.
+  const first = $derived(open.filter((a) => a.rank <= 2));
+  const rest = $derived(open.filter((a) => a.rank > 2));
+  const toCall = $derived((calls.data ?? []).slice(0, 12));
 </script>
 
-<Frame queueTitle="Needs you on the road" queueCount={open.length} {workTitle} bind:part {trail}>
+<Frame
+  queueTitle="Needs you on the road"
+  queueCount={first.length + toCall.length + rest.length}
+  {workTitle}
+  bind:part
+  {trail}
+>
   {#snippet queue()}
-    {#each open as a, i (a.number)}
+    {#each first as a, i (a.number)}{@render card(a, i)}{/each}
+    {#each toCall as c, i (c.order)}
+      <QueueCard
+        href="/road/orders/{c.order}"
+        current={c.order === current}
+        code={c.order}
+        title={c.vendor}
+        why="{c.why} {c.contact ? `Call ${c.contact}${c.telephone ? `, ${c.telephone}` : ''}.` : ''}"
+        order={first.length + i}
+      >
+        {#snippet mark()}
+          {#if c.state === 'Late'}<Mark kind="late" word="late {c.daysLate} d" />{:else}<Mark
+              kind="falls"
+              word="falls late"
+            />{/if}
+        {/snippet}
+      </QueueCard>
+    {/each}
+    {#each rest as a, i (a.number)}{@render card(a, first.length + toCall.length + i)}{/each}
+    {#if open.length + toCall.length === 0}
+      <p class="empty">Nothing is on its way. Arrivals stand here once they are made from orders.</p>
+    {/if}
+    {#snippet card(a: (typeof open)[number], i: number)}
       <QueueCard
         href="/road/arrivals/{a.number}"
         current={a.number === current}
@@ -47,9 +83,7 @@
           label="{a.lines} lines, nothing counted"
         />
       </QueueCard>
-    {:else}
-      <p class="empty">Nothing is on its way. Arrivals stand here once they are made from orders.</p>
-    {/each}
+    {/snippet}
   {/snippet}
   {#snippet work()}
     <div class="top"><RoadTabs /></div>

@@ -2,8 +2,9 @@
   import { page } from '$app/state';
   import { session } from '$lib/session.svelte';
   const tabs: [string, string][] = [
-    ['/road', 'Today'],
+    ['/road', 'Plan of the day'],
     ['/road/due', 'Due'],
+    ['/road/received', 'Received'],
     ['/road/orders', 'Orders'],
     ['/road/import', 'Import'],
   ];

@@ -47,6 +47,8 @@
         door,
         atOnce: true,
         number: null,
+        notIso6346: false,
+        unplanned: false,
       });
       await goto(`/door/${made.number}`);
     } catch (problem) {

@@ -1,128 +1,260 @@
 <script lang="ts">
-  import { ask } from '$lib/api/client';
+  import { page } from '$app/state';
+  import { act, ask, Problem, type Schemas } from '$lib/api/client';
+  import DayBoard from '$lib/road/DayBoard.svelte';
+  import { dayName, later } from '$lib/road/board';
+  import PlanPanel from '$lib/road/PlanPanel.svelte';
+  import Proposal from '$lib/road/Proposal.svelte';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
+  import Spread from '$lib/road/Spread.svelte';
+  import WeekBoard from '$lib/road/WeekBoard.svelte';
   import { session } from '$lib/session.svelte';
-  import LoadBar from '$lib/ui/LoadBar.svelte';
-  import Mark from '$lib/ui/Mark.svelte';
-  import { when } from '$lib/ui/format';
-  import { createQuery } from '@tanstack/svelte-query';
-  const board = createQuery(() => ({
-    queryKey: ['road', 'board', 'door', session.site],
-    queryFn: () => ask('/api/{site}/road/board'),
+  import { time } from '$lib/ui/format';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  let date = $state('');
+  let zoom = $state<'day' | 'week'>('day');
+  const day = createQuery(() => ({
+    queryKey: ['road', 'day', 'door', 'yard', session.site, date],
+    queryFn: () => ask('/api/{site}/road/day', { date }),
+    placeholderData: keepPreviousData,
   }));
-  const arrivals = $derived([...(board.data?.arrivals ?? [])].sort((a, b) => a.planned.localeCompare(b.planned)));
-  const count = (state: string) => arrivals.filter((a) => a.state === state).length;
+  const shown = $derived(date || (day.data?.date ?? ''));
+  const count = (state: string) => (day.data?.blocks ?? []).filter((b) => b.card.state === state).length;
+  const open = $derived(day.data?.blocks.filter((b) => b.card.state === 'Expected' || b.card.state === 'InYard') ?? []);
+  const without = $derived(open.filter((b) => b.door === null));
+  const broken = $derived(open.filter((b) => b.broken.some((r) => !r.overruled)));
+  const wanted = $derived(page.url.searchParams.get('plan') ?? '');
+  let chosen = $state('');
+  $effect(() => {
+    if (wanted) chosen = wanted;
+  });
+  const current = $derived(open.find((b) => b.card.number === chosen) ?? broken[0] ?? without[0]);
+  let said = $state('');
+  let error = $state<unknown>();
+  /** A move that breaks a rule: what it breaks, and what is offered instead. */
+  let asked = $state<{ block: Schemas['DayBlock']; door: number; start: string; check: Schemas['PlanCheckAnswer'] }>();
+  let proposing = $state(false);
+
+  async function move(
+    block: Schemas['DayBlock'],
+    door: number,
+    start: string,
+    crew: number[] | null = null,
+    reason: string | null = null,
+  ) {
+    error = undefined;
+    said = '';
+    try {
+      const done = await act('/api/{site}/road/plan', {
+        arrival: block.card.number,
+        door,
+        start,
+        crew,
+        version: block.version,
+        reason,
+      });
+      said = done.sentence;
+      asked = undefined;
+      await day.refetch();
+    } catch (problem) {
+      if (problem instanceof Problem && (problem.code === 'plan-breaks-rule' || problem.code === 'plan-warns')) {
+        const check = await act('/api/{site}/road/plan/check', {
+          arrival: block.card.number,
+          door,
+          start,
+          crew,
+          version: block.version,
+          reason: null,
+        });
+        asked = { block, door, start, check };
+        chosen = block.card.number;
+      } else {
+        error = problem;
+        await day.refetch();
+      }
+    }
+  }
+  async function takeOff(block: Schemas['DayBlock']) {
+    error = undefined;
+    try {
+      const done = await act('/api/{site}/road/plan', {
+        arrival: block.card.number,
+        door: null,
+        start: block.card.planned,
+        crew: null,
+        version: block.version,
+        reason: null,
+      });
+      said = done.sentence;
+      await day.refetch();
+    } catch (problem) {
+      error = problem;
+    }
+  }
 </script>
 
 <svelte:head><title>Road · Mud Room</title></svelte:head>
-<RoadFrame workTitle="Today">
-  <div class="head row">
-    <h1>Arrivals of the day</h1>
-    <span class="quiet">
-      <b>{count('CountedIn')}</b> done · <b>{count('AtDoor')}</b> at doors · <b>{count('InYard')}</b> in the yard ·
-      <b>{count('Expected')}</b> to come
-    </span>
-  </div>
-  <ul class="doors" aria-label="Doors">
-    {#each board.data?.doors ?? [] as door (door.number)}
-      <li class:taken={door.standsThere}>
-        <b>Door {door.number}</b> <span class="quiet">{door.equipment}</span>
-        {#if door.standsThere}<a class="link c" href="/door/{door.standsThere}">{door.standsThere}</a>{:else}<span
-            class="quiet">free</span
-          >{/if}
-      </li>
-    {/each}
-  </ul>
-  <ol class="day">
-    {#each arrivals as a (a.number)}
-      <li>
-        <a
-          href={a.state === 'AtDoor' ? `/door/${a.number}` : `/road/arrivals/${a.number}`}
-          class:done={a.state === 'CountedIn'}
+<RoadFrame workTitle="Plan of the day" current={chosen}>
+  {#if day.data}
+    <div class="bar row">
+      <div class="row days">
+        <button class="button" onclick={() => (date = later(shown, zoom === 'day' ? -1 : -7))} aria-label="Earlier"
+          >‹</button
         >
-          <span class="c at">{when(a.planned, board.data?.now)}</span>
-          <span class="who"><b class="c">{a.number}</b> {a.vendors.join(', ')}</span>
-          <span class="bar">
-            <LoadBar
-              share={a.share}
-              notches={a.notches}
-              open={a.state === 'AtDoor'}
-              ribbed={a.vehicle === 'container'}
-              label="{Math.round(a.share * 100)} % of {a.lines} lines counted"
-            />
-          </span>
-          <span class="c share">{a.state === 'AtDoor' ? `${Math.round(a.share * 100)} %` : ''}</span>
-          <span class="state">
-            {#if a.state === 'CountedIn'}<Mark kind="done" word="counted in" />
-            {:else if a.state === 'AtDoor'}<Mark kind="today" word="at door {a.door}" />
-            {:else if a.state === 'InYard'}<Mark kind="open" word="yard spot {a.spot}" />
-            {:else if a.rank === 0}<Mark kind="late" word="late" />
-            {:else if a.minutesLate > 0}<Mark kind="falls" word="falls late" />
-            {:else}<Mark kind="ontime" word={a.door ? `door ${a.door}` : 'no door yet'} />{/if}
-          </span>
-        </a>
-      </li>
+        <h1>{dayName(shown)}{day.data.holiday ? `, ${day.data.holiday}` : ''}</h1>
+        <button class="button" onclick={() => (date = later(shown, zoom === 'day' ? 1 : 7))} aria-label="Later"
+          >›</button
+        >
+        <button class="button" aria-pressed={zoom === 'week'} onclick={() => (zoom = zoom === 'day' ? 'week' : 'day')}
+          >{zoom === 'day' ? 'Week' : 'Day'}</button
+        >
+      </div>
+      <span class="quiet grow counts">
+        <b>{day.data.blocks.length}</b> arrivals · <b>{count('CountedIn')}</b> done · <b>{count('AtDoor')}</b> at doors
+        ·
+        <b>{count('InYard')}</b>
+        in the yard · <b>{count('Expected')}</b> to come
+      </span>
+      {#if session.may('PlanArrivals') && zoom === 'day'}
+        <button class="button" onclick={() => (proposing = true)}>Propose a plan</button>
+      {/if}
+    </div>
+    {#if zoom === 'week'}
+      <WeekBoard date={shown} onday={(d) => ((date = d), (zoom = 'day'))} />
     {:else}
-      <li class="empty">No arrivals today. Make one from an order: Orders, then an order, then Make an arrival.</li>
-    {/each}
-  </ol>
+      <DayBoard
+        day={day.data}
+        movable={session.may('PlanArrivals')}
+        bind:chosen
+        onmove={(b, d, s) => void move(b, d, s)}
+      />
+      <p class="sr-only" aria-live="polite">{said}</p>
+      {#if without.length > 0}
+        <div class="strip row" aria-label="No door yet">
+          <div><b>No door yet</b></div>
+          {#each without as b (b.card.number)}
+            <button
+              class="waiting"
+              class:on={b.card.number === current?.card.number}
+              onclick={() => (chosen = b.card.number)}
+            >
+              <b class="c">{b.card.number}</b>
+              <span>{b.card.vendors.join(', ') || 'orders not named'}</span>
+              <span class="quiet"
+                >{b.card.state === 'InYard' ? `yard spot ${b.card.spot}` : `booked ${time(b.booked)}`}</span
+              >
+            </button>
+          {/each}
+        </div>
+      {/if}
+      {#if day.data.forecast && day.data.forecast.doors.length > 0}
+        {@const f = day.data.forecast}
+        {@const lastDoor = f.doors.reduce((a, b) => (a.likely >= b.likely ? a : b))}
+        <div class="strip forecast">
+          <div>
+            <h2>
+              {lastDoor.what[0]!.toUpperCase() + lastDoor.what.slice(1)} is the last to be clear:
+              <b class="c">{time(f.allDoors.likely)}</b>, between <span class="c">{time(f.allDoors.early)}</span> and
+              <span class="c">{time(f.allDoors.late)}</span>.
+            </h2>
+            <p>
+              {f.firstLate
+                ? `First to run late is ${f.firstLate}, in ${Math.round(f.firstLateChance * 100)} of 100 runs. `
+                : 'Nothing is likely to run late. '}
+              {f.allDoors.pastShift >= 0.01
+                ? `${Math.round(f.allDoors.pastShift * 100)} chances in 100 to pass the end of the shift. `
+                : ''}
+              Bench clear {time(f.bench.likely)}, shelf {time(f.shelf.likely)}.
+            </p>
+          </div>
+          <Spread
+            bars={f.spread}
+            likely={f.allDoors.likely}
+            ends={day.data.doors
+              .map((d) => d.to ?? '')
+              .sort()
+              .at(-1) ?? ''}
+          />
+        </div>
+      {/if}
+      {#if current}
+        {#key current.card.number}
+          <PlanPanel
+            block={current}
+            day={day.data}
+            asked={asked?.block.card.number === current.card.number ? asked : undefined}
+            {error}
+            {said}
+            onmove={(door, start, crew, reason) => void move(current, door, start, crew, reason)}
+            onleave={() => (asked = undefined)}
+            ontakeoff={() => void takeOff(current)}
+          />
+        {/key}
+      {:else if day.data.blocks.length === 0}
+        <p class="empty">
+          No arrivals on this day. Make one from an order: Orders, then an order, then Make an arrival.
+        </p>
+      {:else}
+        <p class="empty">Every plan of this day keeps its rules. Choose a load to move it.</p>
+      {/if}
+    {/if}
+  {:else if day.error}<p class="empty">The day could not be read.</p>{/if}
 </RoadFrame>
+{#if proposing && day.data}
+  <Proposal bind:open={proposing} date={shown} onend={(sentence) => ((said = sentence), void day.refetch())} />
+{/if}
 
 <style>
-  .doors {
-    display: flex;
-    flex-wrap: wrap;
+  .bar {
+    padding: 8px 14px;
     border-bottom: 1px solid var(--stone-2);
   }
-  .doors li {
-    padding: 7px 14px;
-    border-right: 1px solid var(--stone-2);
-    display: flex;
-    flex-direction: column;
-    font-size: 13px;
-    flex: 1 1 120px;
-    min-height: 68px;
+  .days {
+    gap: 6px;
   }
-  .doors .taken {
-    background: var(--stone-1);
+  .days h1 {
+    font-size: 17px;
+    min-width: 106px;
+    text-align: center;
   }
-  .day a {
-    display: grid;
-    grid-template-columns: 92px minmax(0, 1.3fr) minmax(90px, 1fr) 52px 130px;
-    gap: 12px;
-    align-items: center;
-    padding: 5px 18px;
-    border-bottom: 1px solid var(--stone-2);
-    min-height: 46px;
-  }
-  .day a:hover {
-    background: var(--stone-1);
-  }
-  .day .done {
-    color: var(--peat-2);
-  }
-  .at {
-    font-weight: 600;
-    white-space: nowrap;
-  }
-  .share {
+  .counts {
     text-align: right;
   }
+  .strip {
+    padding: 9px 14px;
+    border-bottom: 1px solid var(--stone-2);
+  }
+  .waiting {
+    display: flex;
+    flex-direction: column;
+    text-align: left;
+    border: 1.6px dashed var(--peat);
+    border-radius: 5px;
+    padding: 3px 10px;
+    font-size: 13px;
+    line-height: 1.3;
+    min-width: 140px;
+    background: var(--paper);
+  }
+  .waiting.on {
+    outline: 3px solid var(--lamp);
+  }
+  .forecast {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 230px;
+    gap: 16px;
+    align-items: center;
+  }
+  .forecast h2 {
+    font-size: 16px;
+    font-weight: 500;
+  }
   @media (max-width: 700px) {
-    .day a {
-      grid-template-columns: 1fr auto;
-      padding: 8px 14px;
+    .counts {
+      text-align: left;
     }
-    .who {
-      grid-column: 1/-1;
-      grid-row: 1;
-      font-size: 16px;
-    }
-    .share {
-      display: none;
-    }
-    .bar {
-      grid-column: 1/-1;
+    .forecast {
+      grid-template-columns: 1fr;
     }
   }
 </style>

@@ -1,124 +1,363 @@
 <script lang="ts">
-  import { act, ask } from '$lib/api/client';
+  /** The gate and the yard: let in, park, call, at door, empty, out. Made for a phone in one hand. */
+  import { act, ask, type Schemas } from '$lib/api/client';
+  import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
-  import { scanLine } from '$lib/scan.svelte';
-  import { when } from '$lib/ui/format';
+  import { time, when } from '$lib/ui/format';
+  import YardPlan from '$lib/yard/YardPlan.svelte';
   import { createQuery } from '@tanstack/svelte-query';
-  const board = createQuery(() => ({
-    queryKey: ['road', 'yard', session.site],
-    queryFn: () => ask('/api/{site}/road/board'),
+  const yard = createQuery(() => ({
+    queryKey: ['road', 'yard', 'door', session.site],
+    queryFn: () => ask('/api/{site}/yard'),
   }));
-  const inYard = $derived((board.data?.arrivals ?? []).filter((a) => a.state === 'InYard'));
-  const coming = $derived((board.data?.arrivals ?? []).filter((a) => a.state === 'Expected'));
+  const vehicles = $derived(yard.data?.vehicles ?? []);
   let chosen = $state('');
-  let spot = $state('');
-  let error = $state<unknown>();
   let part = $state<Part>('work');
-  const current = $derived([...inYard, ...coming].find((a) => a.number === chosen) ?? inYard[0] ?? coming[0]);
+  let error = $state<unknown>();
+  let said = $state('');
+  let unplanned = $state(false);
+  const current = $derived(vehicles.find((v) => v.card.number === chosen) ?? vehicles[0]);
+  const inYard = $derived(vehicles.filter((v) => v.card.state === 'InYard'));
+  let spot = $state('');
+  let container = $state('');
+  let plate = $state('');
+  let seal = $state('');
+  let sealReason = $state('');
+  let pictures = $state(0);
+  let visit = $state({ vehicle: 'truck', plate: '', container: '', haulier: '', seal: '', spot: '', orders: '' });
+  const sealDiffers = $derived(
+    !!current?.seal &&
+      seal.trim() !== '' &&
+      seal.replaceAll(' ', '').toUpperCase() !== current.seal.replaceAll(' ', '').toUpperCase(),
+  );
+  $effect(() => {
+    // Another vehicle in hand: the form begins anew, with the proposed spot filled in.
+    const number = current?.card.number;
+    spot = vehicles.find((v) => v.card.number === number)?.proposal?.spot ?? '';
+    container = plate = seal = sealReason = '';
+    pictures = 0;
+  });
+  function choose(number: string) {
+    chosen = number;
+    part = 'work';
+    unplanned = false;
+    error = undefined;
+    said = '';
+  }
+  const plain = (text: string | null | undefined) => (text ?? '').replace(/[\s-]/g, '').toUpperCase();
   $effect(() =>
     scanLine.use(async (text) => {
-      const reading = await ask('/api/{site}/scan', { text });
-      if (reading.arrival) {
-        chosen = reading.arrival;
-        part = 'work';
+      const typed = plain(text);
+      const found = vehicles.find((v) =>
+        [v.card.number, v.card.container, v.plate].some((x) => x && plain(x) === typed),
+      );
+      if (found) {
+        choose(found.card.number);
+        return {
+          words: `${found.card.number}, ${found.card.vendors.join(', ') || 'orders not named'}`,
+          next: 'let it in',
+          tone: 'look',
+        };
       }
+      const reading = await ask('/api/{site}/scan', { text });
+      if (reading.arrival) choose(reading.arrival);
       return {
         words: reading.words,
-        next: reading.problem?.next ?? 'let it in, or send it to a door',
+        next: reading.problem?.next ?? 'let it in, or take it in as unplanned',
         tone: reading.problem ? 'refused' : 'look',
       };
     }),
   );
-  async function run(work: () => Promise<unknown>) {
+  async function run(work: () => Promise<{ sentence?: string; number?: string }>) {
     error = undefined;
+    said = '';
     try {
-      await work();
-      await board.refetch();
+      const done = await work();
+      said = done.sentence ?? (done.number ? `${done.number} is taken in.` : '');
+      if (done.number) choose(done.number);
+      await yard.refetch();
     } catch (problem) {
       error = problem;
     }
   }
+  const step = (what: Schemas['YardStep']) =>
+    run(() => act('/api/{site}/yard/step', { arrival: current!.card.number, step: what }));
+  async function picture(files: FileList | null) {
+    const file = files?.[0];
+    if (!file || !current) return;
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    let text = '';
+    for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
+    await run(() =>
+      act('/api/{site}/road/arrivals/attach', {
+        arrival: current.card.number,
+        name: file.name,
+        content: btoa(text),
+      }).then(() => {
+        pictures++;
+        return { sentence: `${file.name} is attached.` };
+      }),
+    );
+  }
+  const steps = $derived(
+    current
+      ? ([
+          ['let in', current.gateIn],
+          ['called', current.called],
+          ['at door', current.atDoor],
+          ['unloaded', current.unloaded],
+          ['counted in', current.countedIn],
+          ['empty', current.empty],
+          ['gate-out', current.gateOut],
+        ] as const)
+      : [],
+  );
+  const word: Record<string, Schemas['YardStep']> = {
+    Call: 'Call',
+    Unloaded: 'Unloaded',
+    Empty: 'Empty',
+    GateOut: 'GateOut',
+  };
+  const says: Record<string, string> = {
+    Call: 'Call it to its door',
+    Unloaded: 'It is unloaded',
+    Empty: 'Empty, off the door',
+    GateOut: 'Out of the gate',
+  };
 </script>
 
 <svelte:head><title>Yard · Mud Room</title></svelte:head>
 <Frame
   queueTitle="At the gate and in the yard"
   queueCount={inYard.length}
-  workTitle={current?.number ?? 'Yard'}
+  workTitle={current?.card.number ?? 'Yard'}
   bind:part
 >
   {#snippet queue()}
-    {#each [...inYard, ...coming] as a, i (a.number)}
+    {#if session.may('KeepGate')}
+      <div class="pad">
+        <button class="button wide" onclick={() => ((unplanned = true), (part = 'work'))}>A visit nobody planned</button
+        >
+      </div>
+    {/if}
+    {#each vehicles as v, i (v.card.number)}
       <QueueCard
-        onpress={() => {
-          chosen = a.number;
-          part = 'work';
-        }}
-        current={a.number === current?.number}
-        code={a.number}
-        title={a.vendors.join(', ')}
-        why={a.why}
+        onpress={() => choose(v.card.number)}
+        current={v.card.number === current?.card.number}
+        code={v.card.container ?? v.plate ?? v.card.number}
+        title="{v.card.number} {v.card.vendors.join(', ') || 'orders not named'}"
+        why="{v.card.state === 'InYard' ? `Waits ${v.waits} min at spot ${v.card.spot}.` : v.card.why}{v.detention
+          ? ` ${v.detention.sentence}`
+          : ''}"
         order={i}
       >
-        {#snippet mark()}{#if a.state === 'InYard'}<Mark kind="open" word="spot {a.spot}" />{:else if a.rank === 0}<Mark
-              kind="late"
-              word="late"
-            />{/if}{/snippet}
+        {#snippet mark()}
+          {#if v.detention && v.detention.daysLeft <= 0}<Mark
+              kind="disc"
+              word={v.detention.daysLeft < 0 ? 'costs money' : 'last free day'}
+            />
+          {:else if v.card.state === 'InYard'}<Mark kind="open" word="spot {v.card.spot}" />
+          {:else if v.card.state === 'AtDoor'}<Mark kind="today" word="door {v.card.door}" />
+          {:else if v.card.state === 'CountedIn'}<Mark kind="done" word="counted in" />
+          {:else if v.card.rank === 0}<Mark kind="late" word="late" />{/if}
+        {/snippet}
       </QueueCard>
     {:else}
       <p class="empty">The yard is empty and nothing is on its way.</p>
     {/each}
   {/snippet}
   {#snippet work()}
-    {#if current}
+    {#if unplanned}
+      <form
+        class="pad steps"
+        onsubmit={(e) => {
+          e.preventDefault();
+          const orders = visit.orders.split(/[\s,;]+/).filter(Boolean);
+          void run(() => act('/api/{site}/yard/unplanned', { ...visit, orders: orders.length > 0 ? orders : null }));
+        }}
+      >
+        <h1>A visit nobody planned</h1>
+        <label class="field"
+          ><span>What stands at the gate</span><select bind:value={visit.vehicle} name="vehicle"
+            >{#each ['truck', 'container', 'van', 'parcel'] as v (v)}<option>{v}</option>{/each}</select
+          ></label
+        >
+        <label class="field"><span>Plate</span><input class="c" name="plate" bind:value={visit.plate} /></label>
+        <label class="field"
+          ><span>Container number</span><input class="c" name="container" bind:value={visit.container} /></label
+        >
+        <label class="field"><span>Haulier</span><input bind:value={visit.haulier} /></label>
+        <label class="field"
+          ><span>Orders its papers name, if any</span><input
+            class="c"
+            name="orders"
+            bind:value={visit.orders}
+            placeholder="PO-4455"
+          /></label
+        >
+        <label class="field"
+          ><span>Yard spot</span><input class="c" name="spot" bind:value={visit.spot} required /></label
+        >
+        <ProblemNote {error} />
+        <button class="button go big">Take it in</button>
+        <button class="button" type="button" onclick={() => (unplanned = false)}>Back to the list</button>
+      </form>
+    {:else if current}
       <div class="head">
-        <h1><span class="c">{current.number}</span> {current.vendors.join(', ')}</h1>
-        <p class="quiet">
-          {current.vehicle}{current.container ? ` ${current.container}` : ''} · planned {when(
-            current.planned,
-          )}{current.door ? ` · door ${current.door}` : ' · no door yet'}
+        <h1><span class="c">{current.card.number}</span> {current.card.vendors.join(', ') || 'orders not named'}</h1>
+        <p>
+          {current.card.vehicle}
+          {#if current.card.container}<b class="c big">{current.card.container}</b>{/if}
+          {#if current.plate}<b class="c big">{current.plate}</b>{/if}
+          {current.haulier ?? ''}
         </p>
-        <p>{current.why}</p>
+        <p class="quiet">
+          planned {when(current.card.planned, yard.data?.now)}{current.card.door
+            ? ` · door ${current.card.door}`
+            : ' · no door yet'}
+          {current.unplanned ? ' · nobody had planned it' : ''}
+        </p>
+        {#if current.detention}<p>
+            <Mark kind={current.detention.daysLeft <= 0 ? 'disc' : 'ontime'} word={current.detention.sentence} />
+          </p>{/if}
       </div>
       <div class="pad steps">
-        {#if current.state === 'Expected' && session.may('KeepGate')}
+        {#if current.next === 'LetIn' && session.may('KeepGate')}
           <form
+            class="steps"
             onsubmit={(e) => {
               e.preventDefault();
-              void run(() => act('/api/{site}/yard/let-in', { arrival: current!.number, spot }));
+              void run(() =>
+                act('/api/{site}/yard/let-in', {
+                  arrival: current!.card.number,
+                  spot,
+                  container: container || null,
+                  plate: plate || null,
+                  seal: seal || null,
+                  sealReason: sealReason || null,
+                }),
+              );
             }}
           >
+            {#if current.card.container}
+              <label class="field"
+                ><span>Container number as it stands there</span><input
+                  class="c"
+                  name="container"
+                  bind:value={container}
+                /></label
+              >
+            {:else}
+              <label class="field"
+                ><span>Plate</span><input
+                  class="c"
+                  name="plate"
+                  bind:value={plate}
+                  placeholder={current.plate ?? ''}
+                /></label
+              >
+            {/if}
+            {#if current.seal}
+              <label class="field"
+                ><span>Seal; the papers name <b class="c">{current.seal}</b></span><input
+                  class="c"
+                  name="seal"
+                  bind:value={seal}
+                /></label
+              >
+              {#if sealDiffers}
+                <p class="said"><b>The seal differs.</b> Say why and take a picture.</p>
+                <label class="field"><span>Why</span><input name="sealReason" bind:value={sealReason} required /></label
+                >
+                <label class="field"
+                  ><span>Picture of the seal{pictures > 0 ? `, ${pictures} attached` : ''}</span><input
+                    type="file"
+                    accept="image/*"
+                    capture="environment"
+                    onchange={(e) => void picture(e.currentTarget.files)}
+                  /></label
+                >
+              {/if}
+            {/if}
             <label class="field"
-              ><span>Yard spot where it stands</span><input name="spot" bind:value={spot} maxlength="20" /></label
+              ><span>Yard spot</span><input
+                class="c spot"
+                name="spot"
+                bind:value={spot}
+                maxlength="20"
+                required
+              /></label
             >
-            <button class="button go big">Let {current.number} in</button>
+            {#if current.proposal}<p class="quiet">{current.proposal.reason}</p>{/if}
+            <button class="button go big">Let it in</button>
           </form>
         {/if}
-        {#if session.may('PlanArrivals')}
-          <h2>Call it to a door</h2>
+        {#if current.card.state === 'InYard' && session.may('KeepGate')}
+          <p class="where">
+            Spot <b class="c">{current.card.spot}</b> <span class="quiet">for {current.waits} min</span>
+          </p>
+          <form
+            class="row"
+            onsubmit={(e) => {
+              e.preventDefault();
+              void run(() => act('/api/{site}/yard/stands-at', { arrival: current!.card.number, spot }));
+            }}
+          >
+            <label class="field grow"
+              ><span>Stands at another spot</span><input class="c" name="otherSpot" bind:value={spot} /></label
+            >
+            <button class="button">Record</button>
+          </form>
+        {/if}
+        {#if current.next && word[current.next] && session.may('KeepGate')}
+          <button class="button go big" onclick={() => step(word[current!.next!]!)}>{says[current.next]}</button>
+        {/if}
+        {#if (current.card.state === 'InYard' || current.card.state === 'Expected') && session.may('PlanArrivals')}
+          <h2>At door</h2>
           <div class="row">
-            {#each board.data?.doors ?? [] as door (door.number)}
+            {#each yard.data?.doors ?? [] as door (door.number)}
               <button
                 class="button"
-                class:go={door.number === current.door && current.state === 'InYard'}
+                class:go={door.number === current.card.door && current.card.state === 'InYard'}
                 disabled={!!door.standsThere}
                 onclick={() =>
-                  run(() => act('/api/{site}/road/at-door', { arrival: current!.number, door: door.number }))}
+                  run(() => act('/api/{site}/road/at-door', { arrival: current!.card.number, door: door.number }))}
               >
                 Door {door.number}{door.standsThere ? ` · ${door.standsThere}` : ''}
               </button>
             {/each}
           </div>
-        {/if}
-        {#if current.state === 'InYard' && !session.may('PlanArrivals')}
-          <p>It stands at spot <b class="c">{current.spot}</b>. A supervisor calls it to a door.</p>
+        {:else if current.card.state === 'InYard' && current.next === null}
+          <p>It has no door yet. The supervisor plans one on the board.</p>
         {/if}
         <ProblemNote {error} />
+        {#if said}<p class="good" role="status">{said}</p>{/if}
+        <ol class="made" aria-label="Steps">
+          {#each steps as [name, at] (name)}<li class:done={at}>
+              <span>{name}</span> <b class="c">{at ? time(at) : '–'}</b>
+            </li>{/each}
+        </ol>
+        {#if current.canTakeBack && session.may('KeepGate')}
+          <button
+            class="link"
+            onclick={() =>
+              run(() => act('/api/{site}/yard/take-back', { arrival: current!.card.number, reason: null }))}
+            >Take the last step back</button
+          >
+        {/if}
       </div>
+      {#if yard.data && yard.data.spots.length > 0}
+        <YardPlan
+          spots={yard.data.spots}
+          doors={yard.data.doors}
+          wanted={current.proposal?.spot ?? current.card.spot}
+          onpick={(s) => (spot = s)}
+        />
+      {/if}
     {:else}
       <p class="empty">
         Nothing stands in the yard. Vehicles stand here from the gate until they are called to a door.
@@ -128,10 +367,46 @@
 </Frame>
 
 <style>
-  .steps,
-  form {
+  .steps {
     display: flex;
     flex-direction: column;
     gap: 12px;
+  }
+  .big {
+    font-size: 20px;
+    margin-right: 8px;
+  }
+  .where b {
+    font-size: 28px;
+  }
+  .where {
+    font-size: 18px;
+  }
+  .spot {
+    font-size: 24px;
+    font-weight: 700;
+  }
+  .wide {
+    width: 100%;
+  }
+  .row {
+    align-items: flex-end;
+  }
+  .made {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(86px, 1fr));
+    border: 1px solid var(--stone-2);
+  }
+  .made li {
+    display: flex;
+    flex-direction: column;
+    padding: 5px 9px;
+    font-size: 13px;
+    border-right: 1px solid var(--stone-2);
+    color: var(--peat-2);
+  }
+  .made li.done {
+    background: var(--load);
+    color: var(--peat);
   }
 </style>

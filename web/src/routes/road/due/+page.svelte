@@ -1,18 +1,37 @@
 <script lang="ts">
   import { ask } from '$lib/api/client';
+  import PromiseForm from '$lib/road/PromiseForm.svelte';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
+  import ColumnChoice from '$lib/ui/ColumnChoice.svelte';
+  import { Columns } from '$lib/ui/columns.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import { day, number, when } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   let text = $state('');
   let only = $state<'' | 'Late' | 'DueToday' | 'FallsLate' | 'OnTime'>('');
+  let from = $state('');
+  let to = $state('');
+  let planned = $state('');
+  let kind = $state('');
   let page = $state(1);
+  let calling = $state<number>();
+  const columns = new Columns('due', [
+    ['order', 'Order · line'],
+    ['open', 'Still open'],
+    ['vendor', 'Vendor, who to call'],
+    ['where', 'Where it is now'],
+    ['promised', 'Promised'],
+  ]);
+  const question = $derived({ text, state: only, from, to, planned, kind });
   const due = createQuery(() => ({
-    queryKey: ['road', 'due', session.site, text, only, page],
-    queryFn: () => ask('/api/{site}/road/due', { text, state: only, page }),
+    queryKey: ['road', 'due', session.site, question, page],
+    queryFn: () => ask('/api/{site}/road/due', { ...question, page }),
     placeholderData: keepPreviousData,
   }));
+  const file = $derived(
+    `/api/${session.site}/road/due.csv?${new URLSearchParams(Object.entries(question).filter(([, value]) => value))}`,
+  );
   const filters = $derived([
     ['Late', 'late', 'late', due.data?.late],
     ['DueToday', 'today', 'due today', due.data?.dueToday],
@@ -40,13 +59,37 @@
         placeholder="Vendor, item or order"
       /></label
     >
+    <ColumnChoice {columns} />
+    <a class="button" href={file} download>CSV</a>
+  </div>
+  <div class="pad row more">
+    <label class="field"><span>Due from</span><input type="date" bind:value={from} onchange={() => (page = 1)} /></label
+    >
+    <label class="field"><span>to</span><input type="date" bind:value={to} onchange={() => (page = 1)} /></label>
+    <label class="field"
+      ><span>Arrival</span><select bind:value={planned} onchange={() => (page = 1)}
+        ><option value="">any</option><option value="true">on an arrival</option><option value="false">on none</option
+        ></select
+      ></label
+    >
+    <label class="field"
+      ><span>Kind</span><select bind:value={kind} onchange={() => (page = 1)}
+        ><option value="">all orders</option><option value="Purchase">purchase</option><option value="Transfer"
+          >transfer</option
+        ><option value="CustomerReturn">customer return</option></select
+      ></label
+    >
+    <span class="quiet grow" aria-live="polite">{due.data ? `${number(due.data.total)} line parts` : ''}</span>
   </div>
   <div class="wide">
     <table class="list">
       <thead
         ><tr
-          ><th>Due</th><th>Order · line</th><th>Item</th><th class="number">Still open</th><th>Vendor, who to call</th
-          ><th>Where it is now</th></tr
+          ><th>Due</th>{#if columns.shows('order')}<th>Order · line</th>{/if}<th>Item</th>{#if columns.shows('open')}<th
+              class="number">Still open</th
+            >{/if}{#if columns.shows('vendor')}<th>Vendor, who to call</th>{/if}{#if columns.shows('where')}<th
+              >Where it is now</th
+            >{/if}{#if columns.shows('promised')}<th>Promised</th>{/if}</tr
         ></thead
       >
       <tbody>
@@ -58,26 +101,57 @@
               {:else if r.state === 'FallsLate'}<Mark kind="falls" word="falls late {r.daysLate} d" />
               {:else}<Mark kind="ontime" word="on time" />{/if}<br /><span class="c quiet">{day(r.due)}</span>
             </td>
-            <td class="nowrap"><a class="link c" href="/road/orders/{r.order}">{r.order}</a> · {r.line}</td>
+            {#if columns.shows('order')}<td class="nowrap"
+                ><a class="link c" href="/road/orders/{r.order}">{r.order}</a> · {r.line}</td
+              >{/if}
             <td
               ><b>{r.itemName}</b>{#if r.waiting > 0}<br /><span
                   >{number(r.waiting)} {r.unit} waited for: {r.waitingFor}</span
                 >{/if}</td
             >
-            <td class="number">{number(r.open)} {r.unit}<br /><span class="quiet">of {number(r.ordered)}</span></td>
-            <td
-              >{r.vendor}<br /><span class="quiet"
-                >{r.contact ?? ''} <span class="c nowrap">{r.telephone ?? ''}</span></span
-              ></td
-            >
-            <td
-              >{#if r.arrival}<a class="link c" href="/road/arrivals/{r.arrival}">{r.arrival}</a><br /><span
-                  class="quiet">{when(r.expected)}</span
-                >{:else}<span class="quiet">on no arrival</span>{/if}</td
-            >
+            {#if columns.shows('open')}<td class="number"
+                >{number(r.open)} {r.unit}<br /><span class="quiet">of {number(r.ordered)}</span></td
+              >{/if}
+            {#if columns.shows('vendor')}<td
+                >{r.vendor}<br /><span class="quiet"
+                  >{r.contact ?? ''} <span class="c nowrap">{r.telephone ?? ''}</span></span
+                ></td
+              >{/if}
+            {#if columns.shows('where')}<td
+                >{#if r.arrival}<a class="link c" href="/road/arrivals/{r.arrival}">{r.arrival}</a><br /><span
+                    class="quiet">{when(r.expected)}</span
+                  >{:else}<span class="quiet">on no arrival</span>{/if}</td
+              >{/if}
+            {#if columns.shows('promised')}
+              <td>
+                {#if r.promise}{r.promise.text}{#if r.promise.for}
+                    <b>For {day(r.promise.for)}.</b>{/if}<br /><span class="quiet"
+                    >{r.promise.with}, {r.promise.by.split(' ')[0]}, {day(r.promise.at)}</span
+                  >{/if}
+                {#if session.may('KeepPromises') && (r.state === 'Late' || r.state === 'FallsLate')}
+                  <button class="link" onclick={() => (calling = calling === r.partId ? undefined : r.partId)}
+                    >{r.promise ? 'Called again' : 'Note a call'}</button
+                  >
+                {/if}
+              </td>
+            {/if}
           </tr>
+          {#if calling === r.partId}
+            <tr
+              ><td colspan="7"
+                ><PromiseForm
+                  parts={[r.partId]}
+                  contact={r.contact}
+                  ondone={() => {
+                    calling = undefined;
+                    void due.refetch();
+                  }}
+                /></td
+              ></tr
+            >
+          {/if}
         {:else}
-          <tr><td colspan="6" class="empty">{due.isPending ? 'One moment.' : 'Nothing is due that fits.'}</td></tr>
+          <tr><td colspan="7" class="empty">{due.isPending ? 'One moment.' : 'Nothing is due that fits.'}</td></tr>
         {/each}
       </tbody>
     </table>
@@ -96,6 +170,10 @@
     background: var(--stone-1);
     border-color: var(--peat);
     border-width: 2px;
+  }
+  .more {
+    align-items: flex-end;
+    padding-top: 0;
   }
   .wide {
     overflow-x: auto;

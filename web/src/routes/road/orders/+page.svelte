@@ -14,6 +14,7 @@
   const words: Record<string, string> = {
     Draft: 'draft',
     Open: 'open for receiving',
+    PartlyReceived: 'partly received',
     Complete: 'complete',
     ClosedShort: 'closed short',
     Cancelled: 'cancelled',

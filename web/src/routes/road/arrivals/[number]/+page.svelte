@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { act, ask } from '$lib/api/client';
+  import { act, ask, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
@@ -16,8 +16,75 @@
     queryFn: () => ask('/api/{site}/road/arrivals/{number}', { number: which }),
   }));
   const a = $derived(arrival.data?.card);
+  const d = $derived(arrival.data);
   let error = $state<unknown>();
-  let spot = $state('');
+  let said = $state('');
+  let eta = $state('');
+  let source = $state('');
+  let add = $state('');
+  let off = $state<number[]>([]);
+  let editing = $state(false);
+  let form = $state({
+    vehicle: 'truck',
+    plate: '',
+    haulier: '',
+    container: '',
+    notIso6346: false,
+    sizeType: '',
+    shippingLine: '',
+    vessel: '',
+    voyage: '',
+    portFrom: '',
+    portTo: '',
+    seal: '',
+    handling: 'Palletised' as Schemas['Handling'],
+    units: 1,
+  });
+  const mayPlan = $derived(session.may('PlanArrivals') && a?.state !== 'CountedIn');
+  function edit() {
+    if (!d || !a) return;
+    form = {
+      vehicle: a.vehicle,
+      plate: d.plate ?? '',
+      haulier: d.haulier ?? '',
+      container: a.container ?? '',
+      notIso6346: d.papers ? !d.papers.iso6346 : false,
+      sizeType: d.papers?.sizeType ?? '',
+      shippingLine: d.papers?.shippingLine ?? '',
+      vessel: d.papers?.vessel ?? '',
+      voyage: d.papers?.voyage ?? '',
+      portFrom: d.papers?.portFrom ?? '',
+      portTo: d.papers?.portTo ?? '',
+      seal: d.seal ?? '',
+      handling: d.handling,
+      units: d.units,
+    };
+    editing = true;
+  }
+  async function run(work: () => Promise<{ sentence?: string }>) {
+    error = undefined;
+    said = '';
+    try {
+      said = (await work()).sentence ?? '';
+      await arrival.refetch();
+      return true;
+    } catch (problem) {
+      error = problem;
+      return false;
+    }
+  }
+  async function attach(files: FileList | null) {
+    for (const file of files ?? []) {
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      let text = '';
+      for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
+      await run(() =>
+        act('/api/{site}/road/arrivals/attach', { arrival: which, name: file.name, content: btoa(text) }).then(() => ({
+          sentence: `${file.name} is attached.`,
+        })),
+      );
+    }
+  }
   $effect(() =>
     scanLine.use(async (text) => {
       const reading = await ask('/api/{site}/scan', { text });
@@ -30,15 +97,6 @@
     try {
       await act('/api/{site}/road/at-door', { arrival: which, door });
       await goto(`/door/${which}`);
-    } catch (problem) {
-      error = problem;
-    }
-  }
-  async function letIn() {
-    error = undefined;
-    try {
-      await act('/api/{site}/yard/let-in', { arrival: which, spot });
-      await arrival.refetch();
     } catch (problem) {
       error = problem;
     }
@@ -56,7 +114,12 @@
       </div>
       <p class="quiet">
         {a.vehicle}{a.container ? ` ${a.container}` : ''}
+        {d?.papers && !d.papers.iso6346 ? '(not an ISO 6346 number)' : ''}
+        {d?.sizeInWords ? `· ${d.sizeInWords}` : ''}
         {arrival.data.haulier ? `· ${arrival.data.haulier}` : ''}
+        {d?.papers?.vessel
+          ? `· ${d.papers.vessel} ${d.papers.voyage ?? ''}, ${d.papers.portFrom ?? '?'} to ${d.papers.portTo ?? '?'}`
+          : ''}
         {arrival.data.seal ? `· seal ${arrival.data.seal}` : ''} · planned {when(a.planned)}
         {a.expected ? `· thought to come ${when(a.expected)}` : ''}
       </p>
@@ -68,7 +131,91 @@
         label="{Math.round(a.share * 100)} % counted"
       />
       <p>{a.why}</p>
+      <p class="quiet">
+        {d?.units}
+        {d?.handling === 'Palletised' ? 'pallets' : d?.handling === 'FloorLoaded' ? 'cartons, packed loose' : 'parcels'} ·
+        door {a.door ?? 'not planned'}
+        · crew {d?.crew.join(' and ') || 'nobody named'} · <a class="link" href="/road?plan={which}">on the board</a>
+        {#if mayPlan}<button class="link" onclick={edit}>Change its papers</button>{/if}
+      </p>
+      {#each d?.broken ?? [] as r (r.sentence)}
+        <p><Mark kind="disc" word={r.overruled ? 'overruled' : 'rule broken'} /> {r.sentence}</p>
+      {/each}
+      {#each d?.overrulings ?? [] as o (o.rule)}<p class="quiet">Overruled by {o.by}: {o.reason}</p>{/each}
+      {#each d?.orderChanges ?? [] as c, i (i)}
+        <p><Mark kind="falls" word="order changed" /> {c.sentence} <span class="quiet">{c.by}, {when(c.at)}</span></p>
+      {/each}
+      {#each d?.differences ?? [] as f (f.id)}
+        <p>
+          <Mark kind="disc" word="differs from the order" />
+          {f.sentence}
+          {#if f.decision}<b>{f.decision}</b> <span class="quiet">{f.decidedBy}</span>
+          {:else if mayPlan}
+            {#each ['Take it when it comes', 'Leave it aboard'] as word (word)}
+              <button
+                class="link"
+                onclick={() =>
+                  run(() =>
+                    act('/api/{site}/road/arrivals/decide-difference', {
+                      arrival: which,
+                      difference: f.id,
+                      decision: word,
+                    }),
+                  )}>{word}</button
+              >
+            {/each}
+          {/if}
+        </p>
+      {/each}
+      <ProblemNote {error} />
+      {#if said}<p class="good" role="status">{said}</p>{/if}
     </div>
+    {#if editing}
+      <form
+        class="pad papers"
+        onsubmit={(e) => {
+          e.preventDefault();
+          void run(() => act('/api/{site}/road/arrivals/details', { arrival: which, ...form })).then(
+            (done) => (editing = !done),
+          );
+        }}
+      >
+        <label class="field"
+          ><span>Vehicle</span><select bind:value={form.vehicle}
+            >{#each ['truck', 'container', 'van', 'parcel'] as v (v)}<option>{v}</option>{/each}</select
+          ></label
+        >
+        <label class="field"
+          ><span>How it is packed</span><select bind:value={form.handling}
+            ><option value="Palletised">on pallets</option><option value="FloorLoaded">loose cartons</option><option
+              value="Parcels">parcels</option
+            ></select
+          ></label
+        >
+        <label class="field"
+          ><span>Pallets, cartons or parcels</span><input type="number" min="1" bind:value={form.units} /></label
+        >
+        <label class="field"><span>Plate</span><input class="c" bind:value={form.plate} maxlength="60" /></label>
+        <label class="field"><span>Haulier</span><input bind:value={form.haulier} maxlength="60" /></label>
+        <label class="field"><span>Seal</span><input class="c" bind:value={form.seal} maxlength="60" /></label>
+        <label class="field"><span>Container</span><input class="c" bind:value={form.container} maxlength="30" /></label
+        >
+        <label class="tick"><input type="checkbox" bind:checked={form.notIso6346} /> not an ISO 6346 number</label>
+        <label class="field"
+          ><span>Size and type, as 42G1</span><input class="c" bind:value={form.sizeType} maxlength="4" /></label
+        >
+        <label class="field"><span>Shipping line</span><input bind:value={form.shippingLine} maxlength="60" /></label>
+        <label class="field"><span>Vessel</span><input bind:value={form.vessel} maxlength="60" /></label>
+        <label class="field"><span>Voyage</span><input bind:value={form.voyage} maxlength="60" /></label>
+        <label class="field"><span>From port</span><input bind:value={form.portFrom} maxlength="60" /></label>
+        <label class="field"><span>To port</span><input bind:value={form.portTo} maxlength="60" /></label>
+        <div class="row">
+          <button class="button go">Keep</button><button class="button" type="button" onclick={() => (editing = false)}
+            >Leave it</button
+          >
+        </div>
+      </form>
+    {/if}
     {#if a.state === 'AtDoor'}
       <div class="pad"><a class="button go" href="/door/{a.number}">Count at door {a.door}</a></div>
     {:else if a.state !== 'CountedIn'}
@@ -89,21 +236,9 @@
             {/each}
           </div>
         {/if}
-        {#if session.may('KeepGate') && a.state === 'Expected'}
-          <form
-            class="row"
-            onsubmit={(e) => {
-              e.preventDefault();
-              void letIn();
-            }}
-          >
-            <label class="field"
-              ><span>Let in, yard spot</span><input bind:value={spot} name="spot" maxlength="20" /></label
-            >
-            <button class="button">Let in</button>
-          </form>
-        {/if}
-        <ProblemNote {error} />
+        {#if session.may('KeepGate') && (a.state === 'Expected' || a.state === 'InYard')}<a class="link" href="/yard"
+            >At the gate: Yard</a
+          >{/if}
       </div>
     {/if}
     <table class="list">
@@ -115,7 +250,13 @@
         {#each arrival.data.manifest as m (m.id)}
           <tr>
             <td
-              ><a class="link c" href="/road/orders/{m.order}">{m.order}</a> · {m.line}<br /><span class="quiet"
+              >{#if mayPlan && m.counted === 0}<input
+                  type="checkbox"
+                  value={m.id}
+                  bind:group={off}
+                  aria-label="{m.order} line {m.line} off this arrival"
+                />{/if}
+              <a class="link c" href="/road/orders/{m.order}">{m.order}</a> · {m.line}<br /><span class="quiet"
                 >{m.vendor}</span
               ></td
             >
@@ -131,7 +272,126 @@
         {/each}
       </tbody>
     </table>
+    {#if mayPlan}
+      <div class="pad row tools">
+        {#if off.length > 0}
+          <button
+            class="button"
+            onclick={() =>
+              run(() => act('/api/{site}/road/arrivals/take-off', { arrival: which, lines: off })).then(
+                () => (off = []),
+              )}>Take {off.length} {off.length === 1 ? 'line' : 'lines'} off; they stay open on their orders</button
+          >
+        {/if}
+        {#if !d?.counted}
+          <form
+            class="row"
+            onsubmit={(e) => {
+              e.preventDefault();
+              void run(() => act('/api/{site}/road/arrivals/add', { arrival: which, orders: [add], parts: null })).then(
+                (done) => {
+                  if (done) add = '';
+                },
+              );
+            }}
+          >
+            <label class="field"
+              ><span>Add what is open on order</span><input class="c" bind:value={add} name="add" required /></label
+            >
+            <button class="button">Add</button>
+          </form>
+        {/if}
+        {#if a.state === 'Expected'}
+          <form
+            class="row"
+            onsubmit={(e) => {
+              e.preventDefault();
+              void run(() => act('/api/{site}/road/eta', { arrival: which, eta: `${eta}:00`, source }));
+            }}
+          >
+            <label class="field"
+              ><span>Thought to come</span><input type="datetime-local" bind:value={eta} name="eta" required /></label
+            >
+            <label class="field"
+              ><span>says</span><input
+                bind:value={source}
+                name="source"
+                placeholder="haulier"
+                required
+                maxlength="60"
+              /></label
+            >
+            <button class="button">Keep the new time</button>
+          </form>
+        {/if}
+      </div>
+    {/if}
+    {#if d && d.advised.length > 0}
+      <h2 class="pad">The vendor says these units are aboard</h2>
+      <table class="list">
+        <thead
+          ><tr
+            ><th>Unit</th><th>On unit</th><th>Item</th><th class="number">Quantity</th><th>Source batch</th><th
+              >Best before</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each d.advised as u, i (i)}
+            <tr
+              ><td class="c">{u.sscc ?? 'loose'} {u.packageType ?? ''}</td><td class="c quiet">{u.parentSscc ?? ''}</td
+              ><td>{u.item ?? 'holds other units'}</td><td class="number"
+                >{u.item ? `${number(u.quantity)} ${u.unit}` : ''}</td
+              ><td class="c">{u.sourceBatch ?? ''}</td><td>{u.bestBefore ?? ''}</td></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    {/if}
   {/if}
+  {#snippet trail()}
+    <section class="trail-part">
+      <h2>Papers and pictures</h2>
+      {#each d?.attachments ?? [] as p (p.id)}
+        <p>
+          <a class="link" href="/api/{session.site}/road/attachments/{p.id}" target="_blank" rel="noreferrer"
+            >{p.name}</a
+          ><br /><span class="quiet">{Math.ceil(p.size / 1024)} kB, {p.by}, {when(p.at)}</span>
+        </p>
+      {:else}<p class="quiet">None yet.</p>{/each}
+      {#if session.may('Attach')}
+        <label class="field"
+          ><span>Attach a picture or PDF</span><input
+            type="file"
+            accept="image/png,image/jpeg,image/webp,application/pdf"
+            capture="environment"
+            multiple
+            onchange={(e) => void attach(e.currentTarget.files)}
+          /></label
+        >
+      {/if}
+    </section>
+    {#if d && d.etas.length > 0}
+      <section class="trail-part">
+        <h2>When it was thought to come</h2>
+        {#each d.etas as e, i (i)}
+          <p>
+            <b>{when(e.to)}</b>{e.from ? `, before that ${when(e.from)}` : ''}<br /><span class="quiet"
+              >{e.source}; {e.by}, {when(e.at)}</span
+            >
+          </p>
+        {/each}
+      </section>
+    {/if}
+    <section class="trail-part">
+      <h2>What happened</h2>
+      <ol class="history">
+        {#each d?.history ?? [] as h, i (i)}<li>
+            <time>{h.at.slice(11, 16)}</time><span>{h.sentence} <span class="quiet">{h.by}, {day(h.at)}</span></span>
+          </li>{/each}
+      </ol>
+    </section>
+  {/snippet}
 </RoadFrame>
 
 <style>
@@ -142,5 +402,21 @@
   }
   form {
     align-items: flex-end;
+  }
+  .papers {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+    gap: 8px 12px;
+    border-bottom: 1px solid var(--stone-2);
+  }
+  .tick {
+    display: inline-flex;
+    gap: 6px;
+    align-items: center;
+    min-height: 36px;
+  }
+  .tools {
+    align-items: flex-end;
+    gap: 18px;
   }
 </style>

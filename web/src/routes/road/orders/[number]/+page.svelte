@@ -2,6 +2,7 @@
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { act, ask } from '$lib/api/client';
+  import PromiseForm from '$lib/road/PromiseForm.svelte';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
   import Mark from '$lib/ui/Mark.svelte';
@@ -15,7 +16,44 @@
   }));
   let planned = $state('');
   let container = $state('');
+  let notIso = $state(false);
+  let chosen = $state<number[]>([]);
   let error = $state<unknown>();
+  let said = $state('');
+  let changing = $state<number>();
+  let quantity = $state('');
+  let due = $state('');
+  let reason = $state('');
+  let calling = $state(false);
+  const open = $derived(order.data?.state === 'Open' || order.data?.state === 'PartlyReceived');
+  const late = $derived(
+    (order.data?.lines ?? [])
+      .flatMap((l) => l.parts)
+      .filter((p) => p.here && p.open > 0 && (p.state === 'Late' || p.state === 'FallsLate')),
+  );
+  const words: Record<string, string> = {
+    Draft: 'draft',
+    Open: 'open for receiving',
+    PartlyReceived: 'partly received',
+    Complete: 'complete',
+    ClosedShort: 'closed short',
+    Cancelled: 'cancelled',
+    Purchase: 'purchase order',
+    Transfer: 'transfer between own sites',
+    CustomerReturn: 'customer return',
+  };
+  async function run(work: () => Promise<{ sentence: string }>) {
+    error = undefined;
+    said = '';
+    try {
+      said = (await work()).sentence;
+      changing = undefined;
+      reason = '';
+      await order.refetch();
+    } catch (problem) {
+      error = problem;
+    }
+  }
   async function make(event: SubmitEvent) {
     event.preventDefault();
     error = undefined;
@@ -31,6 +69,9 @@
         door: null,
         atOnce: false,
         number: null,
+        notIso6346: notIso,
+        parts: chosen.length > 0 ? chosen : null,
+        unplanned: false,
       });
       await goto(`/road/arrivals/${made.number}`);
     } catch (problem) {
@@ -45,43 +86,129 @@
   {#if order.data}
     <div class="head">
       <h1><span class="c">{order.data.number}</span> {order.data.vendor}</h1>
-      <p class="quiet">
-        ordered {day(order.data.orderDate)} · {order.data.contact ?? ''}
+      <p>
+        <b>{words[order.data.state]}</b> · {words[order.data.kind]} of {day(order.data.orderDate)} · {order.data
+          .contact ?? ''}
         <span class="c">{order.data.telephone ?? ''}</span>
       </p>
+      <div class="row">
+        <a class="link" href="/api/{session.site}/road/orders/{which}/print" target="_blank" rel="noreferrer"
+          >Print as PDF</a
+        >
+        {#if late.length > 0 && session.may('KeepPromises')}<button class="link" onclick={() => (calling = !calling)}
+            >Note a call</button
+          >{/if}
+        {#if session.may('KeepOrders') && order.data.state === 'Draft'}
+          <button
+            class="button go"
+            onclick={() => run(() => act('/api/{site}/road/orders/open', { order: which, reason: null }))}
+            >Open for receiving</button
+          >
+        {/if}
+        {#if session.may('KeepOrders') && (open || order.data.state === 'Draft')}
+          <button
+            class="link"
+            onclick={() => run(() => act('/api/{site}/road/orders/cancel', { order: which, reason: null }))}
+            >Cancel what has not come</button
+          >
+        {/if}
+      </div>
+      {#if calling}<PromiseForm
+          parts={late.map((p) => p.id)}
+          contact={order.data.contact}
+          ondone={() => {
+            calling = false;
+            void order.refetch();
+          }}
+        />{/if}
+      <ProblemNote {error} />
+      {#if said}<p class="good" role="status">{said}</p>{/if}
     </div>
     <table class="list">
       <thead
         ><tr
           ><th>Line</th><th>Item</th><th>Due</th><th class="number">Ordered</th><th class="number">Received</th><th
             class="number">Open</th
-          >{#if session.may('SeePrices')}<th class="number">Price</th>{/if}</tr
+          ><th>Comes, waits</th>{#if session.may('SeePrices')}<th class="number">Price</th>{/if}</tr
         ></thead
       >
       <tbody>
         {#each order.data.lines as line (line.number)}
           {#each line.parts as part, i (part.due + i)}
             <tr>
-              <td class="c">{i === 0 ? line.number : ''}</td>
+              <td class="c nowrap"
+                >{#if open && part.here && part.open > 0 && !part.arrival && session.may('PlanArrivals')}<input
+                    type="checkbox"
+                    value={part.id}
+                    bind:group={chosen}
+                    aria-label="Line {line.number} due {part.due} onto an arrival"
+                  />{/if}
+                {i === 0 ? line.number : ''}</td
+              >
               <td
-                >{#if i === 0}<b>{line.itemName}</b> <span class="c quiet">{line.itemCode}</span>{/if}</td
+                >{#if i === 0}<b>{line.itemName}</b>
+                  <span class="c quiet">{line.itemCode}</span>{/if}{#if !part.here}<br /><span class="quiet"
+                    >for {part.site}</span
+                  >{/if}</td
               >
               <td>
                 {#if part.open === 0}<Mark kind="done" word={part.closedShort ? 'closed short' : 'complete'} />
                 {:else if part.state === 'Late'}<Mark kind="late" word="late {part.daysLate} d, {day(part.due)}" />
+                {:else if part.state === 'FallsLate'}<Mark
+                    kind="falls"
+                    word="falls late {part.daysLate} d, {day(part.due)}"
+                  />
                 {:else if part.state === 'DueToday'}<Mark kind="today" word="due today" />
                 {:else}<Mark kind="ontime" word={day(part.due)} />{/if}
               </td>
               <td class="number">{number(part.ordered)} {line.unit}</td>
               <td class="number">{number(part.received)}</td>
               <td class="number">{number(part.open)}</td>
+              <td>
+                {#if part.arrival}<a class="link c" href="/road/arrivals/{part.arrival}">{part.arrival}</a>{/if}
+                {#if part.waiting > 0}<br />{number(part.waiting)} {line.unit} for {part.waitingFor}{/if}
+                {#if part.promise}<br /><span class="quiet"
+                    >Promised{part.promise.for ? ` for ${day(part.promise.for)}` : ''}: {part.promise.text}</span
+                  >{/if}
+                {#if session.may('KeepOrders') && part.here && order.data.state !== 'Cancelled'}<button
+                    class="link"
+                    onclick={() => {
+                      changing = part.id;
+                      quantity = String(part.ordered);
+                      due = part.due;
+                    }}>Change</button
+                  >{/if}
+              </td>
               {#if session.may('SeePrices')}<td class="number">{line.price ?? ''}</td>{/if}
             </tr>
+            {#if changing === part.id}
+              <tr
+                ><td colspan="9">
+                  <form
+                    class="row"
+                    onsubmit={(e) => {
+                      e.preventDefault();
+                      void run(() =>
+                        act('/api/{site}/road/orders/change', { part: part.id, quantity, due, reason: reason || null }),
+                      );
+                    }}
+                  >
+                    <label class="field"
+                      ><span>Ordered, {line.unit}</span><input name="quantity" bind:value={quantity} /></label
+                    >
+                    <label class="field"><span>Due</span><input name="due" type="date" bind:value={due} /></label>
+                    <label class="field grow"><span>Why</span><input bind:value={reason} /></label>
+                    <button class="button go">Change it</button>
+                    <button class="button" type="button" onclick={() => (changing = undefined)}>Leave it</button>
+                  </form>
+                </td></tr
+              >
+            {/if}
           {/each}
         {/each}
       </tbody>
     </table>
-    {#if order.data.state === 'Open' && session.may('PlanArrivals')}
+    {#if open && session.may('PlanArrivals')}
       <form class="pad row" onsubmit={make}>
         <label class="field"
           ><span>Planned for</span><input type="datetime-local" name="planned" bind:value={planned} /></label
@@ -89,9 +216,11 @@
         <label class="field"
           ><span>Container, if it is one</span><input name="container" bind:value={container} class="c" /></label
         >
-        <button class="button go">Make an arrival of what is open</button>
+        <label class="who"><input type="checkbox" bind:checked={notIso} /> not an ISO 6346 number</label>
+        <button class="button go"
+          >{chosen.length > 0 ? `Make an arrival of ${chosen.length} lines` : 'Make an arrival of what is open'}</button
+        >
       </form>
-      <div class="pad"><ProblemNote {error} /></div>
     {/if}
   {/if}
   {#snippet trail()}
@@ -107,11 +236,33 @@
         <p class="quiet">Nothing was received yet.</p>
       {/each}
     </section>
+    <section class="trail-part">
+      <h2>Changes</h2>
+      {#each order.data?.changes ?? [] as c, i (i)}
+        <p>{c.sentence}<br /><span class="quiet">{c.by}, {when(c.at)}, {c.source}</span></p>
+      {:else}
+        <p class="quiet">Nothing was changed since it was made.</p>
+      {/each}
+    </section>
+    <section class="trail-part">
+      <h2>Approvals</h2>
+      {#each order.data?.approvals ?? [] as p, i (i)}
+        <p>{p.by}, {day(p.on)}{p.note ? `: ${p.note}` : ''}</p>
+      {:else}
+        <p class="quiet">None came with the order.</p>
+      {/each}
+    </section>
   {/snippet}
 </RoadFrame>
 
 <style>
   form {
     align-items: flex-end;
+  }
+  .who {
+    display: inline-flex;
+    gap: 6px;
+    min-height: 36px;
+    align-items: center;
   }
 </style>

@@ -1,0 +1,135 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Road;
+
+/// <summary>Adds whole orders or single line parts to an arrival.</summary>
+public sealed record AddToArrivalRequest(string Arrival, IReadOnlyList<string>? Orders, IReadOnlyList<int>? Parts);
+
+/// <summary>Takes lines off an arrival: they stay open on their orders.</summary>
+public sealed record TakeOffRequest(string Arrival, IReadOnlyList<int> Lines);
+
+/// <summary>What is known of the vehicle and its papers.</summary>
+public sealed record ArrivalDetailsRequest(
+    string Arrival, string Vehicle, string? Plate, string? Haulier, string? Container, bool NotIso6346, string? SizeType, string? ShippingLine, string? Vessel, string? Voyage, string? PortFrom,
+    string? PortTo, string? Seal, Handling Handling, int Units);
+
+/// <summary>A decision over something in a despatch advice that does not fit.</summary>
+public sealed record DecideDifferenceRequest(string Arrival, int Difference, string Decision);
+
+/// <summary>Changes an arrival before it is tallied.</summary>
+public static class ChangeArrival
+{
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Act<AddToArrivalRequest, DoneAnswer>("/road/arrivals/add", Right.PlanArrivals, Add);
+        routes.Act<TakeOffRequest, DoneAnswer>("/road/arrivals/take-off", Right.PlanArrivals, TakeOff);
+        routes.Act<ArrivalDetailsRequest, DoneAnswer>("/road/arrivals/details", Right.PlanArrivals, Details);
+        routes.Act<DecideDifferenceRequest, DoneAnswer>("/road/arrivals/decide-difference", Right.PlanArrivals, DecideDifference);
+    }
+
+    public static async Task<Outcome<DoneAnswer>> Add(Act act, AddToArrivalRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (await Begun(act, arrival) is { } begun) return begun;
+        var orders = (request.Orders ?? []).Select(o => o.Trim()).ToList();
+        var ids = (request.Parts ?? []).ToList();
+        if (orders.Count + ids.Count == 0) return new Refusal("orders-missing", "Nothing was chosen.", "Choose an order or a line.");
+        foreach (var number in orders)
+            if (!await act.Db.Orders.AnyAsync(o => o.Number == number)) return Problems.NotFound("order", number);
+        var parts = await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order).Where(p => ids.Contains(p.Id) || orders.Contains(p.Line!.Order!.Number)).ToListAsync();
+        if (parts.Find(p => ids.Contains(p.Id) && p.SiteId != act.Site.Id) is { } foreign)
+            return new Refusal("other-site", $"{foreign.Line!.Order!.Number} line {foreign.Line.Number} is for another site.", "It is counted there, or taken as such when it is found aboard.");
+        if (parts.Find(p => ids.Contains(p.Id) && !p.IsOpen) is { } shut)
+            return new Refusal("order-not-open", $"{shut.Line!.Order!.Number} line {shut.Line.Number} is not open for receiving.", "Ask the buyer.");
+        var partIds = parts.Select(p => p.Id).ToList();
+        var elsewhere = await act.Db.ManifestLines.Where(m => partIds.Contains(m.PartId)).Join(act.Db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, a.Number }).ToListAsync();
+        var added = parts.Where(p => p.SiteId == act.Site.Id && p.IsOpen && elsewhere.All(e => e.PartId != p.Id)).ToList();
+        if (added.Count == 0)
+            return new Refusal("nothing-open", elsewhere.Count > 0 ? $"All of it is aboard {string.Join(", ", elsewhere.Select(e => e.Number).Distinct())} already." : "Nothing of it is open for this site.", "Choose other lines.");
+        foreach (var part in added) arrival.Manifest.Add(new ManifestLine { Part = part, Expected = part.Open });
+        arrival.UnitsAboard += LoadOf.Units(act.SetUp, arrival.Handling, added);
+        act.Write(EntryKind.ArrivalMade, arrival.Number, $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}: {string.Join(", ", added.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(8))}.");
+        return await Done(act, arrival, partIds, $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}.");
+    }
+
+    public static async Task<Outcome<DoneAnswer>> TakeOff(Act act, TakeOffRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its lines stay as they are.");
+        var lines = arrival.Manifest.Where(m => (request.Lines ?? []).Contains(m.Id)).ToList();
+        if (lines.Count == 0) return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+        if (lines.Find(m => m.Counted > 0) is { } counted)
+            return new Refusal("counted", $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.", "Take back its counts first.");
+        foreach (var line in lines) arrival.Manifest.Remove(line);
+        act.Db.RemoveRange(lines);
+        act.Write(EntryKind.ArrivalMade, arrival.Number, $"Taken off {arrival.Number}, still open on their orders: {string.Join(", ", lines.Select(m => $"{m.Part!.Line!.Order!.Number} line {m.Part.Line.Number}").Take(8))}.");
+        return await Done(act, arrival, [.. lines.Select(l => l.PartId)], $"{lines.Count} {(lines.Count == 1 ? "line is" : "lines are")} off {arrival.Number} and stay open on their orders.");
+    }
+
+    public static async Task<Outcome<DoneAnswer>> Details(Act act, ArrivalDetailsRequest request)
+    {
+        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its papers stay as they are.");
+        var vehicle = (request.Vehicle ?? "").Trim();
+        if (vehicle is not ("truck" or "container" or "van" or "parcel")) return new Refusal("vehicle-unknown", $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
+        if (request.Units is < 1 or > 100_000) return new Refusal("units-absurd", $"{request.Units} units cannot be right.", "Say how many pallets, cartons or parcels are aboard.");
+        string? container = null;
+        if (!string.IsNullOrWhiteSpace(request.Container))
+        {
+            var read = Containers.Read(request.Container, request.NotIso6346);
+            if (read.Refused(out var wrong)) return wrong;
+            container = read.Value;
+            if (await Containers.OpenElsewhere(act, container, arrival.Id) is { } twice) return twice;
+            if (!string.IsNullOrWhiteSpace(request.SizeType) && SizeType.Read(request.SizeType) is null)
+                return new Refusal("size-type-unknown", $"{request.SizeType} is no size and type code of ISO 6346.", "It has four characters, as 42G1.");
+        }
+
+        foreach (var text in new[] { request.Plate, request.Haulier, request.ShippingLine, request.Vessel, request.Voyage, request.PortFrom, request.PortTo, request.Seal })
+            if ((text ?? "").Length > 60) return new Refusal("note-long", "A field has more than 60 characters.", "Shorten it.");
+        arrival.Vehicle = vehicle;
+        arrival.Plate = Blank(request.Plate);
+        arrival.Haulier = Blank(request.Haulier);
+        arrival.Seal = Blank(request.Seal);
+        arrival.ContainerNumber = container;
+        arrival.Papers = container is null ? null : new ContainerPapers(!request.NotIso6346, Blank(request.SizeType)?.ToUpperInvariant(), Blank(request.ShippingLine), Blank(request.Vessel), Blank(request.Voyage), Blank(request.PortFrom), Blank(request.PortTo));
+        arrival.Handling = request.Handling;
+        arrival.UnitsAboard = request.Units;
+        act.Write(EntryKind.ArrivalMade, arrival.Number, $"Details of {arrival.Number}: {vehicle}{(container is null ? "" : " " + container)}, {request.Units} {request.Handling}.");
+        return await Done(act, arrival, [], $"{arrival.Number} is changed.");
+    }
+
+    public static async Task<Outcome<DoneAnswer>> DecideDifference(Act act, DecideDifferenceRequest request)
+    {
+        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        var difference = await act.Db.AdviceDifferences.FirstOrDefaultAsync(d => d.ArrivalId == arrival.Id && d.Id == request.Difference);
+        if (difference is null) return Problems.NotFound("difference", request.Difference.ToString());
+        if (difference.Decide(request.Decision ?? "", act.Person.Name, act.Now) is { } refusal) return refusal;
+        act.Write(EntryKind.Advised, arrival.Number, $"{difference.Sentence} Decided: {difference.Decision}");
+        return await Done(act, arrival, [], "Decided.");
+    }
+
+    static async Task<Refusal?> Begun(Act act, Arrival arrival) =>
+        arrival.State == ArrivalState.CountedIn || await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null)
+            ? new Refusal("tally-begun", $"{arrival.Number} is being counted already.", "Count what else is aboard by its order, or make a new arrival.")
+            : null;
+
+    static async Task<DoneAnswer> Done(Act act, Arrival arrival, List<int> partIds, string sentence)
+    {
+        await act.Db.SaveChangesAsync();
+        if (partIds.Count > 0) await Coming.Renew(act, partIds);
+        act.Touch("road", "yard", "house", "arrival:" + arrival.Number);
+        return new DoneAnswer(sentence);
+    }
+
+    static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}

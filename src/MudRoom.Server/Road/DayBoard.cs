@@ -1,0 +1,124 @@
+using System.Collections.Concurrent;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Shelf;
+
+namespace MudRoom.Server.Road;
+
+/// <summary>A rule that a plan breaks.</summary>
+public sealed record BrokenView(PlanRule Rule, RuleForce Force, string Sentence, bool Overruled);
+
+/// <summary>Somebody who can unload on the day.</summary>
+public sealed record WorkerView(int Id, string Name, DateTime From, DateTime To, IReadOnlyList<string> Skills);
+
+/// <summary>An arrival on the day board.</summary>
+/// <param name="Start">At the door by the plan, or since.</param>
+/// <param name="End">Done by the plan, or done.</param>
+/// <param name="Booked">When it was booked.</param>
+/// <param name="Minutes">Expected minutes at the door.</param>
+/// <param name="Version">To be sent back with a move.</param>
+public sealed record DayBlock(
+    ArrivalCard Card, int? Door, DateTime Start, DateTime End, DateTime Booked, DateTime AtGate, int Minutes, Handling Handling, int Units, IReadOnlyList<int> Crew, IReadOnlyList<string> CrewNames,
+    IReadOnlyList<BrokenView> Broken, int Version, string? PlannedBy, bool Unplanned);
+
+/// <summary>A door of the board, with when it will be clear.</summary>
+public sealed record DoorOfDay(int Number, string Equipment, DateTime? From, DateTime? To, ClearTime? Clear);
+
+/// <summary>One day.</summary>
+/// <param name="Forecast">For today only.</param>
+public sealed record DayAnswer(DateOnly Date, DateTime Now, IReadOnlyList<DoorOfDay> Doors, IReadOnlyList<DayBlock> Blocks, IReadOnlyList<WorkerView> Workers, string? Holiday, DayForecast? Forecast);
+
+/// <summary>A day of a week, to choose from.</summary>
+public sealed record DayOfWeekView(DateOnly Date, int Arrivals, int WithoutDoor, int Lines, double BookedHours, double OpenHours, string? Holiday);
+
+/// <summary>The days of a week.</summary>
+public sealed record WeekAnswer(IReadOnlyList<DayOfWeekView> Days, IReadOnlyList<DayBlock> Blocks, IReadOnlyList<int> Doors);
+
+/// <summary>The day board: doors by hours.</summary>
+public static class DayBoard
+{
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/road/day", Right.See, Run);
+        routes.Ask("/road/week", Right.See, Week);
+    }
+
+    static async Task<Ok<DayAnswer>> Run(Visit visit, DateOnly? date)
+    {
+        var day = await SiteDay.Read(visit, date ?? visit.Today);
+        var cards = (await ArrivalCards.Load(visit, day.Loads.Select(l => l.Arrival).ToList())).ToDictionary(c => c.Number);
+        var forecast = day.Day.Day == visit.Today ? await ForecastOf(visit, day) : null;
+        return TypedResults.Ok(new DayAnswer(
+            day.Day.Day, day.Now,
+            [.. day.Day.Doors.Select(d =>
+            {
+                var open = visit.Site.Planning.OpenOn(d.Number, day.Day.Day);
+                return new DoorOfDay(d.Number, visit.SetUp.Doors.Values.First(x => x.SiteId == visit.Site.Id && x.Number == d.Number).Equipment, open?.From, open?.To, forecast?.Doors.FirstOrDefault(c => c.What == $"door {d.Number}"));
+            })],
+            [.. day.Loads.Select(l => Block(visit, day, l, cards[l.Arrival.Number]))],
+            [.. day.Day.Workers.Select(w => new WorkerView(w.Id, w.Name, w.From, w.To, [.. w.Skills.Where(s => s.Until >= day.Day.Day).Select(s => s.Name)]))],
+            visit.Site.Planning.Holidays.FirstOrDefault(h => h.Day == day.Day.Day)?.Name, forecast));
+    }
+
+    static async Task<Ok<WeekAnswer>> Week(Visit visit, DateOnly? date)
+    {
+        var some = date ?? visit.Today;
+        var monday = some.AddDays(-(((int)some.DayOfWeek + 6) % 7));
+        var days = new List<SiteDay>();
+        for (var i = 0; i < 6; i++) days.Add(await SiteDay.Read(visit, monday.AddDays(i)));
+        var cards = (await ArrivalCards.Load(visit, days.SelectMany(d => d.Loads.Select(l => l.Arrival)).DistinctBy(a => a.Id).ToList())).ToDictionary(c => c.Number);
+        return TypedResults.Ok(new WeekAnswer(
+            [.. days.Select(d => new DayOfWeekView(
+                d.Day.Day, d.Loads.Count, d.Loads.Count(l => l.Placement is null), d.Loads.Sum(l => l.Plan.Lines), Math.Round(d.Placements.Sum(p => (p.End - p.Start).TotalHours), 1),
+                d.Day.Doors.Sum(x => visit.Site.Planning.OpenOn(x.Number, d.Day.Day) is { } open ? (open.To - open.From).TotalHours : 0), visit.Site.Planning.Holidays.FirstOrDefault(h => h.Day == d.Day.Day)?.Name))],
+            [.. days.SelectMany(d => d.Loads.Select(l => Block(visit, d, l, cards[l.Arrival.Number]))).DistinctBy(b => b.Card.Number)],
+            [.. days[0].Day.Doors.Select(d => d.Number)]));
+    }
+
+    static DayBlock Block(Visit visit, SiteDay day, DayLoad l, ArrivalCard card)
+    {
+        var minutes = l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), visit.Site.Planning);
+        var start = l.Placement?.Start ?? visit.Local(l.Arrival.Planned);
+        return new DayBlock(
+            card, l.Placement?.Door, start, l.Placement?.End ?? start.AddMinutes(minutes), l.Plan.Booked, l.Plan.AtGate, (int)Math.Round(minutes), l.Arrival.Handling, l.Arrival.UnitsAboard, l.Arrival.Crew,
+            [.. l.Arrival.Crew.Select(id => visit.SetUp.People.GetValueOrDefault(id)?.Name ?? "?")],
+            [.. day.Broken(l).Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, l.Arrival.Overrulings.Any(o => o.Rule == b.Rule)))], l.Arrival.PlanVersion, l.Arrival.PlannedBy, l.Arrival.Unplanned);
+    }
+
+    static async Task<DayForecast> ForecastOf(Visit visit, SiteDay day)
+    {
+        var store = visit.Http.RequestServices.GetRequiredService<ForecastStore>();
+        var seq = await visit.Db.Ledger.MaxAsync(e => (long?)e.Seq) ?? 0;
+        if (store.Find(visit.Site.Id, seq, visit.Now) is { } known) return known;
+        var bench = await visit.Db.Inspections.CountAsync(i => i.SiteId == visit.Site.Id && i.State != InspectionState.Signed);
+        var shelf = await ShelfPages.WaitingCount(visit);
+        var here = await visit.Db.Roster.Where(r => r.SiteId == visit.Site.Id && r.Day == visit.Today).Select(r => r.PersonId).ToListAsync();
+        int People(Role role) => visit.SetUp.People.Values.Count(p => p.Active && p.Roles.Contains(role) && p.Sites.Contains(visit.Site.Code) && (here.Count == 0 || here.Contains(p.Id)));
+        var forecast = day.Forecast(bench, People(Role.Inspector), shelf, People(Role.Driver));
+        store.Keep(visit.Site.Id, seq, visit.Now, forecast);
+        return forecast;
+    }
+}
+
+/// <summary>Keeps forecasts: each is worked out at most once in three seconds, and anew when the book has grown or a minute is over.</summary>
+public sealed class ForecastStore
+{
+    static readonly TimeSpan atLeast = TimeSpan.FromSeconds(3);
+    static readonly TimeSpan atMost = TimeSpan.FromMinutes(1);
+    readonly ConcurrentDictionary<int, (DateTimeOffset At, long Seq, DayForecast Forecast)> known = new();
+
+    /// <summary>The forecast of a site, if it is still good.</summary>
+    public DayForecast? Find(int siteId, long lastEntry, DateTimeOffset now)
+    {
+        if (!known.TryGetValue(siteId, out var there)) return null;
+        var age = (now - there.At).Duration();
+        return age < (there.Seq == lastEntry ? atMost : atLeast) ? there.Forecast : null;
+    }
+
+    public void Keep(int siteId, long lastEntry, DateTimeOffset now, DayForecast forecast) => known[siteId] = (now, lastEntry, forecast);
+}

@@ -1,0 +1,110 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Road;
+
+/// <summary>An arrival of the day with all that planning wants of it.</summary>
+public sealed record DayLoad(Arrival Arrival, LoadToPlan Plan, Placement? Placement, IReadOnlyList<int> Vendors, double Share, int Inspections, int Jobs);
+
+/// <summary>One day of a site as the planning rules see it, read in a fixed number of queries.</summary>
+public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<DayLoad> Loads, PastLoads Past, DateTime Now)
+{
+    /// <summary>Where everything that has a door is planned.</summary>
+    public IReadOnlyList<Placement> Placements { get; } = [.. Loads.Select(l => l.Placement).OfType<Placement>()];
+
+    public DayLoad? Find(string number) => Loads.FirstOrDefault(l => l.Arrival.Number == number);
+
+    /// <summary>The rules the plan of one arrival breaks; done ones and those at a door break none.</summary>
+    public IReadOnlyList<BrokenRule> Broken(DayLoad load) =>
+        load.Placement is { } place && load.Arrival.State is ArrivalState.Expected or ArrivalState.InYard && load.Placement is not null
+            ? PlanCheck.Check(Day, load.Plan, load.Placement, Placements)
+            : [];
+
+    /// <summary>Reads a day. Today's holds also what is late from days before and is still to come.</summary>
+    public static async Task<SiteDay> Read(MudRoomDb db, SetUp setUp, WarehouseSite site, DateOnly date, DateTimeOffset now, PastLoads past, string? also = null)
+    {
+        var begin = site.Instant(date.ToDateTime(TimeOnly.MinValue));
+        var end = site.Instant(date.AddDays(1).ToDateTime(TimeOnly.MinValue));
+        var today = site.DateAt(now) == date;
+        var arrivals = await db.Arrivals.AsNoTracking().Where(a => a.SiteId == site.Id && (
+                a.Planned >= begin && a.Planned < end
+                || today && (a.State == ArrivalState.InYard || a.State == ArrivalState.AtDoor || a.State == ArrivalState.Expected && a.Planned < begin)
+                || a.Number == also
+                || today && a.State == ArrivalState.CountedIn && a.AtDoorAt >= begin && a.AtDoorAt < end))
+            .OrderBy(a => a.Planned).Take(300).ToListAsync();
+        var ids = arrivals.Select(a => a.Id).ToList();
+        var lines = (await db.ManifestLines.AsNoTracking().Where(m => ids.Contains(m.ArrivalId))
+            .Select(m => new { m.ArrivalId, m.Expected, m.Counted, m.Part!.ItemId, m.Part.VendorId, m.Part.WaitingQuantity }).ToListAsync()).ToLookup(l => l.ArrivalId);
+        var roster = await db.Roster.AsNoTracking().Where(r => r.SiteId == site.Id && r.Day == date).ToListAsync();
+        var doors = setUp.Doors.Values.Where(d => d.SiteId == site.Id).OrderBy(d => d.Number).ToList();
+        var wall = site.LocalTime(now);
+        var loads = arrivals.Select(a =>
+        {
+            var aboard = lines[a.Id].ToList();
+            var items = aboard.Select(l => setUp.Catalogue[l.ItemId]).ToList();
+            var vendors = aboard.Select(l => l.VendorId).Distinct().ToList();
+            var expected = a.GateInAt ?? (a.Eta is { } eta && eta > now ? eta : a.Planned.AddMinutes(-site.Planning.GateMinutes));
+            // Who is not here and has not said when comes, as far as anybody knows, now.
+            if (a.State == ArrivalState.Expected && expected < now && today) expected = now;
+            var begun = a.State is ArrivalState.AtDoor or ArrivalState.CountedIn;
+            var plan = new LoadToPlan(
+                a.Number, a.Vehicle, a.Handling, Math.Max(1, a.UnitsAboard), aboard.Count, [.. items.Select(i => i.StorageClass).Distinct()], site.LocalTime(a.Booked), site.LocalTime(expected),
+                1 + (aboard.Any(l => l.WaitingQuantity > 0 && l.Counted < l.Expected) ? 3 : 0) + (items.Any(i => i.StorageClass == StorageClass.Cold) ? 2 : 0),
+                vendors.Count == 0 ? 1 : vendors.Average(past.FactorOf), begun);
+            var door = (a.DoorId ?? a.PlannedDoorId) is { } id && setUp.Doors.TryGetValue(id, out var there) ? there.Number : (int?)null;
+            var share = aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected));
+            var start = site.LocalTime(a.AtDoorAt ?? a.Planned);
+            // A late one is pushed to when it can be at a door.
+            if (!begun && start < plan.AtGate.AddMinutes(site.Planning.GateMinutes) && plan.AtGate > site.LocalTime(a.Planned)) start = UpToFive(plan.AtGate.AddMinutes(site.Planning.GateMinutes));
+            Placement? placement = null;
+            if (door is { } number)
+            {
+                var minutes = plan.Minutes(Math.Max(1, a.Crew.Count), site.Planning);
+                var until = a.CountedInAt is { } done ? site.LocalTime(done) : start.AddMinutes(Math.Ceiling(minutes));
+                // What is being counted holds its door at least as long as the rest is likely to take.
+                if (a.State == ArrivalState.AtDoor) until = Later(until, wall.AddMinutes(Math.Ceiling((1 - share) * minutes)));
+                placement = new Placement(a.Number, number, start, a.Crew, until);
+            }
+
+            return new DayLoad(a, plan, placement, vendors, share, items.Where(i => i.InspectionPlanId is not null).Distinct().Count(), Math.Max(aboard.Count, a.Handling == Handling.Palletised ? a.UnitsAboard : aboard.Count));
+        }).ToList();
+        return new SiteDay(site, new DayToPlan(date, [.. loads.Select(l => l.Plan)], [.. doors.Select(d => new DoorToPlan(d.Number, d.Vehicles, d.Special))], Workers(setUp, site, date, roster), site.Planning), loads, past, wall);
+    }
+
+    /// <summary>Reads the day a visit asks for.</summary>
+    public static async Task<SiteDay> Read(Visit visit, DateOnly date, string? also = null) => await Read(
+        visit.Db, visit.SetUp, visit.Site, date, visit.Now, await visit.Http.RequestServices.GetRequiredService<PastLoadStore>().Of(visit.Site, visit.Today), also);
+
+    /// <summary>Who can unload: receivers of the roster; where none is kept for the day, all receivers while any door is open.</summary>
+    static List<Worker> Workers(SetUp setUp, WarehouseSite site, DateOnly date, List<RosterEntry> roster)
+    {
+        if (roster.Count > 0)
+            return [.. roster.Where(r => setUp.People.GetValueOrDefault(r.PersonId) is { Active: true } p && p.Roles.Contains(Role.Receiver))
+                .Select(r => new Worker(r.PersonId, setUp.People[r.PersonId].Name, setUp.People[r.PersonId].Skills, date.ToDateTime(r.From), date.ToDateTime(r.To))).OrderBy(w => w.Id)];
+        var open = site.Planning.Hours.Where(h => h.Day == date.DayOfWeek).ToList();
+        if (open.Count == 0) return [];
+        return [.. setUp.People.Values.Where(p => p.Active && p.Roles.Contains(Role.Receiver) && p.Sites.Contains(site.Code))
+            .Select(p => new Worker(p.Id, p.Name, p.Skills, date.ToDateTime(open.Min(h => h.From)), date.ToDateTime(open.Max(h => h.To)))).OrderBy(w => w.Id)];
+    }
+
+    /// <summary>The forecast of what is still to be done on this day.</summary>
+    public DayForecast Forecast(int bench, int inspectors, int shelf, int drivers)
+    {
+        var open = Loads.Where(l => l.Arrival.State != ArrivalState.CountedIn && l.Placement is not null).Select(l => new LoadToForecast(
+            l.Arrival.Number, l.Placement!.Door, l.Arrival.Crew, l.Placement.Start, l.Placement.End, l.Plan.AtGate, l.Arrival.GateInAt is not null ? 0 : Past.GateSpreadOf(l.Arrival.Haulier),
+            l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), Site.Planning), l.Vendors.Count == 0 ? 0.25 : l.Vendors.Average(Past.SpreadOf), l.Arrival.State == ArrivalState.AtDoor, l.Share, l.Inspections, l.Jobs)).ToList();
+        var shiftEnds = Day.Doors.Select(d => Site.Planning.OpenOn(d.Number, Day.Day)?.To).Max() ?? Now.Date.AddHours(17);
+        return Core.Road.Forecast.Run(new DayToForecast(Now, open, bench, inspectors, shelf, drivers, shiftEnds, Site.Planning), Seed(Day.Day));
+    }
+
+    /// <summary>The same day has the same seed, so that a forecast moves only when what it is made from moves.</summary>
+    static int Seed(DateOnly day) => day.DayNumber;
+
+    static DateTime UpToFive(DateTime at) => new((at.Ticks + TimeSpan.TicksPerMinute * 5 - 1) / (TimeSpan.TicksPerMinute * 5) * (TimeSpan.TicksPerMinute * 5));
+
+    static DateTime Later(DateTime a, DateTime b) => a > b ? a : b;
+}

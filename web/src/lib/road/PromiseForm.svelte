@@ -1,0 +1,38 @@
+<script lang="ts">
+  /** The note of a call: with whom, what was promised, for when. */
+  import { act } from '$lib/api/client';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  let { parts, contact, ondone }: { parts: number[]; contact: string | null; ondone: () => void } = $props();
+  // svelte-ignore state_referenced_locally
+  let who = $state(contact ?? '');
+  let text = $state('');
+  let until = $state('');
+  let error = $state<unknown>();
+  async function keep(event: SubmitEvent) {
+    event.preventDefault();
+    error = undefined;
+    try {
+      await act('/api/{site}/road/promise', { parts, with: who, text, for: until || null });
+      ondone();
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<form class="row" onsubmit={keep} aria-label="What was promised">
+  <label class="field"><span>Spoke with</span><input name="with" bind:value={who} maxlength="80" required /></label>
+  <label class="field grow"
+    ><span>What was promised</span><input name="text" bind:value={text} maxlength="500" required /></label
+  >
+  <label class="field"><span>For</span><input type="date" name="for" bind:value={until} /></label>
+  <button class="button go">Keep it</button>
+  <ProblemNote {error} />
+</form>
+
+<style>
+  form {
+    align-items: flex-end;
+    padding: 8px 0;
+  }
+</style>
