@@ -65,6 +65,9 @@ public sealed class Arrival
     public string? PlannedBy { get; private set; }
     public DateTimeOffset? PlannedAt { get; private set; }
 
+    /// <summary>The vendor's despatch advice it was made from.</summary>
+    public string? AdviceNumber { get; init; }
+
     /// <summary>True for a visit that nobody had planned.</summary>
     public bool Unplanned { get; init; }
     public string? YardSpot { get; private set; }

@@ -88,7 +88,7 @@ public static class PlanCheck
 
         CheckCrew();
         if (!load.Fixed && at.Start < load.AtGate.AddMinutes(settings.GateMinutes))
-            Add(PlanRule.BeforeGate, $"{load.Number} is expected at the gate at {load.AtGate:HH:mm} and cannot be at a door at {at.Start:HH:mm}.");
+            Add(PlanRule.BeforeGate, $"{load.Number} is expected at the gate {(load.AtGate.Date == at.Start.Date ? "" : $"on {load.AtGate:ddd d MMM} ")}at {load.AtGate:HH:mm} and cannot be at a door {(load.AtGate.Date == at.Start.Date ? "" : $"on {at.Start:ddd d MMM} ")}at {at.Start:HH:mm}.");
         return broken;
 
         void CheckHours()

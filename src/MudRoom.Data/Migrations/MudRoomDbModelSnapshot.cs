@@ -845,6 +845,9 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("AdviceNumber")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("AtDoorAt")
                         .HasColumnType("INTEGER");
 

@@ -24,7 +24,9 @@ public static class Problems
     public static async Task Handle(HttpContext http)
     {
         var failure = http.Features.Get<IExceptionHandlerFeature>()?.Error;
-        var refusal = failure is BadHttpRequestException
+        var refusal = failure is BadHttpRequestException { StatusCode: 413 }
+            ? new Refusal("file-too-large", "What was sent is larger than 64 MB.", "Part the file.")
+            : failure is BadHttpRequestException
             ? new Refusal("unreadable", "The request could not be read: a field is missing or holds what it cannot hold.", "Look at what was sent.")
             : new Refusal("broken", "Something broke on our side. Nothing was changed.", "Try again. If it stays, tell the administrator the time.");
         var problem = Of(refusal);

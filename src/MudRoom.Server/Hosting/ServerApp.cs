@@ -91,6 +91,8 @@ public static class ServerApp
         services.AddSingleton<ActRunner>();
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
+        services.AddSingleton<ImportProgress>();
+        services.AddHostedService<WatchedFolder>();
         services.AddSingleton<Announcer>();
         services.AddHostedService(provider => provider.GetRequiredService<Announcer>());
 
@@ -194,7 +196,9 @@ public static class ServerApp
         DueList.Map(routes);
         ArrivalPage.Map(routes);
         Orders.Map(routes);
-        ImportOrders.Map(routes);
+        ImportOrders.Map(routes, app.Services.GetRequiredService<ImportProgress>());
+        SetUpFiles.Map(routes);
+        Partner.Map(routes, app.Services.GetRequiredService<ServerSettings>());
         MakeArrival.Map(routes);
         AtDoor.Map(routes);
         ChangeArrival.Map(routes);

@@ -1,7 +1,11 @@
+using System.Collections.Concurrent;
+using System.Security.Cryptography;
+using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -11,92 +15,277 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Road;
 
-/// <summary>A file of orders.</summary>
+/// <summary>A file of trade: CSV, UBL or EDIFACT, told apart by what is in it.</summary>
 /// <param name="Name">The file's name, for the book.</param>
 /// <param name="Text">Its content.</param>
 public sealed record ImportRequest(string Name, string Text);
 
 /// <summary>What an import would do or did.</summary>
-/// <param name="Orders">Orders in the file.</param>
-/// <param name="Lines">Line parts in the file.</param>
+/// <param name="Kind">What the file is.</param>
+/// <param name="Orders">New orders in the file.</param>
+/// <param name="Lines">Line parts in them.</param>
+/// <param name="Changes">Order changes and cancellations.</param>
+/// <param name="Advices">Despatch advices.</param>
 /// <param name="Rows">The first hundred, for looking at.</param>
 /// <param name="Faults">What is wrong; when there is any, nothing is imported.</param>
-public sealed record ImportAnswer(int Orders, int Lines, IReadOnlyList<ImportRow> Rows, IReadOnlyList<FileFault> Faults);
+/// <param name="Before">Set when the same file was imported before: nothing is changed again.</param>
+/// <param name="Arrivals">Arrivals made from despatch advices.</param>
+public sealed record ImportAnswer(
+    string Kind, int Orders, int Lines, int Changes, int Advices, IReadOnlyList<ImportRow> Rows, IReadOnlyList<FileFault> Faults, string? Before, IReadOnlyList<string> Arrivals);
 
 /// <summary>One row of the preview.</summary>
-public sealed record ImportRow(string Order, int Line, string Vendor, string Item, decimal Quantity, string Unit, DateOnly Due, string Site);
+public sealed record ImportRow(string Order, int Line, string Vendor, string Item, decimal? Quantity, string Unit, DateOnly? Due, string Site, string What);
 
-/// <summary>Orders from a CSV file: looked at first, then taken whole or not at all.</summary>
+/// <summary>How far an import is, 0 to 1.</summary>
+public sealed record ImportProgressAnswer(double Share, string Sentence);
+
+/// <summary>How far imports are, by the act's id; kept for a while after their end.</summary>
+public sealed class ImportProgress
+{
+    readonly ConcurrentDictionary<Guid, (double Share, string Sentence)> known = new();
+
+    public void Say(Guid act, double share, string sentence)
+    {
+        if (known.Count > 500) known.Clear();
+        known[act] = (share, sentence);
+    }
+
+    public ImportProgressAnswer Of(Guid act) => known.TryGetValue(act, out var there) ? new ImportProgressAnswer(there.Share, there.Sentence) : new ImportProgressAnswer(0, "Waiting.");
+}
+
+/// <summary>Orders, order changes and despatch advices from files: looked at first, then taken whole or not at all.</summary>
 public static class ImportOrders
 {
-    const int MostCharacters = 20_000_000;
+    /// <summary>Largest file, in characters.</summary>
+    public const int MostCharacters = 40_000_000;
     const int Shown = 100;
+    const int OrdersAtOnce = 1000;
 
-    public static void Map(SiteRoutes routes)
+    public static void Map(SiteRoutes routes, ImportProgress progress)
     {
         routes.Check<ImportRequest, Ok<ImportAnswer>>("/road/import/preview", Right.KeepOrders, Preview);
-        routes.Act<ImportRequest, ImportAnswer>("/road/import", Right.KeepOrders, Run);
+        routes.Act<ImportRequest, ImportAnswer>("/road/import", Right.KeepOrders, (act, request) => Run(act, request, (share, sentence) => progress.Say(act.Doer.ActId, share, sentence)));
+        routes.Ask("/road/import/progress/{act:guid}", Right.KeepOrders, (Visit _, Guid act) => TypedResults.Ok(progress.Of(act)));
     }
 
     static async Task<Ok<ImportAnswer>> Preview(Visit visit, ImportRequest request)
     {
-        var (file, faults) = await Read(visit.Db, visit.SetUp, visit.Today, request);
-        return TypedResults.Ok(Answer(file, faults));
+        var read = await Read(visit.Db, visit.SetUp, visit.Today, request);
+        return TypedResults.Ok(Answer(visit.SetUp, read.File, read.Before, []));
     }
 
     /// <summary>Imports; refused whole when anything in the file is wrong.</summary>
-    public static async Task<Outcome<ImportAnswer>> Run(Act act, ImportRequest request)
+    public static async Task<Outcome<ImportAnswer>> Run(Act act, ImportRequest request, Action<double, string> progress)
     {
-        var (file, faults) = await Read(act.Db, act.SetUp, act.Today, request);
-        if (faults.Count > 0)
+        progress(0.02, "Reading the file.");
+        var (file, before) = await Read(act.Db, act.SetUp, act.Today, request);
+        if (before is not null) return Answer(act.SetUp, file, before, []);
+        if (file.Faults.Count > 0)
         {
-            var first = faults[0];
-            return new Refusal("file-faults", $"{request.Name} has {faults.Count} {(faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
+            var first = file.Faults[0];
+            return new Refusal("file-faults", $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
         }
 
-        foreach (var rows in file.Rows.GroupBy(r => r.Order))
+        await AddOrders(act, [.. file.Orders.Where(o => o.Action == OrderAction.New)], progress);
+        foreach (var change in file.Orders.Where(o => o.Action != OrderAction.New))
+            if (await Change(act, change, request.Name) is { } refusal) return refusal;
+        var arrivals = new List<string>();
+        foreach (var advice in file.Advices)
         {
-            var first = rows.First();
-            act.Db.Orders.Add(new Order
-            {
-                Number = rows.Key,
-                Kind = first.Kind,
-                VendorId = first.Vendor.Id,
-                OrderDate = first.OrderDate,
-                Lines = [.. rows.GroupBy(r => r.Line).Select(line => new OrderLine
-                {
-                    Number = line.Key,
-                    ItemId = line.First().Item.Id,
-                    Price = line.First().Price,
-                    Parts = [.. line.Select(r => new LinePart
-                    {
-                        ItemId = r.Item.Id, VendorId = r.Vendor.Id, SiteId = r.Site.Id, Due = r.Due, Ordered = r.Quantity, WaitingQuantity = r.WaitingQuantity, WaitingFor = r.WaitingFor,
-                    })],
-                })],
-            });
+            var made = await DespatchAdvices.Take(act, advice);
+            if (made.Refused(out var refusal)) return refusal;
+            arrivals.Add(made.Value);
         }
 
-        var answer = Answer(file, faults);
-        act.Write(EntryKind.OrdersImported, request.Name, $"{answer.Orders} orders with {answer.Lines} line parts imported from {request.Name}.");
-        act.Touch("road", "house");
+        var answer = Answer(act.SetUp, file, null, arrivals);
+        var sentence = Sentence(answer);
+        act.Db.ImportedFiles.Add(new ImportedFile { Hash = HashOf(request.Text), Name = request.Name, Kind = file.Kind, Sentence = sentence, By = act.Person.Name, At = act.Now });
+        act.Write(EntryKind.OrdersImported, request.Name, $"{sentence} {file.Kind}, file {request.Name}.");
+        act.Touch("road", "house", "yard");
+        progress(1, sentence);
         return answer;
     }
 
-    static async Task<(OrderFile File, IReadOnlyList<FileFault> Faults)> Read(MudRoomDb db, SetUp setUp, DateOnly today, ImportRequest request)
+    static string Sentence(ImportAnswer answer)
     {
-        if ((request.Text ?? "").Length > MostCharacters)
-            return (new OrderFile([], []), [new FileFault(1, "", "", "The file is larger than 20 million characters. Part it.")]);
-        var known = new Known(setUp.Catalogue, setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase), setUp.Sites);
-        var file = OrderCsv.Read(request.Text ?? "", known, today);
-        if (file.Faults.Count > 0) return (file, file.Faults);
-        var numbers = file.Rows.Select(r => r.Order).Distinct().ToList();
-        var there = await db.Orders.Where(o => numbers.Contains(o.Number)).Select(o => o.Number).ToListAsync();
-        var faults = file.Rows.Where(r => there.Contains(r.Order)).DistinctBy(r => r.Order).Take(OrderCsv.MostFaults)
-            .Select(r => new FileFault(r.FileLine, "order", r.Order, "an order of this number is here already")).ToList();
-        return (file, faults);
+        var said = new List<string>();
+        if (answer.Orders > 0) said.Add($"{answer.Orders} orders with {answer.Lines} line parts imported");
+        if (answer.Changes > 0) said.Add($"{answer.Changes} order changes taken");
+        if (answer.Advices > 0) said.Add($"{answer.Advices} despatch advices taken: {string.Join(", ", answer.Arrivals)}");
+        return string.Join("; ", said) + ".";
     }
 
-    static ImportAnswer Answer(OrderFile file, IReadOnlyList<FileFault> faults) => new(
-        file.Rows.Select(r => r.Order).Distinct().Count(), file.Rows.Count,
-        [.. file.Rows.Take(Shown).Select(r => new ImportRow(r.Order, r.Line, r.Vendor.Name, r.Item.Name, r.Quantity, r.Item.UnitWord, r.Due, r.Site.Name))], faults);
+    /// <summary>In portions, so that memory stays bounded; all in the act's one transaction.</summary>
+    static async Task AddOrders(Act act, List<OrderMessage> orders, Action<double, string> progress)
+    {
+        var done = 0;
+        foreach (var portion in orders.Chunk(OrdersAtOnce))
+        {
+            foreach (var message in portion)
+            {
+                act.Db.Orders.Add(new Order
+                {
+                    Number = message.Number,
+                    Kind = message.Kind,
+                    VendorId = message.Vendor!.Id,
+                    OrderDate = message.OrderDate,
+                    Approvals = [.. message.Approvals],
+                    Lines = [.. message.Lines.GroupBy(r => r.Number).Select(line => new OrderLine
+                    {
+                        Number = line.Key,
+                        ItemId = line.First().Item!.Id,
+                        Price = line.First().Price,
+                        Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
+                        Parts = [.. line.Select(r => PartOf(message, r))],
+                    })],
+                });
+            }
+
+            await act.Db.SaveChangesAsync();
+            if (orders.Count > OrdersAtOnce) act.Db.ChangeTracker.Clear();
+            done += portion.Length;
+            progress(0.1 + 0.9 * done / orders.Count, $"{done} of {orders.Count} orders written.");
+        }
+    }
+
+    static LinePart PartOf(OrderMessage message, TradeLine line)
+    {
+        var waits = line.Note?.Split('\t', 2);
+        return new LinePart
+        {
+            ItemId = line.Item!.Id,
+            VendorId = message.Vendor!.Id,
+            SiteId = line.Site!.Id,
+            Due = line.Due!.Value,
+            Ordered = line.Quantity!.Value,
+            WaitingQuantity = waits is [var quantity, _] ? Quantities.Read(quantity).Value : 0,
+            WaitingFor = waits is [_, var who] ? who : null,
+        };
+    }
+
+    /// <summary>A change or cancellation of an order that is here. What was received is never contradicted.</summary>
+    static async Task<Refusal?> Change(Act act, OrderMessage message, string source)
+    {
+        var order = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).FirstAsync(o => o.Number == message.Number);
+        var said = new List<(int? Part, string Sentence)>();
+        if (message.Action == OrderAction.Cancel)
+        {
+            if (order.Cancel() is { } refusal) return refusal;
+            said.Add((null, "Cancelled by the buyer"));
+        }
+
+        foreach (var line in message.Lines)
+        {
+            var there = order.Lines.Find(l => l.Number == line.Number);
+            if (line.Action == LineAction.Add)
+            {
+                order.Lines.Add(new OrderLine { Number = line.Number, ItemId = line.Item!.Id, Price = line.Price, Parts = [new LinePart { ItemId = line.Item.Id, VendorId = order.VendorId, SiteId = line.Site!.Id, Due = line.Due!.Value, Ordered = line.Quantity!.Value }] });
+                said.Add((null, $"Line {line.Number} added: {Quantities.Show(line.Quantity.Value)} {line.Item.UnitWord} of {line.Item.Name}"));
+                continue;
+            }
+
+            var part = there!.Parts.Find(p => p.Due == line.Due) ?? there.Parts.OrderBy(p => p.Due).Last();
+            var item = act.SetUp.Catalogue[part.ItemId];
+            if (line.Action == LineAction.Cancel)
+            {
+                foreach (var open in there.Parts.Where(p => p.IsOpen)) open.CloseShort();
+                said.Add((part.Id, $"Line {line.Number}, {item.Name}: the rest is cancelled"));
+                continue;
+            }
+
+            if (line.Quantity is { } quantity && quantity != part.Ordered)
+            {
+                said.Add((part.Id, $"Line {line.Number}, {item.Name}: {Quantities.Show(part.Ordered)} → {Quantities.Show(quantity)} {item.UnitWord}"));
+                if (part.Reorder(quantity) is { } below) return below;
+            }
+
+            if (line.Due is { } due && due != part.Due)
+            {
+                said.Add((part.Id, $"Line {line.Number}, {item.Name}: due {part.Due:yyyy-MM-dd} → {due:yyyy-MM-dd}"));
+                if (part.Reschedule(due, act.Today) is { } absurd) return absurd;
+            }
+        }
+
+        order.Follow();
+        foreach (var (part, sentence) in said)
+        {
+            act.Db.OrderChanges.Add(new OrderChange { OrderId = order.Id, PartId = part, Sentence = sentence, Source = source, By = act.Person.Name, At = act.Now });
+            act.Write(EntryKind.OrderChanged, order.Number, $"{order.Number}: {sentence}.");
+        }
+
+        await act.Db.SaveChangesAsync();
+        return null;
+    }
+
+    static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, DateOnly today, ImportRequest request)
+    {
+        var text = request.Text ?? "";
+        if (text.Length > MostCharacters) return (Faulty("too large", "The file is larger than 40 million characters. Part it."), null);
+        var hash = HashOf(text);
+        if (await db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same)
+            return (new TradeFile(same.Kind, [], [], []), $"The same file was imported on {same.At:yyyy-MM-dd} by {same.By} as {same.Name}: {same.Sentence} Nothing is changed again.");
+        var known = new Known(setUp.Catalogue, setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase), setUp.Sites);
+        var file = TradeReader.Read(text, known, today);
+        if (file.Faults.Count > 0) return (file, null);
+        var faults = await Against(db, file);
+        return (faults.Count > 0 ? file with { Faults = [.. faults.Take(CsvTable.MostFaults)] } : file, null);
+    }
+
+    /// <summary>What the file says against what is here already.</summary>
+    static async Task<List<FileFault>> Against(MudRoomDb db, TradeFile file)
+    {
+        var faults = new List<FileFault>();
+        foreach (var twice in file.Orders.GroupBy(o => o.Number).Where(g => g.Count() > 1)) faults.Add(new FileFault(twice.Last().Spot, "order", twice.Key, "the order stands in the file twice"));
+        foreach (var portion in file.Orders.Chunk(5000))
+        {
+            var numbers = portion.Select(o => o.Number).ToList();
+            var there = (await db.Orders.AsNoTracking().Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync()).ToDictionary(o => o.Number);
+            foreach (var message in portion)
+            {
+                if (message.Action == OrderAction.New && there.ContainsKey(message.Number)) faults.Add(new FileFault(message.Spot, "order", message.Number, "an order of this number is here already"));
+                if (message.Action == OrderAction.New) continue;
+                if (!there.TryGetValue(message.Number, out var order)) faults.Add(new FileFault(message.Spot, "order", message.Number, "no order of this number is here"));
+                else faults.AddRange(message.Lines.Select(l => LineFault(order, l)).OfType<FileFault>());
+            }
+        }
+
+        foreach (var advice in file.Advices)
+        {
+            var twice = await db.Arrivals.FirstOrDefaultAsync(a => a.AdviceNumber == advice.Number && a.Manifest.Any(m => m.Part!.VendorId == advice.Vendor.Id));
+            if (twice is not null) faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, $"it is here already, as {twice.Number}"));
+            if (advice.Container is { } container && ContainerNumber.LooksLike(container) && ContainerNumber.Read(container).Refused(out var wrong)) faults.Add(new FileFault(advice.Spot, "container", container, wrong.Sentence));
+        }
+
+        return faults;
+    }
+
+    static FileFault? LineFault(Order order, TradeLine line)
+    {
+        var there = order.Lines.Find(l => l.Number == line.Number);
+        var field = $"line {line.Number}";
+        if (line.Action == LineAction.Add) return there is null ? null : new FileFault(line.Spot, field, order.Number, "the line to be added is there already");
+        if (there is null) return new FileFault(line.Spot, field, order.Number, "the order has no such line");
+        if (line.Item is { } item && item.Id != there.ItemId) return new FileFault(line.Spot, field, item.Code, "the line is for another item");
+        var part = there.Parts.Find(p => p.Due == line.Due) ?? there.Parts.OrderBy(p => p.Due).Last();
+        return line.Action == LineAction.Change && line.Quantity < part.Received
+            ? new FileFault(line.Spot, field, Quantities.Show(line.Quantity.Value), $"{Quantities.Show(part.Received)} were received already")
+            : null;
+    }
+
+    static TradeFile Faulty(string kind, string reason) => new(kind, [], [], [new FileFault(1, "", "", reason)]);
+
+    static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
+
+    static ImportAnswer Answer(SetUp setUp, TradeFile file, string? before, IReadOnlyList<string> arrivals)
+    {
+        var orders = file.Orders.Where(o => o.Action == OrderAction.New).ToList();
+        var rows = file.Orders.SelectMany(o => o.Lines.Count == 0 && o.Action == OrderAction.Cancel
+                ? [new ImportRow(o.Number, 0, o.Vendor?.Name ?? "", "", null, "", null, "", "cancel")]
+                : o.Lines.Select(l => new ImportRow(o.Number, l.Number, o.Vendor?.Name ?? "", l.Item?.Name ?? "", l.Quantity, l.Item?.UnitWord ?? "", l.Due, l.Site?.Name ?? "", o.Action == OrderAction.New ? "new" : l.Action.ToString().ToLowerInvariant())))
+            .Concat(file.Advices.SelectMany(a => a.Lines.Where(l => l.Quantity > 0).Select(l => new ImportRow(
+                l.Order ?? a.Number, l.OrderLine ?? 0, a.Vendor.Name, l.ItemId is { } id ? setUp.Catalogue[id].Name : l.ItemText, l.Quantity, l.ItemId is { } i ? setUp.Catalogue[i].UnitWord : "",
+                a.Arrives is { } at ? DateOnly.FromDateTime(at) : null, a.Site?.Name ?? "", l.Sscc is null ? "aboard, loose" : $"aboard on {l.Sscc}"))));
+        return new ImportAnswer(
+            file.Kind, orders.Count, orders.Sum(o => o.Lines.Count), file.Orders.Count - orders.Count, file.Advices.Count, file.Faults.Count > 0 ? [] : [.. rows.Take(Shown)], file.Faults, before, arrivals);
+    }
 }

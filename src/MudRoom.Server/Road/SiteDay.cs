@@ -59,7 +59,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
             var share = aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected));
             var start = site.LocalTime(a.AtDoorAt ?? a.Planned);
             // A late one is pushed to when it can be at a door.
-            if (!begun && start < plan.AtGate.AddMinutes(site.Planning.GateMinutes) && plan.AtGate > site.LocalTime(a.Planned)) start = UpToFive(plan.AtGate.AddMinutes(site.Planning.GateMinutes));
+            if (!begun && start < plan.AtGate.AddMinutes(site.Planning.GateMinutes) && plan.AtGate > site.LocalTime(a.Planned) && DateOnly.FromDateTime(plan.AtGate) == date) start = UpToFive(plan.AtGate.AddMinutes(site.Planning.GateMinutes));
             Placement? placement = null;
             if (door is { } number)
             {

@@ -17,7 +17,7 @@
     chosen?: string;
     onmove: (block: Schemas['DayBlock'], door: number, start: string) => void;
   } = $props();
-  const rowHeight = 66;
+  const rowHeight = 58;
   let width = $state(0);
   let plane = $state<HTMLElement>();
   const hours = $derived(
@@ -115,7 +115,7 @@
     const held = hand?.block.card.number === b.card.number ? hand : undefined;
     const begin = held ? held.minute : minuteOf(b.start);
     const length = Math.max(12, minuteOf(b.end) - minuteOf(b.start));
-    return `left:${x(begin)}px;top:${(held ? held.row : rowOf(b.door)) * rowHeight + 6}px;width:${Math.max(26, length * perMinute)}px;height:${rowHeight - 13}px`;
+    return `left:${x(begin)}px;top:${(held ? held.row : rowOf(b.door)) * rowHeight + 4}px;width:${Math.max(26, length * perMinute)}px;height:${rowHeight - 10}px`;
   }
   const pushed = $derived(onBoard.filter((b) => b.card.state === 'Expected' && b.card.planned < b.start));
 </script>
@@ -129,7 +129,7 @@
   </div>
   <div class="middle">
     <div class="axis" bind:clientWidth={width}>
-      {#each Array.from({ length: (hours.to - hours.from) / 60 + 1 }, (_, i) => hours.from + i * 60) as hour (hour)}
+      {#each Array.from({ length: (hours.to - hours.from) / 60 }, (_, i) => hours.from + i * 60) as hour (hour)}
         <span class="c" style="left:{x(hour)}px">{String(hour / 60).padStart(2, '0')}</span>
       {/each}
       {#if now !== null && now >= hours.from && now <= hours.to}<b class="now c" style="left:{x(now)}px"
@@ -169,19 +169,19 @@
       {#each pushed as b (b.card.number)}
         <div
           class="ghost"
-          style="left:{x(minuteOf(b.card.planned))}px;top:{rowOf(b.door) * rowHeight + 10}px;width:{Math.max(
-            70,
+          style="left:{x(minuteOf(b.card.planned))}px;top:{rowOf(b.door) * rowHeight + 9}px;width:{Math.max(
+            98,
             60 * perMinute,
-          )}px;height:{rowHeight - 21}px"
+          )}px;height:{rowHeight - 19}px"
         >
           <span class="c">{b.card.number}</span><span>planned {time(b.card.planned)}</span>
         </div>
         <div
           class="arrow"
-          style="left:{x(minuteOf(b.card.planned)) + Math.max(70, 60 * perMinute)}px;top:{rowOf(b.door) * rowHeight +
+          style="left:{x(minuteOf(b.card.planned)) + Math.max(98, 60 * perMinute)}px;top:{rowOf(b.door) * rowHeight +
             rowHeight / 2}px;width:{Math.max(
             0,
-            x(minuteOf(b.start)) - x(minuteOf(b.card.planned)) - Math.max(70, 60 * perMinute),
+            x(minuteOf(b.start)) - x(minuteOf(b.card.planned)) - Math.max(98, 60 * perMinute),
           )}px"
         ></div>
       {/each}
@@ -242,7 +242,7 @@
 <style>
   .board {
     display: grid;
-    grid-template-columns: 92px minmax(0, 1fr) 92px;
+    grid-template-columns: 92px minmax(0, 1fr) 104px;
     border-bottom: 2px solid var(--wall);
     user-select: none;
   }
@@ -273,7 +273,7 @@
   }
   .door {
     height: var(--row);
-    padding: 8px 6px 4px 12px;
+    padding: 4px 4px 2px 10px;
     border-top: 1px solid var(--stone-2);
     display: flex;
     flex-direction: column;
@@ -283,6 +283,9 @@
   }
   .door b {
     font-size: 14px;
+  }
+  .clear .c {
+    white-space: nowrap;
   }
   .past-shift {
     color: var(--late);
@@ -332,7 +335,6 @@
     border: 1.6px solid var(--load-line);
     border-left-width: 4px;
     border-radius: 6px 2px 2px 6px;
-    overflow: hidden;
     padding: 0;
     z-index: 1;
   }
@@ -376,8 +378,16 @@
     flex-direction: column;
     font-size: 12px;
     line-height: 1.25;
-    padding: 3px 6px;
+    padding: 2px 6px;
     white-space: nowrap;
+    /* a short load's words go on beyond its end */
+    width: max-content;
+    max-width: 100%;
+    min-width: 78px;
+  }
+  .text span {
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
   .text b {
     font-size: 13px;

@@ -11,7 +11,7 @@
 <svg
   viewBox="0 0 230 74"
   width="230"
-  height="74"
+  height="66"
   role="img"
   aria-label="Most likely clear at {time(likely)}; shift ends {time(ends)}"
 >

@@ -84,6 +84,10 @@
     color: var(--peat-2);
     font-size: 12px;
   }
+  .spots button:disabled {
+    opacity: 1;
+    color: var(--peat);
+  }
   .spots .taken {
     background: var(--load);
     border-style: solid;

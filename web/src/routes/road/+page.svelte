@@ -206,7 +206,7 @@
 
 <style>
   .bar {
-    padding: 8px 14px;
+    padding: 5px 14px;
     border-bottom: 1px solid var(--stone-2);
   }
   .days {
@@ -221,7 +221,7 @@
     text-align: right;
   }
   .strip {
-    padding: 9px 14px;
+    padding: 5px 14px;
     border-bottom: 1px solid var(--stone-2);
   }
   .waiting {

@@ -149,7 +149,8 @@
         onpress={() => choose(v.card.number)}
         current={v.card.number === current?.card.number}
         code={v.card.container ?? v.plate ?? v.card.number}
-        title="{v.card.number} {v.card.vendors.join(', ') || 'orders not named'}"
+        title="{v.card.container || v.plate ? `${v.card.number} ` : ''}{v.card.vendors.join(', ') ||
+          'orders not named'}"
         why="{v.card.state === 'InYard' ? `Waits ${v.waits} min at spot ${v.card.spot}.` : v.card.why}{v.detention
           ? ` ${v.detention.sentence}`
           : ''}"

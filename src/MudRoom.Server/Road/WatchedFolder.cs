@@ -1,0 +1,90 @@
+using System.Text;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Hosting;
+
+namespace MudRoom.Server.Road;
+
+/// <summary>
+/// Imports what is laid into inbox/SITE beside the database, by the same act people use. Taken files go to inbox/SITE/taken, refused ones to
+/// inbox/SITE/refused with a text that says why. A file is read once it has not grown for a moment.
+/// </summary>
+public sealed class WatchedFolder(ServerSettings settings, IServiceProvider services, SetUpStore setUps, TimeProvider clock) : BackgroundService
+{
+    static readonly TimeSpan pause = TimeSpan.FromSeconds(1);
+
+    /// <summary>Who imports what comes by the folder: no one of flesh and blood, with the right to keep orders and no other.</summary>
+    public static Person Nobody { get; } = new() { Id = 0, Name = "watched folder", SignInName = "", Roles = [Role.Buyer], Sites = [] };
+
+    /// <summary>The folder of a site.</summary>
+    public static string FolderOf(ServerSettings settings, string site) => Path.Combine(settings.Folder, "inbox", site);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        var sizes = new Dictionary<string, long>();
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            foreach (var site in (await setUps.Current()).Sites.Values)
+            {
+                var folder = FolderOf(settings, site.Code);
+                Directory.CreateDirectory(folder);
+                foreach (var file in Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal).ToList())
+                {
+                    var size = new FileInfo(file).Length;
+                    if (sizes.GetValueOrDefault(file, -1) != size)
+                    {
+                        sizes[file] = size;
+                        continue;
+                    }
+
+                    sizes.Remove(file);
+                    await Take(site, file);
+                }
+            }
+
+            try
+            {
+                await Task.Delay(pause, stoppingToken);
+            }
+            catch (OperationCanceledException)
+            {
+                return;
+            }
+        }
+    }
+
+    async Task Take(WarehouseSite site, string file)
+    {
+        var name = Path.GetFileName(file);
+        string? why;
+        if (new FileInfo(file).Length > ImportOrders.MostCharacters)
+        {
+            why = "The file is larger than 40 million characters. Part it.";
+        }
+        else
+        {
+            try
+            {
+                var text = await File.ReadAllTextAsync(file, new UTF8Encoding(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true));
+                // Asked for here and not at the start, for the write desk opens the database.
+                var outcome = await services.GetRequiredService<ActRunner>().Run<ImportRequest, ImportAnswer>(
+                    new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())), "/road/import", new ImportRequest(name, text), (act, request) => ImportOrders.Run(act, request, (_, _) => { }));
+                why = outcome.Refused(out var refusal) ? $"{refusal.Sentence} {refusal.Next}" : null;
+            }
+            catch (DecoderFallbackException)
+            {
+                why = "The file is no UTF-8 text.";
+            }
+            catch (IOException)
+            {
+                return;
+            }
+        }
+
+        var target = Path.Combine(Path.GetDirectoryName(file)!, why is null ? "taken" : "refused");
+        Directory.CreateDirectory(target);
+        var to = Path.Combine(target, name);
+        File.Move(file, to, overwrite: true);
+        if (why is not null) await File.WriteAllTextAsync(to + ".why.txt", why + "\n");
+    }
+}

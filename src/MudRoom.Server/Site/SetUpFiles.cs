@@ -1,0 +1,152 @@
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Exchange;
+using MudRoom.Exchange.Csv;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
+using MudRoom.Server.SignIn;
+
+namespace MudRoom.Server.Site;
+
+/// <summary>What a file sets up.</summary>
+public enum SetUpKind
+{
+    Items,
+    Packs,
+    Vendors,
+    Doors,
+    Bins,
+    People,
+    Stock,
+}
+
+/// <summary>A set-up file.</summary>
+public sealed record SetUpFileRequest(SetUpKind Kind, string Name, string Text);
+
+/// <summary>What a set-up file would do or did.</summary>
+public sealed record SetUpFileAnswer(int Lines, int New, int Changed, IReadOnlyList<FileFault> Faults);
+
+/// <summary>A new password for a person, given by the administrator. It is kept only as its hash.</summary>
+public sealed record PasswordRequest(string SignInName, string Password);
+
+/// <summary>
+/// Brings a site in: items, packs and barcodes, vendors, doors, bins, people and opening stock from CSV, looked at first, taken whole or not at
+/// all, and given out the same way. Columns: docs/formats/set-up-csv.md.
+/// </summary>
+public static class SetUpFiles
+{
+    /// <summary>Least characters of a password.</summary>
+    public const int LeastPassword = 10;
+    const int MostCharacters = 40_000_000;
+
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Check<SetUpFileRequest, Ok<SetUpFileAnswer>>("/site/files/preview", Right.SetUp, Preview);
+        routes.Act<SetUpFileRequest, SetUpFileAnswer>("/site/files/import", Right.SetUp, Run);
+        routes.Ask("/site/files/{kind}", Right.SetUp, Export);
+        routes.Act<PasswordRequest, DoneAnswer>("/site/people/password", Right.SetUp, SetPassword);
+    }
+
+    static async Task<Ok<SetUpFileAnswer>> Preview(Visit visit, SetUpFileRequest request)
+    {
+        var work = new SetUpWork(visit.Db, visit.SetUp, visit.Site);
+        await work.Read(request.Kind, request.Text ?? "", MostCharacters);
+        visit.Db.ChangeTracker.Clear();
+        return TypedResults.Ok(work.Answer());
+    }
+
+    public static async Task<Outcome<SetUpFileAnswer>> Run(Act act, SetUpFileRequest request)
+    {
+        var work = new SetUpWork(act.Db, act.SetUp, act.Site);
+        await work.Read(request.Kind, request.Text ?? "", MostCharacters);
+        if (work.Faults.Count > 0)
+        {
+            var first = work.Faults[0];
+            return new Refusal("file-faults", $"{request.Name} has {work.Faults.Count} {(work.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
+        }
+
+        await act.Db.SaveChangesAsync();
+        // Without a first password nobody can sign in until the administrator gives one: what lies there is drawn and thrown away.
+        foreach (var (person, password) in work.NewPeople) act.Db.Add(SignInAccounts.New(person, password ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16))));
+
+        await work.MoveStock(act);
+        var answer = work.Answer();
+        act.Write(EntryKind.SetUpChanged, act.Site.Code, $"{request.Kind}: {answer.New} new, {answer.Changed} changed from {request.Name}.");
+        act.SetUpChanged = true;
+        act.Touch("site", "house", "shelf", "book");
+        return answer;
+    }
+
+    public static async Task<Outcome<DoneAnswer>> SetPassword(Act act, PasswordRequest request)
+    {
+        var name = (request.SignInName ?? "").Trim().ToUpperInvariant();
+        var account = await act.Db.Users.FirstOrDefaultAsync(u => u.NormalizedUserName == name);
+        if (account is null || act.SetUp.People.GetValueOrDefault(account.Id) is not { } person) return Problems.NotFound("person", request.SignInName ?? "");
+        if ((request.Password ?? "").Length is < LeastPassword or > 200) return new Refusal("password-short", $"A password has at least {LeastPassword} characters.", "Type a longer one.");
+        account.PasswordHash = SignInAccounts.New(person, request.Password!).PasswordHash;
+        // Whoever is signed in with the old one is asked again.
+        account.SecurityStamp = Guid.NewGuid().ToString("N");
+        act.Write(EntryKind.SetUpChanged, person.SignInName, $"{person.Name} was given a new password.");
+        act.Touch("site");
+        return new DoneAnswer($"{person.Name} signs in with the new password.");
+    }
+
+    static async Task<FileContentHttpResult> Export(Visit visit, SetUpKind kind)
+    {
+        var setUp = visit.SetUp;
+        var csv = kind switch
+        {
+            SetUpKind.Items => CsvOut.Write(SetUpWork.Columns(kind), setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).Select(i => new object?[]
+            {
+                i.Code, i.Name, i.Category, i.BaseUnit, i.Step, i.StorageClass, i.Mass, i.Volume, i.LongestSide, i.PickRateClass, i.HomeZone, SetUpWork.Asks(i), i.ShelfLifeDays, i.MinimumRemainingDays,
+                i.RulingDate, i.BatchPrefix, i.OverPercent, i.OverCap, i.InspectionPlanId is { } plan ? setUp.Plans[plan].Name : null,
+            })),
+            SetUpKind.Packs => CsvOut.Write(SetUpWork.Columns(kind), setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).SelectMany(i => i.PackLevels.Select(p => new object?[] { i.Code, p.Name, p.Numerator, p.Denominator, p.Gtin, p.IsUnit ? "yes" : "no" }))),
+            SetUpKind.Vendors => CsvOut.Write(SetUpWork.Columns(kind), setUp.Vendors.Values.OrderBy(v => v.Code, StringComparer.Ordinal).Select(v => new object?[]
+            {
+                v.Code, v.Name, v.Country, v.ContactName, v.Telephone, v.Mail, string.Join('|', setUp.Catalogue.Items.SelectMany(i => i.VendorCodes.Where(c => c.VendorId == v.Id).Select(c => $"{c.Code}={i.Code}"))),
+            })),
+            SetUpKind.Doors => CsvOut.Write(SetUpWork.Columns(kind), setUp.Doors.Values.Where(d => d.SiteId == visit.Site.Id).OrderBy(d => d.Number).Select(d =>
+            {
+                var week = visit.Site.Planning.Hours.FirstOrDefault(h => h.Door == d.Number && h.Day == DayOfWeek.Monday);
+                var saturday = visit.Site.Planning.Hours.FirstOrDefault(h => h.Door == d.Number && h.Day == DayOfWeek.Saturday);
+                return new object?[] { d.Number, d.Equipment, string.Join('|', d.Vehicles), string.Join('|', d.Special), d.X, Hours(week), Hours(saturday) };
+            })),
+            SetUpKind.Bins => CsvOut.Write(SetUpWork.Columns(kind), setUp.BinsOfSite[visit.Site.Id].OrderBy(b => b.Address, StringComparer.Ordinal).Select(b => new object?[]
+            {
+                b.Address, b.Zone, b.Aisle, b.Bay, b.Level, b.Function, b.StorageClass, b.MaxMass, b.MaxVolume, b.MaxLength, b.X, b.Y, b.Height, b.MixItems ? "yes" : "no", b.MixBatches ? "yes" : "no",
+                b.Blocked ? "yes" : "no", b.DoorId is { } door ? setUp.Doors[door].Number : null,
+            })),
+            SetUpKind.People => CsvOut.Write(SetUpWork.Columns(kind), setUp.People.Values.OrderBy(p => p.SignInName, StringComparer.Ordinal).Select(p => new object?[]
+            {
+                p.Name, p.SignInName, string.Join('|', p.Roles), string.Join('|', p.Sites), string.Join('|', p.Skills.Select(s => $"{s.Name.Replace(' ', '-')}={s.Until:yyyy-MM-dd}")), p.Active ? "yes" : "no",
+            })),
+            SetUpKind.Stock => await Stock(visit),
+            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+        };
+        return TypedResults.File(csv, "text/csv; charset=utf-8", $"{kind.ToString().ToLowerInvariant()}-{visit.Site.Code}.csv");
+    }
+
+    static string? Hours(DoorHours? hours) => hours is null ? null : $"{hours.From:HH:mm}-{hours.To:HH:mm}";
+
+    static async Task<byte[]> Stock(Visit visit)
+    {
+        var rows = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && b.Quantity > 0).OrderBy(b => b.BinId).ThenBy(b => b.Id).Take(500_000)
+            .Select(b => new { b.BinId, b.ItemId, b.Quantity, b.Standing, b.Serial, b.BatchId }).ToListAsync();
+        var ids = rows.Select(r => r.BatchId).Distinct().ToList();
+        var batches = await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => ids.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        return CsvOut.Write(SetUpWork.Columns(SetUpKind.Stock), rows.Select(r =>
+        {
+            var batch = r.BatchId is { } id ? batches.GetValueOrDefault(id) : null;
+            var vendor = batch?.SourceBatch is { } source ? visit.SetUp.Vendors[source.VendorId].Code : null;
+            return new object?[] { visit.SetUp.Address(r.BinId), visit.SetUp.Catalogue[r.ItemId].Code, r.Quantity, r.Standing, batch?.Number, batch?.SourceBatch?.Number, vendor, batch?.Expiry, r.Serial };
+        }));
+    }
+}

@@ -1,0 +1,366 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Exchange;
+using MudRoom.Exchange.Csv;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Site;
+
+/// <summary>One set-up file at work: every line is read and laid into the context; nothing is saved here.</summary>
+sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
+{
+    readonly HashSet<string> seen = new(StringComparer.OrdinalIgnoreCase);
+    readonly List<(int BinId, Item Item, decimal Quantity, Standing Standing, Batch? Batch, string? Serial, string Address)> stock = [];
+    readonly List<DoorHours> hours = [];
+    int lines;
+    int fresh;
+
+    public List<FileFault> Faults { get; private set; } = [];
+
+    /// <summary>New people with their first password, or null for one that nobody knows.</summary>
+    public List<(Person Person, string? Password)> NewPeople { get; } = [];
+
+    /// <summary>All columns of a kind; the required ones first.</summary>
+    public static IReadOnlyList<string> Columns(SetUpKind kind) => [.. Required(kind), .. Optional(kind)];
+
+    /// <summary>Letters for what an item asks: batch, source batch, dates, origin, serial.</summary>
+    public static string Asks(Item i) => $"{(i.NeedsBatch ? "B" : "")}{(i.NeedsSourceBatch ? "S" : "")}{(i.NeedsDates ? "D" : "")}{(i.NeedsOrigin ? "O" : "")}{(i.NeedsSerial ? "N" : "")}";
+
+    public SetUpFileAnswer Answer() => new(lines, Faults.Count > 0 ? 0 : fresh, Faults.Count > 0 ? 0 : lines - fresh, Faults);
+
+    static string[] Required(SetUpKind kind) => kind switch
+    {
+        SetUpKind.Items => ["code", "name"],
+        SetUpKind.Packs => ["item", "pack", "holds"],
+        SetUpKind.Vendors => ["code", "name", "country"],
+        SetUpKind.Doors => ["number"],
+        SetUpKind.Bins => ["address", "zone"],
+        SetUpKind.People => ["name", "sign_in", "roles", "sites"],
+        SetUpKind.Stock => ["bin", "item", "quantity"],
+        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+    };
+
+    static string[] Optional(SetUpKind kind) => kind switch
+    {
+        SetUpKind.Items => ["category", "unit", "step", "storage", "kg", "litres", "longest_m", "rate", "home_zone", "asks", "shelf_life_days", "min_remaining_days", "ruling_date", "batch_prefix", "over_percent", "over_cap", "plan"],
+        SetUpKind.Packs => ["of", "gtin", "labelled"],
+        SetUpKind.Vendors => ["contact", "telephone", "mail", "items"],
+        SetUpKind.Doors => ["equipment", "vehicles", "special", "x", "week", "saturday"],
+        SetUpKind.Bins => ["aisle", "bay", "level", "function", "storage", "max_kg", "max_litres", "max_m", "x", "y", "height", "mix_items", "mix_batches", "blocked", "door"],
+        SetUpKind.People => ["skills", "active", "first_password"],
+        SetUpKind.Stock => ["standing", "batch", "source_batch", "vendor", "good_until", "serial"],
+        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+    };
+
+    public async Task Read(SetUpKind kind, string text, int most)
+    {
+        if (text.Length > most)
+        {
+            Faults = [new FileFault(1, "", "", "The file is larger than 40 million characters. Part it.")];
+            return;
+        }
+
+        Action<CsvRow> line = kind switch
+        {
+            SetUpKind.Items => ItemLine(await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
+            SetUpKind.Packs => PackLine(await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
+            SetUpKind.Vendors => VendorLine(await db.Vendors.AsTracking().ToDictionaryAsync(v => v.Code, StringComparer.OrdinalIgnoreCase), await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
+            SetUpKind.Doors => DoorLine(await db.Doors.AsTracking().Where(d => d.SiteId == site.Id).ToDictionaryAsync(d => d.Number)),
+            SetUpKind.Bins => BinLine(await db.Bins.AsTracking().Where(b => b.SiteId == site.Id).ToDictionaryAsync(b => b.Address, StringComparer.OrdinalIgnoreCase)),
+            SetUpKind.People => PersonLine(await db.People.AsTracking().ToDictionaryAsync(p => p.SignInName, StringComparer.OrdinalIgnoreCase)),
+            SetUpKind.Stock => StockLine(),
+            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+        };
+        Faults = CsvTable.Read(text, Required(kind), Optional(kind), row =>
+        {
+            lines++;
+            line(row);
+        });
+        if (Faults.Count > 0) return;
+        if (kind == SetUpKind.Doors && hours.Count > 0)
+        {
+            var row = await db.Sites.AsTracking().FirstAsync(s => s.Id == site.Id);
+            var named = hours.Select(h => h.Door).ToHashSet();
+            row.Planning = row.Planning with { Hours = [.. row.Planning.Hours.Where(h => !named.Contains(h.Door)), .. hours] };
+        }
+    }
+
+    /// <summary>Opening stock becomes ledger entries, as all stock does.</summary>
+    public async Task MoveStock(Act act)
+    {
+        foreach (var s in stock)
+        {
+            if (s.Batch is { Id: 0 }) await db.SaveChangesAsync();
+            act.Write(EntryKind.OpeningStock, s.Address, $"{Quantities.Show(s.Quantity)} {s.Item.UnitWord} of {s.Item.Name} stood in {s.Address}.",
+                new Movement(new Goods(s.Item.Id, s.Batch?.Id, null, s.Serial), s.Quantity, new Place(Account.Adjustment), Place.In(s.BinId, s.Standing)));
+        }
+    }
+
+    Action<CsvRow> ItemLine(Dictionary<string, Item> there) => row =>
+    {
+        var before = row.Faults.Count;
+        var code = Once(row, "code", 40);
+        var name = row.Text("name", 120);
+        var unit = row.Optional("unit") ? Units.Code(row.Raw("unit")) : "H87";
+        if (unit is null) row.Fault("unit", "is none of H87, KGM, MTR, LTR");
+        var storage = row.OneOf<StorageClass>("storage");
+        var rate = row.Optional("rate") ? row.OneOf<PickRateClass>("rate") : PickRateClass.C;
+        var asks = row.Raw("asks").ToUpperInvariant();
+        if (asks.Any(c => !"BSDON".Contains(c))) row.Fault("asks", "has letters other than B, S, D, O, N");
+        var plan = row.Optional("plan") ? setUp.Plans.Values.FirstOrDefault(p => p.Name.Equals(row.Raw("plan"), StringComparison.OrdinalIgnoreCase)) : null;
+        if (row.Optional("plan") && plan is null) row.Fault("plan", "no inspection plan has this name");
+        var step = row.NumberOr("step", unit == "H87" ? 1 : 0.5m, Quantities.Finest, 1_000_000);
+        var (kg, litres, longest) = (row.NumberOr("kg", 0, 0, 100_000), row.NumberOr("litres", 0, 0, 1_000_000), row.NumberOr("longest_m", 0, 0, 100));
+        var life = row.Optional("shelf_life_days") ? (int?)row.Number("shelf_life_days", 1, 36_500, true) : null;
+        var least = row.Optional("min_remaining_days") ? (int?)row.Number("min_remaining_days", 0, 36_500, true) : null;
+        var over = row.NumberOr("over_percent", 0, 0, 1000);
+        var cap = row.Optional("over_cap") ? row.Number("over_cap", 0, Quantities.Most, false) : (decimal?)null;
+        var ruling = row.OneOf<RulingDate>("ruling_date");
+        if (row.Faults.Count > before) return;
+        var item = there.GetValueOrDefault(code);
+        if (item is null)
+        {
+            item = new Item { Code = code, Name = name, PackLevels = [new PackLevel { Name = unit == "H87" ? "each" : Units.Word(unit!), Numerator = 1 }] };
+            db.Items.Add(item);
+            fresh++;
+        }
+        else if (item.BaseUnit != unit)
+        {
+            row.Fault("unit", $"{code} is kept in {item.BaseUnit} already; a unit in use is not changed");
+            return;
+        }
+
+        item.Name = name;
+        item.Category = row.Raw("category");
+        item.BaseUnit = unit!;
+        item.Step = step;
+        item.StorageClass = storage;
+        (item.Mass, item.Volume, item.LongestSide) = (kg, litres, longest);
+        item.PickRateClass = rate;
+        item.HomeZone = row.Raw("home_zone");
+        (item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial) = (asks.Contains('B'), asks.Contains('S'), asks.Contains('D'), asks.Contains('O'), asks.Contains('N'));
+        (item.ShelfLifeDays, item.MinimumRemainingDays, item.RulingDate) = (life, least, ruling);
+        item.BatchPrefix = row.Raw("batch_prefix");
+        (item.OverPercent, item.OverCap) = (over, cap);
+        item.InspectionPlanId = plan?.Id;
+    };
+
+    Action<CsvRow> PackLine(Dictionary<string, Item> there) => row =>
+    {
+        var before = row.Faults.Count;
+        var code = row.Text("item", 40);
+        var name = row.Text("pack", 40);
+        if (code.Length > 0 && name.Length > 0 && !seen.Add(code + "|" + name)) row.Fault("pack", "stands in the file twice");
+        if (code.Length > 0 && !there.ContainsKey(code)) row.Fault("item", "no item has this code");
+        var holds = row.Number("holds", 1, 1_000_000_000, true);
+        var of = row.NumberOr("of", 1, 1, 1_000_000_000, true);
+        var gtin = row.Raw("gtin");
+        if (gtin.Length > 0 && (gtin.Length is not (8 or 12 or 13 or 14) || !gtin.All(char.IsAsciiDigit))) row.Fault("gtin", "a GTIN has 8, 12, 13 or 14 digits");
+        else if (gtin.Length > 0 && !CheckDigit.Holds(gtin)) row.Fault("gtin", $"wrong check digit: should end in {CheckDigit.For(gtin.AsSpan(0, gtin.Length - 1))}");
+        var labelled = row.YesNo("labelled");
+        if (row.Faults.Count > before) return;
+        var item = there[code];
+        var pack = item.PackLevels.Find(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+        if (pack is null)
+        {
+            pack = new PackLevel { Name = name, Numerator = (long)holds };
+            item.PackLevels.Add(pack);
+            fresh++;
+        }
+
+        (pack.Numerator, pack.Denominator, pack.Gtin, pack.IsUnit) = ((long)holds, (long)of, gtin.Length == 0 ? null : gtin.PadLeft(14, '0'), labelled);
+        if (!item.PackLevels.Any(p => p is { Numerator: 1, Denominator: 1 })) row.Fault("holds", $"{code} has no pack of one base unit any more");
+    };
+
+    Action<CsvRow> VendorLine(Dictionary<string, Vendor> there, Dictionary<string, Item> items) => row =>
+    {
+        var before = row.Faults.Count;
+        var code = Once(row, "code", 40);
+        var name = row.Text("name", 120);
+        var country = Countries.Find(row.Text("country", 60));
+        if (country is null && row.Optional("country")) row.Fault("country", "is no country of ISO 3166");
+        var codes = row.Words("items").Select(w => w.Split('=', 2)).ToList();
+        foreach (var pair in codes)
+            if (pair.Length != 2 || !items.ContainsKey(pair[1])) row.Fault("items", $"{string.Join('=', pair)}: write the vendor's code, =, and an item code of ours");
+        if (row.Faults.Count > before) return;
+        if (!there.TryGetValue(code, out var vendor))
+        {
+            vendor = new Vendor { Id = NextVendor(there), Code = code, Name = name, Country = country!.Code };
+            there[code] = vendor;
+            db.Vendors.Add(vendor);
+            fresh++;
+        }
+
+        (vendor.Name, vendor.Country, vendor.ContactName, vendor.Telephone, vendor.Mail) = (name, country!.Code, Blank(row.Raw("contact")), Blank(row.Raw("telephone")), Blank(row.Raw("mail")));
+        foreach (var pair in codes)
+        {
+            var item = items[pair[1]];
+            if (!item.VendorCodes.Any(c => c.VendorId == vendor.Id && c.Code == pair[0])) item.VendorCodes.Add(new VendorCode { VendorId = vendor.Id, Code = pair[0] });
+        }
+    };
+
+    static int NextVendor(Dictionary<string, Vendor> there) => there.Count == 0 ? 1 : there.Values.Max(v => v.Id) + 1;
+
+    Action<CsvRow> DoorLine(Dictionary<int, DockDoor> there) => row =>
+    {
+        var before = row.Faults.Count;
+        var number = (int)row.Number("number", 1, 999, true);
+        if (number > 0 && !seen.Add($"{number}")) row.Fault("number", "stands in the file twice");
+        var vehicles = row.Words("vehicles");
+        foreach (var v in vehicles.Where(v => v is not ("truck" or "container" or "van" or "parcel"))) row.Fault("vehicles", $"{v} is none of truck, container, van, parcel");
+        var special = new List<StorageClass>();
+        foreach (var word in row.Words("special"))
+            if (Enum.TryParse<StorageClass>(word, true, out var read)) special.Add(read);
+            else row.Fault("special", $"{word} is no storage class");
+        var x = row.NumberOr("x", number * 10, -1000, 100_000);
+        var week = Span(row, "week");
+        var saturday = Span(row, "saturday");
+        if (row.Faults.Count > before) return;
+        if (!there.TryGetValue(number, out var door))
+        {
+            door = new DockDoor { SiteId = site.Id, Number = number };
+            there[number] = door;
+            db.Doors.Add(door);
+            fresh++;
+        }
+
+        door.Equipment = row.Raw("equipment");
+        if (vehicles.Count > 0) door.Vehicles = [.. vehicles];
+        door.Special = special;
+        door.X = x;
+        if (week is { } w)
+            hours.AddRange(new[] { DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday }.Select(d => new DoorHours(number, d, w.From, w.To)));
+        if (saturday is { } s) hours.Add(new DoorHours(number, DayOfWeek.Saturday, s.From, s.To));
+    };
+
+    static (TimeOnly From, TimeOnly To)? Span(CsvRow row, string field)
+    {
+        if (!row.Optional(field)) return null;
+        var ends = row.Raw(field).Split('-', StringSplitOptions.TrimEntries);
+        if (ends.Length == 2 && TimeOnly.TryParseExact(ends[0], "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var from)
+            && TimeOnly.TryParseExact(ends[1], "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var to) && from < to) return (from, to);
+        row.Fault(field, "write hours as 06:00-17:00");
+        return null;
+    }
+
+    Action<CsvRow> BinLine(Dictionary<string, Bin> there) => row =>
+    {
+        var before = row.Faults.Count;
+        var address = Once(row, "address", 30);
+        var zone = row.Text("zone", 60);
+        var (bay, level) = ((int)row.NumberOr("bay", 0, 0, 9999, true), (int)row.NumberOr("level", 0, 0, 99, true));
+        var function = row.OneOf<BinFunction>("function");
+        var storage = row.OneOf<StorageClass>("storage");
+        var (kg, litres, longest) = (row.NumberOr("max_kg", 1000, 0, 1_000_000), row.NumberOr("max_litres", 2000, 0, 10_000_000), row.NumberOr("max_m", 1.3m, 0, 1000));
+        var (x, y, height) = (row.NumberOr("x", 0, -10_000, 100_000), row.NumberOr("y", 0, -10_000, 100_000), row.NumberOr("height", 0, 0, 100));
+        var (mixItems, mixBatches, blocked) = (row.YesNo("mix_items"), row.YesNo("mix_batches"), row.YesNo("blocked"));
+        DockDoor? door = null;
+        if (row.Optional("door"))
+        {
+            var number = (int)row.Number("door", 1, 999, true);
+            door = setUp.Doors.Values.FirstOrDefault(d => d.SiteId == site.Id && d.Number == number);
+            if (door is null) row.Fault("door", "this site has no such door; import the doors first");
+        }
+        else if (function == BinFunction.Staging)
+        {
+            row.Fault("door", "a staging place belongs to a door");
+        }
+
+        if (row.Faults.Count > before) return;
+        if (!there.TryGetValue(address, out var bin))
+        {
+            bin = new Bin { SiteId = site.Id, Address = address.ToUpperInvariant(), Zone = zone, Function = function };
+            db.Bins.Add(bin);
+            fresh++;
+        }
+
+        (bin.Zone, bin.Aisle, bin.Bay, bin.Level, bin.Function, bin.StorageClass) = (zone, row.Raw("aisle"), bay, level, function, storage);
+        (bin.MaxMass, bin.MaxVolume, bin.MaxLength, bin.X, bin.Y, bin.Height) = (kg, litres, longest, x, y, height);
+        (bin.MixItems, bin.MixBatches, bin.Blocked, bin.DoorId) = (mixItems, mixBatches, blocked, door?.Id);
+    };
+
+    Action<CsvRow> PersonLine(Dictionary<string, Person> there) => row =>
+    {
+        var before = row.Faults.Count;
+        var signIn = Once(row, "sign_in", 40).ToLowerInvariant();
+        var name = row.Text("name", 80);
+        var roles = new List<Role>();
+        foreach (var word in row.Words("roles"))
+            if (Enum.TryParse<Role>(word, true, out var read) && !char.IsDigit(word[0])) roles.Add(read);
+            else row.Fault("roles", $"{word} is none of {string.Join(", ", Enum.GetNames<Role>())}");
+        if (roles.Count == 0 && row.Faults.Count == before) row.Fault("roles", "is empty");
+        var sites = row.Words("sites");
+        foreach (var code in sites.Where(s => !setUp.Sites.ContainsKey(s))) row.Fault("sites", $"no site has the code {code}");
+        if (sites.Count == 0) row.Fault("sites", "is empty");
+        var skills = new List<Skill>();
+        foreach (var word in row.Words("skills"))
+        {
+            var pair = word.Split('=', 2);
+            if (pair.Length == 2 && DateOnly.TryParseExact(pair[1], "yyyy-MM-dd", out var until)) skills.Add(new Skill(pair[0].Replace('-', ' '), until));
+            else row.Fault("skills", $"{word}: write dangerous-goods=2026-11-30");
+        }
+
+        if (row.Optional("first_password") && row.Raw("first_password").Length < SetUpFiles.LeastPassword) row.Fault("first_password", $"has fewer than {SetUpFiles.LeastPassword} characters");
+        if (row.Faults.Count > before) return;
+        if (!there.TryGetValue(signIn, out var person))
+        {
+            person = new Person { Id = there.Count == 0 ? 1 : there.Values.Max(p => p.Id) + 1, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] };
+            there[signIn] = person;
+            db.People.Add(person);
+            NewPeople.Add((person, Blank(row.Raw("first_password"))));
+            fresh++;
+        }
+
+        (person.Name, person.Roles, person.Sites, person.Skills, person.Active) = (name, roles, [.. sites], skills, !row.Optional("active") || row.YesNo("active"));
+    };
+
+    Action<CsvRow> StockLine() => row =>
+    {
+        var before = row.Faults.Count;
+        var address = row.Text("bin", 30);
+        setUp.BinsByAddress.TryGetValue((site.Id, address.ToUpperInvariant()), out var bin);
+        if (bin is null && address.Length > 0) row.Fault("bin", "this site has no such bin");
+        var code = row.Text("item", 40);
+        var item = setUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
+        if (item is null && code.Length > 0) row.Fault("item", "no item has this code");
+        var quantity = row.Number("quantity", Quantities.Finest, Quantities.Most, false);
+        if (item is not null && row.Faults.Count == before && Quantities.Check(quantity, item) is { } bad) row.Fault("quantity", bad.Sentence);
+        var standing = row.OneOf<Standing>("standing");
+        if (bin is not null && !Standings.Places(standing).Contains(bin.Function)) row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
+        var until = row.Optional("good_until") ? row.Date("good_until", null) : (DateOnly?)null;
+        if (item is { NeedsBatch: true } && !row.Optional("batch")) row.Fault("batch", $"{item.Name} is kept by batch");
+        var vendor = row.Optional("vendor") ? setUp.Vendors.Values.FirstOrDefault(v => v.Code.Equals(row.Raw("vendor"), StringComparison.OrdinalIgnoreCase)) : null;
+        if (row.Optional("vendor") && vendor is null) row.Fault("vendor", "no vendor has this code");
+        if (row.Optional("source_batch") && vendor is null) row.Fault("vendor", "a source batch has a vendor");
+        if (row.Faults.Count > before) return;
+        Batch? batch = null;
+        if (item!.NeedsBatch)
+        {
+            var number = row.Raw("batch");
+            batch = db.Batches.Local.FirstOrDefault(b => b.ItemId == item.Id && b.Number == number) ?? db.Batches.FirstOrDefault(b => b.ItemId == item.Id && b.Number == number);
+            if (batch is null)
+            {
+                var source = vendor is null || !row.Optional("source_batch") ? null : new SourceBatch { ItemId = item.Id, VendorId = vendor.Id, Number = row.Raw("source_batch"), Expiry = until, BestBefore = until };
+                batch = new Batch { ItemId = item.Id, Number = number, Expiry = until, SourceBatch = source };
+                db.Batches.Add(batch);
+            }
+        }
+
+        fresh++;
+        stock.Add((bin!.Id, item, quantity, standing, batch, Blank(row.Raw("serial")), bin.Address));
+    };
+
+    string Once(CsvRow row, string field, int most)
+    {
+        var code = row.Text(field, most);
+        if (code.Length > 0 && !seen.Add(code)) row.Fault(field, "stands in the file twice");
+        return code;
+    }
+
+    static string? Blank(string text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}
