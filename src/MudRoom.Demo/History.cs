@@ -25,7 +25,11 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
     // Minutes a haulier's vehicles come after what was booked, and how far they scatter.
     static readonly Dictionary<string, (double Late, double Spread)> hauliers = new()
     {
-        ["Wrenmoor Carriers"] = (0, 8), ["Fellgate Haulage"] = (3, 14), ["Polder Trans"] = (8, 24), ["Orrin Drayage"] = (2, 16), ["Parcels of Dene"] = (0, 12),
+        ["Wrenmoor Carriers"] = (0, 8),
+        ["Fellgate Haulage"] = (3, 14),
+        ["Polder Trans"] = (8, 24),
+        ["Orrin Drayage"] = (2, 16),
+        ["Parcels of Dene"] = (0, 12),
     };
 
     public void Write()

@@ -22,7 +22,13 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
         StorageClass[][] special = [[StorageClass.Cold], [], [StorageClass.Cold], [StorageClass.Oxidiser, StorageClass.Gas], []];
         var doors = equipment.Select((e, i) => new DockDoor
         {
-            Id = i + 1, SiteId = LowMeadow, Number = i + 1, Equipment = e, X = 8 + i * 12, Vehicles = [.. vehicles[i].Split(' ')], Special = [.. special[i]],
+            Id = i + 1,
+            SiteId = LowMeadow,
+            Number = i + 1,
+            Equipment = e,
+            X = 8 + i * 12,
+            Vehicles = [.. vehicles[i].Split(' ')],
+            Special = [.. special[i]],
         }).ToList();
         doors.Add(new DockDoor { Id = 6, SiteId = HillBarn, Number = 1, Equipment = "yard level", X = 5 });
         return new Layout(sites, doors, [.. MakeBins(doors)]);

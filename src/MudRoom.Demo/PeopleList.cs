@@ -49,7 +49,10 @@ static class PeopleList
                 if (day.DayOfWeek == DayOfWeek.Saturday && name is "bram" or "callum") continue;
                 roster.Add(new RosterEntry
                 {
-                    SiteId = Layout.LowMeadow, Day = day, PersonId = people.First(p => p.Person.SignInName == name).Person.Id, From = TimeOnly.Parse(from, CultureInfo.InvariantCulture),
+                    SiteId = Layout.LowMeadow,
+                    Day = day,
+                    PersonId = people.First(p => p.Person.SignInName == name).Person.Id,
+                    From = TimeOnly.Parse(from, CultureInfo.InvariantCulture),
                     To = day.DayOfWeek == DayOfWeek.Saturday ? new TimeOnly(12, 0) : TimeOnly.Parse(to, CultureInfo.InvariantCulture),
                 });
             }

@@ -125,6 +125,7 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     static string Path(RouteEndpoint endpoint, string site) => string.Concat(endpoint.RoutePattern.PathSegments.Select(s => "/" + string.Concat(s.Parts.Select(p => p switch
     {
         RoutePatternParameterPart { Name: "site" } => site,
+        RoutePatternParameterPart { ParameterPolicies: [{ Content: "guid" }] } => Guid.Empty.ToString(),
         RoutePatternParameterPart { ParameterPolicies.Count: > 0 } => "1",
         RoutePatternParameterPart => "x",
         RoutePatternLiteralPart literal => literal.Content,

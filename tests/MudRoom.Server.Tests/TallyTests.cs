@@ -184,7 +184,7 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
         var closed = await wanjiru.Act("/door/close", new { arrival = "A-2620", decisions, deliveryNotes = new[] { new { vendorId = vendor, deliveryNote = "DN-88210" } } });
         Assert.True(closed.IsOk, closed.Body.ToString());
         Assert.Single(closed["receipts"].EnumerateArray());
-        Assert.Equal("Open", closed["orders"][0].GetProperty("state").GetString());
+        Assert.Equal("PartlyReceived", closed["orders"][0].GetProperty("state").GetString());
         var before = server.LastEntry();
         Assert.Equal("tally-closed", (await ikenna.Act("/door/count", Client.Count("1", "A-2620", "GK-07", "box", new { sourceBatch = "KB-77" }))).Code);
         Assert.Equal(before, server.LastEntry());

@@ -188,7 +188,11 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         Assert.True((await dilys.Act("/road/import", new { name = "b.csv", text = good })).IsOk);
         var order = await dilys.Ask("/road/orders/PO-9001");
         Assert.Equal([40m, 20m], order["lines"][0].GetProperty("parts").EnumerateArray().Select(p => p.GetProperty("ordered").GetDecimal()));
-        Assert.Equal("file-faults", (await dilys.Act("/road/import", new { name = "b.csv", text = good })).Code);
+        var after = server.LastEntry();
+        var again = await dilys.Act("/road/import", new { name = "c.csv", text = good });
+        Assert.Contains("Nothing is changed again", again["before"].GetString(), StringComparison.Ordinal);
+        Assert.Equal(after, server.LastEntry());
+        Assert.Equal("file-faults", (await dilys.Act("/road/import", new { name = "d.csv", text = good + "PO-9002;NILG;1;CB-05;5;carton;2026-05-01;LM\n" })).Code);
     }
 
     [Theory]

@@ -1,3 +1,5 @@
+using MudRoom.Core.Site;
+
 namespace MudRoom.Core.Road;
 
 /// <summary>Where an arrival is. Unloaded, counted in and put away are further states, each for itself.</summary>
@@ -88,7 +90,7 @@ public sealed class Arrival
 
     /// <summary>Plans it: door, time and crew. Two who plan the same arrival at once: the second is told who was first.</summary>
     /// <param name="seen">The version the planner looked at.</param>
-    public Refusal? Plan(Site.DockDoor? door, DateTimeOffset start, IReadOnlyList<int> crew, IReadOnlyList<Overruling> overrulings, int seen, string by, DateTimeOffset at)
+    public Refusal? Plan(DockDoor? door, DateTimeOffset start, IReadOnlyList<int> crew, IReadOnlyList<Overruling> overrulings, int seen, string by, DateTimeOffset at)
     {
         if (seen != PlanVersion)
             return new Refusal("plan-moved", $"{PlannedBy} has planned {Number} meanwhile, at {PlannedAt:HH:mm} UTC.", "Look at where it stands now, then move it again.");
@@ -150,7 +152,7 @@ public sealed class Arrival
     /// <param name="door">The door.</param>
     /// <param name="at">When.</param>
     /// <param name="standsThere">The arrival that is at this door now, if any.</param>
-    public Refusal? ToDoor(Site.DockDoor door, DateTimeOffset at, Arrival? standsThere)
+    public Refusal? ToDoor(DockDoor door, DateTimeOffset at, Arrival? standsThere)
     {
         if (State == ArrivalState.CountedIn)
             return new Refusal("tally-closed", $"{Number} is counted in already.", "Nothing is left to unload.");

@@ -2,9 +2,6 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Road;
 
-/// <summary>A ticket a person has, and the last day it is good for.</summary>
-public sealed record Skill(string Name, DateOnly Until);
-
 /// <summary>A door as the plan sees it.</summary>
 /// <param name="Vehicles">Kinds it is built for.</param>
 /// <param name="Special">Special storage classes whose goods may go through it; ordinary goods go through any.</param>

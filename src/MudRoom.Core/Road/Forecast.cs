@@ -1,10 +1,12 @@
+using MudRoom.Core.Site;
+
 namespace MudRoom.Core.Road;
 
 /// <summary>An arrival as the forecast sees it. Times are wall clock.</summary>
 /// <param name="Start">When it is planned at its door, or has been there since.</param>
 /// <param name="End">When it is planned to be done.</param>
 /// <param name="AtGate">Expected at the gate.</param>
-/// <param name="GateSpread">Standard deviation of gate-in against what was expected, in minutes.</param>
+/// <param name="GateSpread">Standard deviation of gate-in against what was expected, in minutes; 0 for who is here.</param>
 /// <param name="Minutes">Expected minutes at the door with its crew, the vendor's factor in it.</param>
 /// <param name="LogSpread">Spread of the log of real to expected minutes.</param>
 /// <param name="Begun">True when it stands at its door.</param>
@@ -117,8 +119,9 @@ public static class Forecast
             }
             else
             {
-                // Who has not come yet does not come before now.
-                var gate = Math.Max(0, (load.AtGate - day.Now).TotalMinutes + Normal(random) * load.GateSpread);
+                // Who is still on the road does not come before now; who is here has no spread left.
+                var gate = (load.AtGate - day.Now).TotalMinutes;
+                if (load.GateSpread > 0) gate = Math.Max(0, gate + Normal(random) * load.GateSpread);
                 var start = Math.Max((load.Start - day.Now).TotalMinutes, gate + day.Settings.GateMinutes);
                 if (doorFree.TryGetValue(load.Door, out var free)) start = Math.Max(start, free + day.Settings.SpacingMinutes);
                 start = load.Crew.Select(p => personFree.GetValueOrDefault(p)).Prepend(Math.Max(0, start)).Max();

@@ -1,4 +1,14 @@
+using MudRoom.Core.Site;
+
 namespace MudRoom.Core.Road;
+
+/// <summary>How a load is packed, which decides how fast it is unloaded.</summary>
+public enum Handling
+{
+    Palletised,
+    FloorLoaded,
+    Parcels,
+}
 
 /// <summary>How long a load takes at a door, by standard rates and by what its vendor's loads took in the past.</summary>
 public static class UnloadingTime

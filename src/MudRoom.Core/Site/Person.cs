@@ -17,11 +17,14 @@ public sealed class Person
     public required List<string> Sites { get; set; }
 
     /// <summary>Tickets they have, each with its last day.</summary>
-    public List<Road.Skill> Skills { get; set; } = [];
+    public List<Skill> Skills { get; set; } = [];
 
     /// <summary>False for a leaver: the name stays in the book, the door is shut.</summary>
     public bool Active { get; set; } = true;
 }
+
+/// <summary>A ticket a person has, and the last day it is good for.</summary>
+public sealed record Skill(string Name, DateOnly Until);
 
 /// <summary>Somebody is here on a day, from when to when.</summary>
 public sealed class RosterEntry

@@ -31,7 +31,7 @@ public sealed class WarehouseSite
     public long NextSscc { get; private set; } = 1;
 
     /// <summary>How the site plans its days.</summary>
-    public Road.PlanSettings Planning { get; set; } = new();
+    public PlanSettings Planning { get; set; } = new();
 
     /// <summary>How many receipts, holds, inspections and arrivals this site has numbered so far, by first letter.</summary>
     public Dictionary<string, int> LastNumbers { get; private set; } = [];

@@ -130,7 +130,9 @@ public sealed class CsvRow(CsvReader csv, List<string> columns, List<FileFault> 
     public string Raw(string field)
     {
         var at = columns.IndexOf(field);
-        return at < 0 ? "" : csv.GetField(at) ?? "";
+        var text = at < 0 ? "" : csv.GetField(at) ?? "";
+        // The apostrophe that CsvOut puts before what a spreadsheet would take for a formula.
+        return text.Length > 1 && text[0] == '\'' && text[1] is '=' or '+' or '-' or '@' ? text[1..] : text;
     }
 
     /// <summary>yes or no, true or false, 1 or 0; blank is no.</summary>

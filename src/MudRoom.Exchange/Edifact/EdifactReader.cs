@@ -100,7 +100,7 @@ public static class EdifactReader
         var date = DateOf(head, resolver, "137", "4") ?? resolver.Today;
         var due = DateOf(head, resolver, "2", "63", "64");
         var approvals = head.Where(s => s.Tag == "FTX" && s.At(0) == "APR").Select(s => new Approval(s.At(3), date, s.At(3, 1).Length > 0 ? s.At(3, 1) : null)).ToList();
-        var lines = Groups(message, "LIN").Select(g => Line(g, action, site, due, resolver)).OfType<TradeLine>().ToList();
+        var lines = Groups(message, "LIN").Select(g => Line(g, action, site, delivery > 0, due, resolver)).OfType<TradeLine>().ToList();
         if (action != OrderAction.Cancel && lines.Count == 0 && resolver.Faults.Count == before) resolver.Fault(message[0].Place, "LIN", "", "the order has no line");
         return resolver.Faults.Count > before ? null : new OrderMessage(message[0].Place, action, number, KindOf(bgm!.At(0)), vendor, date, lines, approvals);
     }
@@ -112,7 +112,7 @@ public static class EdifactReader
         _ => OrderKind.Purchase,
     };
 
-    static TradeLine? Line(List<Segment> group, OrderAction order, WarehouseSite? headSite, DateOnly? headDue, Resolver resolver)
+    static TradeLine? Line(List<Segment> group, OrderAction order, WarehouseSite? headSite, bool siteNamed, DateOnly? headDue, Resolver resolver)
     {
         var before = resolver.Faults.Count;
         var lin = group[0];
@@ -128,7 +128,7 @@ public static class EdifactReader
         var quantity = qty is null ? null : resolver.Quantity(qty.Place, "QTY", qty.At(0, 1), qty.At(0, 2), item);
         if (action == LineAction.Add && qty is null) resolver.Fault(lin.Place, "QTY", "", "the line has no ordered quantity");
         var site = group.Find(s => s.Tag == "LOC" && s.At(0) == "7") is { } loc ? resolver.Site(loc.Place, "LOC", loc.At(1)) : headSite;
-        if (action == LineAction.Add && site is null && resolver.Faults.Count == before) resolver.Fault(lin.Place, "NAD+DP", "", "no delivery site is named");
+        if (action == LineAction.Add && site is null && !siteNamed && resolver.Faults.Count == before) resolver.Fault(lin.Place, "NAD+DP", "", "no delivery site is named");
         var due = DateOf(group, resolver, "2", "63", "64") ?? (action == LineAction.Add ? headDue ?? resolver.Today : null);
         var price = group.Find(s => s.Tag == "PRI") is { } pri && decimal.TryParse(pri.At(0, 1), NumberStyles.Number, CultureInfo.InvariantCulture, out var read) ? read : (decimal?)null;
         return resolver.Faults.Count > before ? null : new TradeLine(lin.Place, action, number, item?.Item, quantity, due, site, price, null);

@@ -62,8 +62,17 @@ static class DespatchAdvices
             var line = advice.Lines[i];
             act.Db.AdvisedUnits.Add(new AdvisedUnit
             {
-                ArrivalId = arrival.Id, Sscc = line.Sscc, ParentSscc = line.ParentSscc, PackageType = line.PackageType, ItemId = line.ItemId, PartId = match.PartOf[i], Quantity = line.Quantity,
-                SourceBatch = line.SourceBatch, Production = line.Production, BestBefore = line.BestBefore, Expiry = line.Expiry,
+                ArrivalId = arrival.Id,
+                Sscc = line.Sscc,
+                ParentSscc = line.ParentSscc,
+                PackageType = line.PackageType,
+                ItemId = line.ItemId,
+                PartId = match.PartOf[i],
+                Quantity = line.Quantity,
+                SourceBatch = line.SourceBatch,
+                Production = line.Production,
+                BestBefore = line.BestBefore,
+                Expiry = line.Expiry,
             });
         }
 

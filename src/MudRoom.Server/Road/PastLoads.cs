@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Road;
+using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 
@@ -47,7 +48,7 @@ public sealed class PastLoadStore(IDbContextFactory<MudRoomDb> contexts)
     readonly ConcurrentDictionary<(int SiteId, DateOnly Day), Task<PastLoads>> known = new();
 
     /// <summary>What is known at the beginning of a site's day.</summary>
-    public Task<PastLoads> Of(Core.Site.WarehouseSite site, DateOnly day)
+    public Task<PastLoads> Of(WarehouseSite site, DateOnly day)
     {
         if (known.Count > 50) known.Clear();
         return known.GetOrAdd((site.Id, day), async _ =>

@@ -1,14 +1,4 @@
-using MudRoom.Core.Site;
-
-namespace MudRoom.Core.Road;
-
-/// <summary>How a load is packed, which decides how fast it is unloaded.</summary>
-public enum Handling
-{
-    Palletised,
-    FloorLoaded,
-    Parcels,
-}
+namespace MudRoom.Core.Site;
 
 /// <summary>What a plan of the day is checked for.</summary>
 public enum PlanRule

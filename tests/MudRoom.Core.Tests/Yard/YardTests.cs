@@ -1,0 +1,148 @@
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
+
+namespace MudRoom.Core.Tests.Yard;
+
+public sealed class YardTests
+{
+    static readonly DateTimeOffset now = new(2026, 3, 10, 8, 0, 0, TimeSpan.Zero);
+    static readonly DockDoor door = new() { Id = 3, SiteId = 1, Number = 3 };
+
+    static readonly YardSpot[] spots =
+    [
+        new() { SiteId = 1, Number = "1", Vehicles = ["container"], X = 5 }, new() { SiteId = 1, Number = "2", Vehicles = ["truck"], X = 40 },
+        new() { SiteId = 1, Number = "3", Vehicles = ["truck"], X = 10 }, new() { SiteId = 1, Number = "4", Vehicles = ["truck"], X = 12, ColdPlug = true },
+    ];
+
+    static Arrival New(string? seal = null) => new() { Number = "A-1", SiteId = 1, Planned = now, Booked = now, Seal = seal };
+
+    [Fact]
+    public void The_spot_fits_the_vehicle_and_is_the_nearest_to_its_door() => Assert.Equal("3", YardRules.Propose(spots, new HashSet<string>(), "truck", cold: false, doorX: 11).Spot);
+
+    [Fact]
+    public void Cold_goods_get_the_plug_and_others_leave_it_free()
+    {
+        Assert.Equal("4", YardRules.Propose(spots, new HashSet<string>(), "truck", cold: true, doorX: 40).Spot);
+        Assert.Equal("2", YardRules.Propose(spots, new HashSet<string> { "3" }, "truck", cold: false, doorX: 11).Spot);
+    }
+
+    [Fact]
+    public void A_full_yard_says_so()
+    {
+        var full = YardRules.Propose(spots, new HashSet<string> { "1" }, "container", false, null);
+        Assert.Equal((null, "All 1 spots for a container are taken."), (full.Spot, full.Reason));
+        Assert.Equal("No spot of this yard takes a van.", YardRules.Propose(spots, new HashSet<string>(), "van", false, null).Reason);
+    }
+
+    [Theory]
+    [InlineData(10, 4, "Day 1 of 5 free days.")]
+    [InlineData(14, 0, "The last of 5 free days.")]
+    [InlineData(15, -1, "1 day beyond the 5 free days: it costs money.")]
+    [InlineData(17, -3, "3 days beyond the 5 free days: it costs money.")]
+    public void Free_days_count_the_day_of_gate_in(int today, int left, string sentence)
+    {
+        var detention = Detention.Of(new DateOnly(2026, 3, 10), new DateOnly(2026, 3, today), 5);
+        Assert.Equal((left, sentence), (detention.DaysLeft, detention.Sentence));
+    }
+
+    [Fact]
+    public void Another_seal_wants_a_reason()
+    {
+        var arrival = New("FX 220471");
+        Assert.Equal("seal-differs", arrival.LetIn(now, "1", "FX 220472")!.Code);
+        Assert.Equal(ArrivalState.Expected, arrival.State);
+        Assert.Null(arrival.LetIn(now, "1", "FX 220472", "opened by customs"));
+        Assert.Equal("opened by customs", arrival.SealReason);
+    }
+
+    [Fact]
+    public void The_same_seal_is_the_same_however_it_is_spaced() => Assert.Null(New("FX 220471").LetIn(now, "1", "fx220471"));
+
+    [Fact]
+    public void Every_step_is_taken_back_in_turn_and_leaves_nothing()
+    {
+        var arrival = New();
+        Assert.Null(arrival.LetIn(now, "2"));
+        Assert.Null(arrival.Call(now));
+        Assert.Null(arrival.ToDoor(door, now, null));
+        Assert.Null(arrival.Unload(now));
+        Assert.Null(arrival.LeaveEmpty(now));
+        Assert.Null(arrival.GateOut(now));
+        string[] words = ["gate-out", "empty", "unloaded", "at door", "called", "let in"];
+        foreach (var word in words) Assert.Equal(word, arrival.TakeStepBack(counted: false).Value);
+        Assert.Equal((ArrivalState.Expected, null, null), (arrival.State, arrival.GateInAt, arrival.YardSpot));
+        Assert.Equal("nothing-to-take-back", arrival.TakeStepBack(false).Refusal!.Code);
+    }
+
+    [Fact]
+    public void Who_is_counted_does_not_leave_the_door_by_a_step_back()
+    {
+        var arrival = New();
+        arrival.ToDoor(door, now, null);
+        Assert.Equal("counted", arrival.TakeStepBack(counted: true).Refusal!.Code);
+        Assert.Equal("Expected", arrival.TakeStepBack(counted: false) is { Refusal: null } ? arrival.State.ToString() : "");
+    }
+
+    [Fact]
+    public void Nobody_leaves_the_gate_full_or_twice()
+    {
+        var arrival = New();
+        Assert.Equal("not-on-site", arrival.GateOut(now)!.Code);
+        arrival.ToDoor(door, now, null);
+        Assert.Equal("not-empty", arrival.GateOut(now)!.Code);
+        arrival.LeaveEmpty(now);
+        Assert.Null(arrival.GateOut(now));
+        Assert.Equal("step-done", arrival.GateOut(now)!.Code);
+    }
+
+    [Fact]
+    public void Unloaded_and_counted_in_are_states_of_their_own()
+    {
+        var arrival = New();
+        arrival.ToDoor(door, now, null);
+        arrival.Unload(now);
+        Assert.Equal((ArrivalState.AtDoor, true), (arrival.State, arrival.CountedInAt is null));
+        arrival.CountIn(now.AddHours(1));
+        Assert.Equal(now, arrival.UnloadedAt);
+    }
+
+    [Fact]
+    public void Two_who_plan_at_once_do_not_overwrite_each_other()
+    {
+        var arrival = New();
+        Assert.Null(arrival.Plan(door, now, [1], [], seen: 0, "Wanjiru", now));
+        var second = arrival.Plan(door, now.AddHours(1), [2], [], seen: 0, "Dilys", now)!;
+        Assert.Equal("plan-moved", second.Code);
+        Assert.StartsWith("Wanjiru has planned A-1 meanwhile", second.Sentence, StringComparison.Ordinal);
+        Assert.Equal(now, arrival.Planned);
+    }
+
+    [Fact]
+    public void A_change_of_time_is_kept_with_its_source()
+    {
+        var arrival = New();
+        arrival.Expect(now.AddDays(1), "shipping line", "Wanjiru", now);
+        var second = arrival.Expect(now.AddDays(3), "shipping line", "Wanjiru", now);
+        Assert.Equal((now.AddDays(1), now.AddDays(3), now.AddDays(3)), (second.From!.Value, second.To, arrival.Eta!.Value));
+    }
+
+    // Codes of ISO 6346 annexes D and E, from memory.
+    [Theory]
+    [InlineData("45G1", "40 ft", "9 ft 6 high", "general purpose")]
+    [InlineData("22R1", "20 ft", "8 ft 6 high", "refrigerated")]
+    [InlineData("L5G1", "45 ft", "9 ft 6 high", "general purpose")]
+    public void A_size_and_type_code_is_read_in_its_parts(string code, string length, string height, string type)
+    {
+        var read = SizeType.Read(code)!;
+        Assert.Equal((length, height, type), (read.Length, read.Height, read.Type));
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("9999")]
+    [InlineData("45G")]
+    [InlineData("45G11")]
+    public void What_is_no_size_and_type_code_is_none(string code) => Assert.Null(SizeType.Read(code));
+}
