@@ -7,8 +7,10 @@ try
 {
     var good = true;
     Disk.Report(folder);
-    good &= await Scans.Report(Environment.GetEnvironmentVariable("MUDROOM_SERVER_DLL") ?? Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll"), folder);
+    var dll = Environment.GetEnvironmentVariable("MUDROOM_SERVER_DLL") ?? Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll");
+    good &= await Scans.Report(dll, folder);
     good &= await Proposals.Report(folder);
+    good &= await Road.Report(dll, folder);
     Console.WriteLine(good ? "\nEvery figure is within its limit." : "\nA figure is beyond its limit.");
     return good ? 0 : 1;
 }

@@ -100,7 +100,7 @@ static class Scans
         return (taken, refused);
     }
 
-    static async Task<HttpClient> SignIn(string url, string name, CookieContainer? cookies = null)
+    internal static async Task<HttpClient> SignIn(string url, string name, CookieContainer? cookies = null)
     {
         var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies ?? new CookieContainer() }) { BaseAddress = new Uri(url) };
         await LoadToken(client);
@@ -124,7 +124,7 @@ static class Scans
         return await client.SendAsync(request);
     }
 
-    static async Task Act(HttpClient client, string path, object body)
+    internal static async Task Act(HttpClient client, string path, object body)
     {
         using var response = await Send(client, path, JsonContent.Create(body));
         if (!response.IsSuccessStatusCode) throw new InvalidOperationException(await response.Content.ReadAsStringAsync());
@@ -136,7 +136,7 @@ static class Scans
         (await client.GetAsync("/api/session")).EnsureSuccessStatusCode();
     }
 
-    static Process Start(string dll, string folder, out string url)
+    internal static Process Start(string dll, string folder, out string url)
     {
         if (!File.Exists(dll)) throw new InvalidOperationException("The server is not built: run ./mudroom bench.");
         var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"]) { RedirectStandardOutput = true };
@@ -152,7 +152,7 @@ static class Scans
         throw new InvalidOperationException("The server did not start.");
     }
 
-    static async Task Stop(Process process)
+    internal static async Task Stop(Process process)
     {
         Process.Start("kill", ["-TERM", process.Id.ToString()])!.WaitForExit();
         await process.WaitForExitAsync();

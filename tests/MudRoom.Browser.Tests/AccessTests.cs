@@ -11,7 +11,7 @@ public sealed class AccessTests(Demo demo)
 
     static readonly (string Path, string Wait)[] screens =
     [
-        ("/road", ".day a"), ("/road/due", "table.list td .status"), ("/road/orders", "table.list td"), ("/road/orders/PO-4471", "table.list td"),
+        ("/road", ".panel"), ("/road/received", ".receipt"), ("/site/files", ".head h1"), ("/road/due", "table.list td .status"), ("/road/orders", "table.list td"), ("/road/orders/PO-4471", "table.list td"),
         ("/road/import", "input[type=file]"), ("/road/arrivals/A-2619", "table.list td"), ("/yard", ".head h1"), ("/door", ".queue-card"), ("/door/A-2617", ".lines li"),
         ("/bench/I-0001", ".verdict"), ("/cage", ".bar"), ("/shelf", ".funnel"), ("/book?text=CB-05", ".entries li"), ("/site", "table.list td"), ("/labels", "button[data-scan]"),
     ];

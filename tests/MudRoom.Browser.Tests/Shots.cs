@@ -9,7 +9,9 @@ public sealed class Shots(Demo demo)
     public void Of_every_room()
     {
         using var desk = new Browser(demo.Url).SignIn("wanjiru");
-        Take(desk, "/road", ".day a", "road");
+        Take(desk, "/road", ".panel .button.go", "road");
+        Take(desk, "/road/orders/PO-4471", "table.list td", "road-order");
+        Take(desk, "/road/arrivals/A-2605", "table.list td", "road-arrival");
         Take(desk, "/road/due", "table.list td .status", "road-due");
         Take(desk, "/yard", ".head h1", "yard");
         Take(desk, "/door/A-2617", ".lines li", "door", b =>
@@ -24,7 +26,7 @@ public sealed class Shots(Demo demo)
         Take(desk, "/book?text=CB-05", ".entries li", "book");
         Take(desk, "/site", "table.list td", "site");
         desk.Driver.ExecuteScript("localStorage.setItem('scheme', 'dark')");
-        Take(desk, "/road", ".day a", "road-dark");
+        Take(desk, "/road", ".panel .button.go", "road-dark");
         using var bench = new Browser(demo.Url).SignIn("sunita");
         Take(bench, "/bench", ".verdict", "bench");
         using var shelf = new Browser(demo.Url).SignIn("petra");
@@ -34,6 +36,13 @@ public sealed class Shots(Demo demo)
         {
             b.Scan("(01)" + Gtin("SD-FEN", "sack") + "(10)MK-F-2291(11)251031(15)271030(422)356");
             b.Wait(".count");
+        });
+        using var gate = new Browser(demo.Url, 390, 844).SignIn("efua");
+        Take(gate, "/yard", ".head h1", "yard-phone", b =>
+        {
+            b.Scan("QKHU 205538 6");
+            b.Wait("input[name=seal]");
+            b.Fill("input[name=seal]", "QH 77121");
         });
         using var driver = new Browser(demo.Url, 390, 844).SignIn("petra");
         Take(driver, "/shelf", "#bin", "shelf-phone");

@@ -204,7 +204,7 @@ public sealed class WayThroughTests(Demo demo)
         File.WriteAllText(good, "order,vendor,line,item,quantity,unit,due,site\nPO-8800,NILG,1,CB-05,10,carton,2026-04-01,LM\n");
         buyer.Go("/road/import");
         buyer.Wait("input[type=file]").SendKeys(good);
-        buyer.WaitText("1 orders, 1 line parts.");
+        buyer.WaitText("1 orders with 1 line parts");
         buyer.Press("Import them");
         buyer.WaitText("are in.");
         File.WriteAllText(good, "order,vendor,line,item,quantity,unit,due,site\nPO-8801,NILG,1,NO-ITEM,10,carton,2026-04-01,LM\n");

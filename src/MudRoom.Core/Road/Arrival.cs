@@ -92,10 +92,7 @@ public sealed class Arrival
     /// <param name="seen">The version the planner looked at.</param>
     public Refusal? Plan(DockDoor? door, DateTimeOffset start, IReadOnlyList<int> crew, IReadOnlyList<Overruling> overrulings, int seen, string by, DateTimeOffset at)
     {
-        if (seen != PlanVersion)
-            return new Refusal("plan-moved", $"{PlannedBy} has planned {Number} meanwhile, at {PlannedAt:HH:mm} UTC.", "Look at where it stands now, then move it again.");
-        if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
-            return new Refusal("already-at-door", $"{Number} has been at a door since {AtDoorAt:HH:mm} UTC. Its plan is no longer moved.", "Move one that has not come yet.");
+        if (MayBePlanned(seen) is { } not) return not;
         if (door is not null && door.SiteId != SiteId) return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         PlannedDoorId = door?.Id;
         Planned = start;
@@ -105,6 +102,15 @@ public sealed class Arrival
         PlannedBy = by;
         PlannedAt = at;
         return null;
+    }
+
+    /// <summary>What must hold before it is planned anew.</summary>
+    public Refusal? MayBePlanned(int seen)
+    {
+        if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
+            return new Refusal("already-at-door", $"{Number} has been at a door since {AtDoorAt:HH:mm} UTC. Its plan is no longer moved.", "Move one that has not come yet.");
+        return seen == PlanVersion ? null
+            : new Refusal("plan-moved", $"{PlannedBy} has planned {Number} meanwhile, at {PlannedAt:HH:mm} UTC.", "Look at where it stands now, then move it again.");
     }
 
     /// <summary>Sets when it is thought to be at the gate; the change is to be kept with its source.</summary>

@@ -30,7 +30,7 @@ public static class CommandLine
         // The tool that writes the OpenAPI document starts the program only to see its endpoints.
         if (Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider")
         {
-            await ServerApp.Build(new ServerSettings(Path.GetTempPath(), Port: 0)).RunAsync();
+            await ServerApp.Build(new ServerSettings(Path.GetTempPath(), Port: 0, Watches: false)).RunAsync();
             return 0;
         }
 

@@ -31,10 +31,11 @@ namespace MudRoom.Server.Hosting;
 /// <param name="StoppedClock">The demo's clock stands still.</param>
 /// <param name="Certificate">PKCS#12 file, or null for a self-made one.</param>
 /// <param name="CertificatePassword">Its password.</param>
+/// <param name="Watches">True to import what is laid into the inbox.</param>
 /// <param name="Web">Folder of the built front end, or null for the one beside the program.</param>
 public sealed record ServerSettings(
     string Folder, string Host = "127.0.0.1", int Port = 5199, bool IsDemo = false, bool StoppedClock = false, string? Certificate = null, string? CertificatePassword = null,
-    string? Web = null)
+    string? Web = null, bool Watches = true)
 {
     /// <summary>The database file.</summary>
     public string File => Path.Combine(Folder, "mudroom.db");
@@ -92,7 +93,7 @@ public static class ServerApp
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
         services.AddSingleton<ImportProgress>();
-        services.AddHostedService<WatchedFolder>();
+        if (settings.Watches) services.AddHostedService<WatchedFolder>();
         services.AddSingleton<Announcer>();
         services.AddHostedService(provider => provider.GetRequiredService<Announcer>());
 

@@ -49,10 +49,17 @@ public sealed record DueQuestion(string? Text, DueState? State, string? Vendor, 
         if (words.Length == 0) return open;
         var items = visit.SetUp.Catalogue.Items.Where(i => i.Code.Contains(words, StringComparison.OrdinalIgnoreCase) || i.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id).ToList();
         var vendors = visit.SetUp.Vendors.Values.Where(v => v.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(v => v.Id).ToList();
-        // By the beginning of an order number, so that the index of numbers serves.
+        // By the beginning of an order number, so that the index of numbers serves. What finds nothing stays out of the question: a part of it alone uses its own index.
         var until = words + "\uffff";
         var lines = visit.Db.Orders.Where(o => string.Compare(o.Number, words) >= 0 && string.Compare(o.Number, until) < 0).SelectMany(o => o.Lines).Select(l => l.Id);
-        return open.Where(p => items.Contains(p.ItemId) || vendors.Contains(p.VendorId) || lines.Contains(p.LineId));
+        return (items.Count + vendors.Count, lines.Any()) switch
+        {
+            (0, _) => open.Where(p => lines.Contains(p.LineId)),
+            (_, false) when vendors.Count == 0 => open.Where(p => items.Contains(p.ItemId)),
+            (_, false) when items.Count == 0 => open.Where(p => vendors.Contains(p.VendorId)),
+            (_, false) => open.Where(p => items.Contains(p.ItemId) || vendors.Contains(p.VendorId)),
+            _ => open.Where(p => items.Contains(p.ItemId) || vendors.Contains(p.VendorId) || lines.Contains(p.LineId)),
+        };
     }
 
     /// <summary>The parts of one state, as SQL sees it; the same as <see cref="DueRules.State"/>.</summary>

@@ -131,6 +131,7 @@ public static class PlanActs
     {
         var arrival = await Find(act, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBePlanned(request.Version) is { } notNow) return notNow;
         if (request.Door is not { } number)
         {
             if (arrival.Plan(null, act.Site.Instant(request.Start), [], [], request.Version, act.Person.Name, act.Now) is { } no) return no;

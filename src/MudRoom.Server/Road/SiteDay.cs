@@ -47,7 +47,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
             var aboard = lines[a.Id].ToList();
             var items = aboard.Select(l => setUp.Catalogue[l.ItemId]).ToList();
             var vendors = aboard.Select(l => l.VendorId).Distinct().ToList();
-            var expected = a.GateInAt ?? (a.Eta is { } eta && eta > now ? eta : a.Planned.AddMinutes(-site.Planning.GateMinutes));
+            var expected = a.GateInAt ?? (a.Eta is { } eta && eta > now ? eta : a.Booked.AddMinutes(-site.Planning.GateMinutes));
             // Who is not here and has not said when comes, as far as anybody knows, now.
             if (a.State == ArrivalState.Expected && expected < now && today) expected = now;
             var begun = a.State is ArrivalState.AtDoor or ArrivalState.CountedIn;
