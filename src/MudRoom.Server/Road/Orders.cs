@@ -63,11 +63,15 @@ public static class Orders
                 o.VendorId,
                 o.OrderDate,
                 Lines = o.Lines.Count,
+                Begun = o.Lines.Any(l => l.Parts.Any(p => p.Received > 0)),
                 Next = o.Lines.SelectMany(l => l.Parts).Where(p => p.IsOpen).Min(p => (DateOnly?)p.Due),
             }).ToListAsync();
         return TypedResults.Ok(new OrdersAnswer(
-            [.. rows.Select(o => new OrderRowView(o.Number, o.Kind, o.State, visit.SetUp.Vendors[o.VendorId].Name, o.OrderDate, o.Lines, o.Next))], total, at, PageSize));
+            [.. rows.Select(o => new OrderRowView(o.Number, o.Kind, StateNow(o.State, o.Begun), visit.SetUp.Vendors[o.VendorId].Name, o.OrderDate, o.Lines, o.Next))], total, at, PageSize));
     }
+
+    /// <summary>While a tally goes on its orders are not touched: that some of it has come shows here at once, and in the order when the tally is closed.</summary>
+    static OrderState StateNow(OrderState state, bool begun) => state == OrderState.Open && begun ? OrderState.PartlyReceived : state;
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Print(Visit visit, string number)
     {
@@ -105,7 +109,7 @@ public static class Orders
         var vendor = visit.SetUp.Vendors[order.VendorId];
         var sites = visit.SetUp.Sites.Values.ToDictionary(s => s.Id, s => s.Name);
         return TypedResults.Ok(new OrderAnswer(
-            order.Number, order.Kind, order.State, vendor.Name, vendor.ContactName, vendor.Telephone, order.OrderDate,
+            order.Number, order.Kind, StateNow(order.State, order.Lines.Any(l => l.Parts.Any(p => p.Received > 0))), vendor.Name, vendor.ContactName, vendor.Telephone, order.OrderDate,
             [.. order.Lines.OrderBy(l => l.Number).Select(l =>
             {
                 var item = visit.SetUp.Catalogue[l.ItemId];

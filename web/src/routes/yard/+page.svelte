@@ -10,6 +10,7 @@
   import { time, when } from '$lib/ui/format';
   import YardPlan from '$lib/yard/YardPlan.svelte';
   import { createQuery } from '@tanstack/svelte-query';
+  import { tick } from 'svelte';
   const yard = createQuery(() => ({
     queryKey: ['road', 'yard', 'door', session.site],
     queryFn: () => ask('/api/{site}/yard'),
@@ -57,6 +58,7 @@
       );
       if (found) {
         choose(found.card.number);
+        if (found.card.container && plain(found.card.container) === typed) await tick().then(() => (container = text));
         return {
           words: `${found.card.number}, ${found.card.vendors.join(', ') || 'orders not named'}`,
           next: 'let it in',
