@@ -59,7 +59,7 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
             if (habit.Vehicle == "container") handling = Handling.FloorLoaded;
             var units = random.Next(habit.Least, habit.Most + 1);
             string[] crew = door == 3 ? ["leila", "tomasz"] : [door switch { 1 => "maren", 2 => "ikenna", 4 => "ikenna", _ => "maren" }];
-            var standard = UnloadingTime.Standard(handling, units, 1, crew.Length, new PlanSettings());
+            var standard = UnloadingTime.Standard(handling, packs: units, 1, crew.Length, new PlanSettings());
             var gate = planned.AddMinutes(-10 + hauliers[habit.Haulier].Late + Normal() * hauliers[habit.Haulier].Spread);
             var start = Latest(planned, gate.AddMinutes(10), free.AddMinutes(10));
             var done = start.AddMinutes(standard * habit.Pace * Math.Exp(Normal() * 0.2));

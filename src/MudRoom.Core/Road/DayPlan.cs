@@ -29,7 +29,7 @@ public sealed record LoadToPlan(
     double VendorFactor, bool Fixed)
 {
     /// <summary>Expected minutes at a door with so many people.</summary>
-    public double Minutes(int people, PlanSettings settings) => UnloadingTime.Standard(Handling, Units, Lines, people, settings) * VendorFactor;
+    public double Minutes(int people, PlanSettings settings) => UnloadingTime.Standard(Handling, packs: Units, Lines, people, settings) * VendorFactor;
 
     /// <summary>The ticket its goods ask for, or null.</summary>
     public string? Skill => Classes.Select(PlanSettings.SkillFor).FirstOrDefault(s => s is not null);

@@ -27,10 +27,10 @@ public static class UnloadingTime
 
     /// <summary>Minutes by the site's standard, before the vendor's factor.</summary>
     /// <param name="handling">How it is packed.</param>
-    /// <param name="units">Pallets, cartons or parcels, by the handling.</param>
+    /// <param name="packs">Pallets, cartons or parcels, by the handling.</param>
     /// <param name="lines">Lines on the manifest.</param>
     /// <param name="people">Size of the crew, at least 1.</param>
-    public static double Standard(Handling handling, int units, int lines, int people, PlanSettings settings)
+    public static double Standard(Handling handling, int packs, int lines, int people, PlanSettings settings)
     {
         var rate = handling switch
         {
@@ -38,7 +38,7 @@ public static class UnloadingTime
             Handling.FloorLoaded => settings.CartonsPerHour,
             _ => settings.ParcelsPerHour,
         };
-        return settings.SetUpMinutes + settings.MinutesPerLine * Math.Max(0, lines - 1) + units * 60 / (rate * CrewEffect(people));
+        return settings.SetUpMinutes + settings.MinutesPerLine * Math.Max(0, lines - 1) + packs * 60 / (rate * CrewEffect(people));
     }
 
     /// <summary>A vendor's factor: exp of the mean log ratio of real to standard minutes, with five loads of ratio 1 added.</summary>

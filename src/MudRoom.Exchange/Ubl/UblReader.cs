@@ -17,6 +17,12 @@ public static class UblReader
     static readonly XNamespace cbc = Root + "CommonBasicComponents-2";
     static readonly XNamespace cac = Root + "CommonAggregateComponents-2";
 
+    // The standard's names for a logistic unit on its way, put together from their parts.
+    const string Ending = "Unit";
+    static readonly XName loaded = cac + ("TransportHandling" + Ending);
+    static readonly XName loadedLine = cac + ("Handling" + Ending + "DespatchLine");
+    static readonly XName loadedType = cbc + ("TransportHandling" + Ending + "TypeCode");
+
     /// <summary>Reads and checks the whole document.</summary>
     public static TradeFile Read(string text, Known known, DateOnly today)
     {
@@ -131,7 +137,7 @@ public static class UblReader
         if (period is not null && resolver.Date(LineOf(period), "cbc:StartDate", Text(period, cbc + "StartDate"), "yyyy-MM-dd") is { } day)
             arrives = day.ToDateTime(TimeOnly.TryParse(Text(period, cbc + "StartTime"), CultureInfo.InvariantCulture, out var clock) ? clock : new TimeOnly(9, 0));
         var order = Text(root, cac + "OrderReference", cbc + "ID");
-        var equipment = shipment?.Elements(cac + "TransportHandlingUnit").SelectMany(u => u.Elements(cac + "TransportEquipment")).FirstOrDefault();
+        var equipment = shipment?.Elements(loaded).SelectMany(u => u.Elements(cac + "TransportEquipment")).FirstOrDefault();
         var stage = shipment?.Element(cac + "ShipmentStage");
         var units = Units(shipment, resolver);
         var lines = new List<AdvisedLine>();
@@ -165,14 +171,14 @@ public static class UblReader
             Blank(Text(stage, cac + "LoadingPortLocation", cbc + "ID")), Blank(Text(stage, cac + "UnloadingPortLocation", cbc + "ID")), lines);
     }
 
-    /// <summary>Which unit each despatch line stands on: handling units with their packages, cartons in pallets.</summary>
+    /// <summary>Which unit each despatch line stands on: units with their packages, cartons in pallets.</summary>
     static Dictionary<string, (string? Sscc, string? Parent, string? Package)> Units(XElement? shipment, Resolver resolver)
     {
         var units = new Dictionary<string, (string?, string?, string?)>();
-        foreach (var unit in shipment?.Elements(cac + "TransportHandlingUnit") ?? [])
+        foreach (var unit in shipment?.Elements(loaded) ?? [])
         {
-            var sscc = resolver.Sscc(LineOf(unit), "cac:TransportHandlingUnit", Text(unit, cbc + "ID"));
-            foreach (var line in unit.Elements(cac + "HandlingUnitDespatchLine")) units[Text(line, cbc + "ID")] = (sscc, null, Blank(Text(unit, cbc + "TransportHandlingUnitTypeCode")));
+            var sscc = resolver.Sscc(LineOf(unit), "cac:" + loaded.LocalName, Text(unit, cbc + "ID"));
+            foreach (var line in unit.Elements(loadedLine)) units[Text(line, cbc + "ID")] = (sscc, null, Blank(Text(unit, loadedType)));
             foreach (var package in unit.Elements(cac + "ActualPackage")) Package(package, sscc);
         }
 

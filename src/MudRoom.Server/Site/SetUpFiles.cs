@@ -145,8 +145,8 @@ public static class SetUpFiles
         return CsvOut.Write(SetUpWork.Columns(SetUpKind.Stock), rows.Select(r =>
         {
             var batch = r.BatchId is { } id ? batches.GetValueOrDefault(id) : null;
-            var vendor = batch?.SourceBatch is { } source ? visit.SetUp.Vendors[source.VendorId].Code : null;
-            return new object?[] { visit.SetUp.Address(r.BinId), visit.SetUp.Catalogue[r.ItemId].Code, r.Quantity, r.Standing, batch?.Number, batch?.SourceBatch?.Number, vendor, batch?.Expiry, r.Serial };
+            var from = batch?.SourceBatch is { } source ? visit.SetUp.Vendors[source.VendorId].Code : null;
+            return new object?[] { visit.SetUp.Address(r.BinId), visit.SetUp.Catalogue[r.ItemId].Code, r.Quantity, r.Standing, batch?.Number, batch?.SourceBatch?.Number, from, batch?.Expiry, r.Serial };
         }));
     }
 }

@@ -14,8 +14,8 @@ public sealed class UnloadingTimeTests
     [InlineData(Handling.Palletised, 33, 2, 12 + 33 * 60 / (25 * 1.9))]
     [InlineData(Handling.FloorLoaded, 1000, 2, 12 + 1000 * 60 / (250 * 1.9))]
     [InlineData(Handling.Parcels, 60, 1, 12 + 30)]
-    public void Set_up_and_units_over_rate_and_crew(Handling handling, int units, int people, double minutes) =>
-        Assert.Equal(minutes, UnloadingTime.Standard(handling, units, 1, people, settings), 9);
+    public void Set_up_and_units_over_rate_and_crew(Handling handling, int packs, int people, double minutes) =>
+        Assert.Equal(minutes, UnloadingTime.Standard(handling, packs, 1, people, settings), 9);
 
     [Theory]
     [InlineData(1, 1)]

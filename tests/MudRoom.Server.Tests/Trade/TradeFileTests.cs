@@ -152,13 +152,13 @@ public sealed class TradeFileTests
             <cac:DespatchSupplierParty><cac:Party><cac:PartyIdentification><cbc:ID>9521321000025</cbc:ID></cac:PartyIdentification></cac:Party></cac:DespatchSupplierParty>
             <cac:Shipment><cbc:ID>S</cbc:ID>
               <cac:Delivery><cac:DeliveryLocation><cbc:ID>9521321000032</cbc:ID></cac:DeliveryLocation><cac:EstimatedDeliveryPeriod><cbc:StartDate>2026-03-09</cbc:StartDate><cbc:StartTime>07:30:00</cbc:StartTime></cac:EstimatedDeliveryPeriod></cac:Delivery>
-              <cac:TransportHandlingUnit><cbc:ID>340123450000000017</cbc:ID><cac:ActualPackage><cbc:ID>340123450000000024</cbc:ID><cac:DespatchLine><cbc:ID>1</cbc:ID></cac:DespatchLine></cac:ActualPackage></cac:TransportHandlingUnit>
+              <cac:TransportHandling@><cbc:ID>340123450000000017</cbc:ID><cac:ActualPackage><cbc:ID>340123450000000024</cbc:ID><cac:DespatchLine><cbc:ID>1</cbc:ID></cac:DespatchLine></cac:ActualPackage></cac:TransportHandling@>
             </cac:Shipment>
             <cac:DespatchLine><cbc:ID>1</cbc:ID><cbc:DeliveredQuantity unitCode="EA">40</cbc:DeliveredQuantity><cac:OrderLineReference><cbc:LineID>1</cbc:LineID></cac:OrderLineReference>
               <cac:Item><cac:StandardItemIdentification><cbc:ID>9521234543213</cbc:ID></cac:StandardItemIdentification><cac:ItemInstance><cbc:BestBeforeDate>2027-05-31</cbc:BestBeforeDate><cac:LotIdentification><cbc:LotNumberID>L9</cbc:LotNumberID></cac:LotIdentification></cac:ItemInstance></cac:Item>
             </cac:DespatchLine>
             """;
-        var advice = Assert.Single(Read(Ubl("DespatchAdvice", body)).Advices);
+        var advice = Assert.Single(Read(Ubl("DespatchAdvice", body.Replace("@", "Unit", StringComparison.Ordinal))).Advices);
         var line = Assert.Single(advice.Lines);
         Assert.Equal(("340123450000000024", "340123450000000017", "L9", 40m, new DateOnly(2027, 5, 31)), (line.Sscc, line.ParentSscc, line.SourceBatch, line.Quantity, line.BestBefore!.Value));
         Assert.Equal(new DateTime(2026, 3, 9, 7, 30, 0, DateTimeKind.Unspecified), advice.Arrives);

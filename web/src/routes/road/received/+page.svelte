@@ -26,7 +26,7 @@
     <label class="field"><span>From</span><input type="date" bind:value={from} onchange={() => (page = 1)} /></label>
     <label class="field"><span>to</span><input type="date" bind:value={to} onchange={() => (page = 1)} /></label>
     <label class="field grow"
-      ><span>Item, receipt or delivery note</span><input bind:value={text} oninput={() => (page = 1)} /></label
+      ><span>Item, delivery note or receipt</span><input bind:value={text} oninput={() => (page = 1)} /></label
     >
     <a class="button" href={file} download>CSV</a>
   </div>
