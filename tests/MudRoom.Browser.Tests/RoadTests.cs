@@ -16,7 +16,7 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         return await db.Arrivals.AsNoTracking().FirstAsync(a => a.Number == number && a.SiteId == 1);
     }
 
-    static string Block(string number) => $"button.load[aria-label^='{number},']";
+    static string Block(string number) => $"button.load[data-number='{number}']";
 
     [Fact]
     public async Task A_load_is_moved_by_dragging_and_the_other_supervisor_sees_it_within_a_second()
@@ -33,7 +33,7 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         var seen = System.Diagnostics.Stopwatch.StartNew();
         await Changed("A-2624", before);
         var at = (await Arrival("A-2624")).Planned.ToString("HH:mm");
-        second.Until(d => d.FindElements(By.CssSelector(Block("A-2624"))).Any(e => e.GetAttribute("aria-label")!.Contains(at, StringComparison.Ordinal)) ? d : null, "the move on the other screen");
+        second.Until(d => d.FindElements(By.CssSelector(Block("A-2624"))).Any(e => e.GetAttribute("textContent")!.Contains(at, StringComparison.Ordinal)) ? d : null, "the move on the other screen");
         Assert.True(seen.Elapsed < TimeSpan.FromSeconds(5), $"seen after {seen.Elapsed}");
     }
 

@@ -18,7 +18,7 @@ namespace MudRoom.Server.Road;
 public sealed record PlanRequest(string Arrival, int? Door, DateTime Start, IReadOnlyList<int>? Crew, int Version, string? Reason);
 
 /// <summary>What a move would come to.</summary>
-/// <param name="Nearest">The nearest plan that keeps all rules; null when this one does, or when there is none.</param>
+/// <param name="Nearest">The nearest plan that keeps all rules; null when this one does with the crew it has, or when there is none.</param>
 public sealed record PlanCheckAnswer(IReadOnlyList<BrokenView> Broken, PlanOffer? Nearest);
 
 /// <summary>A plan that is offered.</summary>
@@ -68,7 +68,9 @@ public static class PlanActs
         if (request.Door is not { } door) return TypedResults.Ok(new PlanCheckAnswer([], null));
         var place = Best(day, load, door, request.Start, request.Crew);
         var broken = PlanCheck.Check(day.Day, load.Plan, place, day.Placements);
-        var nearest = broken.Count == 0 ? null : PlanCheck.Nearest(day.Day, load.Plan, door, request.Start, place.Crew, Others(day, load));
+        // Where only another crew was wanted, that is the offer.
+        var otherCrew = request.Crew is null && !place.Crew.SequenceEqual(load.Arrival.Crew) ? place : null;
+        var nearest = broken.Count == 0 ? otherCrew : PlanCheck.Nearest(day.Day, load.Plan, door, request.Start, place.Crew, Others(day, load));
         return TypedResults.Ok(new PlanCheckAnswer(
             [.. broken.Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, false))], nearest is null ? null : Offer(visit.SetUp, nearest)));
     }

@@ -73,6 +73,6 @@ public sealed class RoadTests
         Assert.Equal(OrderState.ClosedShort, order.State);
         part.TakeBack(12);
         order.Follow();
-        Assert.Equal(OrderState.Open, order.State);
+        Assert.Equal(OrderState.PartlyReceived, order.State);
     }
 }

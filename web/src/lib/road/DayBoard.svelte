@@ -194,11 +194,7 @@
           class:held={hand?.block.card.number === b.card.number}
           class:movable={canMove(b)}
           style={shape(b)}
-          aria-label="{b.card.number}, {b.card.vendors.join(', ') || 'no orders yet'}, door {b.door}, {time(
-            b.start,
-          )} to {time(b.end)}, {b.crewNames.join(' and ') || 'nobody named'}, {Math.round(
-            b.card.share * 100,
-          )} percent counted{broken ? ', a rule is broken' : ''}{canMove(b) ? '. Enter takes it up' : ''}"
+          data-number={b.card.number}
           onpointerdown={(e) => down(e, b)}
           onclick={() => (chosen = b.card.number)}
           onkeydown={(e) => keys(e, b)}
@@ -212,6 +208,11 @@
               {#if broken}<em>{b.broken.find((r) => !r.overruled)!.rule === 'Skill' ? 'no ticket' : 'rule broken'}</em
                 >{:else}{b.crewNames.map((n) => n.split(' ')[0]).join(', ') || 'no crew'}{/if}</span
             >
+            <span class="sr-only">
+              , door {b.door}, {time(b.start)} to {time(b.end)}, {b.crewNames.join(' and ') || 'nobody named'}, {Math.round(
+                b.card.share * 100,
+              )} percent counted{broken ? ', a rule is broken' : ''}{canMove(b) ? '. Enter takes it up' : ''}
+            </span>
           </span>
         </button>
         {#if b.card.state === 'AtDoor'}
