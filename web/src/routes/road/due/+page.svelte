@@ -124,7 +124,8 @@
               >{/if}
             {#if columns.shows('promised')}
               <td>
-                {#if r.promise}{r.promise.text}{' '}{#if r.promise.for}
+                {#if r.promise}<span>{r.promise.text}</span>
+                  {#if r.promise.for}
                     <b>For {day(r.promise.for)}.</b>{/if}<br /><span class="quiet"
                     >{r.promise.with}, {r.promise.by.split(' ')[0]}, {day(r.promise.at)}</span
                   >{/if}
