@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The gate and the yard: let in, park, call, at door, empty, out. Made for a phone in one hand. */
+  import { attach } from '$lib/api/attach';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
@@ -91,15 +92,9 @@
   async function picture(files: FileList | null) {
     const file = files?.[0];
     if (!file || !current) return;
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    let text = '';
-    for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
+    const arrival = current.card.number;
     await run(() =>
-      act('/api/{site}/road/arrivals/attach', {
-        arrival: current.card.number,
-        name: file.name,
-        content: btoa(text),
-      }).then(() => {
+      attach(arrival, file).then(() => {
         pictures++;
         return { sentence: `${file.name} is attached.` };
       }),

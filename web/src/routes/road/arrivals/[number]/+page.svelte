@@ -1,6 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { attach } from '$lib/api/attach';
   import { act, ask, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { scanLine } from '$lib/scan.svelte';
@@ -73,17 +74,9 @@
       return false;
     }
   }
-  async function attach(files: FileList | null) {
-    for (const file of files ?? []) {
-      const bytes = new Uint8Array(await file.arrayBuffer());
-      let text = '';
-      for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
-      await run(() =>
-        act('/api/{site}/road/arrivals/attach', { arrival: which, name: file.name, content: btoa(text) }).then(() => ({
-          sentence: `${file.name} is attached.`,
-        })),
-      );
-    }
+  async function attachAll(files: FileList | null) {
+    for (const file of files ?? [])
+      await run(() => attach(which, file).then(() => ({ sentence: `${file.name} is attached.` })));
   }
   $effect(() =>
     scanLine.use(async (text) => {
@@ -366,7 +359,7 @@
             accept="image/png,image/jpeg,image/webp,application/pdf"
             capture="environment"
             multiple
-            onchange={(e) => void attach(e.currentTarget.files)}
+            onchange={(e) => void attachAll(e.currentTarget.files)}
           /></label
         >
       {/if}
