@@ -82,7 +82,9 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     [Fact]
     public async Task A_proposed_day_is_taken_whole_and_breaks_no_rule_afterwards()
     {
-        using var wanjiru = await server.SignIn("wanjiru");
+        await using var untouched = new DemoServer();
+        await untouched.InitializeAsync();
+        using var wanjiru = await untouched.SignIn("wanjiru");
         var proposed = await wanjiru.Act("/road/plan/propose", new { date = Day, seconds = 4 });
         Assert.True(proposed.IsOk, proposed.Body.ToString());
         Assert.Empty(proposed["notPlaced"].EnumerateArray());
