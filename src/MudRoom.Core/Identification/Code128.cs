@@ -38,9 +38,6 @@ public static class Code128
         return Widths(Values(text.ToString()));
     }
 
-    /// <summary>Plain Code 128 of printable ASCII.</summary>
-    public static IReadOnlyList<int> Plain(string text) => Widths(Values(text));
-
     /// <summary>Symbol values: pairs of digits in set C where four or more digits stand together, everything else in set B.</summary>
     static List<int> Values(string text)
     {

@@ -37,6 +37,9 @@ public sealed record ContainerNumber(string Owner, char Category, string Serial,
         return new ContainerNumber(plain[..3], plain[3], plain[4..10], should);
     }
 
+    /// <summary>True when two references are the same but for spaces, hyphens and case.</summary>
+    public static bool Same(string a, string b) => Plain(a) == Plain(b);
+
     static string Plain(string text) => text.Replace(" ", "").Replace("-", "").ToUpperInvariant();
 
     static int Remainder(string firstTen)

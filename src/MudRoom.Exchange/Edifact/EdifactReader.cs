@@ -1,3 +1,4 @@
+using MudRoom.Core;
 using System.Globalization;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
@@ -181,8 +182,8 @@ public static class EdifactReader
 
         if (lines.Count == 0 && resolver.Faults.Count == before) resolver.Fault(message[0].Place, "CPS", "", "nothing is said to be aboard");
         return resolver.Faults.Count > before ? null : new AdviceMessage(
-            message[0].Place, number, vendor!, site, arrives, Blank(equipment?.At(1)), Blank(equipment?.At(2)), Blank(head.Find(s => s.Tag == "SEL")?.At(0)), Blank(transport?.At(4)), null, Blank(transport?.At(1)),
-            Blank(head.Find(s => s.Tag == "LOC" && s.At(0) == "9")?.At(1)), Blank(head.Find(s => s.Tag == "LOC" && s.At(0) == "11")?.At(1)), lines);
+            message[0].Place, number, vendor!, site, arrives, equipment?.At(1).OrNull(), equipment?.At(2).OrNull(), (head.Find(s => s.Tag == "SEL")?.At(0)).OrNull(), transport?.At(4).OrNull(), null, transport?.At(1).OrNull(),
+            (head.Find(s => s.Tag == "LOC" && s.At(0) == "9")?.At(1)).OrNull(), (head.Find(s => s.Tag == "LOC" && s.At(0) == "11")?.At(1)).OrNull(), lines);
     }
 
     static decimal? Plain(Segment qty, Resolver resolver)
@@ -259,6 +260,4 @@ public static class EdifactReader
 
         return at.TimeOfDay == TimeSpan.Zero ? at.AddHours(9) : at;
     }
-
-    static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

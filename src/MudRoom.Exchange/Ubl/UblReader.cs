@@ -1,3 +1,4 @@
+using MudRoom.Core;
 using System.Globalization;
 using System.Xml;
 using System.Xml.Linq;
@@ -166,9 +167,9 @@ public static class UblReader
 
         if (lines.Count == 0 && resolver.Faults.Count == before) resolver.Fault(LineOf(root), "cac:DespatchLine", "", "nothing is said to be aboard");
         return resolver.Faults.Count > before ? null : new AdviceMessage(
-            LineOf(root), number, vendor!, site, arrives, Blank(Text(equipment, cbc + "ID")), Blank(Text(equipment, cbc + "TransportEquipmentTypeCode")), Blank(Text(equipment, cac + "TransportEquipmentSeal", cbc + "ID")),
-            Blank(Text(stage, cac + "CarrierParty", cac + "PartyName", cbc + "Name")), Blank(Text(stage, cac + "TransportMeans", cac + "MaritimeTransport", cbc + "VesselName")), Blank(Text(stage, cbc + "ID")),
-            Blank(Text(stage, cac + "LoadingPortLocation", cbc + "ID")), Blank(Text(stage, cac + "UnloadingPortLocation", cbc + "ID")), lines);
+            LineOf(root), number, vendor!, site, arrives, (Text(equipment, cbc + "ID")).OrNull(), (Text(equipment, cbc + "TransportEquipmentTypeCode")).OrNull(), (Text(equipment, cac + "TransportEquipmentSeal", cbc + "ID")).OrNull(),
+            (Text(stage, cac + "CarrierParty", cac + "PartyName", cbc + "Name")).OrNull(), (Text(stage, cac + "TransportMeans", cac + "MaritimeTransport", cbc + "VesselName")).OrNull(), (Text(stage, cbc + "ID")).OrNull(),
+            (Text(stage, cac + "LoadingPortLocation", cbc + "ID")).OrNull(), (Text(stage, cac + "UnloadingPortLocation", cbc + "ID")).OrNull(), lines);
     }
 
     /// <summary>Which unit each despatch line stands on: units with their packages, cartons in pallets.</summary>
@@ -178,7 +179,7 @@ public static class UblReader
         foreach (var unit in shipment?.Elements(loaded) ?? [])
         {
             var sscc = resolver.Sscc(LineOf(unit), "cac:" + loaded.LocalName, Text(unit, cbc + "ID"));
-            foreach (var line in unit.Elements(loadedLine)) units[Text(line, cbc + "ID")] = (sscc, null, Blank(Text(unit, loadedType)));
+            foreach (var line in unit.Elements(loadedLine)) units[Text(line, cbc + "ID")] = (sscc, null, Text(unit, loadedType).OrNull());
             foreach (var package in unit.Elements(cac + "ActualPackage")) Package(package, sscc);
         }
 
@@ -187,7 +188,7 @@ public static class UblReader
         void Package(XElement package, string? parent)
         {
             var sscc = resolver.Sscc(LineOf(package), "cac:ActualPackage", Text(package, cbc + "ID"));
-            foreach (var line in package.Elements(cac + "DespatchLine")) units[Text(line, cbc + "ID")] = (sscc ?? parent, sscc is null ? null : parent, Blank(Text(package, cbc + "PackagingTypeCode")));
+            foreach (var line in package.Elements(cac + "DespatchLine")) units[Text(line, cbc + "ID")] = (sscc ?? parent, sscc is null ? null : parent, (Text(package, cbc + "PackagingTypeCode")).OrNull());
             foreach (var inner in package.Elements(cac + "ContainedPackage")) Package(inner, sscc ?? parent);
         }
     }
@@ -212,6 +213,4 @@ public static class UblReader
     }
 
     static int LineOf(XElement element) => element is IXmlLineInfo info && info.HasLineInfo() ? info.LineNumber : 1;
-
-    static string? Blank(string text) => text.Length == 0 ? null : text;
 }

@@ -39,10 +39,10 @@ public static class Batches
     {
         var item = count.Item;
         if (!item.NeedsBatch) return (Batch?)null;
-        var sourceNumber = Clean(count.SourceBatchNumber);
+        var sourceNumber = count.SourceBatchNumber.OrNull();
         var source = sourceNumber is null ? null : sourceByNumber(act.Db, item.Id, vendorId, sourceNumber);
         if (source is not null && BatchRules.Contradiction(source, decision.Dates, decision.Origin) is { } clash) return clash;
-        var number = Clean(count.BatchNumber)
+        var number = count.BatchNumber.OrNull()
             ?? (sourceNumber is null ? null : Existing(act.Db, item, vendorId, sourceNumber, act.Today))
             ?? Propose(act.Db, item, act.Today);
         if (number.Length > BatchRules.MostCharacters) return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
@@ -74,6 +74,4 @@ public static class Batches
         await act.Db.SaveChangesAsync();
         return batch;
     }
-
-    static string? Clean(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

@@ -5,6 +5,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Door;
 
@@ -34,7 +35,7 @@ public static class CloseTally
     public static async Task<Outcome<CloseAnswer>> Run(Act act, CloseRequest request)
     {
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order)
-            .FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+            .Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null && e.ReceiptId == null).ToListAsync();

@@ -136,8 +136,8 @@ public static class CountGoods
         if ((request.SourceBatch ?? "").Length > 40 || (request.Serial ?? "").Length > 40)
             return new Refusal("code-long", "A batch or serial number has more than 40 characters.", "Look at the label again.");
         return new Count(
-            item, pack, packs.Value, request.Batch, Blank(request.SourceBatch), production.Value, bestBefore.Value?.LastDay, expiry.Value?.LastDay,
-            Blank(request.Origin), Blank(request.Serial), request.Aside, Blank(request.Note), request.Part, request.OverAllowed, request.EarlyAllowed);
+            item, pack, packs.Value, request.Batch, request.SourceBatch.OrNull(), production.Value, bestBefore.Value?.LastDay, expiry.Value?.LastDay,
+            request.Origin.OrNull(), request.Serial.OrNull(), request.Aside, request.Note.OrNull(), request.Part, request.OverAllowed, request.EarlyAllowed);
     }
 
     /// <summary>A manifest line as the choice of lines sees it.</summary>
@@ -219,6 +219,4 @@ public static class CountGoods
 
     static string Sentence(Count count, decimal quantity, Batch? batch, ManifestLine line, Bin place) =>
         $"{Quantities.Show(quantity)} {count.Item.UnitWord} {count.Item.Name}{(batch is null ? "" : ", batch " + batch.Number)} on {line.Part!.Line!.Order!.Number} line {line.Part.Line.Number}, {place.Address}{(count.Aside is null ? "" : ", aside")}";
-
-    static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

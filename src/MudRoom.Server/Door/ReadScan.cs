@@ -7,6 +7,7 @@ using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Door;
 
@@ -97,7 +98,7 @@ public static class ReadScan
         if (order is not null)
             return new Reading(ReadingKind.Order, $"Order {order.Number} of {visit.SetUp.Vendors[order.VendorId].Name}.", order.Number, Order: order.Number,
                 Arrival: await ArrivalOf(visit, order.Id));
-        if (await visit.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == visit.Site.Id && a.Number == code) is { } row)
+        if (await visit.Db.Arrivals.Numbered(visit.Site, code) is { } row)
             return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
         if (await visit.Db.Batches.FirstOrDefaultAsync(b => b.Number == code) is { } batch)
             return new Reading(ReadingKind.Batch, $"Batch {batch.Number} of {visit.SetUp.Catalogue[batch.ItemId].Name}.", code, Batch: batch.Number);

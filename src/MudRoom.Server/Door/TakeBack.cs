@@ -6,6 +6,7 @@ using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Door;
@@ -26,7 +27,7 @@ public static class TakeBack
 
     public static async Task<Outcome<TakeBackAnswer>> Run(Act act, TakeBackRequest request)
     {
-        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         var entries = await Entries(act, arrival, request.Count);

@@ -46,7 +46,7 @@ public static class TallyPage
 
     static async Task<Results<Ok<TallyAnswer>, ProblemHttpResult>> One(Visit visit, string number)
     {
-        var arrival = await visit.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == visit.Site.Id && a.Number == number);
+        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
         var card = (await ArrivalCards.Load(visit, visit.Db.Arrivals.Where(a => a.Id == arrival.Id)))[0];
         var manifest = await ArrivalPage.Manifest(visit, arrival.Id);

@@ -39,7 +39,7 @@ public static class ArrivalPage
 
     static async Task<Results<Ok<ArrivalAnswer>, ProblemHttpResult>> Run(Visit visit, string number)
     {
-        var arrival = await visit.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == visit.Site.Id && a.Number == number);
+        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
         var cards = await ArrivalCards.Load(visit, visit.Db.Arrivals.Where(a => a.Id == arrival.Id));
         var manifest = await Manifest(visit, arrival.Id);

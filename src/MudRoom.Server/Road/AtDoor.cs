@@ -20,7 +20,7 @@ public static class AtDoor
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, AtDoorRequest request)
     {
-        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var door = act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == request.Door);
         if (door is null) return Problems.NotFound("door", request.Door.ToString());

@@ -43,7 +43,7 @@ public static class Attachments
 
     public static async Task<Outcome<AttachmentView>> Attach(Act act, AttachRequest request)
     {
-        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var text = request.Content ?? "";
         if (text.Length > MostBytes * 4 / 3 + 4) return new Refusal("file-too-large", $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");

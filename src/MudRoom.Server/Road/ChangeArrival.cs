@@ -35,7 +35,7 @@ public static class ChangeArrival
 
     public static async Task<Outcome<DoneAnswer>> Add(Act act, AddToArrivalRequest request)
     {
-        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (await Begun(act, arrival) is { } begun) return begun;
         var orders = (request.Orders ?? []).Select(o => o.Trim()).ToList();
@@ -61,7 +61,7 @@ public static class ChangeArrival
 
     public static async Task<Outcome<DoneAnswer>> TakeOff(Act act, TakeOffRequest request)
     {
-        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its lines stay as they are.");
         var lines = arrival.Manifest.Where(m => (request.Lines ?? []).Contains(m.Id)).ToList();
@@ -76,7 +76,7 @@ public static class ChangeArrival
 
     public static async Task<Outcome<DoneAnswer>> Details(Act act, ArrivalDetailsRequest request)
     {
-        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its papers stay as they are.");
         var vehicle = (request.Vehicle ?? "").Trim();
@@ -96,11 +96,11 @@ public static class ChangeArrival
         foreach (var text in new[] { request.Plate, request.Haulier, request.ShippingLine, request.Vessel, request.Voyage, request.PortFrom, request.PortTo, request.Seal })
             if ((text ?? "").Length > 60) return new Refusal("note-long", "A field has more than 60 characters.", "Shorten it.");
         arrival.Vehicle = vehicle;
-        arrival.Plate = Blank(request.Plate);
-        arrival.Haulier = Blank(request.Haulier);
-        arrival.Seal = Blank(request.Seal);
+        arrival.Plate = request.Plate.OrNull();
+        arrival.Haulier = request.Haulier.OrNull();
+        arrival.Seal = request.Seal.OrNull();
         arrival.ContainerNumber = container;
-        arrival.Papers = container is null ? null : new ContainerPapers(!request.NotIso6346, Blank(request.SizeType)?.ToUpperInvariant(), Blank(request.ShippingLine), Blank(request.Vessel), Blank(request.Voyage), Blank(request.PortFrom), Blank(request.PortTo));
+        arrival.Papers = container is null ? null : new ContainerPapers(!request.NotIso6346, request.SizeType.OrNull()?.ToUpperInvariant(), request.ShippingLine.OrNull(), request.Vessel.OrNull(), request.Voyage.OrNull(), request.PortFrom.OrNull(), request.PortTo.OrNull());
         arrival.Handling = request.Handling;
         arrival.UnitsAboard = request.Units;
         act.Write(EntryKind.ArrivalMade, arrival.Number, $"Details of {arrival.Number}: {vehicle}{(container is null ? "" : " " + container)}, {request.Units} {request.Handling}.");
@@ -109,7 +109,7 @@ public static class ChangeArrival
 
     public static async Task<Outcome<DoneAnswer>> DecideDifference(Act act, DecideDifferenceRequest request)
     {
-        var arrival = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var difference = await act.Db.AdviceDifferences.FirstOrDefaultAsync(d => d.ArrivalId == arrival.Id && d.Id == request.Difference);
         if (difference is null) return Problems.NotFound("difference", request.Difference.ToString());
@@ -130,6 +130,4 @@ public static class ChangeArrival
         act.Touch("road", "yard", "house", "arrival:" + arrival.Number);
         return new DoneAnswer(sentence);
     }
-
-    static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

@@ -94,7 +94,7 @@ public static class PlanActs
         {
             if (Absurd(act, move.Start) is { } absurd) return absurd;
             if (move.Door is null) return new Refusal("door-missing", $"{move.Arrival} has no door.", "Ask for a new proposal.");
-            var arrival = await Find(act, move.Arrival);
+            var arrival = await act.Db.Arrivals.Numbered(act.Site, move.Arrival);
             if (arrival is null) return Problems.NotFound("arrival", move.Arrival);
             if (arrival.Plan(null, arrival.Planned, [], [], move.Version, act.Person.Name, act.Now) is { } refusal) return refusal;
         }
@@ -114,7 +114,7 @@ public static class PlanActs
     public static async Task<Outcome<DoneAnswer>> Eta(Act act, EtaRequest request)
     {
         if (Absurd(act, request.Eta) is { } absurd) return absurd;
-        var arrival = await Find(act, request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var source = (request.Source ?? "").Trim();
         if (source.Length is 0 or > 60) return new Refusal("source-missing", "Say who gave the new time, in at most 60 characters.", "Type haulier, shipping line, vendor or driver.");
@@ -131,7 +131,7 @@ public static class PlanActs
     /// <summary>One move, with the rules; what it came to in a sentence.</summary>
     static async Task<Outcome<string>> Move(Act act, PlanRequest request)
     {
-        var arrival = await Find(act, request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBePlanned(request.Version) is { } notNow) return notNow;
         if (request.Door is not { } number)
@@ -239,8 +239,6 @@ public static class PlanActs
         IReadOnlyList<string> names = [.. p.Crew.Select(id => setUp.People[id].Name)];
         return new PlanOffer(p.Door, p.Start, p.End, p.Crew, names, $"Door {p.Door} at {p.Start:HH:mm} with {string.Join(" and ", names)} keeps all rules.");
     }
-
-    static Task<Arrival?> Find(Act act, string number) => act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == number);
 
     static Refusal? Absurd(Act act, DateTime at) => Math.Abs((DateOnly.FromDateTime(at).DayNumber - act.Today.DayNumber)) > 400
         ? new Refusal("date-absurd", $"{at:yyyy-MM-dd} is more than a year away.", "Look at the date.") : null;

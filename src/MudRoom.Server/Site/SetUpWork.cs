@@ -1,3 +1,4 @@
+using MudRoom.Core;
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
@@ -196,7 +197,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
             fresh++;
         }
 
-        (vendor.Name, vendor.Country, vendor.ContactName, vendor.Telephone, vendor.Mail) = (name, country!.Code, Blank(row.Raw("contact")), Blank(row.Raw("telephone")), Blank(row.Raw("mail")));
+        (vendor.Name, vendor.Country, vendor.ContactName, vendor.Telephone, vendor.Mail) = (name, country!.Code, row.Raw("contact").OrNull(), row.Raw("telephone").OrNull(), row.Raw("mail").OrNull());
         foreach (var pair in codes)
         {
             var item = items[pair[1]];
@@ -312,7 +313,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
             person = new Person { Id = there.Count == 0 ? 1 : there.Values.Max(p => p.Id) + 1, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] };
             there[signIn] = person;
             db.People.Add(person);
-            NewPeople.Add((person, Blank(row.Raw("first_password"))));
+            NewPeople.Add((person, row.Raw("first_password").OrNull()));
             fresh++;
         }
 
@@ -352,7 +353,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
         }
 
         fresh++;
-        stock.Add((bin!.Id, item, quantity, standing, batch, Blank(row.Raw("serial")), bin.Address));
+        stock.Add((bin!.Id, item, quantity, standing, batch, row.Raw("serial").OrNull(), bin.Address));
     };
 
     string Once(CsvRow row, string field, int most)
@@ -361,6 +362,4 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
         if (code.Length > 0 && !seen.Add(code)) row.Fault(field, "stands in the file twice");
         return code;
     }
-
-    static string? Blank(string text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

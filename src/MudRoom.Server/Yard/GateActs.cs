@@ -51,7 +51,7 @@ public static class GateActs
 
     public static async Task<Outcome<DoneAnswer>> LetIn(Act act, LetInRequest request)
     {
-        var arrival = await Find(act, request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var spot = await SpotOf(act, request.Spot, arrival);
         if (spot.Refused(out var badSpot)) return badSpot;
@@ -59,7 +59,7 @@ public static class GateActs
         {
             var read = ContainerNumber.Read(request.Container);
             if (arrival.Papers?.Iso6346 != false && read.Refused(out var wrong)) return wrong;
-            if (Plain(planned) != Plain(request.Container))
+            if (!ContainerNumber.Same(planned, request.Container))
                 return new Refusal("container-differs", $"{arrival.Number} is to bring {planned}; at the gate stands {request.Container.Trim()}.", "Find the arrival of this container, or take it in as unplanned.");
         }
 
@@ -103,9 +103,9 @@ public static class GateActs
                 Number = number,
                 SiteId = act.Site.Id,
                 Vehicle = vehicle,
-                Plate = Blank(request.Plate),
+                Plate = request.Plate.OrNull(),
                 ContainerNumber = container,
-                Haulier = Blank(request.Haulier),
+                Haulier = request.Haulier.OrNull(),
                 Seal = null,
                 Booked = act.Now,
                 Planned = act.Now,
@@ -124,7 +124,7 @@ public static class GateActs
 
     public static async Task<Outcome<DoneAnswer>> Step(Act act, StepRequest request)
     {
-        var arrival = await Find(act, request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var door = (arrival.DoorId ?? arrival.PlannedDoorId) is { } id ? act.SetUp.Doors[id].Number : (int?)null;
         if (request.Step == YardStep.Call && door is null) return new Refusal("door-missing", $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
@@ -144,7 +144,7 @@ public static class GateActs
 
     public static async Task<Outcome<DoneAnswer>> StandsAt(Act act, SpotRequest request)
     {
-        var arrival = await Find(act, request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var spot = await SpotOf(act, request.Spot, arrival);
         if (spot.Refused(out var badSpot)) return badSpot;
@@ -157,7 +157,7 @@ public static class GateActs
 
     public static async Task<Outcome<DoneAnswer>> TakeBack(Act act, StepBackRequest request)
     {
-        var arrival = await Find(act, request.Arrival);
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var counted = await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null);
         var taken = arrival.TakeStepBack(counted);
@@ -184,11 +184,5 @@ public static class GateActs
         return name;
     }
 
-    static Task<Arrival?> Find(Act act, string number) => act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.Number == number);
-
     static void Touch(Act act, Arrival arrival) => act.Touch("road", "yard", "house", "arrival:" + arrival.Number);
-
-    static string Plain(string text) => text.Replace(" ", "").Replace("-", "").ToUpperInvariant();
-
-    static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }
