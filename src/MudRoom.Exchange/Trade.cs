@@ -89,31 +89,14 @@ public sealed class Resolver(Csv.Known known, DateOnly today)
     /// <summary>A quantity in base units from a number and a unit code of UN/ECE Recommendation 20; no unit, or a unit of packs (CT, CS, PK …), counts the pack the GTIN names.</summary>
     public decimal? Quantity(int spot, string field, string? text, string? unit, Found? item)
     {
-        var read = Quantities.Read(text ?? "");
-        if (read.Refused(out var why))
-        {
-            Fault(spot, field, text ?? "", why.Sentence);
-            return null;
-        }
-
-        if (read.Value is <= 0 or > Quantities.Most)
-        {
-            Fault(spot, field, text ?? "", $"must be above 0 and at most {Quantities.Show(Quantities.Most)}");
-            return null;
-        }
-
-        if (item is null) return null;
-        var plain = (unit ?? "").Trim().ToUpperInvariant();
-        var code = Units.Code(plain) ?? (plain is "EA" or "PCE" or "C62" or "NAR" ? "H87" : null);
-        PackLevel? pack = plain.Length == 0 ? item.Pack : code == item.Item.BaseUnit ? item.Item.BasePack : plain is "CT" or "CS" or "PK" or "BX" or "PF" or "PX" or "XCT" or "XCS" or "XPK" or "XBX" or "XPX" ? item.Pack
-            : item.Item.PackLevels.Find(p => p.Name.Equals(plain, StringComparison.OrdinalIgnoreCase));
-        if (pack is null)
+        if (Number(spot, field, text) is not { } number || item is null) return null;
+        if (PackOf(unit, item) is not { } pack)
         {
             Fault(spot, field, unit ?? "", $"{item.Item.Code} is not counted in this unit; it is kept in {item.Item.UnitWord}");
             return null;
         }
 
-        var quantity = pack.Content(read.Value);
+        var quantity = pack.Content(number);
         if (Quantities.Check(quantity, item.Item) is { } bad)
         {
             Fault(spot, field, text ?? "", bad.Sentence);
@@ -121,6 +104,35 @@ public sealed class Resolver(Csv.Known known, DateOnly today)
         }
 
         return quantity;
+    }
+
+    /// <summary>
+    /// A quantity that is said to be aboard: in base units where item and unit are known; else as it stands, since an item or a unit that does not
+    /// fit is no fault of the file but a difference that somebody decides over.
+    /// </summary>
+    /// <returns>The quantity, and the unit when the item is not counted in it.</returns>
+    public (decimal? Quantity, string? WrongUnit) Advised(int spot, string field, string? text, string? unit, Found? item) =>
+        item is null ? (Number(spot, field, text), null)
+        : PackOf(unit, item) is null ? (Number(spot, field, text), unit!.Trim())
+        : (Quantity(spot, field, text, unit, item), null);
+
+    decimal? Number(int spot, string field, string? text)
+    {
+        var read = Quantities.Read(text ?? "");
+        if (read.Refused(out var why)) Fault(spot, field, text ?? "", why.Sentence);
+        else if (read.Value is <= 0 or > Quantities.Most) Fault(spot, field, text ?? "", $"must be above 0 and at most {Quantities.Show(Quantities.Most)}");
+        else return read.Value;
+        return null;
+    }
+
+    static PackLevel? PackOf(string? unit, Found item)
+    {
+        var plain = (unit ?? "").Trim().ToUpperInvariant();
+        if (plain.Length == 0) return item.Pack;
+        var code = Units.Code(plain) ?? (plain is "EA" or "PCE" or "C62" or "NAR" ? "H87" : null);
+        if (code == item.Item.BaseUnit) return item.Item.BasePack;
+        return plain is "CT" or "CS" or "PK" or "BX" or "PF" or "PX" or "XCT" or "XCS" or "XPK" or "XBX" or "XPX" ? item.Pack
+            : item.Item.PackLevels.Find(p => p.Name.Equals(plain, StringComparison.OrdinalIgnoreCase));
     }
 
     /// <summary>A date of trade, in the years 2000 to 2100.</summary>

@@ -1,5 +1,6 @@
 using Google.OrTools.Sat;
 using MudRoom.Core.Road;
+using MudRoom.Core.Yard;
 
 namespace MudRoom.Planning;
 
@@ -56,6 +57,7 @@ public static class DayProposal
         var vars = free.Select(load => Add(model, day, load, now, midnight, spacing, doorIntervals, personIntervals)).ToList();
         foreach (var intervals in doorIntervals.Values) model.AddNoOverlap(intervals);
         foreach (var intervals in personIntervals.Values) model.AddNoOverlap(intervals);
+        KeepYardRoom(model, day, vars, midnight);
         var objective = new List<LinearExpr>();
         foreach (var v in vars) objective.AddRange(Cost(model, day, v, midnight, before.FirstOrDefault(p => p.Number == v.Load.Number)));
         model.Minimize(LinearExpr.Sum(objective));
@@ -132,6 +134,26 @@ public static class DayProposal
         if (load.Skill is { } skill)
             model.Add(LinearExpr.Sum(people.Where(p => day.Workers.First(w => w.Id == p.Item1).Has(skill, day.Day)).Select(p => p.Item2)) >= placed);
         return new LoadVars(load, placed, start, length, doors, people, sizes);
+    }
+
+    /// <summary>At no moment do more vehicles wait in the yard than spots take them; loads without a place wait elsewhere.</summary>
+    static void KeepYardRoom(CpModel model, DayToPlan day, List<LoadVars> vars, DateTime midnight)
+    {
+        if (day.Spots.Count == 0) return;
+        var stays = vars.Where(v => day.Spots.Any(s => s.Contains(v.Load.Vehicle))).Select(v =>
+        {
+            var from = Math.Clamp(Down(v.Load.AtGate, midnight), 0, Slots);
+            var length = model.NewIntVar(0, Slots, $"{v.Load.Number} stays in the yard for");
+            model.Add(length == v.Start - from).OnlyEnforceIf(v.Placed);
+            return (v.Load.Vehicle, Stay: model.NewOptionalIntervalVar(model.NewConstant(from), length, model.NewIntVar(from, 2 * Slots, ""), v.Placed, $"{v.Load.Number} in the yard"));
+        }).ToList();
+        foreach (var (kinds, spots) in YardRoom.Limits(day.Spots, stays.Select(s => s.Vehicle)))
+        {
+            var those = stays.Where(s => kinds.Contains(s.Vehicle)).ToList();
+            if (those.Count <= spots) continue;
+            var room = model.AddCumulative(spots);
+            foreach (var (_, stay) in those) room.AddDemand(stay, 1L);
+        }
     }
 
     static IEnumerable<LinearExpr> Cost(CpModel model, DayToPlan day, LoadVars v, DateTime midnight, Placement? before)

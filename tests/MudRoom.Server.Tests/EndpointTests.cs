@@ -13,6 +13,32 @@ namespace MudRoom.Server.Tests;
 /// <summary>No endpoint is open by accident: all are walked, and each is tried by a stranger, from another site and without its right.</summary>
 public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
 {
+    [Fact]
+    public async Task What_is_too_large_is_refused_with_a_sentence_and_changes_nothing()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var before = server.LastEntry();
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/LM/road/import") { Content = new ByteArrayContent(new byte[200 * 1024 * 1024]) };
+        request.Headers.Add("X-Token", wanjiru.Token);
+        request.Headers.Add("Act-Id", Guid.NewGuid().ToString());
+        request.Content.Headers.ContentType = new("application/json");
+        var answer = await wanjiru.Http.SendAsync(request);
+        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, answer.StatusCode);
+        Assert.Contains("larger than 64 MB", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(before, server.LastEntry());
+    }
+
+    [Theory]
+    [InlineData("/road/due?from=abc")]
+    [InlineData("/road/due?page=x")]
+    [InlineData("/road/due?state=Purple")]
+    public async Task A_question_that_cannot_be_read_gets_a_sentence(string path)
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var answer = await wanjiru.Ask(path);
+        Assert.Equal((HttpStatusCode.BadRequest, "unreadable"), (answer.Status, answer.Code));
+    }
+
     static readonly string[] openOnPurpose = ["/api/session", "/api/openapi.json", "/api/{**rest}", "/{**page}"];
 
     List<RouteEndpoint> All() => [.. server.App.Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()];

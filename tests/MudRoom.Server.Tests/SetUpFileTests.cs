@@ -47,6 +47,9 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
         Assert.Equal(24, (await db.Balances.SingleAsync(b => b.BinId == bin.Id)).Quantity);
         Assert.Equal(14, server.App.Services.GetService(typeof(Acts.SetUpStore)) is Acts.SetUpStore store ? (await store.Current()).Sites["LM"].Planning.Hours.First(h => h.Door == 9).To.Hour : 0);
         Assert.Empty((await server.Check()).Faults);
+        var again = await anselm.Act("/site/files/import", new { kind = "Stock", name = "Stock.csv", text = "bin,item,quantity,batch,source_batch,vendor,good_until\nZ-01-1,NEW-1,24,NW-1,S-1,NEWV,2027-01-31\n" });
+        Assert.Equal((0, 1), (again["new"].GetInt32(), again["changed"].GetInt32()));
+        Assert.Equal(24, (await db.Balances.AsNoTracking().SingleAsync(b => b.BinId == bin.Id)).Quantity);
     }
 
     [Theory]
@@ -67,6 +70,7 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     [InlineData("Stock", "bin,item,quantity\nNOWHERE,HH-16,1\n", "bin")]
     [InlineData("Stock", "bin,item,quantity,standing\nA-01-1,HH-16,1,Held\n", "standing")]
     [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1e30\n", "quantity")]
+    [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1\nA-01-1,HH-16,2\n", "bin")]
     [InlineData("Stock", "bin,item,quantity,colour\nA-01-1,HH-16,1,red\n", "colour")]
     public async Task A_fault_names_its_field_and_nothing_is_taken(string kind, string text, string field)
     {

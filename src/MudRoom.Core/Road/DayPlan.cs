@@ -1,4 +1,5 @@
 using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
 
 namespace MudRoom.Core.Road;
 
@@ -51,6 +52,13 @@ public sealed record BrokenRule(string Number, PlanRule Rule, RuleForce Force, s
 /// <summary>All that a plan of one day is made from.</summary>
 public sealed record DayToPlan(DateOnly Day, IReadOnlyList<LoadToPlan> Loads, IReadOnlyList<DoorToPlan> Doors, IReadOnlyList<Worker> Workers, PlanSettings Settings)
 {
+    /// <summary>Of each yard spot, the kinds of vehicle it takes; empty for a yard that lists none.</summary>
+    public IReadOnlyList<IReadOnlyList<string>> Spots { get; init; } = [];
+
+    /// <summary>How long a load stands in the yard under a placement.</summary>
+    public static YardStay Stay(LoadToPlan load, Placement at) => new(load.Vehicle, load.AtGate, at.Start);
+
+
     /// <summary>A placement with its end worked out from the crew.</summary>
     public Placement Place(LoadToPlan load, int door, DateTime start, IReadOnlyList<int> crew) =>
         new(load.Number, door, start, crew, start.AddMinutes(Math.Ceiling(load.Minutes(Math.Max(1, crew.Count), Settings))));
@@ -86,7 +94,11 @@ public static class PlanCheck
         CheckCrew();
         if (!load.Fixed && at.Start < load.AtGate.AddMinutes(settings.GateMinutes))
             Add(PlanRule.BeforeGate, $"{load.Number} is expected at the gate {(load.AtGate.Date == at.Start.Date ? "" : $"on {load.AtGate:ddd d MMM} ")}at {load.AtGate:HH:mm} and cannot be at a door {(load.AtGate.Date == at.Start.Date ? "" : $"on {at.Start:ddd d MMM} ")}at {at.Start:HH:mm}.");
+        if (!load.Fixed && YardRoom.Lacks(day.Spots, DayToPlan.Stay(load, at), Waiting()) is { } noRoom) Add(PlanRule.YardSpot, noRoom);
         return broken;
+
+        IEnumerable<YardStay> Waiting() => others.Where(o => o.Number != at.Number)
+            .Join(day.Loads.Where(l => !l.Fixed), o => o.Number, l => l.Number, (o, l) => DayToPlan.Stay(l, o));
 
         void CheckHours()
         {

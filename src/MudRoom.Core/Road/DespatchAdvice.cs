@@ -46,7 +46,9 @@ public sealed class AdviceDifference
 }
 
 /// <summary>A line of a despatch advice as it was read.</summary>
-public sealed record AdvisedLine(string? Sscc, string? ParentSscc, string? PackageType, string? Order, int? OrderLine, int? ItemId, string ItemText, decimal Quantity, string? SourceBatch, DateOnly? Production, DateOnly? BestBefore, DateOnly? Expiry);
+/// <param name="Quantity">In base units; in the unit of the file where that is wrong.</param>
+/// <param name="WrongUnit">The unit of the file, when the item is not counted in it.</param>
+public sealed record AdvisedLine(string? Sscc, string? ParentSscc, string? PackageType, string? Order, int? OrderLine, int? ItemId, string ItemText, decimal Quantity, string? SourceBatch, DateOnly? Production, DateOnly? BestBefore, DateOnly? Expiry, string? WrongUnit = null);
 
 /// <summary>An open line part that an advised line may belong to.</summary>
 public sealed record AdvisablePart(int PartId, string Order, int Line, int ItemId, DateOnly Due, decimal Open);
@@ -72,6 +74,13 @@ public static class AdviceRules
             {
                 partOf.Add(null);
                 if (line.ItemText.Length > 0) differences.Add($"{line.ItemText}: no item of ours has this code. {Quantities(line)}");
+                continue;
+            }
+
+            if (line.WrongUnit is { } unit)
+            {
+                partOf.Add(null);
+                differences.Add($"{nameOf(itemId)} is said to come in {unit}, a unit it is not counted in. {Quantities(line)}");
                 continue;
             }
 

@@ -32,6 +32,9 @@ public enum PlanRule
 
     /// <summary>At the door before it can be: expected at the gate, and ten minutes from there.</summary>
     BeforeGate,
+
+    /// <summary>No yard spot that takes the vehicle is free while it waits for its door.</summary>
+    YardSpot,
 }
 
 /// <summary>Whether a broken rule forbids a plan or only warns of it.</summary>
@@ -88,7 +91,7 @@ public sealed record PlanSettings
     public IReadOnlyList<Holiday> Holidays { get; init; } = [];
 
     /// <summary>Rules that only warn; all others are hard.</summary>
-    public IReadOnlyList<PlanRule> Advisory { get; init; } = [PlanRule.Spacing, PlanRule.BeforeGate];
+    public IReadOnlyList<PlanRule> Advisory { get; init; } = [PlanRule.Spacing, PlanRule.BeforeGate, PlanRule.YardSpot];
 
     /// <summary>Free days by shipping line; others have <see cref="OtherFreeDays"/>.</summary>
     public IReadOnlyList<FreeDays> FreeDays { get; init; } = [];

@@ -1,5 +1,5 @@
-using MudRoom.Core;
 using System.Globalization;
+using MudRoom.Core;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Exchange.Csv;
@@ -170,13 +170,13 @@ public static class EdifactReader
                 var item = ItemOrText(line, resolver, out var text);
                 var qty = line.Find(s => s.Tag == "QTY" && s.At(0) is "12");
                 if (qty is null) resolver.Fault(line[0].Place, "QTY", "", "the line has no despatched quantity");
-                var quantity = qty is null ? null : item is null ? Plain(qty, resolver) : resolver.Quantity(qty.Place, "QTY", qty.At(0, 1), qty.At(0, 2), item);
+                var (quantity, wrongUnit) = qty is null ? (null, null) : resolver.Advised(qty.Place, "QTY", qty.At(0, 1), qty.At(0, 2), item);
                 var rff = line.Find(s => s.Tag == "RFF" && s.At(0) == "ON");
                 int? orderLine = int.TryParse(rff?.At(0, 2), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : null;
                 var batch = line.Find(s => s.Tag == "GIN" && s.At(0) == "BX")?.At(1);
                 lines.Add(new AdvisedLine(
                     sscc, parent, pac?.At(2), rff?.At(0, 1) ?? order, orderLine, item?.Item.Id, text, quantity ?? 0, string.IsNullOrEmpty(batch) ? null : batch, DateOf(line, resolver, "94"), DateOf(line, resolver, "361"),
-                    DateOf(line, resolver, "36")));
+                    DateOf(line, resolver, "36"), wrongUnit));
             }
         }
 
@@ -184,14 +184,6 @@ public static class EdifactReader
         return resolver.Faults.Count > before ? null : new AdviceMessage(
             message[0].Place, number, vendor!, site, arrives, equipment?.At(1).OrNull(), equipment?.At(2).OrNull(), (head.Find(s => s.Tag == "SEL")?.At(0)).OrNull(), transport?.At(4).OrNull(), null, transport?.At(1).OrNull(),
             (head.Find(s => s.Tag == "LOC" && s.At(0) == "9")?.At(1)).OrNull(), (head.Find(s => s.Tag == "LOC" && s.At(0) == "11")?.At(1)).OrNull(), lines);
-    }
-
-    static decimal? Plain(Segment qty, Resolver resolver)
-    {
-        var read = Quantities.Read(qty.At(0, 1));
-        if (!read.Refused(out var why)) return read.Value;
-        resolver.Fault(qty.Place, "QTY", qty.At(0, 1), why.Sentence);
-        return null;
     }
 
     static Found? ItemOf(List<Segment> group, Resolver resolver) => resolver.Item(group[0].Place, "LIN", Codes(group));

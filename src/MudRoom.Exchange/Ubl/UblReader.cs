@@ -1,7 +1,7 @@
-using MudRoom.Core;
 using System.Globalization;
 using System.Xml;
 using System.Xml.Linq;
+using MudRoom.Core;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Exchange.Csv;
@@ -151,7 +151,7 @@ public static class UblReader
             if (item is null && text.Length > 0) resolver.Faults.RemoveRange(faults, resolver.Faults.Count - faults);
             var given = line.Element(cbc + "DeliveredQuantity");
             if (given is null) resolver.Fault(LineOf(line), "cbc:DeliveredQuantity", "", "the line has no quantity");
-            var quantity = given is null ? null : item is null ? Plain(given, resolver) : resolver.Quantity(LineOf(given), "cbc:DeliveredQuantity", given.Value, given.Attribute("unitCode")?.Value, item);
+            var (quantity, wrongUnit) = given is null ? (null, null) : resolver.Advised(LineOf(given), "cbc:DeliveredQuantity", given.Value, given.Attribute("unitCode")?.Value, item);
             var reference = line.Element(cac + "OrderLineReference");
             int? orderLine = int.TryParse(Text(reference, cbc + "LineID"), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : null;
             var own = Text(reference, cac + "OrderReference", cbc + "ID") is { Length: > 0 } o ? o : order.Length > 0 ? order : null;
@@ -162,7 +162,7 @@ public static class UblReader
                 unit.Sscc, unit.Parent, unit.Package, own, orderLine, item?.Item.Id, text, quantity ?? 0, Text(lot, cbc + "LotNumberID") is { Length: > 0 } batch ? batch : null,
                 resolver.Date(LineOf(instance ?? line), "cbc:ManufactureDate", Text(instance, cbc + "ManufactureDate"), "yyyy-MM-dd"),
                 resolver.Date(LineOf(instance ?? line), "cbc:BestBeforeDate", Text(instance, cbc + "BestBeforeDate"), "yyyy-MM-dd"),
-                resolver.Date(LineOf(lot ?? line), "cbc:ExpiryDate", Text(lot, cbc + "ExpiryDate"), "yyyy-MM-dd")));
+                resolver.Date(LineOf(lot ?? line), "cbc:ExpiryDate", Text(lot, cbc + "ExpiryDate"), "yyyy-MM-dd"), wrongUnit));
         }
 
         if (lines.Count == 0 && resolver.Faults.Count == before) resolver.Fault(LineOf(root), "cac:DespatchLine", "", "nothing is said to be aboard");
@@ -191,14 +191,6 @@ public static class UblReader
             foreach (var line in package.Elements(cac + "DespatchLine")) units[Text(line, cbc + "ID")] = (sscc ?? parent, sscc is null ? null : parent, (Text(package, cbc + "PackagingTypeCode")).OrNull());
             foreach (var inner in package.Elements(cac + "ContainedPackage")) Package(inner, sscc ?? parent);
         }
-    }
-
-    static decimal? Plain(XElement given, Resolver resolver)
-    {
-        var read = Quantities.Read(given.Value);
-        if (!read.Refused(out var why)) return read.Value;
-        resolver.Fault(LineOf(given), given.Name.LocalName, given.Value, why.Sentence);
-        return null;
     }
 
     static string[] Codes(XElement? goods) =>

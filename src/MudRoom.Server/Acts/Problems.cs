@@ -25,7 +25,7 @@ public static class Problems
     {
         var failure = http.Features.Get<IExceptionHandlerFeature>()?.Error;
         var refusal = failure is BadHttpRequestException { StatusCode: 413 }
-            ? new Refusal("file-too-large", "What was sent is larger than 64 MB.", "Part the file.")
+            ? TooLarge.Refusal
             : failure is BadHttpRequestException
             ? new Refusal("unreadable", "The request could not be read: a field is missing or holds what it cannot hold.", "Look at what was sent.")
             : new Refusal("broken", "Something broke on our side. Nothing was changed.", "Try again. If it stays, tell the administrator the time.");
@@ -41,6 +41,7 @@ public static class Problems
         "not-signed-in" or "sign-in-failed" or "locked-out" => 401,
         "right-missing" or "site-not-yours" => 403,
         "act-id-missing" or "token-missing" or "unreadable" => 400,
+        "file-too-large" => 413,
         "act-id-used" or "door-taken" or "job-taken" or "signed" or "tally-closed" or "hold-lifted" or "sample-drawn" or "plan-moved" or "decided" => 409,
         _ => 422,
     };

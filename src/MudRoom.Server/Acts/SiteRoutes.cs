@@ -71,6 +71,12 @@ public sealed class VisitMaker(RequestDelegate next)
             return;
         }
 
+        if (await TooLarge.Refuse(http) is { } large)
+        {
+            await Problems.Of(large).ExecuteAsync(http);
+            return;
+        }
+
         http.Items[typeof(Visit)] = new Visit(http, site!, person!, setUp, clock.GetUtcNow());
         await next(http);
     }

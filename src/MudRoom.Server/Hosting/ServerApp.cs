@@ -59,7 +59,7 @@ public static class ServerApp
         builder.WebHost.ConfigureKestrel(kestrel =>
         {
             kestrel.AddServerHeader = false;
-            kestrel.Limits.MaxRequestBodySize = 64 * 1024 * 1024;
+            kestrel.Limits.MaxRequestBodySize = TooLarge.MostBytes;
             var address = settings.Host == "localhost" ? IPAddress.Loopback : IPAddress.Parse(settings.Host);
             kestrel.Listen(address, settings.Port, listen =>
             {
@@ -139,6 +139,7 @@ public static class ServerApp
         services.AddSignalR().AddJsonProtocol();
         services.AddResponseCompression(compression => compression.EnableForHttps = false);
         services.AddProblemDetails();
+        services.Configure<RouteHandlerOptions>(handlers => handlers.ThrowOnBadRequest = true);
         services.AddOpenApi();
     }
 

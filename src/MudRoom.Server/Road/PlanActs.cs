@@ -213,6 +213,7 @@ public static class PlanActs
             PlanRule.LongerThanShift => "It takes longer than any door is open.",
             PlanRule.HeadCount or PlanRule.CrewTaken => "Nobody is free to unload it.",
             PlanRule.BeforeGate => "It comes too late at the gate.",
+            PlanRule.YardSpot => $"The yard has no free spot for a {load.Vehicle} while it waits.",
             PlanRule.DoorTaken or PlanRule.Spacing => "Every door it may use is taken.",
             _ => "More than one rule stands in its way.",
         };

@@ -40,6 +40,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
         var lines = (await db.ManifestLines.AsNoTracking().Where(m => ids.Contains(m.ArrivalId))
             .Select(m => new { m.ArrivalId, m.Expected, m.Counted, m.Part!.ItemId, m.Part.VendorId, m.Part.WaitingQuantity }).ToListAsync()).ToLookup(l => l.ArrivalId);
         var roster = await db.Roster.AsNoTracking().Where(r => r.SiteId == site.Id && r.Day == date).ToListAsync();
+        var spots = await db.YardSpots.AsNoTracking().Where(s => s.SiteId == site.Id).Select(s => s.Vehicles).ToListAsync();
         var doors = setUp.Doors.Values.Where(d => d.SiteId == site.Id).OrderBy(d => d.Number).ToList();
         var wall = site.LocalTime(now);
         var loads = arrivals.Select(a =>
@@ -72,7 +73,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
 
             return new DayLoad(a, plan, placement, vendors, share, items.Where(i => i.InspectionPlanId is not null).Distinct().Count(), Math.Max(aboard.Count, a.Handling == Handling.Palletised ? a.UnitsAboard : aboard.Count));
         }).ToList();
-        return new SiteDay(site, new DayToPlan(date, [.. loads.Select(l => l.Plan)], [.. doors.Select(d => new DoorToPlan(d.Number, d.Vehicles, d.Special))], Workers(setUp, site, date, roster), site.Planning), loads, past, wall);
+        return new SiteDay(site, new DayToPlan(date, [.. loads.Select(l => l.Plan)], [.. doors.Select(d => new DoorToPlan(d.Number, d.Vehicles, d.Special))], Workers(setUp, site, date, roster), site.Planning) { Spots = spots }, loads, past, wall);
     }
 
     /// <summary>Reads the day a visit asks for.</summary>

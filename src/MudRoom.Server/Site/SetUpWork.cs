@@ -1,6 +1,6 @@
-using MudRoom.Core;
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
@@ -18,6 +18,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
     readonly HashSet<string> seen = new(StringComparer.OrdinalIgnoreCase);
     readonly List<(int BinId, Item Item, decimal Quantity, Standing Standing, Batch? Batch, string? Serial, string Address)> stock = [];
     readonly List<DoorHours> hours = [];
+    HashSet<(int?, int?, int?, string?, Standing?, decimal?)> opened = [];
     int lines;
     int fresh;
 
@@ -66,6 +67,9 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
             return;
         }
 
+        if (kind == SetUpKind.Stock)
+            opened = [.. (await db.Ledger.Where(e => e.SiteId == site.Id && e.Kind == EntryKind.OpeningStock).Select(e => new { e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity }).ToListAsync())
+                .Select(e => (e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity))];
         Action<CsvRow> line = kind switch
         {
             SetUpKind.Items => ItemLine(await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
@@ -352,8 +356,12 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
             }
         }
 
+        var serial = row.Raw("serial").OrNull();
+        if (!seen.Add($"{bin!.Id}|{item.Id}|{batch?.Number}|{serial}|{standing}")) row.Fault("bin", "the same goods stand in the file twice in this bin");
+        // A line that was brought in before is here already: the same file twice changes nothing.
+        if (opened.Contains((bin.Id, item.Id, batch?.Id is > 0 ? batch.Id : null, serial, standing, quantity))) return;
         fresh++;
-        stock.Add((bin!.Id, item, quantity, standing, batch, row.Raw("serial").OrNull(), bin.Address));
+        stock.Add((bin.Id, item, quantity, standing, batch, serial, bin.Address));
     };
 
     string Once(CsvRow row, string field, int most)

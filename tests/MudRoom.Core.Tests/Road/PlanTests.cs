@@ -108,6 +108,15 @@ public sealed class PlanTests
     }
 
     [Fact]
+    public void A_plan_that_leaves_no_yard_spot_is_warned_of()
+    {
+        var (early, late) = (Load("A-1"), Load("A-9"));
+        var day = Day(null, early, late) with { Spots = [["truck"]] };
+        var broken = Assert.Single(PlanCheck.Check(day, early, day.Place(early, 1, At(9), [3]), [new Placement("A-9", 2, At(11), [2], At(12))]));
+        Assert.Equal((PlanRule.YardSpot, RuleForce.Advisory, "All 1 spot for a truck are taken at 08:00."), (broken.Rule, broken.Force, broken.Sentence));
+    }
+
+    [Fact]
     public void The_nearest_plan_keeps_every_rule_and_is_the_nearest_that_does()
     {
         var load = Load();

@@ -107,6 +107,16 @@ public sealed class DayProposalTests
     }
 
     [Fact]
+    public void No_more_wait_in_the_yard_than_it_has_spots_for()
+    {
+        // Three stand at the gate at six; one door, one person, two spots: the third has no place until one of them is done.
+        var day = Day([Load(1, 20, 0, 0, 1), Load(2, 20, 0, 0, 1), Load(3, 20, 0, 0, 1)], doors: 1, people: 1);
+        Assert.Empty(DayProposal.Propose(day, six, [], seconds: 5).Unplaced);
+        var tight = DayProposal.Propose(day with { Spots = [["truck"], ["truck"]] }, six, [], seconds: 5);
+        Assert.Single(tight.Unplaced);
+    }
+
+    [Fact]
     public void What_somebody_waits_for_goes_first()
     {
         var day = Day([Load(1, 20, 0, 0, 1), Load(2, 20, 0, 0, 5)], doors: 1, people: 1);

@@ -102,6 +102,19 @@ public sealed class TradeFileTests
     }
 
     [Fact]
+    public void A_unit_the_item_is_not_counted_in_is_no_fault_of_an_advice_but_kept_for_a_decision()
+    {
+        var text = Sample("desadv_d01b.edi");
+        var wrong = Read(text.Replace("QTY+12:960:EA", "QTY+12:960:KGM", StringComparison.Ordinal));
+        Assert.Empty(wrong.Faults);
+        var line = wrong.Advices[0].Lines[0];
+        Assert.Equal((960m, "KGM"), (line.Quantity, line.WrongUnit));
+        var match = Core.Road.AdviceRules.Match([line], [new Core.Road.AdvisablePart(1, "PO-4711", 1, 1, today, 960)], _ => "Widget");
+        Assert.Empty(match.Expected);
+        Assert.Equal("Widget is said to come in KGM, a unit it is not counted in. 960 on unit 340123450000000017.", Assert.Single(match.Differences));
+    }
+
+    [Fact]
     public void An_item_nobody_knows_is_no_fault_of_an_advice_but_kept_in_words()
     {
         var text = Sample("desadv_d01b.edi").Replace("09521234543213", "", StringComparison.Ordinal).Replace("ITEM-100", "MYSTERY", StringComparison.Ordinal);

@@ -1,0 +1,38 @@
+using System.Buffers;
+using Microsoft.AspNetCore.Http.Features;
+using MudRoom.Core;
+
+namespace MudRoom.Server.Acts;
+
+/// <summary>
+/// Bodies beyond the limit. A server that stops reading breaks the connection, and the sender never sees why; so what is too large is read to its
+/// end into nothing, a piece at a time, and then refused. Only people who are signed in come this far.
+/// </summary>
+static class TooLarge
+{
+    /// <summary>Largest body that is taken.</summary>
+    public const long MostBytes = 64 * 1024 * 1024;
+
+    /// <summary>Beyond this the connection is broken after all.</summary>
+    const long MostDrained = 1024L * 1024 * 1024;
+
+    public static Refusal Refusal { get; } = new("file-too-large", "What was sent is larger than 64 MB.", "Part the file. Nothing was changed.");
+
+    /// <summary>The refusal when the body says that it is too large; null else.</summary>
+    public static async Task<Refusal?> Refuse(HttpContext http)
+    {
+        if (http.Request.ContentLength is not (> MostBytes and <= MostDrained)) return null;
+        if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } limit) limit.MaxRequestBodySize = MostDrained;
+        var piece = ArrayPool<byte>.Shared.Rent(64 * 1024);
+        try
+        {
+            while (await http.Request.Body.ReadAsync(piece, http.RequestAborted) > 0) { }
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(piece);
+        }
+
+        return Refusal;
+    }
+}
