@@ -34,7 +34,16 @@ public static class BookCheck
         if (exported is not null && exported.Seq > head.Seq)
             faults.Add($"The exported head is entry {exported.Seq}; the ledger ends at {head.Seq}: its end was cut off.");
         faults.AddRange(await BalanceFaults(db, accounts));
+        faults.AddRange(await TransitFaults(db, accounts));
         return new CheckReport(head.Seq, head, [.. faults.Take(MostFaults)]);
+    }
+
+    static async Task<IEnumerable<string>> TransitFaults(MudRoomDb db, Accounts accounts)
+    {
+        var aboard = (await db.ManifestLines.AsNoTracking().Where(m => m.InTransit > 0).Select(m => new { m.Part!.ItemId, m.InTransit }).ToListAsync())
+            .GroupBy(m => m.ItemId).ToDictionary(g => g.Key, g => g.Sum(m => m.InTransit));
+        return accounts.InTransit.Keys.Union(aboard.Keys).Where(item => accounts.InTransit.GetValueOrDefault(item) != aboard.GetValueOrDefault(item))
+            .Select(item => $"In transit of item {item}: the manifests come to {aboard.GetValueOrDefault(item)}, the ledger to {accounts.InTransit.GetValueOrDefault(item)}.");
     }
 
     static async Task<List<string>> BalanceFaults(MudRoomDb db, Accounts accounts)

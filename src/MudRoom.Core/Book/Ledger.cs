@@ -36,6 +36,8 @@ public enum EntryKind
     StepTakenBack,
     Attached,
     Advised,
+    TakenOver,
+    Redirected,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -1,3 +1,4 @@
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Road;
@@ -19,12 +20,18 @@ public sealed record Overruling(PlanRule Rule, string Reason, string By, DateTim
 /// <param name="SizeType">ISO 6346 size and type code: 42G1.</param>
 public sealed record ContainerPapers(bool Iso6346, string? SizeType, string? ShippingLine, string? Vessel, string? Voyage, string? PortFrom, string? PortTo);
 
+/// <summary>The delivery note of one vendor aboard.</summary>
+public sealed record VendorNote(int VendorId, string Number);
+
 /// <summary>One visit of a vehicle, container or parcel, with all that it carries for us.</summary>
 public sealed class Arrival
 {
+    string number = "";
+    int siteId;
+
     public int Id { get; init; }
-    public required string Number { get; init; }
-    public required int SiteId { get; init; }
+    public required string Number { get => number; init => number = value; }
+    public required int SiteId { get => siteId; init => siteId = value; }
 
     /// <summary>"truck", "container", "van", "parcel".</summary>
     public string Vehicle { get; set; } = "truck";
@@ -56,6 +63,9 @@ public sealed class Arrival
 
     /// <summary>Who is to unload it.</summary>
     public List<int> Crew { get; private set; } = [];
+
+    /// <summary>Delivery notes found aboard, one of each vendor.</summary>
+    public List<VendorNote> DeliveryNotes { get; private set; } = [];
 
     /// <summary>Advisory rules that were overruled for this plan.</summary>
     public List<Overruling> Overrulings { get; private set; } = [];
@@ -101,6 +111,27 @@ public sealed class Arrival
         PlanVersion++;
         PlannedBy = by;
         PlannedAt = at;
+        return null;
+    }
+
+    /// <summary>Keeps the number of a vendor's delivery note until the receipt is posted; a blank one is forgotten.</summary>
+    public Refusal? NoteDelivery(int vendorId, string? note)
+    {
+        if (note is { Length: > 40 }) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
+        var others = DeliveryNotes.Where(n => n.VendorId != vendorId);
+        DeliveryNotes = note.OrNull() is { } number ? [.. others, new VendorNote(vendorId, number)] : [.. others];
+        return null;
+    }
+
+    /// <summary>Sends it on to another own site, under that site's number; its plan here is void.</summary>
+    public Refusal? SendOn(int toSite, string asNumber)
+    {
+        if (State != ArrivalState.Expected) return new Refusal("already-on-site", $"{Number} is on site already.", "Count it here, and transfer the goods.");
+        (siteId, number) = (toSite, asNumber);
+        PlannedDoorId = null;
+        Crew = [];
+        Overrulings = [];
+        PlanVersion++;
         return null;
     }
 
@@ -304,7 +335,39 @@ public sealed class ManifestLine
     /// <summary>How much of it was counted on this arrival.</summary>
     public decimal Counted { get; private set; }
 
+    /// <summary>How much of it is ours already and still on the way.</summary>
+    public decimal InTransit { get; private set; }
+
     public void Count(decimal quantity) => Counted += quantity;
 
     public void TakeBack(decimal quantity) => Counted -= quantity;
+
+    /// <summary>What is aboard and not yet counted becomes ours while it is on the way.</summary>
+    /// <returns>How much; 0 when nothing is left to be taken over.</returns>
+    public decimal TakeOver()
+    {
+        var rest = Math.Max(0, Expected - Counted - InTransit);
+        InTransit += rest;
+        return rest;
+    }
+
+    /// <summary>What was on the way is so no longer: given back, or not aboard after all.</summary>
+    /// <returns>How much.</returns>
+    public decimal EndTransit()
+    {
+        var rest = InTransit;
+        InTransit = 0;
+        return rest;
+    }
+
+    /// <summary>Where what is counted comes from: first what was ours on the way, then the vendor. The quantities sum to what is counted.</summary>
+    public IEnumerable<(Account From, decimal Quantity)> Arrive(decimal quantity)
+    {
+        var ours = Math.Min(quantity, InTransit);
+        InTransit -= ours;
+        return new[] { (Account.Transit, ours), (Account.Vendor, quantity - ours) }.Where(s => s.Item2 > 0);
+    }
+
+    /// <summary>A count of what was ours on the way was taken back: it is on the way again.</summary>
+    public void BackInTransit(decimal quantity) => InTransit += quantity;
 }

@@ -144,6 +144,7 @@ public sealed class OrderLine
 public sealed class LinePart
 {
     decimal ordered;
+    int siteId;
 
     public int Id { get; init; }
     public OrderLine? Line { get; init; }
@@ -151,7 +152,7 @@ public sealed class LinePart
 
     /// <summary>The item of its line, kept here too so that the parts of an item are found by one index.</summary>
     public required int ItemId { get; init; }
-    public required int SiteId { get; init; }
+    public required int SiteId { get => siteId; init => siteId = value; }
 
     /// <summary>The vendor of its order, kept here too so that what a vendor owes is found by one index.</summary>
     public int VendorId { get; init; }
@@ -188,6 +189,9 @@ public sealed class LinePart
         InDraft = draft;
         Set(Received, ClosedShort);
     }
+
+    /// <summary>It is to be delivered to another own site.</summary>
+    public void DeliverTo(int site) => siteId = site;
 
     /// <summary>It is expected on a day, or nothing carries it.</summary>
     public void ExpectOn(DateOnly? day) => Coming = day;

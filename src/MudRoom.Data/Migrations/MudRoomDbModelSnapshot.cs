@@ -867,6 +867,10 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("DeliveryNotes")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("DoorId")
                         .HasColumnType("INTEGER");
 
@@ -949,6 +953,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("AdviceNumber")
+                        .HasFilter("\"AdviceNumber\" IS NOT NULL");
 
                     b.HasIndex("ContainerNumber")
                         .HasFilter("\"ContainerNumber\" IS NOT NULL");
@@ -1106,10 +1113,16 @@ namespace MudRoom.Data.Migrations
                     b.Property<long>("Expected")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("InTransit")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("PartId")
                         .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("InTransit")
+                        .HasFilter("\"InTransit\" > 0");
 
                     b.HasIndex("PartId");
 

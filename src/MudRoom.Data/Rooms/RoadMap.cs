@@ -43,9 +43,11 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         arrival.HasIndex(a => new { a.SiteId, a.State, a.Planned });
         arrival.HasIndex(a => a.DoorId);
         arrival.HasIndex(a => new { a.SiteId, a.Planned });
+        arrival.HasIndex(a => a.AdviceNumber).HasFilter("\"AdviceNumber\" IS NOT NULL");
         arrival.HasIndex(a => a.ContainerNumber).HasFilter("\"ContainerNumber\" IS NOT NULL");
         arrival.Property(a => a.Papers).AsJson();
         arrival.Property(a => a.Crew).AsJson();
+        arrival.Property(a => a.DeliveryNotes).AsJson();
         arrival.Property(a => a.Overrulings).AsJson();
         arrival.HasOne<WarehouseSite>().WithMany().HasForeignKey(a => a.SiteId);
         arrival.HasMany(a => a.Manifest).WithOne().HasForeignKey(m => m.ArrivalId);
@@ -54,6 +56,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     public void Configure(EntityTypeBuilder<ManifestLine> line)
     {
         line.HasIndex(m => new { m.ArrivalId, m.PartId }).IsUnique();
+        line.HasIndex(m => m.InTransit).HasFilter("\"InTransit\" > 0");
         line.HasOne(m => m.Part).WithMany().HasForeignKey(m => m.PartId);
     }
 

@@ -16,10 +16,13 @@ public sealed record StockRow(
 public sealed record FoundThing(string Kind, string Code, string Words, string? Link);
 
 /// <summary>What was found.</summary>
-public sealed record FoundAnswer(IReadOnlyList<StockRow> Stock, int StockTotal, IReadOnlyList<FoundThing> Things, IReadOnlyList<StockSum> Sums);
+public sealed record FoundAnswer(IReadOnlyList<StockRow> Stock, int StockTotal, IReadOnlyList<FoundThing> Things, IReadOnlyList<StockSum> Sums, IReadOnlyList<TransitRow> InTransit);
 
-/// <summary>How much of an item stands on the site, by standing.</summary>
-public sealed record StockSum(string Item, string Unit, decimal Usable, decimal ToInspect, decimal Held, decimal Rejected);
+/// <summary>How much of an item stands on the site, by standing; and how much is ours on the way to it, which nobody can use yet.</summary>
+public sealed record StockSum(string Item, string Unit, decimal Usable, decimal ToInspect, decimal Held, decimal Rejected, decimal InTransit);
+
+/// <summary>Goods that are ours and still on the way to this site.</summary>
+public sealed record TransitRow(string ItemCode, string Item, decimal Quantity, string Unit, string Arrival, string? Container, string Order, int Line, DateTime Expected);
 
 /// <summary>An entry of the ledger.</summary>
 public sealed record EntryRow(
@@ -44,7 +47,7 @@ public static class BookPages
     static async Task<Ok<FoundAnswer>> Find(Visit visit, string? text)
     {
         var words = (text ?? "").Trim();
-        if (words.Length is 0 or > 200) return TypedResults.Ok(new FoundAnswer([], 0, [], []));
+        if (words.Length is 0 or > 200) return TypedResults.Ok(new FoundAnswer([], 0, [], [], []));
         var code = ScannedCode.Of(words, visit.Today);
         var plain = code switch
         {
@@ -64,17 +67,32 @@ public static class BookPages
         var unitId = await visit.Db.Units.Where(u => u.SiteId == visit.Site.Id && u.Sscc == plain).Select(u => (int?)u.Id).FirstOrDefaultAsync();
         var rows = visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id
             && (itemIds.Contains(b.ItemId) || b.BinId == binId || b.BatchId != null && batchIds.Contains(b.BatchId) || b.UnitId != null && b.UnitId == unitId || b.Serial == plain));
+        var onTheWay = await InTransit(visit, words, plain, itemIds);
         var total = await rows.CountAsync();
         var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing }).Select(g => new { g.Key.ItemId, g.Key.Standing, Millionths = g.Sum(b => (long)(object)b.Quantity) }).ToListAsync();
         var stock = await StockRows(visit, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
         return TypedResults.Ok(new FoundAnswer(
             stock, total, await Things(visit, plain, itemIds),
-            [.. sums.GroupBy(s => s.ItemId).Select(g =>
+            [.. sums.Select(s => visit.SetUp.Catalogue[s.ItemId]).Concat(onTheWay.Select(t => visit.SetUp.Catalogue.Items.First(i => i.Code == t.ItemCode))).DistinctBy(i => i.Id).Select(item =>
             {
-                var item = visit.SetUp.Catalogue[g.Key];
-                return new StockSum(item.Name, item.UnitWord, Sum(Standing.Usable), Sum(Standing.ToInspect), Sum(Standing.Held), Sum(Standing.Rejected));
-                decimal Sum(Standing standing) => Data.Storage.FromMillionths(g.Where(s => s.Standing == standing).Sum(s => s.Millionths));
-            })]));
+                return new StockSum(
+                    item.Name, item.UnitWord, Sum(Standing.Usable), Sum(Standing.ToInspect), Sum(Standing.Held), Sum(Standing.Rejected), onTheWay.Where(t => t.ItemCode == item.Code).Sum(t => t.Quantity));
+                decimal Sum(Standing standing) => Data.Storage.FromMillionths(sums.Where(s => s.ItemId == item.Id && s.Standing == standing).Sum(s => s.Millionths));
+            })], onTheWay));
+    }
+
+    /// <summary>What is ours on the way to this site: of the items, or of an arrival, container or order by its number.</summary>
+    static async Task<List<TransitRow>> InTransit(Visit visit, string words, string plain, List<int> itemIds)
+    {
+        var rows = await visit.Db.ManifestLines.Where(m => m.InTransit > 0 && m.Part!.SiteId == visit.Site.Id)
+            .Join(visit.Db.Arrivals, m => m.ArrivalId, a => a.Id, (m, a) => new { m.InTransit, m.Part!.ItemId, Order = m.Part.Line!.Order!.Number, Line = m.Part.Line.Number, a.Number, a.ContainerNumber, Expected = a.Eta ?? a.Planned })
+            .Where(t => itemIds.Contains(t.ItemId) || t.Number == words || t.ContainerNumber == plain || t.Order == words)
+            .OrderBy(t => t.Expected).Take(MostStock).ToListAsync();
+        return [.. rows.Select(t =>
+        {
+            var item = visit.SetUp.Catalogue[t.ItemId];
+            return new TransitRow(item.Code, item.Name, t.InTransit, item.UnitWord, t.Number, t.ContainerNumber, t.Order, t.Line, visit.Local(t.Expected));
+        })];
     }
 
     static async Task<List<StockRow>> StockRows(Visit visit, List<Balance> rows)

@@ -15,6 +15,9 @@ public sealed record LineDecision(int ManifestLine, ShortDecision Decision);
 /// <summary>The delivery note of one vendor aboard.</summary>
 public sealed record NoteOfVendor(int VendorId, string DeliveryNote);
 
+/// <summary>The number of a vendor's delivery note, scanned or typed while the tally goes on.</summary>
+public sealed record DeliveryNoteRequest(string Arrival, int VendorId, string? Note);
+
 /// <summary>Closes a tally.</summary>
 public sealed record CloseRequest(string Arrival, IReadOnlyList<LineDecision> Decisions, IReadOnlyList<NoteOfVendor> DeliveryNotes);
 
@@ -30,7 +33,24 @@ public sealed record CloseAnswer(IReadOnlyList<PostedReceipt> Receipts, IReadOnl
 /// <summary>Closes a tally: each line is settled, a receipt is posted per vendor and delivery note, orders move on.</summary>
 public static class CloseTally
 {
-    public static void Map(SiteRoutes routes) => routes.Act<CloseRequest, CloseAnswer>("/door/close", Right.CloseTally, Run);
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Act<CloseRequest, CloseAnswer>("/door/close", Right.CloseTally, Run);
+        routes.Act<DeliveryNoteRequest, DoneAnswer>("/door/delivery-note", Right.Tally, KeepNote);
+    }
+
+    /// <summary>Keeps a delivery note's number at any time before the receipt is posted; one that was posted before is warned of.</summary>
+    public static async Task<Outcome<DoneAnswer>> KeepNote(Act act, DeliveryNoteRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its receipts are posted.");
+        if (act.SetUp.Vendors.GetValueOrDefault(request.VendorId) is not { } vendor) return Problems.NotFound("vendor", request.VendorId.ToString());
+        if (arrival.NoteDelivery(vendor.Id, request.Note) is { } refusal) return refusal;
+        act.Touch("arrival:" + arrival.Number);
+        if (request.Note.OrNull() is not { } note) return new DoneAnswer($"No delivery note of {vendor.Name}.");
+        return new DoneAnswer(await DuplicateNote(act, new Dictionary<int, string> { [vendor.Id] = note }) ?? $"Delivery note {note} of {vendor.Name}.");
+    }
 
     public static async Task<Outcome<CloseAnswer>> Run(Act act, CloseRequest request)
     {
@@ -40,7 +60,8 @@ public static class CloseTally
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null && e.ReceiptId == null).ToListAsync();
         var decisions = (request.Decisions ?? []).ToLookup(d => d.ManifestLine, d => d.Decision);
-        var notes = (request.DeliveryNotes ?? []).GroupBy(n => n.VendorId).ToDictionary(g => g.Key, g => g.Last().DeliveryNote?.Trim() ?? "");
+        var notes = arrival.DeliveryNotes.Select(n => new NoteOfVendor(n.VendorId, n.Number)).Concat(request.DeliveryNotes ?? []).Where(n => n.DeliveryNote.OrNull() is not null)
+            .GroupBy(n => n.VendorId).ToDictionary(g => g.Key, g => g.Last().DeliveryNote.Trim());
         var lines = arrival.Manifest.Select(m => new ClosingLine(m.Id, m.Expected, m.Counted, m.Part!.Open, decisions.Contains(m.Id) ? decisions[m.Id].Last() : null)).ToList();
         var vendors = entries.Select(e => e.VendorId).Distinct().Select(v => (v, act.SetUp.Vendors[v].Name)).ToList();
         if (ClosingRules.Check(lines, vendors, notes) is { } refusal) return refusal;
@@ -64,6 +85,10 @@ public static class CloseTally
             var part = row.Part!;
             var item = act.SetUp.Catalogue[part.ItemId];
             var missing = line.Expected - line.Counted;
+            if (row.EndTransit() is > 0 and var lost)
+                act.Write(
+                    EntryKind.TakenOver, arrival.Number, $"{Quantities.Show(lost)} {item.UnitWord} of {item.Name} were ours on the way and are not aboard: back to the vendor's account.",
+                    new Movement(new Goods(item.Id), lost, new Place(Account.Transit), new Place(Account.Vendor)));
             act.Db.Discrepancies.Add(new Discrepancy
             {
                 ArrivalId = arrival.Id,

@@ -76,24 +76,32 @@ public static class CountGoods
             act.InHand.Change(line);
             act.InHand.Change(line.Part);
             var goods = new Goods(item.Id, batch.Value?.Id, unit?.Id, count.Serial);
-            var movement = new Movement(goods, piece.Quantity, new Place(Account.Vendor), Place.In(place.Id, decision.Standing));
-            var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, piece.Quantity, batch.Value, line, place), movement);
-            act.Append(new TallyEntry
+            var over = piece.Over;
+            foreach (var (from, quantity) in line.Arrive(piece.Quantity).Reverse())
+            {
+                var movement = new Movement(goods, quantity, new Place(from), Place.In(place.Id, decision.Standing));
+                var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, quantity, batch.Value, line, place), movement);
+                Append(piece, goods, quantity, Math.Min(over, quantity), entry);
+                over -= Math.Min(over, quantity);
+            }
+        }
+
+        void Append(Piece piece, Goods goods, decimal quantity, decimal over, LedgerEntry entry) => act.Append(new TallyEntry
             {
                 ArrivalId = arrival.Id,
                 PartId = piece.PartId,
                 ItemId = item.Id,
                 VendorId = vendorId,
                 BatchId = batch.Value?.Id,
-                UnitId = unit?.Id,
+                UnitId = goods.UnitId,
                 Serial = count.Serial,
-                Quantity = piece.Quantity,
+                Quantity = quantity,
                 PackName = count.Pack.Name,
-                Packs = piece.Quantity / count.Pack.Content(1),
+                Packs = quantity / count.Pack.Content(1),
                 Standing = decision.Standing,
                 BinId = place.Id,
                 Aside = count.Aside,
-                Over = piece.Over,
+                Over = over,
                 Note = count.Note,
                 Reason = decision.Choice.Reason,
                 PersonId = act.Person.Id,
@@ -105,7 +113,6 @@ public static class CountGoods
                 HoldId = hold?.Id,
                 InspectionId = inspection?.Id,
             });
-        }
 
         Note(act, arrival, count, decision);
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");

@@ -100,6 +100,8 @@ public static class ReadScan
                 Arrival: await ArrivalOf(visit, order.Id));
         if (await visit.Db.Arrivals.Numbered(visit.Site, code) is { } row)
             return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
+        if (await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.AdviceNumber == code && a.State != ArrivalState.CountedIn).OrderBy(a => a.Id).FirstOrDefaultAsync() is { } advised)
+            return new Reading(ReadingKind.Arrival, $"Arrival {advised.Number}, announced by {code}.", code, Arrival: advised.Number);
         if (await visit.Db.Batches.FirstOrDefaultAsync(b => b.Number == code) is { } batch)
             return new Reading(ReadingKind.Batch, $"Batch {batch.Number} of {visit.SetUp.Catalogue[batch.ItemId].Name}.", code, Batch: batch.Number);
         if (await visit.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == visit.Site.Id && b.Serial == code) is { } piece)

@@ -70,9 +70,8 @@ public static class TakeBack
         line.TakeBack(entry.Quantity);
         line.Part!.TakeBack(entry.Quantity);
         entry.TakeBack(act.Now);
-        var movement = new Movement(
-            new Goods(entry.ItemId, entry.BatchId, entry.UnitId, entry.Serial), entry.Quantity,
-            Place.In(entry.BinId, entry.Standing), new Place(Account.Vendor));
+        var movement = (await act.Db.Ledger.FirstAsync(e => e.Seq == entry.LedgerSeq)).Movement!.Reversed();
+        if (movement.To.Account == Account.Transit) line.BackInTransit(entry.Quantity);
         var why = string.IsNullOrWhiteSpace(reason) ? "" : ": " + reason.Trim();
         act.Write(EntryKind.TakenBack, arrival.Number, $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{why}", movement, entry.LedgerSeq);
         return null;

@@ -18,7 +18,7 @@ public sealed record CountRow(
 public sealed record DiscrepancyRow(DiscrepancyKind Kind, string Item, decimal Quantity, string Unit, string Sentence, int? Part);
 
 /// <summary>A vendor aboard, with the delivery note where a receipt was posted.</summary>
-public sealed record VendorAboard(int Id, string Name, bool Counted);
+public sealed record VendorAboard(int Id, string Name, bool Counted, string? DeliveryNote);
 
 /// <summary>All of a tally: the manifest, what was counted last, what differs.</summary>
 public sealed record TallyAnswer(
@@ -77,7 +77,7 @@ public static class TallyPage
                 var item = visit.SetUp.Catalogue[d.ItemId];
                 return new DiscrepancyRow(d.Kind, item.Name, d.Quantity, item.UnitWord, d.Sentence, d.PartId);
             })],
-            [.. manifest.Select(m => (m.VendorId, m.Vendor)).Distinct().Select(v => new VendorAboard(v.VendorId, v.Vendor, counted.Contains(v.VendorId)))],
+            [.. manifest.Select(m => (m.VendorId, m.Vendor)).Distinct().Select(v => new VendorAboard(v.VendorId, v.Vendor, counted.Contains(v.VendorId), arrival.DeliveryNotes.Find(n => n.VendorId == v.VendorId)?.Number))],
             receipts,
             entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName)));
     }

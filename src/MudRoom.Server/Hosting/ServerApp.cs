@@ -203,7 +203,9 @@ public static class ServerApp
         Partner.Map(routes, app.Services.GetRequiredService<ServerSettings>());
         MakeArrival.Map(routes);
         AtDoor.Map(routes);
+        OpenOrders.Map(routes);
         ChangeArrival.Map(routes);
+        OnTheWay.Map(routes);
         Attachments.Map(routes);
         OrderActs.Map(routes);
         ReceivedList.Map(routes);
@@ -225,6 +227,8 @@ public static class ServerApp
         BookPages.Map(routes);
         IssueGoods.Map(routes);
         SitePages.Map(routes);
+        PlanningPage.Map(routes);
+        RosterPage.Map(routes);
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
         app.Map("/api/{**rest}", () => Problems.Of(new Refusal("not-found", "There is nothing at this address.", "Look at the address.")))
             .AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue - 1);

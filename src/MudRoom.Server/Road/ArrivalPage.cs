@@ -11,7 +11,7 @@ namespace MudRoom.Server.Road;
 /// <summary>One line of a manifest.</summary>
 public sealed record ManifestRow(
     int Id, int PartId, string Order, int Line, string Vendor, int VendorId, string ItemCode, string ItemName, string Unit, decimal Expected, decimal Counted,
-    string InPacks, DateOnly Due, DueState DueState, int DaysLate, decimal Waiting, string? WaitingFor, decimal OpenOnOrder);
+    string InPacks, DateOnly Due, DueState DueState, int DaysLate, decimal Waiting, string? WaitingFor, decimal OpenOnOrder, decimal InTransit);
 
 /// <summary>A change of the time at which an arrival is thought to come.</summary>
 public sealed record EtaView(DateTime? From, DateTime To, string Source, string By, DateTime At);
@@ -30,7 +30,10 @@ public sealed record ArrivalAnswer(
     ArrivalCard Card, string? Plate, string? Haulier, string? Seal, string? SealFound, string? SealReason, ContainerPapers? Papers, string? SizeInWords, Handling Handling, int Units, DateTime Booked,
     IReadOnlyList<string> Crew, IReadOnlyList<BrokenView> Broken, IReadOnlyList<Overruling> Overrulings, int Version, bool Counted, IReadOnlyList<EtaView> Etas, IReadOnlyList<AdvisedUnitView> Advised,
     IReadOnlyList<DifferenceView> Differences, IReadOnlyList<AttachmentView> Attachments, IReadOnlyList<OrderChangeView> OrderChanges, IReadOnlyList<HistoryRow> History,
-    IReadOnlyList<ManifestRow> Manifest, IReadOnlyList<DoorView> Doors);
+    IReadOnlyList<ManifestRow> Manifest, IReadOnlyList<DoorView> Doors, IReadOnlyList<OtherSite> OtherSites);
+
+/// <summary>Another own site, where goods can be sent instead.</summary>
+public sealed record OtherSite(string Code, string Name);
 
 /// <summary>One arrival.</summary>
 public static class ArrivalPage
@@ -60,14 +63,14 @@ public static class ArrivalPage
             [.. units.Select(u => new AdvisedUnitView(u.Sscc, u.ParentSscc, u.PackageType, u.ItemId is { } i ? visit.SetUp.Catalogue[i].Name : null, u.Quantity, u.ItemId is { } x ? visit.SetUp.Catalogue[x].UnitWord : null, u.SourceBatch, u.BestBefore))],
             [.. differences.Select(d => new DifferenceView(d.Id, d.Sentence, d.Decision, d.DecidedBy))], await Attachments.Of(visit, arrival.Id),
             [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, visit.Local(c.At)))], [.. history.Select(h => new HistoryRow(visit.Local(h.At), h.PersonName, h.Sentence))],
-            manifest, await Board.Doors(visit)));
+            manifest, await Board.Doors(visit), [.. visit.SetUp.Sites.Values.Where(s => s.Id != visit.Site.Id).OrderBy(s => s.Name, StringComparer.Ordinal).Select(s => new OtherSite(s.Code, s.Name))]));
     }
 
     /// <summary>The manifest in the order of orders and lines.</summary>
     public static async Task<List<ManifestRow>> Manifest(Visit visit, int arrivalId)
     {
         var rows = await visit.Db.ManifestLines.Where(m => m.ArrivalId == arrivalId)
-            .Select(m => new { m.Id, m.PartId, Part = m.Part!, Line = m.Part!.Line!.Number, Order = m.Part.Line.Order!.Number, m.Part.Line.Order.VendorId, m.Expected, m.Counted })
+            .Select(m => new { m.Id, m.PartId, Part = m.Part!, Line = m.Part!.Line!.Number, Order = m.Part.Line.Order!.Number, m.Part.Line.Order.VendorId, m.Expected, m.Counted, m.InTransit })
             .ToListAsync();
         return [.. rows.OrderBy(r => r.Part.Due).ThenBy(r => r.Order, StringComparer.Ordinal).ThenBy(r => r.Line).Select(r =>
         {
@@ -75,7 +78,7 @@ public static class ArrivalPage
             return new ManifestRow(
                 r.Id, r.PartId, r.Order, r.Line, visit.SetUp.Vendors[r.VendorId].Name, r.VendorId, item.Code, item.Name, item.UnitWord, r.Expected, r.Counted,
                 Quantities.InPacks(r.Expected, item), r.Part.Due, DueRules.State(r.Part.Due, visit.Today, null), DueRules.DaysLate(r.Part.Due, visit.Today, null),
-                r.Part.WaitingQuantity, r.Part.WaitingFor, r.Part.Open);
+                r.Part.WaitingQuantity, r.Part.WaitingFor, r.Part.Open, r.InTransit);
         })];
     }
 }

@@ -68,6 +68,8 @@ public static class ChangeArrival
         if (lines.Count == 0) return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
         if (lines.Find(m => m.Counted > 0) is { } counted)
             return new Refusal("counted", $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.", "Take back its counts first.");
+        if (lines.Find(m => m.InTransit > 0) is { } ours)
+            return new Refusal("in-transit", $"{ours.Part!.Line!.Order!.Number} line {ours.Part.Line.Number} is ours on the way.", "Give it back to the vendor's account first, or send it to another site.");
         foreach (var line in lines) arrival.Manifest.Remove(line);
         act.Db.RemoveRange(lines);
         act.Write(EntryKind.ArrivalMade, arrival.Number, $"Taken off {arrival.Number}, still open on their orders: {string.Join(", ", lines.Select(m => $"{m.Part!.Line!.Order!.Number} line {m.Part.Line.Number}").Take(8))}.");

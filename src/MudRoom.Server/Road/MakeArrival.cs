@@ -14,8 +14,9 @@ namespace MudRoom.Server.Road;
 /// <param name="Container">Its number, checked by ISO 6346.</param>
 /// <param name="Door">Planned door.</param>
 /// <param name="Number">A number given elsewhere, of a booking; null for the site's next.</param>
+/// <param name="DeliveryNote">The paper that came with it, when all orders are of one vendor.</param>
 /// <param name="AtOnce">True to bring it to the door now: an order scanned at a door with no arrival planned.</param>
-public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null, Handling? Handling = null, int? Units = null, IReadOnlyList<int>? Crew = null, bool NotIso6346 = false, ContainerPapers? Papers = null, IReadOnlyList<int>? Parts = null, bool Unplanned = false);
+public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null, Handling? Handling = null, int? Units = null, IReadOnlyList<int>? Crew = null, bool NotIso6346 = false, ContainerPapers? Papers = null, IReadOnlyList<int>? Parts = null, bool Unplanned = false, string? DeliveryNote = null);
 
 /// <summary>The arrival that was made.</summary>
 public sealed record MakeArrivalAnswer(string Number);
@@ -80,6 +81,7 @@ public static class MakeArrival
             Haulier = request.Haulier,
             Manifest = [.. parts.Select(p => new ManifestLine { Part = p, Expected = p.Open })],
         };
+        if (request.DeliveryNote.OrNull() is { } note && orders.Select(o => o.VendorId).Distinct().ToList() is [var sender] && arrival.NoteDelivery(sender, note) is { } badNote) return badNote;
         if (arrival.Plan(door, planned, request.Crew ?? [], [], 0, act.Person.Name, act.Now) is { } notPlanned) return notPlanned;
         act.Db.Arrivals.Add(arrival);
         act.Write(EntryKind.ArrivalMade, arrival.Number, $"{arrival.Number} made with {parts.Count} lines of {string.Join(", ", numbers)}.");

@@ -10,6 +10,10 @@
   let notes = $state<Record<number, string>>({});
   let error = $state<unknown>();
   let done = $state<Schemas['CloseAnswer']>();
+  // What was scanned or typed during the tally stands here already.
+  $effect(() => {
+    for (const v of tally.vendors) notes[v.id] ??= v.deliveryNote ?? '';
+  });
   const short = $derived(tally.manifest.filter((m) => m.counted < m.expected));
   const counted = $derived(tally.vendors.filter((v) => v.counted));
   async function close(event: SubmitEvent) {

@@ -6,6 +6,7 @@
     ['/road/due', 'Due'],
     ['/road/received', 'Received'],
     ['/road/orders', 'Orders'],
+    ['/road/roster', 'Roster'],
     ['/road/import', 'Import'],
   ];
   const here = $derived(
@@ -19,7 +20,7 @@
 
 <nav class="tabs" aria-label="Views of Road">
   {#each tabs as [href, word] (href)}
-    {#if href !== '/road/import' || session.may('KeepOrders')}
+    {#if (href !== '/road/import' || session.may('KeepOrders')) && (href !== '/road/roster' || session.may('PlanArrivals'))}
       <a {href} aria-current={href === here ? 'page' : undefined}>{word}</a>
     {/if}
   {/each}

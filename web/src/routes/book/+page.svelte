@@ -75,7 +75,9 @@
             <b>{s.item}</b><br />{number(s.usable)}
             {s.unit} usable{s.toInspect ? ` · ${number(s.toInspect)} to inspect` : ''}{s.held
               ? ` · ${number(s.held)} held`
-              : ''}{s.rejected ? ` · ${number(s.rejected)} rejected` : ''}
+              : ''}{s.rejected ? ` · ${number(s.rejected)} rejected` : ''}{s.inTransit
+              ? ` · ${number(s.inTransit)} in transit`
+              : ''}
           </p>
         {/each}
         {#each found.data?.things ?? [] as thing (thing.kind + thing.code)}
@@ -128,6 +130,27 @@
                   >{/if}
               </td>
             </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+    {#if text.trim() && found.data && found.data.inTransit.length > 0}
+      <div class="head"><h1>In transit <span class="quiet">ours, on the way, not to be used yet</span></h1></div>
+      <table class="list">
+        <thead
+          ><tr><th>Arrival</th><th>Item</th><th>Order</th><th class="number">Quantity</th><th>Expected</th></tr></thead
+        >
+        <tbody>
+          {#each found.data.inTransit as t (t.arrival + t.order + t.line)}
+            <tr
+              ><td
+                ><a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br /><span
+                    class="c quiet">{t.container}</span
+                  >{/if}</td
+              ><td>{t.item}</td><td class="c">{t.order} · {t.line}</td><td class="number"
+                >{number(t.quantity)} {t.unit}</td
+              ><td>{when(t.expected)}</td></tr
+            >
           {/each}
         </tbody>
       </table>

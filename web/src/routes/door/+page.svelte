@@ -6,12 +6,22 @@
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { createQuery } from '@tanstack/svelte-query';
+  import { day } from '$lib/ui/format';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   const tallies = createQuery(() => ({
     queryKey: ['door', 'queue', session.site],
     queryFn: () => ask('/api/{site}/door/queue'),
   }));
-  let order = $state('');
+  let orders = $state<string[]>([]);
+  let note = $state('');
+  let vendor = $state('');
+  const order = $derived(orders.join(', '));
+  const open = createQuery(() => ({
+    queryKey: ['road', 'door', 'open-orders', session.site, vendor],
+    queryFn: () => ask('/api/{site}/door/open-orders', { vendor }),
+    enabled: session.may('Tally'),
+    placeholderData: keepPreviousData,
+  }));
   let error = $state<unknown>();
   let part = $state<Part>('queue');
   $effect(() =>
@@ -22,7 +32,7 @@
         return { words: reading.words, tone: 'look' };
       }
       if (reading.order) {
-        order = reading.order;
+        orders = [...new Set([...orders, reading.order])];
         part = 'work';
         return {
           words: `${reading.words} No arrival is planned for it.`,
@@ -30,14 +40,20 @@
           tone: 'look',
         };
       }
+      if (reading.kind === 'Unknown' && text.trim().length <= 40) {
+        // Not known here: the number on a delivery note is the vendor's own.
+        note = reading.code;
+        part = 'work';
+        return { words: `Delivery note ${reading.code}.`, next: 'choose the orders it names', tone: 'look' };
+      }
       return { words: reading.words, next: reading.problem?.next ?? 'scan an order or an arrival', tone: 'refused' };
     }),
   );
-  async function open(door: number) {
+  async function openAt(door: number) {
     error = undefined;
     try {
       const made = await act('/api/{site}/door/open-on-the-spot', {
-        orders: [order],
+        orders,
         planned: null,
         vehicle: 'truck',
         container: null,
@@ -49,6 +65,7 @@
         number: null,
         notIso6346: false,
         unplanned: false,
+        deliveryNote: note,
       });
       await goto(`/door/${made.number}`);
     } catch (problem) {
@@ -67,19 +84,51 @@
         <p>What is open on the order for this site goes on it. At which door are the goods?</p>
         <div class="row">
           {#each tallies.data?.doors ?? [] as door (door.number)}
-            <button class="button" disabled={!!door.standsThere} onclick={() => open(door.number)}
+            <button class="button" disabled={!!door.standsThere} onclick={() => openAt(door.number)}
               >Door {door.number}{door.standsThere ? ` · ${door.standsThere}` : ''}</button
             >
           {/each}
-          <button class="button" onclick={() => (order = '')}>Not this order</button>
+          <button class="button" onclick={() => (orders = [])}
+            >{orders.length === 1 ? 'Not this order' : 'Not these orders'}</button
+          >
         </div>
         <ProblemNote {error} />
       {:else}
         <h1>Choose a tally</h1>
         <p class="quiet">
-          Take one from the queue, or scan an arrival, a container or an order. An order with no arrival planned opens
-          one on the spot.
+          Take one from the queue, or scan an arrival, a container, an order or a delivery note. What no arrival is
+          planned for opens one on the spot.
         </p>
+      {/if}
+      {#if session.may('Tally')}
+        {#if note}<p>
+            Delivery note <b class="c">{note}</b> <button class="link" onclick={() => (note = '')}>Not this one</button>
+          </p>{/if}
+        <h2>What is open and on no arrival</h2>
+        <label class="field"
+          ><span>Vendor</span><input
+            name="vendor"
+            bind:value={vendor}
+            autocomplete="off"
+            placeholder="a part of the name"
+          /></label
+        >
+        {#each open.data ?? [] as v (v.code)}
+          <fieldset>
+            <legend><b>{v.vendor}</b></legend>
+            <div class="row">
+              {#each v.orders as o (o.number)}
+                <label class="choice"
+                  ><input type="checkbox" value={o.number} bind:group={orders} />
+                  <span class="c">{o.number}</span>
+                  <span class="quiet">{o.lines} {o.lines === 1 ? 'line' : 'lines'}, due {day(o.due)}</span></label
+                >
+              {/each}
+            </div>
+          </fieldset>
+        {:else}<p class="quiet">
+            {open.isPending ? 'One moment.' : 'No vendor of that name has anything open that is on no arrival.'}
+          </p>{/each}
       {/if}
     </div>
   {/snippet}
@@ -90,5 +139,15 @@
     display: flex;
     flex-direction: column;
     gap: 12px;
+  }
+  .choice {
+    display: inline-flex;
+    gap: 6px;
+    align-items: center;
+    min-height: 44px;
+  }
+  fieldset {
+    border-top: 1px solid var(--stone-2);
+    padding: 4px 0;
   }
 </style>

@@ -42,6 +42,7 @@
     {#if session.may('SetUp')}<p class="pad">
         <a class="link" href="/site/files">Bring files in, take them out</a>
       </p>{/if}
+    <p class="pad"><a class="link" href="/site/planning">How days are planned</a></p>
     <p class="pad quiet">
       Time zone {s?.timeZone}. Goods up to {s?.horizonDays} days before their due date are not early.
     </p>

@@ -14,6 +14,8 @@
   let to = $state('');
   let planned = $state('');
   let kind = $state('');
+  let vendor = $state('');
+  let item = $state('');
   let page = $state(1);
   let calling = $state<number>();
   const columns = new Columns('due', [
@@ -23,7 +25,8 @@
     ['where', 'Where it is now'],
     ['promised', 'Promised'],
   ]);
-  const question = $derived({ text, state: only, from, to, planned, kind });
+  const site = createQuery(() => ({ queryKey: ['site', session.site], queryFn: () => ask('/api/{site}/site') }));
+  const question = $derived({ text, state: only, from, to, planned, kind, vendor, item });
   const due = createQuery(() => ({
     queryKey: ['road', 'due', session.site, question, page],
     queryFn: () => ask('/api/{site}/road/due', { ...question, page }),
@@ -66,6 +69,20 @@
     <label class="field"><span>Due from</span><input type="date" bind:value={from} onchange={() => (page = 1)} /></label
     >
     <label class="field"><span>to</span><input type="date" bind:value={to} onchange={() => (page = 1)} /></label>
+    <label class="field"
+      ><span>Vendor</span><select name="vendor" bind:value={vendor} onchange={() => (page = 1)}
+        ><option value="">all vendors</option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}
+            >{v.name}</option
+          >{/each}</select
+      ></label
+    >
+    <label class="field"
+      ><span>Item</span><select name="item" bind:value={item} onchange={() => (page = 1)}
+        ><option value="">all items</option>{#each site.data?.items ?? [] as i (i.code)}<option value={i.code}
+            >{i.name}</option
+          >{/each}</select
+      ></label
+    >
     <label class="field"
       ><span>Arrival</span><select bind:value={planned} onchange={() => (page = 1)}
         ><option value="">any</option><option value="true">on an arrival</option><option value="false">on none</option
@@ -171,6 +188,9 @@
     background: var(--stone-1);
     border-color: var(--peat);
     border-width: 2px;
+  }
+  .more select {
+    max-width: 190px;
   }
   .more {
     align-items: flex-end;

@@ -24,6 +24,9 @@
   let source = $state('');
   let add = $state('');
   let off = $state<number[]>([]);
+  let document = $state('');
+  let toSite = $state('');
+  let why = $state('');
   let editing = $state(false);
   let form = $state({
     vehicle: 'truck',
@@ -247,14 +250,21 @@
                   type="checkbox"
                   value={m.id}
                   bind:group={off}
-                  aria-label="{m.order} line {m.line} off this arrival"
+                  aria-label="Choose {m.order} line {m.line}"
                 />{/if}
               <a class="link c" href="/road/orders/{m.order}">{m.order}</a> · {m.line}<br /><span class="quiet"
                 >{m.vendor}</span
               ></td
             >
             <td><b>{m.itemName}</b><br /><span class="c quiet">{m.itemCode}</span></td>
-            <td class="number">{number(m.expected)} {m.unit}<br /><span class="quiet">{m.inPacks}</span></td>
+            <td class="number"
+              >{number(m.expected)}
+              {m.unit}<br /><span class="quiet">{m.inPacks}</span>{#if m.inTransit > 0}<br /><Mark
+                  kind="open"
+                  word="in transit"
+                />
+                {number(m.inTransit)}{/if}</td
+            >
             <td>
               {#if m.dueState === 'Late'}<Mark kind="late" word="late {m.daysLate} d" />
               {:else if m.dueState === 'DueToday'}<Mark kind="today" word="today" />
@@ -275,6 +285,66 @@
                 () => (off = []),
               )}>Take {off.length} {off.length === 1 ? 'line' : 'lines'} off; they stay open on their orders</button
           >
+        {/if}
+        {#if a.state === 'Expected' || a.state === 'InYard'}
+          <form
+            class="row"
+            onsubmit={(e) => {
+              e.preventDefault();
+              const back = (e.submitter as HTMLButtonElement).value === 'back';
+              void run(() =>
+                act(back ? '/api/{site}/road/take-over/back' : '/api/{site}/road/take-over', {
+                  arrival: which,
+                  lines: off,
+                  document,
+                }),
+              ).then((done) => {
+                if (done) off = [];
+              });
+            }}
+          >
+            <label class="field"
+              ><span>Ours on the way, by paper</span><input
+                class="c"
+                name="document"
+                bind:value={document}
+                placeholder="bill of lading"
+                required
+                maxlength="60"
+              /></label
+            >
+            <button class="button" value="over"
+              >Take over {off.length > 0 ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}` : 'all lines'}</button
+            >
+            {#if d?.manifest.some((m) => m.inTransit > 0)}<button class="button" value="back">Give back</button>{/if}
+          </form>
+        {/if}
+        {#if a.state === 'Expected' && d && d.otherSites.length > 0}
+          <form
+            class="row"
+            onsubmit={(e) => {
+              e.preventDefault();
+              const whole = off.length === 0 || off.length === d.manifest.length;
+              void run(() =>
+                act('/api/{site}/road/redirect', { arrival: which, lines: off, site: toSite, reason: why }),
+              ).then((done) => {
+                off = [];
+                if (done && whole) void goto('/road');
+              });
+            }}
+          >
+            <label class="field"
+              ><span
+                >Send {off.length > 0 ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}` : 'it'} to another site</span
+              ><select bind:value={toSite} name="to-site" required
+                ><option value=""></option>{#each d.otherSites as s (s.code)}<option value={s.code}>{s.name}</option
+                  >{/each}</select
+              ></label
+            >
+            <label class="field"><span>since</span><input name="why" bind:value={why} required maxlength="200" /></label
+            >
+            <button class="button">Send there</button>
+          </form>
         {/if}
         {#if !d?.counted}
           <form

@@ -1,0 +1,118 @@
+<script lang="ts">
+  /** An order typed by hand: kind, vendor, lines with their dates. */
+  import { goto } from '$app/navigation';
+  import { act, ask } from '$lib/api/client';
+  import RoadFrame from '$lib/road/RoadFrame.svelte';
+  import { session } from '$lib/session.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { createQuery } from '@tanstack/svelte-query';
+  const site = createQuery(() => ({ queryKey: ['site', session.site], queryFn: () => ask('/api/{site}/site') }));
+  type Line = { item: string; quantity: string; due: string; note: string };
+  const blank = (due = ''): Line => ({ item: '', quantity: '', due, note: '' });
+  let number = $state('');
+  let kind = $state<'Purchase' | 'Transfer' | 'CustomerReturn'>('Purchase');
+  let vendor = $state('');
+  let lines = $state<Line[]>([blank()]);
+  let error = $state<unknown>();
+  const unitOf = (code: string) => site.data?.items.find((i) => i.code === code)?.unit ?? '';
+  async function keep(event: SubmitEvent) {
+    event.preventDefault();
+    error = undefined;
+    try {
+      await act('/api/{site}/road/orders/new', {
+        number,
+        kind,
+        vendor,
+        draft: (event.submitter as HTMLButtonElement).value === 'draft',
+        lines: lines.map((l) => ({ ...l, note: l.note || null })),
+      });
+      await goto(`/road/orders/${encodeURIComponent(number.trim())}`);
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<svelte:head><title>New order · Mud Room</title></svelte:head>
+<RoadFrame workTitle="New order">
+  <form class="pad typed" onsubmit={keep}>
+    <h1>New order</h1>
+    <div class="row">
+      <label class="field"
+        ><span>Number</span><input class="c" name="number" bind:value={number} required maxlength="30" /></label
+      >
+      <label class="field"
+        ><span>Kind</span><select name="kind" bind:value={kind}
+          ><option value="Purchase">purchase</option><option value="Transfer">transfer from an own site</option><option
+            value="CustomerReturn">customer return</option
+          ></select
+        ></label
+      >
+      <label class="field"
+        ><span>{kind === 'Purchase' ? 'Vendor' : 'Sender'}</span><select name="vendor" bind:value={vendor} required
+          ><option value=""></option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}
+              >{v.name}</option
+            >{/each}</select
+        ></label
+      >
+    </div>
+    {#each lines as line, i (i)}
+      <fieldset class="row">
+        <legend class="sr-only">Line {i + 1}</legend>
+        <label class="field grow"
+          ><span>Item</span><select name="item-{i}" bind:value={line.item} required
+            ><option value=""></option>{#each site.data?.items ?? [] as item (item.code)}<option value={item.code}
+                >{item.name}</option
+              >{/each}</select
+          ></label
+        >
+        <label class="field few"
+          ><span>How many {unitOf(line.item)}</span><input
+            class="c"
+            name="quantity-{i}"
+            inputmode="decimal"
+            bind:value={line.quantity}
+            required
+          /></label
+        >
+        <label class="field"><span>Due</span><input type="date" name="due-{i}" bind:value={line.due} required /></label>
+        <label class="field"><span>Note</span><input bind:value={line.note} maxlength="200" /></label>
+        {#if lines.length > 1}<button
+            class="button"
+            type="button"
+            aria-label="Line {i + 1} away"
+            onclick={() => (lines = lines.filter((l) => l !== line))}>Away</button
+          >{/if}
+      </fieldset>
+    {/each}
+    <p class="quiet">The same item twice makes one line in two dated parts.</p>
+    <div class="row">
+      <button class="button" type="button" onclick={() => lines.push(blank(lines.at(-1)?.due))}>One more line</button>
+    </div>
+    <ProblemNote {error} />
+    <div class="row">
+      <button class="button go" value="open">Keep it, open for receiving</button>
+      <button class="button" value="draft">Keep it as a draft</button>
+      <a class="button" href="/road/orders">Leave it</a>
+    </div>
+  </form>
+</RoadFrame>
+
+<style>
+  .typed {
+    display: flex;
+    flex-direction: column;
+    gap: 12px;
+  }
+  fieldset {
+    align-items: flex-end;
+    border-top: 1px solid var(--stone-2);
+    padding-top: 8px;
+  }
+  .few input {
+    width: 110px;
+  }
+  .grow select {
+    width: 100%;
+  }
+</style>
