@@ -164,6 +164,81 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         File.Delete(file);
     }
 
+    [Fact]
+    public async Task An_order_is_typed_its_goods_are_taken_over_on_the_water_and_sent_to_another_site()
+    {
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        browser.Go("/road/orders");
+        browser.Wait("a[href='/road/orders/new']").Click();
+        browser.Fill("input[name=number]", "PO-TYPED");
+        browser.Until(d => d.FindElements(By.CssSelector("select[name=vendor] option[value=QUER]")).FirstOrDefault(), "the vendors").Click();
+        browser.Driver.FindElement(By.CssSelector("select[name=item-0] option[value=PF-50]")).Click();
+        browser.Fill("input[name=quantity-0]", "0");
+        browser.Driver.ExecuteScript("const d=document.querySelector('input[name=due-0]'); d.value='2026-03-12'; d.dispatchEvent(new Event('input',{bubbles:true}))");
+        browser.Press("Keep it, open for receiving");
+        browser.WaitText("it must be more than 0");
+        browser.Fill("input[name=quantity-0]", "30");
+        browser.Press("Keep it, open for receiving");
+        browser.Until(d => d.Url.EndsWith("/PO-TYPED", StringComparison.Ordinal) ? d : null, "the page of the new order");
+        await using var db = Database.Context(demo.File);
+        Assert.Equal(30, (await db.LineParts.SingleAsync(p => p.Line!.Order!.Number == "PO-TYPED")).Ordered);
+
+        browser.Go("/road/arrivals/A-2605");
+        browser.Wait("input[name=document]");
+        browser.Fill("input[name=document]", "BL-4711");
+        browser.Press("Take over all lines");
+        browser.WaitText("on the books as in transit");
+        browser.Go("/book?text=GP-24");
+        browser.WaitText("ours, on the way, not to be used yet");
+        browser.Go("/road/arrivals/A-2605");
+        browser.Wait("input[aria-label='Choose PO-4449 line 3']").Click();
+        browser.Wait("select[name=to-site] option:last-child").Click();
+        browser.Fill("input[name=why]", "they run short of canes");
+        browser.Press("Send there");
+        browser.WaitText("they run short of canes");
+        Assert.Equal(2, await db.ManifestLines.CountAsync(m => db.Arrivals.Any(a => a.Id == m.ArrivalId && a.Number == "A-2605")));
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+    }
+
+    [Fact]
+    public async Task What_nobody_planned_opens_an_arrival_at_the_door_from_its_delivery_note_on_a_phone()
+    {
+        using var browser = new Browser(demo.Url, 390, 844).SignIn("maren");
+        browser.Go("/door");
+        browser.Wait("input[name=scan], #scan");
+        browser.Scan("LS-2026-0417");
+        browser.WaitText("LS-2026-0417");
+        browser.Fill("input[name=vendor]", "terra");
+        browser.Until(d => d.FindElements(By.CssSelector("input[type=checkbox][value=PO-4438]")).FirstOrDefault(e => e.Displayed), "the vendor's open orders").Click();
+        browser.Press("Door 4");
+        browser.Until(d => d.Url.Contains("/door/A-", StringComparison.Ordinal) ? d : null, "the new tally");
+        await using var db = Database.Context(demo.File);
+        var arrival = await db.Arrivals.OrderByDescending(a => a.Id).FirstAsync();
+        Assert.Equal((ArrivalState.AtDoor, "LS-2026-0417"), (arrival.State, arrival.DeliveryNotes.Single().Number));
+        Assert.True(browser.Overflow() <= 0);
+    }
+
+    [Fact]
+    public async Task The_roster_is_changed_by_keyboard_and_a_rule_is_made_to_forbid()
+    {
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        browser.Go("/road/roster");
+        var slot = browser.Wait("button.slot[aria-label^='Petra Lindqvale']");
+        slot.SendKeys(Keys.Enter);
+        browser.Press("Not here");
+        browser.WaitText("Petra Lindqvale is not here");
+        await using var db = Database.Context(demo.File);
+        var petra = await db.People.SingleAsync(p => p.SignInName == "petra");
+        Assert.False(await db.Roster.AnyAsync(r => r.PersonId == petra.Id && r.Day == new DateOnly(2026, 3, 9)));
+
+        using var office = new Browser(demo.Url).SignIn("anselm");
+        office.Go("/site/planning");
+        office.Wait("select[name=rule-YardSpot] option[value=forbids]").Click();
+        office.Press("Keep the settings");
+        office.WaitText("The day board goes by it from now on");
+        Assert.DoesNotContain(Core.Site.PlanRule.YardSpot, (await db.Sites.SingleAsync(s => s.Code == "LM")).Planning.Advisory);
+    }
+
     async Task Changed(string number, int before)
     {
         for (var i = 0; i < 100; i++)

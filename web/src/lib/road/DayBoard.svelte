@@ -117,6 +117,18 @@
     const length = Math.max(12, minuteOf(b.end) - minuteOf(b.start));
     return `left:${x(begin)}px;top:${(held ? held.row : rowOf(b.door)) * rowHeight + 4}px;width:${Math.max(26, length * perMinute)}px;height:${rowHeight - 10}px`;
   }
+  /** Pixels beside a load too short for its words; 0 where they stand in it, or where the next load is too near. */
+  function beside(b: Schemas['DayBlock']) {
+    const end = Math.max(x(minuteOf(b.end)), x(minuteOf(b.start)) + 26);
+    if (end - x(minuteOf(b.start)) >= 86) return 0;
+    const next = Math.min(
+      width,
+      ...onBoard.filter((o) => o.door === b.door && o.start > b.start).map((o) => x(minuteOf(o.start))),
+      ...pushed.filter((o) => o.door === b.door && o.card.planned > b.end).map((o) => x(minuteOf(o.card.planned))),
+    );
+    const room = Math.min(130, next - end - 8);
+    return room < 44 ? 0 : room;
+  }
   const pushed = $derived(onBoard.filter((b) => b.card.state === 'Expected' && b.card.planned < b.start));
 </script>
 
@@ -153,7 +165,7 @@
         {#if d.clear}
           <div
             class="whisker"
-            style="top:{(row + 1) * rowHeight - 7}px;left:{x(minuteOf(d.clear.early))}px;width:{Math.max(
+            style="top:{(row + 1) * rowHeight - 4}px;left:{x(minuteOf(d.clear.early))}px;width:{Math.max(
               2,
               x(minuteOf(d.clear.late)) - x(minuteOf(d.clear.early)),
             )}px"
@@ -187,12 +199,14 @@
       {/each}
       {#each onBoard as b (b.card.number)}
         {@const broken = b.broken.some((r) => !r.overruled)}
+        {@const room = beside(b)}
         <button
           class="load {b.card.state}"
           class:broken
           class:on={chosen === b.card.number}
           class:held={hand?.block.card.number === b.card.number}
           class:movable={canMove(b)}
+          class:beside={room > 0}
           style={shape(b)}
           data-number={b.card.number}
           onpointerdown={(e) => down(e, b)}
@@ -200,8 +214,10 @@
           onkeydown={(e) => keys(e, b)}
         >
           <span class="fill" style="width:{b.card.share * 100}%"></span>
-          <span class="text">
-            <b class="c">{b.card.number}</b>
+          <span class="text" style:width={room > 0 ? `${room}px` : undefined}>
+            <b class="c"
+              >{b.card.number}{room > 0 && b.card.state === 'AtDoor' ? ` · ${Math.round(b.card.share * 100)} %` : ''}</b
+            >
             <span>{b.card.vendors.join(', ') || 'orders not named'}</span>
             <span class="crew"
               >{#if b.card.state === 'CountedIn'}✓{/if}
@@ -215,7 +231,7 @@
             </span>
           </span>
         </button>
-        {#if b.card.state === 'AtDoor'}
+        {#if b.card.state === 'AtDoor' && room === 0}
           <b class="percent c" style="left:{x(minuteOf(b.end)) + 6}px;top:{rowOf(b.door) * rowHeight + 24}px"
             >{Math.round(b.card.share * 100)} %</b
           >
@@ -381,10 +397,15 @@
     line-height: 1.25;
     padding: 2px 6px;
     white-space: nowrap;
-    /* a short load's words go on beyond its end */
     width: max-content;
     max-width: 100%;
-    min-width: 78px;
+  }
+  .beside .text {
+    position: absolute;
+    left: calc(100% + 1px);
+    top: 0;
+    max-width: none;
+    text-align: left;
   }
   .text span {
     overflow: hidden;

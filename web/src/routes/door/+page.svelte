@@ -150,4 +150,7 @@
     border-top: 1px solid var(--stone-2);
     padding: 4px 0;
   }
+  legend {
+    padding-right: 8px;
+  }
 </style>

@@ -24,8 +24,7 @@
 <svelte:head><title>Orders · Mud Room</title></svelte:head>
 <RoadFrame workTitle="Orders">
   <div class="pad row">
-    <label class="field grow"
-      ><span>Number or vendor</span><input bind:value={text} oninput={() => (page = 1)} /></label
+    <label class="field grow"><span>Number or vendor</span><input bind:value={text} oninput={() => (page = 1)} /></label
     >
     {#if session.may('KeepOrders')}<a class="button" href="/road/orders/new">New order</a>{/if}
   </div>

@@ -87,8 +87,8 @@
                         void keep(cell!.from, cell!.to);
                       }}
                     >
-                      <input type="time" bind:value={cell.from} aria-label="from" required />
-                      <input type="time" bind:value={cell.to} aria-label="to" required />
+                      <span class="field"><input type="time" bind:value={cell.from} aria-label="from" required /></span>
+                      <span class="field"><input type="time" bind:value={cell.to} aria-label="to" required /></span>
                       <button class="button go">Keep</button>
                       <button class="button" type="button" onclick={() => keep(null, null)}>Not here</button>
                       <button class="link" type="button" onclick={() => (cell = null)}>Leave it</button>

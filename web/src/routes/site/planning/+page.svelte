@@ -84,7 +84,9 @@
       A rule that forbids stops a plan that breaks it. One that warns lets it through with a reason, which stays with
       the arrival.
     </p>
-    <p class="pad"><a class="link" href="/road/roster">Who is here when: the roster</a></p>
+    {#if session.may('PlanArrivals')}<p class="pad">
+        <a class="link" href="/road/roster">Who is here when: the roster</a>
+      </p>{/if}
   {/snippet}
   {#snippet work()}
     {#if form && planning.data}
@@ -95,16 +97,18 @@
           <div class="rules">
             {#each rules as [rule, word] (rule)}
               <span>{word}</span>
-              <select
-                aria-label={word}
-                name="rule-{rule}"
-                value={form.advisory?.includes(rule) ? 'warns' : 'forbids'}
-                onchange={(e) =>
-                  (form!.advisory =
-                    e.currentTarget.value === 'warns'
-                      ? [...(form!.advisory ?? []), rule]
-                      : (form!.advisory ?? []).filter((r) => r !== rule))}
-                ><option value="forbids">forbids</option><option value="warns">only warns</option></select
+              <span class="field"
+                ><select
+                  aria-label={word}
+                  name="rule-{rule}"
+                  value={form.advisory?.includes(rule) ? 'warns' : 'forbids'}
+                  onchange={(e) =>
+                    (form!.advisory =
+                      e.currentTarget.value === 'warns'
+                        ? [...(form!.advisory ?? []), rule]
+                        : (form!.advisory ?? []).filter((r) => r !== rule))}
+                  ><option value="forbids">forbids</option><option value="warns">only warns</option></select
+                ></span
               >
             {/each}
           </div>
@@ -148,19 +152,26 @@
                     {#each days as d (d)}
                       {@const h = hours(door, d)}
                       <td>
-                        <input
-                          type="time"
-                          aria-label="Door {door} opens on {d}"
-                          value={h?.from.slice(0, 5) ?? ''}
-                          onchange={(e) =>
-                            setHours(door, d, e.currentTarget.value, h?.to ?? (e.currentTarget.value ? '17:00' : ''))}
-                        /><br /><input
-                          type="time"
-                          aria-label="Door {door} shuts on {d}"
-                          value={h?.to.slice(0, 5) ?? ''}
-                          onchange={(e) =>
-                            setHours(door, d, h?.from ?? (e.currentTarget.value ? '06:00' : ''), e.currentTarget.value)}
-                        />
+                        <span class="field"
+                          ><input
+                            type="time"
+                            aria-label="Door {door} opens on {d}"
+                            value={h?.from.slice(0, 5) ?? ''}
+                            onchange={(e) =>
+                              setHours(door, d, e.currentTarget.value, h?.to ?? (e.currentTarget.value ? '17:00' : ''))}
+                          /><input
+                            type="time"
+                            aria-label="Door {door} shuts on {d}"
+                            value={h?.to.slice(0, 5) ?? ''}
+                            onchange={(e) =>
+                              setHours(
+                                door,
+                                d,
+                                h?.from ?? (e.currentTarget.value ? '06:00' : ''),
+                                e.currentTarget.value,
+                              )}
+                          /></span
+                        >
                       </td>
                     {/each}
                   </tr>
@@ -234,6 +245,18 @@
   fieldset {
     border-top: 2px solid var(--stone-2);
     padding-top: 8px;
+  }
+  fieldset:disabled :is(input, select) {
+    color: var(--peat);
+    opacity: 1;
+    border-color: transparent;
+  }
+  .rules .field > select {
+    min-height: 32px;
+  }
+  td input[type='time'] {
+    padding: 2px 4px;
+    min-height: 32px;
   }
   legend {
     font-weight: 600;

@@ -287,64 +287,70 @@
           >
         {/if}
         {#if a.state === 'Expected' || a.state === 'InYard'}
-          <form
-            class="row"
-            onsubmit={(e) => {
-              e.preventDefault();
-              const back = (e.submitter as HTMLButtonElement).value === 'back';
-              void run(() =>
-                act(back ? '/api/{site}/road/take-over/back' : '/api/{site}/road/take-over', {
-                  arrival: which,
-                  lines: off,
-                  document,
-                }),
-              ).then((done) => {
-                if (done) off = [];
-              });
-            }}
-          >
-            <label class="field"
-              ><span>Ours on the way, by paper</span><input
-                class="c"
-                name="document"
-                bind:value={document}
-                placeholder="bill of lading"
-                required
-                maxlength="60"
-              /></label
+          <details open={a.vehicle === 'container'}>
+            <summary>Take over on the way, or send to another site</summary>
+            <form
+              class="row"
+              onsubmit={(e) => {
+                e.preventDefault();
+                const back = (e.submitter as HTMLButtonElement).value === 'back';
+                void run(() =>
+                  act(back ? '/api/{site}/road/take-over/back' : '/api/{site}/road/take-over', {
+                    arrival: which,
+                    lines: off,
+                    document,
+                  }),
+                ).then((done) => {
+                  if (done) off = [];
+                });
+              }}
             >
-            <button class="button" value="over"
-              >Take over {off.length > 0 ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}` : 'all lines'}</button
-            >
-            {#if d?.manifest.some((m) => m.inTransit > 0)}<button class="button" value="back">Give back</button>{/if}
-          </form>
-        {/if}
-        {#if a.state === 'Expected' && d && d.otherSites.length > 0}
-          <form
-            class="row"
-            onsubmit={(e) => {
-              e.preventDefault();
-              const whole = off.length === 0 || off.length === d.manifest.length;
-              void run(() =>
-                act('/api/{site}/road/redirect', { arrival: which, lines: off, site: toSite, reason: why }),
-              ).then((done) => {
-                off = [];
-                if (done && whole) void goto('/road');
-              });
-            }}
-          >
-            <label class="field"
-              ><span
-                >Send {off.length > 0 ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}` : 'it'} to another site</span
-              ><select bind:value={toSite} name="to-site" required
-                ><option value=""></option>{#each d.otherSites as s (s.code)}<option value={s.code}>{s.name}</option
-                  >{/each}</select
-              ></label
-            >
-            <label class="field"><span>since</span><input name="why" bind:value={why} required maxlength="200" /></label
-            >
-            <button class="button">Send there</button>
-          </form>
+              <label class="field"
+                ><span>Ours on the way, by paper</span><input
+                  class="c"
+                  name="document"
+                  bind:value={document}
+                  placeholder="bill of lading"
+                  required
+                  maxlength="60"
+                /></label
+              >
+              <button class="button" value="over"
+                >Take over {off.length > 0
+                  ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}`
+                  : 'all lines'}</button
+              >
+              {#if d?.manifest.some((m) => m.inTransit > 0)}<button class="button" value="back">Give back</button>{/if}
+            </form>
+            {#if a.state === 'Expected' && d && d.otherSites.length > 0}
+              <form
+                class="row"
+                onsubmit={(e) => {
+                  e.preventDefault();
+                  const whole = off.length === 0 || off.length === d.manifest.length;
+                  void run(() =>
+                    act('/api/{site}/road/redirect', { arrival: which, lines: off, site: toSite, reason: why }),
+                  ).then((done) => {
+                    off = [];
+                    if (done && whole) void goto('/road');
+                  });
+                }}
+              >
+                <label class="field"
+                  ><span
+                    >Send {off.length > 0 ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}` : 'it'} to another site</span
+                  ><select bind:value={toSite} name="to-site" required
+                    ><option value=""></option>{#each d.otherSites as s (s.code)}<option value={s.code}>{s.name}</option
+                      >{/each}</select
+                  ></label
+                >
+                <label class="field"
+                  ><span>since</span><input name="why" bind:value={why} required maxlength="200" /></label
+                >
+                <button class="button">Send there</button>
+              </form>
+            {/if}
+          </details>
         {/if}
         {#if !d?.counted}
           <form
@@ -477,6 +483,18 @@
     gap: 6px;
     align-items: center;
     min-height: 36px;
+  }
+  details {
+    width: 100%;
+    order: 9;
+  }
+  summary {
+    min-height: 32px;
+    cursor: pointer;
+    font-weight: 600;
+  }
+  details .row {
+    margin-top: 8px;
   }
   .tools {
     align-items: flex-end;
