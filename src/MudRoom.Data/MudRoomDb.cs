@@ -37,6 +37,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<TallyEntry> TallyEntries => Set<TallyEntry>();
     public DbSet<Receipt> Receipts => Set<Receipt>();
     public DbSet<Discrepancy> Discrepancies => Set<Discrepancy>();
+    public DbSet<TallyQuestion> TallyQuestions => Set<TallyQuestion>();
     public DbSet<InspectionPlan> InspectionPlans => Set<InspectionPlan>();
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Hold> Holds => Set<Hold>();
@@ -55,6 +56,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.Entity<SignInAccount>().HasIndex(a => a.Badge).IsUnique();
         builder.ApplyConfigurationsFromAssembly(typeof(MudRoomDb).Assembly);
     }
 }

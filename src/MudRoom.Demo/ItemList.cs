@@ -92,6 +92,7 @@ static class ItemList
             BatchPrefix = c[0].Replace("SD-", "")[..2],
             ShelfLifeDays = life[0].Length > 0 ? int.Parse(life[0]) : null,
             MinimumRemainingDays = life[1].Length > 0 ? int.Parse(life[1]) : null,
+            Attributes = c[2] == "seed" ? [new AttributeDefinition("Germination", AttributeKind.Number, Unit: "%", Least: 0, Most: 100), new AttributeDefinition("Field", AttributeKind.Text)] : [],
             PackLevels = packs,
             InspectionPlanId = c[14].Length > 0 ? int.Parse(c[14]) : null,
             OverPercent = Number(c[15]),

@@ -7,7 +7,14 @@ using MudRoom.Core.Yard;
 namespace MudRoom.Demo;
 
 /// <summary>A person of the demo with the password that is printed at its start.</summary>
-public sealed record DemoPerson(Person Person, string Password);
+public sealed record DemoPerson(Person Person, string Password)
+{
+    /// <summary>What stands on the person's badge.</summary>
+    public static string Badge(Person person) => $"BADGE-{person.Id:000}";
+
+    /// <summary>The PIN that goes with the badge.</summary>
+    public static string Pin(Person person) => $"{1000 + person.Id}";
+}
 
 /// <summary>
 /// Thistlebrook Growers' Supply, all made up: the set-up of its two sites, its orders, and what people did there up to the

@@ -38,6 +38,11 @@ public enum EntryKind
     Advised,
     TakenOver,
     Redirected,
+    ReceiptReversed,
+    QuestionAsked,
+    QuestionAnswered,
+    CodeBound,
+    RefusedAtDoor,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -122,6 +122,9 @@ public sealed class SourceBatch
     /// <summary>ISO 3166 two-letter code.</summary>
     public string? Origin { get; set; }
 
+    /// <summary>Values of the attributes the item asks for, by name.</summary>
+    public Dictionary<string, string> Attributes { get; set; } = [];
+
     /// <summary>Production as it is known.</summary>
     public GoodsDate? ProductionAsKnown => Production is { } day ? new GoodsDate(day, ProductionMonthOnly) : null;
 }

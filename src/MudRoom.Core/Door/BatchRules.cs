@@ -25,8 +25,8 @@ public static class BatchRules
     /// <summary>True when an own batch was opened on that day, so that the day's further goods of its source batch go into it.</summary>
     public static bool IsOfDay(string batchNumber, DateOnly day) => batchNumber.Contains($"-{day:MMdd}-", StringComparison.Ordinal);
 
-    /// <summary>The same source batch cannot have two dates or two origins; dates that were worked out contradict nothing.</summary>
-    public static Refusal? Contradiction(SourceBatch source, DatesOfGoods dates, Country? origin)
+    /// <summary>The same source batch cannot have two dates, two origins or two values of an attribute; dates that were worked out contradict nothing.</summary>
+    public static Refusal? Contradiction(SourceBatch source, DatesOfGoods dates, Country? origin, IReadOnlyDictionary<string, string> attributes)
     {
         foreach (var (word, known, now) in new[]
                  {
@@ -34,6 +34,9 @@ public static class BatchRules
                  })
             if (known is { } a && now is { } b && a != b && !dates.WorkedOut && !source.DateWorkedOut)
                 return new Refusal("batch-dates-differ", $"Source batch {source.Number} came with {word} {a:yyyy-MM-dd} before; now it is {b:yyyy-MM-dd}.", "Look at the label again: batch or date was read wrongly.");
+        foreach (var (name, now) in attributes)
+            if (source.Attributes.TryGetValue(name, out var known) && known != now)
+                return new Refusal("batch-attribute-differs", $"Source batch {source.Number} came with {name} {known} before; now it is {now}.", "Look at the paper again: batch or attribute was read wrongly.");
         if (source.Origin is { } before && origin is { } country && country.Code != before)
             return new Refusal("batch-origin-differs", $"Source batch {source.Number} came from {Countries.ByCode(before)?.Name} before; now it is {country.Name}.", "Look at the label again.");
         return null;

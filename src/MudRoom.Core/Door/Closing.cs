@@ -64,6 +64,12 @@ public sealed class Receipt
     public required string DeliveryNote { get; init; }
     public required DateTimeOffset PostedAt { get; init; }
     public required string PostedBy { get; init; }
+
+    /// <summary>When it was reversed, and the tally opened again.</summary>
+    public DateTimeOffset? ReversedAt { get; private set; }
+
+    /// <summary>Reverses it: what it posted counts as posted no longer.</summary>
+    public void Reverse(DateTimeOffset at) => ReversedAt = at;
 }
 
 /// <summary>What kind of difference between paper and goods.</summary>
@@ -74,6 +80,15 @@ public enum DiscrepancyKind
     Damaged,
     ShortLife,
     LabelWrong,
+    NotOnOrder,
+    WrongItem,
+    OtherSite,
+
+    /// <summary>Something nobody has a name for yet.</summary>
+    UnknownItem,
+
+    /// <summary>Sent back with the vehicle: never taken in.</summary>
+    Refused,
 }
 
 /// <summary>Over, short, damaged: a difference found in a tally.</summary>
@@ -81,7 +96,8 @@ public sealed class Discrepancy
 {
     public int Id { get; init; }
     public required int ArrivalId { get; init; }
-    public required int ItemId { get; init; }
+    /// <summary>The item; null while nobody knows what it is.</summary>
+    public int? ItemId { get; init; }
     public int? PartId { get; init; }
     public required DiscrepancyKind Kind { get; init; }
     public required decimal Quantity { get; init; }

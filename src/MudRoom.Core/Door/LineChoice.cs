@@ -18,10 +18,10 @@ public sealed record PartView(int PartId, string OrderNumber, int LineNumber, Da
 }
 
 /// <summary>How much of a count goes on which part.</summary>
-/// <param name="PartId">The part.</param>
+/// <param name="PartId">The part; null when no order of the arrival has the item.</param>
 /// <param name="Quantity">In base units.</param>
 /// <param name="Over">How much of the quantity is beyond what was ordered on the part.</param>
-public sealed record Share(int PartId, decimal Quantity, decimal Over);
+public sealed record Share(int? PartId, decimal Quantity, decimal Over);
 
 /// <summary>The choice of order lines for one count, with its reason.</summary>
 /// <param name="Shares">The parts that take it, in order.</param>
@@ -79,6 +79,9 @@ public static class LineChoice
         var early = ordered.Where(p => p.Due > today.AddDays(horizonDays) && shares.Any(s => s.PartId == p.PartId)).ToList();
         return new Choice(shares, Reason(ordered, shares, item, chosen), early, over, allowed);
     }
+
+    /// <summary>The choice for goods that are on no order here: all of it on none.</summary>
+    public static Choice None(decimal quantity, Item item) => new([new Share(null, quantity, 0)], $"{item.Name} is on no order of this arrival.", [], 0, 0);
 
     /// <summary>How much may be over on a part: percent of what was ordered, down to a whole step, not more than the cap.</summary>
     public static decimal AllowedOver(Item item, decimal ordered)

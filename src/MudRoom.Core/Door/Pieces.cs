@@ -1,11 +1,11 @@
 namespace MudRoom.Core.Door;
 
 /// <summary>A part of a count that lies on one order part and one unit.</summary>
-/// <param name="PartId">The order line part.</param>
+/// <param name="PartId">The order line part; null when it is on no order.</param>
 /// <param name="Unit">Index of the unit, or null for loose goods.</param>
 /// <param name="Quantity">In base units.</param>
 /// <param name="Over">How much of it is beyond what was ordered.</param>
-public sealed record Piece(int PartId, int? Unit, decimal Quantity, decimal Over);
+public sealed record Piece(int? PartId, int? Unit, decimal Quantity, decimal Over);
 
 /// <summary>Cuts a count where either its order part or its unit changes.</summary>
 public static class Pieces

@@ -11,6 +11,48 @@ public enum Aside
     ShortLife,
     LabelWrong,
     Over,
+
+    /// <summary>An item that no order of this arrival names.</summary>
+    NotOnOrder,
+
+    /// <summary>Another item than the papers name stands in its place.</summary>
+    WrongItem,
+
+    /// <summary>Goods that are for another own site; they are sent on.</summary>
+    OtherSite,
+}
+
+/// <summary>What a reason to count goods aside asks for.</summary>
+public static class Asides
+{
+    /// <summary>True for reasons that let goods be counted which no order of the arrival names.</summary>
+    public static bool NeedsNoOrder(Aside? aside) => aside is Door.Aside.NotOnOrder or Door.Aside.WrongItem or Door.Aside.OtherSite;
+
+    /// <summary>In words, as a heading of the sentence.</summary>
+    public static string Word(Aside aside) => aside switch
+    {
+        Door.Aside.Damaged => "Damaged",
+        Door.Aside.ShortLife => "Remaining life below the minimum",
+        Door.Aside.LabelWrong => "Label wrong",
+        Door.Aside.Over => "Over, set aside",
+        Door.Aside.NotOnOrder => "On no order of this arrival",
+        Door.Aside.WrongItem => "Another item than was ordered",
+        Door.Aside.OtherSite => "For another own site",
+        _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
+    };
+
+    /// <summary>The difference between paper and goods that it makes.</summary>
+    public static DiscrepancyKind Kind(Aside aside) => aside switch
+    {
+        Door.Aside.Damaged => DiscrepancyKind.Damaged,
+        Door.Aside.ShortLife => DiscrepancyKind.ShortLife,
+        Door.Aside.LabelWrong => DiscrepancyKind.LabelWrong,
+        Door.Aside.Over => DiscrepancyKind.Over,
+        Door.Aside.NotOnOrder => DiscrepancyKind.NotOnOrder,
+        Door.Aside.WrongItem => DiscrepancyKind.WrongItem,
+        Door.Aside.OtherSite => DiscrepancyKind.OtherSite,
+        _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
+    };
 }
 
 /// <summary>A count as the receiver gives it.</summary>
@@ -33,6 +75,12 @@ public sealed record Count(
     Item Item, PackLevel Pack, decimal Packs, string? BatchNumber, string? SourceBatchNumber, GoodsDate? Production, DateOnly? BestBefore,
     DateOnly? Expiry, string? Origin, string? Serial, Aside? Aside, string? Note, int? ChosenPart, bool OverAllowed, bool EarlyAllowed)
 {
+    /// <summary>Attributes of the source batch, read and checked, by name.</summary>
+    public IReadOnlyDictionary<string, string> Attributes { get; init; } = new Dictionary<string, string>();
+
+    /// <summary>True when the receiver was asked once for what is recommended, and left it blank.</summary>
+    public bool BlankAllowed { get; init; }
+
     /// <summary>In base units.</summary>
     public decimal Quantity => Pack.Content(Packs);
 }
@@ -63,8 +111,8 @@ public static class TallyRules
         if (Math.Abs(count.Packs) > Quantities.Most)
             return new Refusal("quantity-too-large", $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, 2)} cannot be right.", "Look at the number again.");
         if (Quantities.Check(count.Quantity, item) is { } badQuantity) return badQuantity;
-        if (parts.Count == 0)
-            return new Refusal("not-on-arrival", $"{item.Name} is on no order of this arrival.", "Look at the label again. If it is right, ask a supervisor to add its order.");
+        if (parts.Count == 0 && !Asides.NeedsNoOrder(count.Aside))
+            return new Refusal("not-on-arrival", $"{item.Name} is on no order of this arrival.", "Look at the label again. If it is right, count it aside as on no order, or ask a supervisor to add its order.");
         if (Missing(count) is { } missing) return missing;
 
         Country? origin = null;
@@ -80,7 +128,7 @@ public static class TallyRules
         if (count.Aside == Aside.Damaged && string.IsNullOrWhiteSpace(count.Note))
             return new Refusal("note-missing", "Damaged goods want a sentence about the damage.", "Say what is broken and how it came.");
 
-        var choice = LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
+        var choice = Asides.NeedsNoOrder(count.Aside) ? LineChoice.None(count.Quantity, item) : LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
         if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed)
             return new Refusal("early", $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.", "Press Take it early, or leave it aboard.");
         var mayPass = !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
@@ -105,6 +153,7 @@ public static class TallyRules
         if (item.NeedsDates && count.Production is null && count.BestBefore is null && count.Expiry is null && item.ShelfLifeDays is null) wanted.Add("bestBefore");
         if (item.NeedsOrigin && string.IsNullOrWhiteSpace(count.Origin)) wanted.Add("origin");
         if (item.NeedsSerial && string.IsNullOrWhiteSpace(count.Serial)) wanted.Add("serial");
+        wanted.AddRange(AttributeRules.Missing(item.Attributes, count.Attributes));
         return wanted;
     }
 
@@ -113,6 +162,8 @@ public static class TallyRules
         var wanted = Wanted(count);
         if (wanted.Count > 0)
             return new Refusal("wanted", $"{count.Item.Name} still wants its {string.Join(", ", wanted.Select(Word))}.", "Scan it, or type it.");
+        if (!count.BlankAllowed && AttributeRules.Advised(count.Item.Attributes, count.Attributes) is { Count: > 0 } advised)
+            return new Refusal("recommended", $"{string.Join(", ", advised)} of {count.Item.Name} {(advised.Count == 1 ? "is" : "are")} blank.", "Fill it in if it stands on the goods; taking it again leaves it blank.");
         if (count.Item.NeedsSerial && count.Quantity != 1)
             return new Refusal("serial-one", "One serial number is for one piece.", "Count the pieces one by one.");
         return null;

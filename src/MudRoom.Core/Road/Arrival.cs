@@ -280,6 +280,13 @@ public sealed class Arrival
         _ => new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first."),
     };
 
+    /// <summary>Opens a closed tally again: it stands at its door as before.</summary>
+    public void OpenAgain()
+    {
+        CountedInAt = null;
+        State = ArrivalState.AtDoor;
+    }
+
     /// <summary>Closes the tally.</summary>
     public void CountIn(DateTimeOffset at)
     {

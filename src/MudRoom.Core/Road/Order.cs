@@ -224,6 +224,9 @@ public sealed class LinePart
     /// <summary>Days from today beyond which a date due is taken for a mistake.</summary>
     public const int MostDays = 3660;
 
+    /// <summary>The rest may come after all.</summary>
+    public void OpenAgain() => Set(Received, false);
+
     /// <summary>The rest never comes.</summary>
     public void CloseShort() => Set(Received, true);
 

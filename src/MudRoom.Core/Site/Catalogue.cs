@@ -37,5 +37,7 @@ public sealed class Catalogue
         yield return (item.Code, new Found(item, item.BasePack, "item code"));
         foreach (var vendorCode in item.VendorCodes) yield return (vendorCode.Code, new Found(item, item.BasePack, "vendor's item code"));
         foreach (var pack in item.PackLevels.Where(p => p.Gtin is not null)) yield return (pack.Gtin!, new Found(item, pack, "GTIN"));
+        foreach (var pack in item.PackLevels)
+            foreach (var code in pack.OtherCodes) yield return (code, new Found(item, pack, "a barcode bound here"));
     }
 }

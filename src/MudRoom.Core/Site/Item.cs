@@ -53,6 +53,9 @@ public sealed class Item
     public bool NeedsOrigin { get; set; }
     public bool NeedsSerial { get; set; }
 
+    /// <summary>What is asked of a source batch beyond number, dates and origin.</summary>
+    public List<AttributeDefinition> Attributes { get; set; } = [];
+
     /// <summary>Letters an own batch number begins with.</summary>
     public string BatchPrefix { get; set; } = "";
 
@@ -111,6 +114,9 @@ public sealed class PackLevel
 
     /// <summary>GTIN in 14 digits, or null.</summary>
     public string? Gtin { get; set; }
+
+    /// <summary>Other barcodes that were bound to this pack at a door.</summary>
+    public List<string> OtherCodes { get; set; } = [];
 
     /// <summary>True when each one is a logistic unit with a label of its own.</summary>
     public bool IsUnit { get; set; }

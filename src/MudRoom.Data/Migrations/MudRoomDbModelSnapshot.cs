@@ -440,6 +440,10 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Attributes")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<DateOnly?>("BestBefore")
                         .HasColumnType("TEXT");
 
@@ -587,7 +591,7 @@ namespace MudRoom.Data.Migrations
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
-                    b.Property<int>("ItemId")
+                    b.Property<int?>("ItemId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Kind")
@@ -638,6 +642,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("PostedBy")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("ReversedAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
@@ -760,6 +767,66 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("ArrivalId", "At");
 
                     b.ToTable("TallyEntries");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Door.TallyQuestion", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Answer")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("AnsweredAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("AnsweredBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("AskedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("AskedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Code")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Count")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsOpen")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Packs")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Sentence")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.HasIndex("SiteId", "IsOpen", "AskedAt");
+
+                    b.ToTable("TallyQuestions");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.AdviceDifference", b =>
@@ -1449,6 +1516,10 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Attributes")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("BaseUnit")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1802,6 +1873,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("AccessFailedCount")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Badge")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("ConcurrencyStamp")
                         .IsConcurrencyToken()
                         .HasColumnType("TEXT");
@@ -1836,6 +1910,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<bool>("PhoneNumberConfirmed")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("PinHash")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("SecurityStamp")
                         .HasColumnType("TEXT");
 
@@ -1847,6 +1924,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("Badge")
+                        .IsUnique();
 
                     b.HasIndex("NormalizedEmail")
                         .HasDatabaseName("EmailIndex");
@@ -2053,6 +2133,15 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Door.TallyQuestion", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Arrival", null)
+                        .WithMany()
+                        .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("MudRoom.Core.Road.AdviceDifference", b =>
                 {
                     b.HasOne("MudRoom.Core.Road.Arrival", null)
@@ -2231,6 +2320,10 @@ namespace MudRoom.Data.Migrations
 
                             b1.Property<long>("Numerator")
                                 .HasColumnType("INTEGER");
+
+                            b1.Property<string>("OtherCodes")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
 
                             b1.HasKey("Id");
 

@@ -39,6 +39,7 @@ sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfigu
     public void Configure(EntityTypeBuilder<SourceBatch> batch)
     {
         batch.Ignore(b => b.ProductionAsKnown);
+        batch.Property(b => b.Attributes).AsJson();
         batch.HasIndex(b => new { b.ItemId, b.VendorId, b.Number }).IsUnique();
         batch.HasIndex(b => b.Number);
         batch.HasOne<Item>().WithMany().HasForeignKey(b => b.ItemId);

@@ -100,7 +100,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     public void Configure(EntityTypeBuilder<ImportedFile> file) => file.HasIndex(f => f.Hash).IsUnique();
 }
 
-sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfiguration<Receipt>, IEntityTypeConfiguration<Discrepancy>
+sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfiguration<TallyQuestion>, IEntityTypeConfiguration<Receipt>, IEntityTypeConfiguration<Discrepancy>
 {
     public void Configure(EntityTypeBuilder<TallyEntry> entry)
     {
@@ -109,6 +109,13 @@ sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfigur
         entry.HasIndex(e => e.ReceiptId).HasFilter("\"ReceiptId\" IS NOT NULL");
         entry.HasOne<Arrival>().WithMany().HasForeignKey(e => e.ArrivalId);
         entry.HasOne<Item>().WithMany().HasForeignKey(e => e.ItemId);
+    }
+
+    public void Configure(EntityTypeBuilder<TallyQuestion> question)
+    {
+        question.HasIndex(q => new { q.SiteId, q.IsOpen, q.AskedAt });
+        question.HasIndex(q => q.ArrivalId);
+        question.HasOne<Arrival>().WithMany().HasForeignKey(q => q.ArrivalId);
     }
 
     public void Configure(EntityTypeBuilder<Receipt> receipt)

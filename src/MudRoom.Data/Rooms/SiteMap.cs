@@ -37,11 +37,13 @@ sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfi
     public void Configure(EntityTypeBuilder<Item> item)
     {
         item.HasIndex(i => i.Code).IsUnique();
+        item.Property(i => i.Attributes).AsJson();
         item.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.InspectionPlanId);
         item.OwnsMany(i => i.PackLevels, pack =>
         {
             pack.ToTable("PackLevels").HasKey(p => p.Id);
             pack.HasIndex(p => p.Gtin);
+            pack.Property(p => p.OtherCodes).AsJson();
         });
         item.OwnsMany(i => i.VendorCodes, code =>
         {

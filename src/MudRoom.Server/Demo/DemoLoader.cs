@@ -61,7 +61,10 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         foreach (var (person, password) in scenario.People)
         {
             db.Add(person);
-            db.Add(SignInAccounts.New(person, password));
+            var account = SignInAccounts.New(person, password);
+            (account.Badge, account.PinHash) = (DemoPerson.Badge(person), Badges.Hash(account, DemoPerson.Pin(person)));
+            db.Add(account);
+
         }
 
         db.AddRange(scenario.Roster);
@@ -132,7 +135,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 break;
             case Step.Count s:
                 await Do(person, "/door/count", new CountRequest(
-                    arrivals[s.Key], s.Item, s.Pack, s.Packs.ToString(), null, s.SourceBatch, s.Production, s.BestBefore, null, s.Origin, s.Serial, s.Aside, s.Note, null, false, true), CountGoods.Run);
+                    arrivals[s.Key], s.Item, s.Pack, s.Packs.ToString(), null, s.SourceBatch, s.Production, s.BestBefore, null, s.Origin, s.Serial, s.Aside, s.Note, null, false, true), (act, count) => CountGoods.Run(act, count));
                 break;
             case Step.Close s:
                 await Do(person, "/door/close", await ClosingOf(arrivals[s.Key]), CloseTally.Run);

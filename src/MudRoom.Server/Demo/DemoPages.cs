@@ -4,6 +4,7 @@ using MudRoom.Core;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Demo;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
 
@@ -44,6 +45,9 @@ public static class DemoPages
         foreach (var itemId in lines.Select(l => l.ItemId).Distinct()) labels.AddRange(OfItem(visit, visit.SetUp.Catalogue[itemId]));
         labels.AddRange(lines.Select(l => l.Number).Distinct().Select(n => new Label("Papers", $"Order {n}", "order number", "code128", n, n)));
         labels.AddRange(lines.Select(l => l.VendorId).Distinct().Select(v => new Label("Papers", $"Delivery note of {visit.SetUp.Vendors[v].Name}", "delivery note number", "code128", $"DN-{88200 + v}", $"DN-{88200 + v}")));
+        var announced = number is null ? [] : await visit.Db.AdvisedUnits.Where(u => u.Sscc != null && u.ParentSscc == null && visit.Db.Arrivals.Any(a => a.Id == u.ArrivalId && a.Number == number && a.SiteId == visit.Site.Id)).Select(u => u.Sscc!).Distinct().Take(24).ToListAsync();
+        labels.AddRange(announced.Select(s => new Label("Announced units", Sscc.Spaced(s), "the vendor's own label", "gs1-128", "]C100" + s, "(00)" + s)));
+        labels.Add(new Label("Strange", "A carton nobody has seen before", "a code that is bound to no item", "code128", "FREMD-20441", "FREMD-20441"));
         if (number is not null) labels.Add(new Label("Papers", $"Arrival {number}", "gate slip", "qr", number, number));
         var staging = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
         var units = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && staging.Contains(b.BinId) && b.UnitId != null).OrderBy(b => b.Since).Take(12)
@@ -52,6 +56,7 @@ public static class DemoPages
             "gs1-128", "]C100" + u.Sscc, "(00)" + u.Sscc)));
         labels.AddRange(visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function is not BinFunction.Staging).OrderBy(b => b.Address, StringComparer.Ordinal)
             .Select(b => new Label("Bins", b.Address, b.Zone, "code128", b.Address, b.Address)));
+        labels.AddRange(visit.SetUp.People.Values.Where(p => p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Id).Select(p => new Label("Badges", p.Name, $"badge, PIN {DemoPerson.Pin(p)}", "code128", DemoPerson.Badge(p), DemoPerson.Badge(p))));
         return TypedResults.Ok(new LabelsAnswer(labels, open));
     }
 

@@ -41,7 +41,7 @@ public static class Batches
         if (!item.NeedsBatch) return (Batch?)null;
         var sourceNumber = count.SourceBatchNumber.OrNull();
         var source = sourceNumber is null ? null : sourceByNumber(act.Db, item.Id, vendorId, sourceNumber);
-        if (source is not null && BatchRules.Contradiction(source, decision.Dates, decision.Origin) is { } clash) return clash;
+        if (source is not null && BatchRules.Contradiction(source, decision.Dates, decision.Origin, count.Attributes) is { } clash) return clash;
         var number = count.BatchNumber.OrNull()
             ?? (sourceNumber is null ? null : Existing(act.Db, item, vendorId, sourceNumber, act.Today))
             ?? Propose(act.Db, item, act.Today);
@@ -66,6 +66,7 @@ public static class Batches
                 Expiry = decision.Dates.Expiry,
                 DateWorkedOut = decision.Dates.WorkedOut,
                 Origin = decision.Origin?.Code,
+                Attributes = new Dictionary<string, string>(count.Attributes),
             };
         }
 

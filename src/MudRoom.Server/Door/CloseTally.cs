@@ -19,7 +19,8 @@ public sealed record NoteOfVendor(int VendorId, string DeliveryNote);
 public sealed record DeliveryNoteRequest(string Arrival, int VendorId, string? Note);
 
 /// <summary>Closes a tally.</summary>
-public sealed record CloseRequest(string Arrival, IReadOnlyList<LineDecision> Decisions, IReadOnlyList<NoteOfVendor> DeliveryNotes);
+/// <param name="Partly">True to post what is counted so far and count on.</param>
+public sealed record CloseRequest(string Arrival, IReadOnlyList<LineDecision> Decisions, IReadOnlyList<NoteOfVendor> DeliveryNotes, bool Partly = false);
 
 /// <summary>A receipt that was posted.</summary>
 public sealed record PostedReceipt(string Number, string Vendor, string DeliveryNote, int Counts);
@@ -64,14 +65,17 @@ public static class CloseTally
             .GroupBy(n => n.VendorId).ToDictionary(g => g.Key, g => g.Last().DeliveryNote.Trim());
         var lines = arrival.Manifest.Select(m => new ClosingLine(m.Id, m.Expected, m.Counted, m.Part!.Open, decisions.Contains(m.Id) ? decisions[m.Id].Last() : null)).ToList();
         var vendors = entries.Select(e => e.VendorId).Distinct().Select(v => (v, act.SetUp.Vendors[v].Name)).ToList();
-        if (ClosingRules.Check(lines, vendors, notes) is { } refusal) return refusal;
+        if (request.Partly && entries.Count == 0) return new Refusal("nothing-counted", "Nothing was counted since the last receipt.", "Count first, or close the tally.");
+        if (ClosingRules.Check(request.Partly ? [] : lines, vendors, notes) is { } refusal) return refusal;
+        if (!request.Partly && await act.Db.TallyQuestions.CountAsync(q => q.ArrivalId == arrival.Id && q.IsOpen) is > 0 and var open)
+            return new Refusal("questions-open", $"{open} {(open == 1 ? "question waits" : "questions wait")} for a supervisor.", "Have them answered first.");
         if (notes.Values.Any(n => n.Length > 40)) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
 
         var warning = await DuplicateNote(act, notes);
-        SettleLines(act, arrival, lines);
+        if (!request.Partly) SettleLines(act, arrival, lines);
         var receipts = await Post(act, arrival, entries, notes);
-        arrival.CountIn(act.Now);
-        act.Write(EntryKind.TallyClosed, arrival.Number, $"Tally of {arrival.Number} closed, {receipts.Count} receipts posted.");
+        if (!request.Partly) arrival.CountIn(act.Now);
+        act.Write(EntryKind.TallyClosed, arrival.Number, $"Tally of {arrival.Number} {(request.Partly ? "posted in part" : "closed")}, {receipts.Count} receipts posted.");
         var orders = await MoveOrdersOn(act, arrival);
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
         return new CloseAnswer(receipts, orders, warning);

@@ -25,12 +25,15 @@ public enum ReadingKind
     Serial,
     Unknown,
     Wrong,
+
+    /// <summary>A unit that the vendor announced for the arrival in hand.</summary>
+    AdvisedUnit,
 }
 
 /// <summary>An item with what it asks for.</summary>
 public sealed record ItemView(
     string Code, string Name, string Unit, IReadOnlyList<PackView> Packs, bool NeedsBatch, bool NeedsSourceBatch, bool NeedsDates, bool NeedsOrigin, bool NeedsSerial,
-    int? ShelfLifeDays, RulingDate RulingDate, StorageClass StorageClass, bool Inspected);
+    int? ShelfLifeDays, RulingDate RulingDate, StorageClass StorageClass, bool Inspected, IReadOnlyList<AttributeDefinition> Attributes);
 
 /// <summary>A pack level of an item.</summary>
 public sealed record PackView(string Name, decimal Content, bool IsUnit);
@@ -65,7 +68,7 @@ public static class ReadScan
         return TypedResults.Ok(code switch
         {
             ScannedCode.Elements elements => await FromElements(visit, elements.Read, arrival, item),
-            ScannedCode.Unit unit => await FromUnit(visit, unit.Sscc),
+            ScannedCode.Unit unit => await FromUnit(visit, unit.Sscc, arrival),
             ScannedCode.Container container => await FromContainer(visit, container.Number.ToString()),
             ScannedCode.TradeItem gtin => new Reading(ReadingKind.Unknown, $"GTIN {gtin.Gtin} belongs to no item.", gtin.Gtin,
                 Problem: new Refusal("gtin-unknown", $"GTIN {gtin.Gtin} belongs to no item.", "Look at the label, or find the item by its code.")),
@@ -174,7 +177,7 @@ public static class ReadScan
             return Wrong(read.ToString(), new Refusal("gtin-unknown", $"GTIN {gtin} belongs to no item.", "Look at the label, or find the item by its code."));
         }
 
-        if (read.Sscc is { } sscc) return await FromUnit(visit, sscc);
+        if (read.Sscc is { } sscc) return await FromUnit(visit, sscc, arrival);
         return new Reading(
             ReadingKind.Details, $"No item of its own{Details(read)}.", read.ToString(), SourceBatch: read.Batch, Production: read.Production?.ToString(),
             BestBefore: read.BestBefore?.ToString(), Expiry: read.Expiry?.ToString(), Origin: read.Origin is { } origin ? Countries.ByNumber(origin)?.Code : null,
@@ -194,8 +197,10 @@ public static class ReadScan
         return parts.Count == 0 ? "" : ", " + string.Join(", ", parts);
     }
 
-    static async Task<Reading> FromUnit(Visit visit, string sscc)
+    static async Task<Reading> FromUnit(Visit visit, string sscc, string? arrivalNumber)
     {
+        if (arrivalNumber is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrivalNumber) is { } arrival && await AdvisedUnits.ContentsOf(visit.Db.AdvisedUnits, arrival.Id, sscc) is { Count: > 0 } contents)
+            return new Reading(ReadingKind.AdvisedUnit, $"Announced unit {Sscc.Spaced(sscc)}: {AdvisedUnits.Words(visit.SetUp, contents)}.", sscc, Sscc: sscc);
         var unit = await visit.Db.Units.FirstOrDefaultAsync(u => u.SiteId == visit.Site.Id && u.Sscc == sscc);
         if (unit is null) return Wrong(sscc, new Refusal("unit-unknown", $"Unit {Sscc.Spaced(sscc)} is not known here.", "Scan what stands on it instead."));
         var on = await visit.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync();
@@ -217,7 +222,7 @@ public static class ReadScan
     public static ItemView View(Item item) => new(
         item.Code, item.Name, item.UnitWord, [.. item.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit))],
         item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial, item.ShelfLifeDays, item.RulingDate, item.StorageClass,
-        item.InspectionPlanId is not null);
+        item.InspectionPlanId is not null, item.Attributes);
 
     static Reading Wrong(string code, Refusal why) => new(ReadingKind.Wrong, why.Sentence, code, Problem: why);
 }

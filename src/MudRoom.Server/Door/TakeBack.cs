@@ -64,14 +64,15 @@ public static class TakeBack
 
     static async Task<Refusal?> Undo(Act act, Arrival arrival, TallyEntry entry, Item item, string? reason)
     {
-        var line = await act.Db.ManifestLines.Include(m => m.Part).FirstAsync(m => m.ArrivalId == arrival.Id && m.PartId == entry.PartId);
+        if (entry.ReceiptId is not null) return new Refusal("posted", "The count stands on a posted receipt.", "Open the tally again first.");
+        var line = entry.PartId is null ? null : await act.Db.ManifestLines.Include(m => m.Part).FirstAsync(m => m.ArrivalId == arrival.Id && m.PartId == entry.PartId);
         if (entry.InspectionId is { } inspectionId && (await act.Db.Inspections.FirstAsync(i => i.Id == inspectionId)).Shrink(entry.Quantity) is { } drawn) return drawn;
         if (entry.HoldId is { } holdId && (await act.Db.Holds.FirstAsync(h => h.Id == holdId)).Shrink(entry.Quantity, act.Now, act.Person.Name) is { } lifted) return lifted;
-        line.TakeBack(entry.Quantity);
-        line.Part!.TakeBack(entry.Quantity);
+        line?.TakeBack(entry.Quantity);
+        line?.Part!.TakeBack(entry.Quantity);
         entry.TakeBack(act.Now);
         var movement = (await act.Db.Ledger.FirstAsync(e => e.Seq == entry.LedgerSeq)).Movement!.Reversed();
-        if (movement.To.Account == Account.Transit) line.BackInTransit(entry.Quantity);
+        if (movement.To.Account == Account.Transit) line?.BackInTransit(entry.Quantity);
         var why = string.IsNullOrWhiteSpace(reason) ? "" : ": " + reason.Trim();
         act.Write(EntryKind.TakenBack, arrival.Number, $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{why}", movement, entry.LedgerSeq);
         return null;

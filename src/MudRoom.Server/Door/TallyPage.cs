@@ -23,7 +23,10 @@ public sealed record VendorAboard(int Id, string Name, bool Counted, string? Del
 /// <summary>All of a tally: the manifest, what was counted last, what differs.</summary>
 public sealed record TallyAnswer(
     ArrivalCard Card, string? Seal, IReadOnlyList<ManifestRow> Manifest, IReadOnlyList<CountRow> Counts, int CountsInAll, IReadOnlyList<DiscrepancyRow> Discrepancies,
-    IReadOnlyList<VendorAboard> Vendors, IReadOnlyList<string> Receipts, IReadOnlyDictionary<string, string> LastBy);
+    IReadOnlyList<VendorAboard> Vendors, IReadOnlyList<string> Receipts, IReadOnlyDictionary<string, string> LastBy, IReadOnlyList<QuestionRow> Questions, IReadOnlyList<AdvisedLeft> AdvisedLeft);
+
+/// <summary>A unit the vendor announced that nobody has scanned yet.</summary>
+public sealed record AdvisedLeft(string Sscc, string Holds);
 
 /// <summary>The queue of Door, and one tally.</summary>
 public static class TallyPage
@@ -74,11 +77,12 @@ public static class TallyPage
             await all.CountAsync(),
             [.. discrepancies.Select(d =>
             {
-                var item = visit.SetUp.Catalogue[d.ItemId];
-                return new DiscrepancyRow(d.Kind, item.Name, d.Quantity, item.UnitWord, d.Sentence, d.PartId);
+                var item = d.ItemId is { } id ? visit.SetUp.Catalogue[id] : null;
+                return new DiscrepancyRow(d.Kind, item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, d.PartId);
             })],
             [.. manifest.Select(m => (m.VendorId, m.Vendor)).Distinct().Select(v => new VendorAboard(v.VendorId, v.Vendor, counted.Contains(v.VendorId), arrival.DeliveryNotes.Find(n => n.VendorId == v.VendorId)?.Number))],
             receipts,
-            entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName)));
+            entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName),
+            await TallyQuestions.Of(visit, arrival.Id), await AdvisedUnits.Left(visit, arrival.Id)));
     }
 }

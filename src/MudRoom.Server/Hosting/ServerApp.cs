@@ -200,6 +200,7 @@ public static class ServerApp
         Orders.Map(routes);
         ImportOrders.Map(routes, app.Services.GetRequiredService<ImportProgress>());
         SetUpFiles.Map(routes);
+        Badges.Map(routes);
         Partner.Map(routes, app.Services.GetRequiredService<ServerSettings>());
         MakeArrival.Map(routes);
         AtDoor.Map(routes);
@@ -217,6 +218,9 @@ public static class ServerApp
         CountGoods.Map(routes);
         TakeBack.Map(routes);
         CloseTally.Map(routes);
+        ReopenTally.Map(routes);
+        TallyQuestions.Map(routes);
+        AdvisedUnits.Map(routes);
         UnitLabel.Map(routes);
         BenchPages.Map(routes);
         BenchActs.Map(routes);

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -10,6 +11,9 @@ namespace MudRoom.Server.SignIn;
 
 /// <summary>Name and password.</summary>
 public sealed record SignInRequest(string Name, string Password);
+
+/// <summary>A scanned badge and its PIN, to change the person on a shared device.</summary>
+public sealed record BadgeRequest(string Badge, string Pin);
 
 /// <summary>A site the person may work at.</summary>
 public sealed record SiteChoice(string Code, string Name);
@@ -25,6 +29,7 @@ public static class Session
     {
         app.MapGet("/api/session", Get).AllowAnonymous().WithName("ask session");
         app.MapPost("/api/session", SignIn).AllowAnonymous().WithName("act sign in").ProducesProblem(401);
+        app.MapPost("/api/session/badge", ByBadge).AllowAnonymous().WithName("act sign in by badge").ProducesProblem(401);
         app.MapDelete("/api/session", SignOut).AllowAnonymous().WithName("act sign out");
     }
 
@@ -48,6 +53,30 @@ public static class Session
             return Problems.Of(new Refusal("locked-out", "Too many tries: this name is locked for five minutes.", "Wait, or ask the administrator."));
         if (!result.Succeeded) return Problems.Of(failed);
         // The token belongs to who is signed in: the page asks for a new one with its next look at the session.
+        return TypedResults.Ok(Answer(person, setUp, null, mode));
+    }
+
+    /// <summary>Signs in who carries the badge; wrong PINs count against the same lock as passwords.</summary>
+    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ByBadge(
+        HttpContext http, BadgeRequest request, UserManager<SignInAccount> accounts, SignInManager<SignInAccount> signIn, SetUpStore setUps, IAntiforgery antiforgery, Mode mode)
+    {
+        if (!await antiforgery.IsRequestValidAsync(http))
+            return Problems.Of(new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again."));
+        var setUp = await setUps.Current();
+        var failed = new Refusal("sign-in-failed", "Badge and PIN do not belong together.", "Try again. After five tries the badge is locked for five minutes.");
+        var badge = (request.Badge ?? "").Trim();
+        var account = badge.Length == 0 ? null : await accounts.Users.FirstOrDefaultAsync(a => a.Badge == badge);
+        if (account?.PinHash is null || setUp.People.GetValueOrDefault(account.Id) is not { Active: true } person) return Problems.Of(failed);
+        if (await accounts.IsLockedOutAsync(account))
+            return Problems.Of(new Refusal("locked-out", "Too many tries: this badge is locked for five minutes.", "Wait, or sign in with name and password later."));
+        if (accounts.PasswordHasher.VerifyHashedPassword(account, account.PinHash, request.Pin ?? "") == PasswordVerificationResult.Failed)
+        {
+            await accounts.AccessFailedAsync(account);
+            return Problems.Of(failed);
+        }
+
+        await accounts.ResetAccessFailedCountAsync(account);
+        await signIn.SignInAsync(account, isPersistent: true);
         return TypedResults.Ok(Answer(person, setUp, null, mode));
     }
 

@@ -91,7 +91,7 @@ public sealed class LineChoiceTests
             var received = p.ToDictionary(x => x.PartId, x => x.Received);
             foreach (var count in order)
                 foreach (var share in LineChoice.Choose([.. p.Select(x => x with { Received = received[x.PartId] })], count, brick, null, today, 14).Shares)
-                    received[share.PartId] += share.Quantity;
+                    received[share.PartId!.Value] += share.Quantity;
             return [.. p.Select(x => Math.Min(received[x.PartId], x.Ordered))];
         }
 

@@ -69,9 +69,19 @@ public sealed class ReceivingTests
     {
         var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", BestBefore = new DateOnly(2027, 1, 31) };
         var other = new DatesOfGoods(null, new DateOnly(2027, 3, 31), null, false, null);
-        Assert.Equal("batch-dates-differ", BatchRules.Contradiction(source, other, null)!.Code);
-        Assert.Null(BatchRules.Contradiction(source, other with { WorkedOut = true }, null));
-        Assert.Null(BatchRules.Contradiction(source, other with { BestBefore = source.BestBefore }, null));
+        var none = new Dictionary<string, string>();
+        Assert.Equal("batch-dates-differ", BatchRules.Contradiction(source, other, null, none)!.Code);
+        Assert.Null(BatchRules.Contradiction(source, other with { WorkedOut = true }, null, none));
+        Assert.Null(BatchRules.Contradiction(source, other with { BestBefore = source.BestBefore }, null, none));
+    }
+
+    [Fact]
+    public void One_source_batch_has_one_value_of_each_attribute()
+    {
+        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", Attributes = new() { ["Field"] = "north" } };
+        var none = new DatesOfGoods(null, null, null, false, null);
+        Assert.Equal("batch-attribute-differs", BatchRules.Contradiction(source, none, null, new Dictionary<string, string> { ["Field"] = "south" })!.Code);
+        Assert.Null(BatchRules.Contradiction(source, none, null, new Dictionary<string, string> { ["Field"] = "north", ["Harvest"] = "2025" }));
     }
 
     [Fact]
@@ -79,8 +89,9 @@ public sealed class ReceivingTests
     {
         var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", Origin = "IN" };
         var none = new DatesOfGoods(null, null, null, false, null);
-        Assert.Equal("batch-origin-differs", BatchRules.Contradiction(source, none, Countries.ByCode("NL"))!.Code);
-        Assert.Null(BatchRules.Contradiction(source, none, Countries.ByCode("IN")));
+        var plain = new Dictionary<string, string>();
+        Assert.Equal("batch-origin-differs", BatchRules.Contradiction(source, none, Countries.ByCode("NL"), plain)!.Code);
+        Assert.Null(BatchRules.Contradiction(source, none, Countries.ByCode("IN"), plain));
     }
 
     [Theory]

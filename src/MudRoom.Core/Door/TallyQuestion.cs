@@ -1,0 +1,52 @@
+namespace MudRoom.Core.Door;
+
+/// <summary>What a receiver cannot settle and asks while counting on.</summary>
+public enum QuestionKind
+{
+    /// <summary>A barcode that nobody has bound to an item yet.</summary>
+    UnknownCode,
+
+    /// <summary>More than was ordered, beyond the tolerance.</summary>
+    Over,
+
+    /// <summary>Goods that nobody can name.</summary>
+    UnknownItem,
+}
+
+/// <summary>Something put aside for a supervisor, who answers from another screen; the count then completes itself.</summary>
+public sealed class TallyQuestion
+{
+    public int Id { get; init; }
+    public required int SiteId { get; init; }
+    public required int ArrivalId { get; init; }
+    public required QuestionKind Kind { get; init; }
+
+    /// <summary>The code as it was scanned, for an unknown one.</summary>
+    public string? Code { get; init; }
+
+    /// <summary>The question in words.</summary>
+    public required string Sentence { get; init; }
+
+    /// <summary>The count that waits, as the device sent it; null where the item is not known yet.</summary>
+    public string? Count { get; init; }
+
+    /// <summary>How many of what was scanned stand there, as typed.</summary>
+    public required string Packs { get; init; }
+    public required int PersonId { get; init; }
+    public required string AskedBy { get; init; }
+    public required DateTimeOffset AskedAt { get; init; }
+    public string? Answer { get; private set; }
+    public string? AnsweredBy { get; private set; }
+    public DateTimeOffset? AnsweredAt { get; private set; }
+
+    /// <summary>Kept with the row so that what waits is found by an index.</summary>
+    public bool IsOpen { get; private set; } = true;
+
+    /// <summary>Answers it; once.</summary>
+    public Refusal? Settle(string answer, string by, DateTimeOffset at)
+    {
+        if (!IsOpen) return new Refusal("decided", $"{AnsweredBy} has answered already: {Answer}", "Nothing is to be done.");
+        (Answer, AnsweredBy, AnsweredAt, IsOpen) = (answer, by, at, false);
+        return null;
+    }
+}

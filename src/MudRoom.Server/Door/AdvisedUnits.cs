@@ -1,0 +1,84 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>A unit of the despatch advice that is taken in whole.</summary>
+/// <param name="Origin">Country of origin, where an item on it asks for it and the advice does not say.</param>
+public sealed record CountUnitRequest(string Arrival, string Sscc, string? Origin, bool EarlyAllowed);
+
+/// <summary>Units that a vendor announced: one scan of the SSCC takes in all that stands on it, nested cartons too.</summary>
+public static class AdvisedUnits
+{
+    public static void Map(SiteRoutes routes) => routes.Act<CountUnitRequest, DoneAnswer>("/door/count-unit", Right.Tally, Run);
+
+    public static async Task<Outcome<DoneAnswer>> Run(Act act, CountUnitRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow) return notNow;
+        var contents = await ContentsOf(act.Db.AdvisedUnits, arrival.Id, request.Sscc);
+        if (contents.Count == 0) return new Refusal("unit-unknown", $"Unit {Sscc.Spaced(request.Sscc)} is not announced for {arrival.Number}.", "Scan what stands on it instead.");
+        if (contents.Find(c => c.ItemId is null || c.PartId is null) is { } odd)
+            return new Refusal("unit-differs", $"Unit {Sscc.Spaced(request.Sscc)} holds something that does not fit its order.", odd.ItemId is { } i ? $"Count its {act.SetUp.Catalogue[i].Name} by hand, and what else stands on it." : "Count what stands on it by hand.");
+        if (await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc) is { } there && await act.Db.TallyEntries.AnyAsync(e => e.UnitId == there.Id && e.TakenBackAt == null))
+            return new Refusal("unit-counted", $"Unit {Sscc.Spaced(request.Sscc)} is counted already.", "Look at the trail: somebody else may have scanned it.");
+        var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
+        if (unit is null)
+        {
+            unit = new Core.Book.LogisticUnit { SiteId = act.Site.Id, Sscc = request.Sscc, PackName = "pallet", MadeAt = act.Now };
+            act.Db.Units.Add(unit);
+            await act.Db.SaveChangesAsync();
+        }
+
+        foreach (var content in contents)
+        {
+            var item = act.SetUp.Catalogue[content.ItemId!.Value];
+            var counted = await CountGoods.Run(
+                act,
+                new CountRequest(
+                    arrival.Number, item.Code, item.BasePack.Name, content.Quantity.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture), null, content.SourceBatch, Day(content.Production), Day(content.BestBefore), Day(content.Expiry),
+                    item.NeedsOrigin ? request.Origin : null, null, null, null, content.PartId, false, request.EarlyAllowed),
+                new CountBehind(Unit: unit));
+            if (counted.Refused(out var refusal))
+                return refusal with { Sentence = $"On unit {Sscc.Spaced(request.Sscc)}: {refusal.Sentence}" };
+            await act.Db.SaveChangesAsync();
+        }
+
+        return new DoneAnswer($"Unit {Sscc.Spaced(request.Sscc)} taken in: {Words(act.SetUp, contents)}.");
+    }
+
+    /// <summary>What a unit holds, with what stands in the units on it.</summary>
+    public static async Task<List<AdvisedUnit>> ContentsOf(IQueryable<AdvisedUnit> units, int arrivalId, string sscc)
+    {
+        var all = await units.Where(u => u.ArrivalId == arrivalId).ToListAsync();
+        var inside = new HashSet<string> { sscc };
+        while (all.Where(u => u.ParentSscc is { } p && inside.Contains(p) && u.Sscc is not null).Any(u => inside.Add(u.Sscc!))) { }
+        return [.. all.Where(u => u.Quantity > 0 && u.Sscc is { } own && inside.Contains(own))];
+    }
+
+    /// <summary>The words of a unit's contents.</summary>
+    public static string Words(SetUp setUp, IEnumerable<AdvisedUnit> contents) => string.Join("; ", contents.GroupBy(c => (c.ItemId, c.SourceBatch)).Select(g =>
+        $"{Quantities.Show(g.Sum(c => c.Quantity))} {(g.Key.ItemId is { } id ? $"{setUp.Catalogue[id].UnitWord} of {setUp.Catalogue[id].Name}" : "of an item nobody knows")}{(g.Key.SourceBatch is { } batch ? ", batch " + batch : "")}"));
+
+    /// <summary>Announced units of the outermost kind that nobody has taken in.</summary>
+    public static async Task<IReadOnlyList<AdvisedLeft>> Left(Visit visit, int arrivalId)
+    {
+        var all = await visit.Db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId && u.Sscc != null).ToListAsync();
+        if (all.Count == 0) return [];
+        var numbers = all.Select(u => u.Sscc).ToList();
+        var taken = (await visit.Db.Units.Where(u => u.SiteId == visit.Site.Id && numbers.Contains(u.Sscc) && visit.Db.TallyEntries.Any(e => e.UnitId == u.Id && e.TakenBackAt == null)).Select(u => u.Sscc).ToListAsync()).ToHashSet();
+        var byParent = all.ToLookup(u => u.ParentSscc);
+        return [.. all.Where(u => u.ParentSscc is null).Select(u => u.Sscc!).Distinct().Where(s => !taken.Contains(s)).Take(200)
+            .Select(s => new AdvisedLeft(s, Words(visit.SetUp, Inside(s))))];
+
+        IEnumerable<AdvisedUnit> Inside(string sscc) => all.Where(u => u.Sscc == sscc && u.Quantity > 0).Concat(byParent[sscc].Select(c => c.Sscc!).Distinct().SelectMany(Inside));
+    }
+
+    static string? Day(DateOnly? date) => date?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+}
