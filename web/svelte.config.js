@@ -14,6 +14,8 @@ export default {
         'style-src': ['self', 'unsafe-inline'],
         'img-src': ['self', 'data:', 'blob:'],
         'font-src': ['self', 'data:'],
+        'manifest-src': ['self'],
+        'worker-src': ['self'],
         'connect-src': ['self', 'ws:', 'wss:'],
       },
     },

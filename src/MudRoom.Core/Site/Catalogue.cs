@@ -32,7 +32,8 @@ public sealed class Catalogue
     /// <summary>What a GTIN, an item code or a vendor's item code may mean; several when it is not unique.</summary>
     public IReadOnlyList<Found> ByCode(string code) => byCode.GetValueOrDefault(code) ?? [];
 
-    static IEnumerable<(string Code, Found Found)> Codes(Item item)
+    /// <summary>Every code that means an item, with the pack it names.</summary>
+    public static IEnumerable<(string Code, Found Found)> Codes(Item item)
     {
         yield return (item.Code, new Found(item, item.BasePack, "item code"));
         foreach (var vendorCode in item.VendorCodes) yield return (vendorCode.Code, new Found(item, item.BasePack, "vendor's item code"));

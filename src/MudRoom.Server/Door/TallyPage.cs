@@ -28,6 +28,10 @@ public sealed record TallyAnswer(
 /// <summary>A unit the vendor announced that nobody has scanned yet.</summary>
 public sealed record AdvisedLeft(string Sscc, string Holds);
 
+/// <summary>A code of an item aboard, with what it means.</summary>
+/// <param name="Content">Base units in the pack.</param>
+public sealed record CodeAboard(string Code, string Item, string Name, string Pack, decimal Content, string Unit);
+
 /// <summary>The queue of Door, and one tally.</summary>
 public static class TallyPage
 {
@@ -37,6 +41,17 @@ public static class TallyPage
     {
         routes.Ask("/door/queue", Right.See, Queue);
         routes.Ask("/door/tally/{number}", Right.See, One);
+        routes.Ask("/door/codes/{number}", Right.Tally, Codes);
+    }
+
+    /// <summary>All codes of the items aboard, for a device that will stand in a dead spot.</summary>
+    static async Task<Results<Ok<List<CodeAboard>>, ProblemHttpResult>> Codes(Visit visit, string number)
+    {
+        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
+        var items = await visit.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.ItemId).Distinct().ToListAsync();
+        return TypedResults.Ok(items.Select(id => visit.SetUp.Catalogue[id]).OrderBy(i => i.Code, StringComparer.Ordinal).SelectMany(item =>
+            Core.Site.Catalogue.Codes(item).Select(c => new CodeAboard(c.Code, item.Code, item.Name, c.Found.Pack.Name, c.Found.Pack.Content(1), item.UnitWord))).ToList());
     }
 
     static async Task<Ok<BoardAnswer>> Queue(Visit visit)

@@ -10,6 +10,8 @@ export type ScanHandler = (text: string) => Promise<Said>;
 class ScanLine {
   text = $state('');
   said = $state<Said>({ words: '' });
+  /** A badge that was scanned and waits for its PIN. */
+  badge = $state('');
   waiting = $state(0);
   field: HTMLInputElement | undefined;
   private handler: ScanHandler | undefined;
@@ -31,6 +33,12 @@ class ScanLine {
   }
 
   private async handle(text: string) {
+    if (text.toUpperCase().startsWith('BADGE-')) {
+      this.badge = text;
+      this.said = { read: text, words: 'A badge.', next: 'type its PIN', tone: 'look' };
+      cue('look');
+      return;
+    }
     try {
       this.said = { read: text, ...(await (this.handler ?? look)(text)) };
     } catch (error) {

@@ -3,10 +3,13 @@
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import Tags from '@lucide/svelte/icons/tags';
+  import WaitingBar from '$lib/door/WaitingBar.svelte';
+  import { waiting } from '$lib/door/waiting.svelte';
   import { listen } from '$lib/live';
   import { Problem } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import { scanLine } from '$lib/scan.svelte';
+  import BadgeDialog from '$lib/ui/BadgeDialog.svelte';
   import HouseStrip from '$lib/ui/HouseStrip.svelte';
   import Keys from '$lib/ui/Keys.svelte';
   import LabelDrawer from '$lib/ui/LabelDrawer.svelte';
@@ -28,7 +31,28 @@
   let labels = $state(false);
 
   document.documentElement.dataset.scheme = localStorage.getItem('scheme') ?? 'light';
-  void session.load();
+  void session.load().catch(() => undefined);
+  void waiting.load();
+  // What waits is sent when the network is back; until then it is looked for every few seconds.
+  $effect(() => {
+    const again = async () => {
+      if (waiting.reachable && waiting.onTheirWay.length === 0) return;
+      try {
+        await session.load();
+        waiting.reachable = true;
+        await waiting.sendAll();
+        if (waiting.onTheirWay.length === 0) await client.invalidateQueries();
+      } catch {
+        waiting.reachable = false;
+      }
+    };
+    const timer = setInterval(() => void again(), 3000);
+    window.addEventListener('online', again);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener('online', again);
+    };
+  });
 
   $effect(() => {
     if (session.state?.signedIn && session.site) return listen(client, session.site);
@@ -67,6 +91,7 @@
       <HouseStrip />
       {#key session.site}{@render children()}{/key}
       <LabelDrawer open={labels} />
+      <WaitingBar />
       <ScanSill>
         {#snippet tools()}
           {#if session.state?.isDemo && !page.url.pathname.startsWith('/labels')}
@@ -78,6 +103,7 @@
       </ScanSill>
     </div>
     <Keys bind:open={keys} />
+    <BadgeDialog />
   {:else if session.state?.signedIn}
     <p class="empty">You are signed in, but no site is set for you yet. Ask the administrator.</p>
   {:else if session.state}

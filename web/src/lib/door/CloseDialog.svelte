@@ -10,6 +10,7 @@
   let notes = $state<Record<number, string>>({});
   let error = $state<unknown>();
   let done = $state<Schemas['CloseAnswer']>();
+  let partly = $state(false);
   // What was scanned or typed during the tally stands here already.
   $effect(() => {
     for (const v of tally.vendors) notes[v.id] ??= v.deliveryNote ?? '';
@@ -18,12 +19,14 @@
   const counted = $derived(tally.vendors.filter((v) => v.counted));
   async function close(event: SubmitEvent) {
     event.preventDefault();
+    partly = (event.submitter as HTMLButtonElement).value === 'partly';
     error = undefined;
     try {
       done = await act('/api/{site}/door/close', {
         arrival: tally.card.number,
         decisions: Object.entries(decisions).map(([line, decision]) => ({ manifestLine: Number(line), decision })),
         deliveryNotes: counted.map((v) => ({ vendorId: v.id, deliveryNote: notes[v.id] ?? '' })),
+        partly,
       });
     } catch (problem) {
       error = problem;
@@ -37,7 +40,9 @@
     <Dialog.Positioner class="over">
       <Dialog.Content class="over-sheet">
         {#if done}
-          <Dialog.Title class="text-lg font-bold">{tally.card.number} is counted in</Dialog.Title>
+          <Dialog.Title class="text-lg font-bold"
+            >{tally.card.number} {partly ? 'is posted in part' : 'is counted in'}</Dialog.Title
+          >
           {#if done.warning}<p class="said">{done.warning}</p>{/if}
           <ul>
             {#each done.receipts as r (r.number)}<li>
@@ -102,6 +107,7 @@
             <ProblemNote {error} />
             <div class="row">
               <button class="button go">Close and post</button>
+              {#if counted.length > 0}<button class="button" value="partly">Post this part, count on later</button>{/if}
               <Dialog.CloseTrigger class="button">Go back and look</Dialog.CloseTrigger>
             </div>
           </form>

@@ -1,13 +1,22 @@
 <script lang="ts">
   /** The count in hand: quantity first, then only what this item asks for. */
   import { session } from '$lib/session.svelte';
-  import { Problem } from '$lib/api/client';
+  import { Problem, type Schemas } from '$lib/api/client';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day, number, plural } from '$lib/ui/format';
+  import { ask } from '$lib/api/client';
+  import { createQuery } from '@tanstack/svelte-query';
   import type { Draft } from './draft.svelte';
   let { draft }: { draft: Draft } = $props();
+  const site = createQuery(() => ({
+    queryKey: ['site', session.site],
+    queryFn: () => ask('/api/{site}/site'),
+    enabled: draft.aside === 'NotOnOrder' || draft.aside === 'WrongItem' || draft.aside === 'OtherSite',
+  }));
   const item = $derived(draft.reading?.item);
+  const choicesOf = (a: Schemas['AttributeDefinition']): readonly string[] =>
+    a.kind === 'YesNo' ? ['yes', 'no'] : (a.choices ?? []);
   const code = $derived(draft.error instanceof Problem ? draft.error.code : '');
   const dates = $derived(
     code === 'dates-swapped' || code.startsWith('production') || code.startsWith('date') || code === 'short-life',
@@ -148,7 +157,44 @@
             autocomplete="off"
           /></label
         >
+        <label class="field"
+          ><span>Or several, as 0101 to 0150</span><input
+            name="serials"
+            bind:value={draft.serials}
+            oninput={() => draft.changed()}
+            class="c"
+            autocomplete="off"
+          /></label
+        >
       {/if}
+      {#each item.attributes as a (a.name)}
+        <label class="field"
+          ><span
+            >{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Required'
+              ? ''
+              : a.need === 'Recommended'
+                ? ' (if known)'
+                : ' (optional)'}</span
+          >
+          {#if a.kind === 'Choice' || a.kind === 'YesNo'}
+            <select name="attribute-{a.name}" bind:value={draft.attributes[a.name]} onchange={() => draft.changed()}
+              ><option value=""
+              ></option>{#each a.kind === 'YesNo' ? ['yes', 'no'] : (a.choices ?? [] as choice (choice)}<option
+                  >{choice}</option
+                >{/each}</select
+            >
+          {:else}
+            <input
+              name="attribute-{a.name}"
+              bind:value={draft.attributes[a.name]}
+              oninput={() => draft.changed()}
+              inputmode={a.kind === 'Number' ? 'decimal' : undefined}
+              placeholder={a.kind === 'Date' ? '2026-03-10' : ''}
+              autocomplete="off"
+            />
+          {/if}</label
+        >
+      {/each}
     </div>
     {#if draft.reading?.line}
       <p class="line">
@@ -177,8 +223,23 @@
             <option value="ShortLife">too short a remaining life</option>
             <option value="LabelWrong">label wrong</option>
             <option value="Over">over, not wanted yet</option>
+            <option value="NotOnOrder">on no order</option>
+            <option value="WrongItem">another item than was ordered</option>
+            <option value="OtherSite">for another own site</option>
           </select></label
         >
+        {#if draft.aside === 'NotOnOrder' || draft.aside === 'WrongItem' || draft.aside === 'OtherSite'}
+          <label class="field"
+            ><span>Whose goods they are</span><select
+              name="vendor"
+              bind:value={draft.vendor}
+              onchange={() => draft.changed()}
+              ><option value="">the only vendor aboard</option>{#each site.data?.vendors ?? [] as v (v.code)}<option
+                  value={v.code}>{v.name}</option
+                >{/each}</select
+            ></label
+          >
+        {/if}
         <label class="field"
           ><span>What is wrong, in a sentence</span><input
             name="note"
@@ -211,6 +272,11 @@
               draft.overAllowed = true;
               draft.changed();
             }}>Take all that is over</button
+          >
+        {/if}
+        {#if !session.may('SettleTally')}
+          <button type="button" class="button" onclick={() => void draft.askOver().catch((e) => (draft.error = e))}
+            >Ask a supervisor, count on</button
           >
         {/if}
         <button

@@ -1,9 +1,12 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { act, ask } from '$lib/api/client';
+  import { act, ask, type Schemas } from '$lib/api/client';
   import CloseDialog from '$lib/door/CloseDialog.svelte';
   import CountForm from '$lib/door/CountForm.svelte';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
+  import Questions from '$lib/door/Questions.svelte';
+  import Unknown from '$lib/door/Unknown.svelte';
+  import { waiting } from '$lib/door/waiting.svelte';
   import { Draft } from '$lib/door/draft.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
@@ -20,12 +23,29 @@
     queryKey: ['tally', `arrival:${which}`, session.site],
     queryFn: () => ask('/api/{site}/door/tally/{number}', { number: which }),
   }));
-  const t = $derived(tally.data);
+  // In a dead spot: the tally as it was last seen on this device.
+  let kept = $state<Schemas['TallyAnswer']>();
+  $effect(() => {
+    const arrival = which;
+    void waiting.keptArrival(arrival).then((k) => (kept = k?.tally));
+  });
+  let keptAt = '';
+  $effect(() => {
+    const seen = tally.data;
+    if (!seen || keptAt === `${which} ${seen.countsInAll}` || seen.card.state !== 'AtDoor') return;
+    keptAt = `${which} ${seen.countsInAll}`;
+    void waiting.keepArrival(which, seen).catch(() => undefined);
+  });
+  const t = $derived(tally.data ?? kept);
   const closed = $derived(t?.card.state !== 'AtDoor');
   const orders = $derived([...new Set(t?.manifest.map((m) => m.order) ?? [])]);
   const unsettled = $derived(t?.manifest.filter((m) => m.counted < m.expected).length ?? 0);
   let part = $state<Part>('work');
   let closing = $state(false);
+  let nameless = $state(false);
+  let reason = $state('');
+  let said = $state('');
+  const openQuestions = $derived(t?.questions.filter((q) => q.open).length ?? 0);
   let error = $state<unknown>();
 
   $effect(() => {
@@ -40,6 +60,18 @@
   $effect(() => {
     if (draft.taken) void tally.refetch();
   });
+
+  async function reopen() {
+    error = undefined;
+    try {
+      said = (await act('/api/{site}/door/reopen', { arrival: which, reason })).sentence;
+      reason = '';
+      await tally.refetch();
+    } catch (problem) {
+      error = problem;
+      part = 'trail';
+    }
+  }
 
   async function takeBack(count: string) {
     error = undefined;
@@ -61,7 +93,7 @@
 >
   {#snippet queue()}<DoorQueue current={which} />{/snippet}
   {#snippet work()}
-    {#if tally.error}<div class="pad"><ProblemNote error={tally.error} /></div>{/if}
+    {#if tally.error && !t}<div class="pad"><ProblemNote error={tally.error} /></div>{/if}
     {#if t}
       <div class="head">
         <div class="row">
@@ -82,6 +114,19 @@
         />
         {#if t.receipts.length > 0}<p><Mark kind="done" word="counted in" /> receipts {t.receipts.join(', ')}</p>{/if}
       </div>
+      {#if said}<p class="good note" role="status">{said}</p>{/if}
+      {#if draft.unknown || nameless}
+        <Unknown
+          arrival={which}
+          code={draft.unknown}
+          onclose={(words) => {
+            draft.unknown = '';
+            nameless = false;
+            said = words;
+            void tally.refetch();
+          }}
+        />
+      {/if}
       <CountForm {draft} />
       {#each orders as order (order)}
         {@const rows = t.manifest.filter((m) => m.order === order)}
@@ -143,6 +188,7 @@
       </div>
     {:else if t && !closed && session.may('CloseTally')}
       <div class="row">
+        <button class="button" onclick={() => (nameless = true)}>Goods without a name</button>
         <span class="grow"
           >{#if unsettled > 0}<b>{unsettled} of {t.card.lines} lines are not complete.</b>{:else}<Mark
               kind="done"
@@ -156,8 +202,28 @@
           id="close-tally">Close the tally</button
         >
       </div>
-    {:else if t && closed}
-      <span class="quiet">This tally is closed.</span>
+    {:else if t && closed && t.card.state === 'CountedIn'}
+      <form
+        class="row"
+        onsubmit={(e) => {
+          e.preventDefault();
+          void reopen();
+        }}
+      >
+        <span class="grow quiet">This tally is closed.</span>
+        {#if session.may('SettleTally')}
+          <label class="field"
+            ><span class="sr-only">Why it is opened again</span><input
+              name="reopen"
+              bind:value={reason}
+              placeholder="why it is opened again"
+              maxlength="200"
+              required
+            /></label
+          >
+          <button class="button">Open it again</button>
+        {/if}
+      </form>
     {/if}
   {/snippet}
   {#snippet trail()}
@@ -165,6 +231,20 @@
       <section class="trail-part">
         <h2>Why {draft.reading.line?.order}</h2>
         <p>{draft.reading.lineReason}</p>
+      </section>
+    {/if}
+    {#if t && t.questions.length > 0}
+      <section class="trail-part">
+        <h2>Questions <span>{openQuestions > 0 ? `${openQuestions} open` : ''}</span></h2>
+        <Questions questions={t.questions} ondone={() => void tally.refetch()} />
+      </section>
+    {/if}
+    {#if t && t.advisedLeft.length > 0 && !closed}
+      <section class="trail-part">
+        <h2>Announced units not scanned yet <span>{t.advisedLeft.length}</span></h2>
+        {#each t.advisedLeft as u (u.sscc)}<p>
+            <span class="c">{u.sscc}</span><br /><span class="quiet">{u.holds}</span>
+          </p>{/each}
       </section>
     {/if}
     {#if t && t.discrepancies.length > 0}
@@ -207,6 +287,9 @@
     display: grid;
     grid-template-columns: 1fr auto;
     gap: 10px;
+  }
+  .note {
+    margin: 10px 18px;
   }
   .percent {
     font-size: 20px;

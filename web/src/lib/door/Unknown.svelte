@@ -1,0 +1,120 @@
+<script lang="ts">
+  /** A code that means nothing here, or goods that nobody can name: put aside as a question, bound on the spot, or sent back. */
+  import { act, ask } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { createQuery } from '@tanstack/svelte-query';
+  let { arrival, code, onclose }: { arrival: string; code: string; onclose: (said: string) => void } = $props();
+  const may = $derived(session.may('SettleTally'));
+  const site = createQuery(() => ({
+    queryKey: ['site', session.site],
+    queryFn: () => ask('/api/{site}/site'),
+    enabled: may && code !== '',
+  }));
+  let packs = $state('1');
+  let note = $state('');
+  let item = $state('');
+  let pack = $state('');
+  let error = $state<unknown>();
+  const names = $derived(
+    (site.data?.items.find((i) => i.code === item)?.packs ?? []).map((p) => p.replace(/ [\d\s.,\u202f]+$/, '')),
+  );
+  async function run(work: () => Promise<{ sentence: string }>) {
+    error = undefined;
+    try {
+      onclose((await work()).sentence);
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<section class="unknown" aria-label="Not known">
+  <h2>
+    {#if code}Nothing here is called <span class="c">{code}</span>{:else}Goods without a name{/if}
+  </h2>
+  <div class="row">
+    <label class="field few"
+      ><span>How many stand there</span><input
+        class="c"
+        name="unknown-packs"
+        inputmode="decimal"
+        bind:value={packs}
+      /></label
+    >
+    <label class="field grow"
+      ><span>What they look like, what is printed on them</span><input
+        name="unknown-note"
+        bind:value={note}
+        maxlength="500"
+      /></label
+    >
+  </div>
+  {#if may && code}
+    <div class="row">
+      <label class="field grow"
+        ><span>It is</span><select name="bind-item" bind:value={item}
+          ><option value=""></option>{#each site.data?.items ?? [] as i (i.code)}<option value={i.code}>{i.name}</option
+            >{/each}</select
+        ></label
+      >
+      <label class="field"
+        ><span>Pack</span><select name="bind-pack" bind:value={pack}
+          >{#each names as p (p)}<option>{p}</option>{/each}</select
+        ></label
+      >
+      <button
+        class="button go"
+        disabled={!item || !pack}
+        onclick={() => run(() => act('/api/{site}/door/bind', { code, item, pack }))}>Bind the code to it</button
+      >
+    </div>
+  {/if}
+  <ProblemNote {error} />
+  <div class="row">
+    <button
+      class="button"
+      class:go={!may || !code}
+      onclick={() =>
+        run(() =>
+          act('/api/{site}/door/ask', {
+            arrival,
+            kind: code ? 'UnknownCode' : 'UnknownItem',
+            code: code || null,
+            packs,
+            note: note || null,
+            count: null,
+          }),
+        )}>Put it aside as a question</button
+    >
+    <button
+      class="button"
+      onclick={() => run(() => act('/api/{site}/door/refuse', { arrival, item: null, packs, reason: note }))}
+      >Refuse it, back with the vehicle</button
+    >
+    <button class="button" onclick={() => onclose('')}>Leave it</button>
+  </div>
+</section>
+
+<style>
+  .unknown {
+    background: var(--lit-faint);
+    border-block: 2px solid var(--wall);
+    padding: 10px 18px 12px;
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+  }
+  .row {
+    align-items: flex-end;
+    flex-wrap: wrap;
+  }
+  .few input {
+    width: 110px;
+  }
+  @media (max-width: 700px) {
+    .unknown {
+      padding: 10px 14px 12px;
+    }
+  }
+</style>

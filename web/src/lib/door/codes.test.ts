@@ -1,0 +1,27 @@
+import { describe, expect, it } from 'vitest';
+import { bare, named } from './codes';
+
+const codes = [
+  { code: 'CB-05', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each' },
+  { code: '09521234100077', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each' },
+  { code: '19521234100074', item: 'CB-05', name: 'Coir brick', pack: 'carton', content: 4, unit: 'each' },
+];
+
+describe('what a device says of a scan by itself', () => {
+  it('takes symbology, brackets and separators off', () => {
+    expect(bare(']d20109521234100077\u001d10L7')).toBe('010952123410007710L7');
+    expect(bare('(01)09521234100077')).toBe('0109521234100077');
+  });
+  it.each([
+    ['CB-05', 'each'],
+    ['cb-05', 'each'],
+    ['9521234100077', 'each'],
+    ['19521234100074', 'carton'],
+    ['(01)19521234100074(10)L7', 'carton'],
+    [']C10119521234100074\u001d10L7', 'carton'],
+  ])('finds the pack of %s', (text, pack) => expect(named(codes, text)?.pack).toBe(pack));
+  it.each(['', '4012345123456', 'CB-0', '(00)395212340000000014', '(10)19521234100074'])(
+    'claims nothing of %s',
+    (text) => expect(named(codes, text)).toBeUndefined(),
+  );
+});

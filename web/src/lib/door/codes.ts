@@ -1,0 +1,26 @@
+/**
+ * What a device in a dead spot can say of a scan by itself: which item of the arrival it names. It judges nothing and reads no
+ * details; the scan is kept as it is, and the server reads it when the network is back.
+ */
+import type { Schemas } from '$lib/api/client';
+
+type Code = Schemas['CodeAboard'];
+
+/** A scan without its symbology identifier (ISO/IEC 15424), brackets, separators and blanks. */
+export const bare = (text: string): string =>
+  text
+    .replace(/^\][A-Za-z]\d/, '')
+    .replaceAll('\u001d', '')
+    .replace(/[()\s]/g, '')
+    .toUpperCase();
+
+/** The code of the arrival that a scan names: the whole of it, a GTIN with or without leading noughts, or the GTIN an element string begins with. */
+export function named(codes: readonly Code[], text: string): Code | undefined {
+  const plain = bare(text);
+  const digits = /^\d{8}$|^\d{12,14}$/.test(plain) ? plain.padStart(14, '0') : '';
+  const inside = /^01(\d{14})/.exec(plain)?.[1] ?? '';
+  return codes.find((c) => {
+    const code = c.code.toUpperCase();
+    return code === plain || (digits !== '' && code === digits) || (inside !== '' && code === inside);
+  });
+}

@@ -1,0 +1,39 @@
+/// <reference types="@sveltejs/kit" />
+/// <reference lib="webworker" />
+/**
+ * Lets the pages open without a network: all files of this version are laid into the browser's cache when it is installed, and
+ * every page is drawn from the one index page. The interface under /api is never cached: what the server says is not guessed.
+ */
+import { build, files, version } from '$service-worker';
+
+const worker = globalThis as unknown as ServiceWorkerGlobalScope;
+const cacheName = `mud-room-${version}`;
+const own = new Set([...build, ...files]);
+
+worker.addEventListener('install', (event) => {
+  event.waitUntil(
+    caches
+      .open(cacheName)
+      .then((cache) => cache.addAll(['/', ...own]))
+      .then(() => worker.skipWaiting()),
+  );
+});
+
+worker.addEventListener('activate', (event) => {
+  event.waitUntil(
+    caches
+      .keys()
+      .then((names) => Promise.all(names.filter((n) => n !== cacheName).map((n) => caches.delete(n))))
+      .then(() => worker.clients.claim()),
+  );
+});
+
+worker.addEventListener('fetch', (event) => {
+  const url = new URL(event.request.url);
+  if (event.request.method !== 'GET' || url.origin !== worker.location.origin) return;
+  if (url.pathname.startsWith('/api/') || url.pathname.startsWith('/live')) return;
+  if (event.request.mode === 'navigate')
+    event.respondWith(fetch(event.request).catch(async () => (await caches.match('/')) ?? Response.error()));
+  else if (own.has(url.pathname))
+    event.respondWith(caches.match(event.request).then((found) => found ?? fetch(event.request)));
+});
