@@ -178,10 +178,7 @@
           >
           {#if a.kind === 'Choice' || a.kind === 'YesNo'}
             <select name="attribute-{a.name}" bind:value={draft.attributes[a.name]} onchange={() => draft.changed()}
-              ><option value=""
-              ></option>{#each a.kind === 'YesNo' ? ['yes', 'no'] : (a.choices ?? [] as choice (choice)}<option
-                  >{choice}</option
-                >{/each}</select
+              ><option value=""></option>{#each choicesOf(a) as choice (choice)}<option>{choice}</option>{/each}</select
             >
           {:else}
             <input
