@@ -10,7 +10,8 @@ public sealed class Browser : IDisposable
     readonly ChromeDriver driver;
     readonly string url;
 
-    public Browser(string url, int width = 1280, int height = 800)
+    /// <param name="profile">A folder that keeps what the browser keeps; null for one that forgets.</param>
+    public Browser(string url, int width = 1280, int height = 800, string? profile = null)
     {
         Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
         this.url = url;
@@ -18,6 +19,7 @@ public sealed class Browser : IDisposable
         options.AddArguments(
             "--headless", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking",
             "--disable-component-update", "--disable-sync", "--force-color-profile=srgb", "--hide-scrollbars");
+        if (profile is not null) options.AddArgument("--user-data-dir=" + profile);
         var driverPath = Find("chromedriver");
         var service = ChromeDriverService.CreateDefaultService(Path.GetDirectoryName(driverPath), Path.GetFileName(driverPath));
         service.SuppressInitialDiagnosticInformation = true;

@@ -32,7 +32,8 @@ class Session {
     return this.rights.includes(right);
   }
 
-  async load() {
+  /** Asks who is here. False when the server does not answer and the device goes by what it knew today. */
+  async load(): Promise<boolean> {
     let state: Schemas['SessionAnswer'];
     try {
       state = await ask('/api/session');
@@ -40,10 +41,17 @@ class Session {
       // In a dead spot whoever signed in here today works on; nothing reaches the server without their cookie and a fresh token.
       state = this.state ?? today();
       if (!(problem instanceof Problem && problem.status === 0) || !state.signedIn) throw problem;
+      if (!this.state) this.enter(state);
+      return false;
     }
     setToken(state.token);
-    this.state = state;
+    this.enter(state);
     localStorage.setItem('last session', JSON.stringify({ day: date(), state: { ...state, token: null } }));
+    return true;
+  }
+
+  private enter(state: Schemas['SessionAnswer']) {
+    this.state = state;
     const kept = localStorage.getItem('site');
     this.choose(state.sites.find((s) => s.code === kept)?.code ?? state.sites[0]?.code ?? '');
   }

@@ -38,8 +38,8 @@
     const again = async () => {
       if (waiting.reachable && waiting.onTheirWay.length === 0) return;
       try {
-        await session.load();
-        waiting.reachable = true;
+        waiting.reachable = await session.load();
+        if (!waiting.reachable) return;
         await waiting.sendAll();
         if (waiting.onTheirWay.length === 0) await client.invalidateQueries();
       } catch {

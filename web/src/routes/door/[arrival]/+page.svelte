@@ -53,7 +53,8 @@
     return scanLine.use(async (text) => {
       part = 'work';
       const said = await here.scan(text);
-      if (said.tone === 'taken') await tally.refetch();
+      // Not waited for: the next scan must not stand behind the list.
+      if (said.tone === 'taken' && waiting.reachable) void tally.refetch();
       return said;
     });
   });
