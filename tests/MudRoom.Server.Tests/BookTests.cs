@@ -192,12 +192,14 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     }
 
     /// <summary>The label we draw, read by an independent decoder: ZXingReader of Debian's zxing-cpp-tools.</summary>
-    [Fact]
-    public async Task A_unit_label_is_read_by_an_independent_decoder_as_GS1_128_with_its_SSCC()
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public async Task A_unit_label_is_read_by_an_independent_decoder_as_GS1_128_with_its_SSCC(bool isA6)
     {
         var sscc = Core.Identification.Sscc.Make(3, "9521234", 7118);
         var file = Path.Combine(Path.GetTempPath(), $"label-{Guid.NewGuid():N}.png");
-        await System.IO.File.WriteAllBytesAsync(file, LogisticLabel.Draw(sscc, "Low Meadow", [new LabelLine("Coir brick 5 kg", "96 each", "CB-0310-1", "2028-03-09")]));
+        await System.IO.File.WriteAllBytesAsync(file, LogisticLabel.Draw(sscc, "Low Meadow", [new LabelLine("Coir brick 5 kg", "96 each", "CB-0310-1", "2028-03-09")], isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix));
         try
         {
             var said = await Decode(file);

@@ -145,7 +145,8 @@ public static class ServerApp
 
     static void Use(WebApplication app, ServerSettings settings)
     {
-        app.UseExceptionHandler(handler => handler.Run(Problems.Handle));
+        // What a caller sent wrong is answered, not logged as a failure of ours.
+        app.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandler = Problems.Handle, SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException });
         app.Use((http, next) =>
         {
             var headers = http.Response.Headers;
@@ -219,6 +220,7 @@ public static class ServerApp
         TakeBack.Map(routes);
         CloseTally.Map(routes);
         ReopenTally.Map(routes);
+        ArrivalPrints.Map(routes);
         TallyQuestions.Map(routes);
         AdvisedUnits.Map(routes);
         UnitLabel.Map(routes);

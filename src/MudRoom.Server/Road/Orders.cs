@@ -81,7 +81,7 @@ public static class Orders
         var lines = order.Lines.OrderBy(l => l.Number).SelectMany(l => l.Parts.Where(p => p.SiteId == visit.Site.Id).OrderBy(p => p.Due).Select(p =>
         {
             var item = visit.SetUp.Catalogue[l.ItemId];
-            return new PrintLine(l.Number.ToString(), $"{item.Name} ({item.Code})", $"{Quantities.Show(p.Ordered)} {item.UnitWord}", Quantities.Show(p.Received), p.Due.ToString("yyyy-MM-dd"));
+            return new[] { l.Number.ToString(), $"{item.Name} ({item.Code})", $"{Quantities.Show(p.Ordered)} {item.UnitWord}", Quantities.Show(p.Received), p.Due.ToString("yyyy-MM-dd") };
         })).ToList();
         var kind = order.Kind switch
         {
@@ -90,7 +90,11 @@ public static class Orders
             _ => "Customer return",
         };
         return TypedResults.File(
-            OrderPrint.Draw(order.Number, kind, visit.SetUp.Vendors[order.VendorId].Name, Order.Word(order.State), order.OrderDate, visit.Site.Name, lines, order.Approvals), "application/pdf");
+            Sheet.Draw(new SheetContent(
+                order.Number,
+                [$"{kind}, {visit.SetUp.Vendors[order.VendorId].Name}, ordered {order.OrderDate:yyyy-MM-dd}, {Order.Word(order.State)}", $"To be received at {visit.Site.Name}"],
+                [new("Line", Sheet.Left), new("Item", Sheet.Left + 36, false), new("Ordered", 330), new("Received", 410), new("Due", 490)],
+                lines, [.. order.Approvals.Select(a => $"Approved by {a.By}, {a.On:yyyy-MM-dd}{(a.Note is null ? "" : ": " + a.Note)}")], [])), "application/pdf");
     }
 
     static async Task<Results<Ok<OrderAnswer>, ProblemHttpResult>> One(Visit visit, string number)

@@ -302,7 +302,9 @@
     <b>{draft.taken.sentence}</b>
     {draft.taken.reason}
     {#each draft.taken.units as u (u)}
-      <a class="link c" href="/api/{session.site}/door/label/{u}" target="_blank" rel="noopener">label {u.slice(-6)}</a
+      <a class="link c" href="/api/{session.site}/door/label/{u}" target="_blank" rel="noopener">label {u.slice(-6)}</a>
+      <a class="link" href="/api/{session.site}/door/label/{u}?size=a6" target="_blank" rel="noopener">A6</a>
+      <a class="link" href="/api/{session.site}/door/label/{u}?size=4x6" target="_blank" rel="noopener">4 × 6 in</a
       >&nbsp;
     {/each}
   </p>

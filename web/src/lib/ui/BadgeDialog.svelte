@@ -37,7 +37,7 @@
     <Dialog.Backdrop class="veil" />
     <Dialog.Positioner class="over">
       <Dialog.Content class="over-sheet">
-        <form onsubmit={change} class="badge">
+        <form onsubmit={change} class="change">
           <Dialog.Title class="text-lg font-bold">Somebody else works on here</Dialog.Title>
           <p>Badge <b class="c">{scanLine.badge}</b></p>
           <label class="field"
@@ -64,7 +64,7 @@
 </Dialog>
 
 <style>
-  .badge {
+  .change {
     display: flex;
     flex-direction: column;
     gap: 12px;

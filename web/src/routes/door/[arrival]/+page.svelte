@@ -52,10 +52,11 @@
     const here = draft;
     return scanLine.use(async (text) => {
       part = 'work';
-      const said = await here.scan(text);
+      said = '';
+      const heard = await here.scan(text);
       // Not waited for: the next scan must not stand behind the list.
-      if (said.tone === 'taken' && waiting.reachable) void tally.refetch();
-      return said;
+      if (heard.tone === 'taken' && waiting.reachable) void tally.refetch();
+      return heard;
     });
   });
   $effect(() => {
@@ -104,6 +105,7 @@
         <p class="quiet">
           {t.card.door ? `Door ${t.card.door}` : ''} · {t.card.vehicle}{t.card.container ? ` ${t.card.container}` : ''}
           {t.seal ? `· seal ${t.seal}` : ''} · {t.card.settled} of {t.card.lines} lines complete
+          {#if !closed}<button class="link" onclick={() => (nameless = true)}>Goods without a name</button>{/if}
         </p>
         <LoadBar
           share={t.card.share}
@@ -189,7 +191,6 @@
       </div>
     {:else if t && !closed && session.may('CloseTally')}
       <div class="row">
-        <button class="button" onclick={() => (nameless = true)}>Goods without a name</button>
         <span class="grow"
           >{#if unsettled > 0}<b>{unsettled} of {t.card.lines} lines are not complete.</b>{:else}<Mark
               kind="done"
@@ -255,6 +256,24 @@
             <Mark kind="disc" word="{number(d.quantity)} {d.unit}" />
             {d.item}: {d.sentence}
           </p>{/each}
+      </section>
+    {/if}
+    {#if t}
+      <section class="trail-part">
+        <h2>To print</h2>
+        <p class="row">
+          <a class="link" href="/api/{session.site}/door/tally-sheet/{which}" target="_blank" rel="noopener"
+            >tally sheet</a
+          >
+          <a class="link" href="/api/{session.site}/door/claim/{which}" target="_blank" rel="noopener">claim</a>
+          <a class="link" href="/api/{session.site}/door/claim/{which}/csv" download>claim as CSV</a>
+          {#each t.receipts as r (r)}<a
+              class="link c"
+              href="/api/{session.site}/door/receipt/{r}"
+              target="_blank"
+              rel="noopener">{r}</a
+            >{/each}
+        </p>
       </section>
     {/if}
     <section class="trail-part">
