@@ -37,6 +37,24 @@ public sealed class Shots(Demo demo)
             b.Scan("(01)" + Gtin("SD-FEN", "sack") + "(10)MK-F-2291(11)251031(15)271030(422)356");
             b.Wait(".count");
         });
+        Take(door, "/door/A-2620", ".lines li", "door-dead-spot", b =>
+        {
+            Thread.Sleep(800);
+            b.Driver.ExecuteCdpCommand("Network.enable", []);
+            b.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = true, ["latency"] = 0, ["downloadThroughput"] = 0, ["uploadThroughput"] = 0 });
+            for (var i = 0; i < 3; i++) b.Scan(Gtin("SC-21", "box"));
+            b.WaitText("counts wait");
+            b.WaitSaid("3 waiting");
+        });
+        Take(desk, "/door/A-2618", ".lines li", "door-close", b =>
+        {
+            b.Driver.ExecuteScript("localStorage.setItem('scheme', 'light')");
+            b.Go("/door/A-2618");
+            b.Wait(".lines li");
+            b.PressAt("#close-tally");
+            b.WaitText("lines are not complete");
+        });
+        Label();
         using var gate = new Browser(demo.Url, 390, 844).SignIn("efua");
         Take(gate, "/yard", ".head h1", "yard-phone", b =>
         {
@@ -46,6 +64,18 @@ public sealed class Shots(Demo demo)
         });
         using var driver = new Browser(demo.Url, 390, 844).SignIn("petra");
         Take(driver, "/shelf", "#bin", "shelf-phone");
+    }
+
+    /// <summary>The label of a pallet of the demo, as it is drawn.</summary>
+    void Label()
+    {
+        using var db = Data.Database.Context(demo.File);
+        var unit = db.Units.OrderBy(u => u.Id).First(u => db.Balances.Any(b => b.UnitId == u.Id));
+        var on = db.Balances.First(b => b.UnitId == unit.Id);
+        var item = db.Items.Single(i => i.Id == on.ItemId);
+        var batch = db.Batches.SingleOrDefault(b => b.Id == on.BatchId);
+        File.WriteAllBytes(Path.Combine(folder, "label.png"), Server.Labels.LogisticLabel.Draw(
+            unit.Sscc, "Low Meadow", [new Server.Labels.LabelLine(item.Name, $"{Core.Site.Quantities.Show(on.Quantity)} {item.UnitWord}", batch?.Number, batch?.Expiry?.ToString("yyyy-MM-dd"))]));
     }
 
     void Take(Browser browser, string path, string wait, string name, Action<Browser>? first = null)

@@ -114,6 +114,22 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal(6, (await wanjiru.Ask("/road/week"))["days"].GetArrayLength());
     }
 
+    /// <summary>The question in SQL and the rule in Core put every part into the same one state, on whatever day it is asked.</summary>
+    [Fact]
+    public async Task The_state_of_a_part_is_the_same_in_the_list_and_in_the_rule()
+    {
+        await using var db = server.Db();
+        var parts = await db.LineParts.ToListAsync();
+        for (var days = -40; days <= 40; days += 4)
+        {
+            var today = new DateOnly(2026, 3, 10).AddDays(days);
+            foreach (var state in Enum.GetValues<Core.Road.DueState>())
+                Assert.Equal(
+                    parts.Where(p => Core.Road.DueRules.State(p.Due, today, p.Coming) == state).Select(p => p.Id).Order(),
+                    (await Server.Road.DueQuestion.In(db.LineParts, state, today).Select(p => p.Id).ToListAsync()).Order());
+        }
+    }
+
     [Fact]
     public async Task The_states_of_what_is_due_sum_to_all_and_each_page_holds_only_its_own()
     {

@@ -121,7 +121,7 @@ public static partial class ElementStringReader
                 return Bad("element-short", $"({element.Ai}) at place {element.At} is too short: {Shown(element.Value)}.");
             var value = element.Value.Substring(at, Math.Min(part.Length, left));
             at += value.Length;
-            if (value.FirstOrDefault(c => !Allowed(part.Set, c)) is var bad and not '\0')
+            if (value.Where(c => !Allowed(part.Set, c)).Select(c => (char?)c).FirstOrDefault() is { } bad)
                 return Bad("element-characters", $"({element.Ai}) at place {element.At} has {Shown(bad.ToString())}, which may not stand there.");
             foreach (var check in part.Checks)
                 if (Failing(check, value, today) is { } why) return Bad(why.Code, $"({element.Ai}) at place {element.At}: {why.Sentence}");

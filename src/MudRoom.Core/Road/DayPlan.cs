@@ -189,6 +189,14 @@ public static class PlanCheck
         return null;
     }
 
+    /// <summary>The same place with as many people as asked who are here and free then, those with the ticket first; as asked when nobody is.</summary>
+    public static Placement WithCrew(DayToPlan day, LoadToPlan load, Placement asked, IReadOnlyCollection<Placement> others)
+    {
+        var able = day.Workers.Where(w => Check(day, load, day.Place(load, asked.Door, asked.Start, [w.Id]), others).All(b => b.Rule is not (PlanRule.CrewTaken or PlanRule.HeadCount)))
+            .OrderByDescending(w => load.Skill is { } skill && w.Has(skill, day.Day)).ThenByDescending(w => asked.Crew.Contains(w.Id)).Select(w => w.Id).Take(Math.Max(1, asked.Crew.Count)).ToList();
+        return able.Count == 0 ? asked : day.Place(load, asked.Door, asked.Start, able);
+    }
+
     /// <summary>The wanted crew first, then each person, then pairs with those who have the ticket in front.</summary>
     static IEnumerable<IReadOnlyList<int>> Crews(DayToPlan day, LoadToPlan load, IReadOnlyList<int> wanted)
     {

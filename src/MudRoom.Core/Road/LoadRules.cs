@@ -13,6 +13,26 @@ public static class LoadRules
         _ => Road.Handling.Palletised,
     };
 
+    /// <summary>How much a minute of lateness counts: more where somebody waits for what is not counted yet, or where goods are cold.</summary>
+    public static int Weight(bool isWaitedFor, bool isCold) => 1 + (isWaitedFor ? 3 : 0) + (isCold ? 2 : 0);
+
+    /// <summary>When it is, or is thought to be, at the gate: let in; else its estimate while that lies ahead; else the booked time less the way from the gate. Who is late and has not said when comes, as far as anybody knows, now.</summary>
+    public static DateTimeOffset AtGate(DateTimeOffset? letIn, DateTimeOffset? estimate, DateTimeOffset booked, int gateMinutes, DateTimeOffset now, bool isToday)
+    {
+        if (letIn is { } there) return there;
+        var thought = estimate is { } eta && eta > now ? eta : booked.AddMinutes(-gateMinutes);
+        return isToday && thought < now ? now : thought;
+    }
+
+    /// <summary>When it begins at its door: as planned, or, for one that comes later than planned on the same day, as soon as it can be there, on the next five minutes.</summary>
+    public static DateTime Start(DateTime planned, DateTime atGate, int gateMinutes)
+    {
+        var earliest = atGate.AddMinutes(gateMinutes);
+        if (planned >= earliest || atGate <= planned || atGate.Date != planned.Date) return planned;
+        const long five = TimeSpan.TicksPerMinute * 5;
+        return new DateTime((earliest.Ticks + five - 1) / five * five, earliest.Kind);
+    }
+
     /// <summary>How many pallets, cartons or parcels a quantity comes on: the largest pack for pallets, the largest that is no pallet for the others; at least one.</summary>
     public static int Units(Handling handling, IEnumerable<(Item Item, decimal Quantity)> aboard) => Math.Max(1, aboard.Sum(a =>
     {

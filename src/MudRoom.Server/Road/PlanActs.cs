@@ -173,7 +173,7 @@ public static class PlanActs
         var before = open.Select(l => l.Placement).OfType<Placement>().ToList();
         var proposed = await Task.Run(() => DayProposal.Propose(plan, day.Now, before, Math.Clamp(request.Seconds ?? 8, 1, MostSeconds)));
         var moves = proposed.Placements.Where(p => !plan.Loads.First(l => l.Number == p.Number).Fixed).OrderBy(p => p.Start).Select(p => MoveOf(visit, day, plan, p)).ToList();
-        var notPlaced = proposed.Unplaced.Select(number => new NotPlaced(number, Vendors(visit, day.Find(number)!), WhyNot(plan, number, proposed.Placements))).ToList();
+        var notPlaced = proposed.Unplaced.Select(number => new NotPlaced(number, Vendors(visit, day.Find(number)!), PlanReasons.WhyNot(plan, plan.Loads.First(l => l.Number == number), proposed.Placements))).ToList();
         var (lateness, waiting) = (DayProposal.Lateness(plan, before.Where(p => moves.Any(m => m.Arrival == p.Number))), DayProposal.Waiting(plan, before.Where(p => moves.Any(m => m.Arrival == p.Number))));
         var changed = moves.Count(m => m.Changed);
         var sentence = changed == 0 && notPlaced.Count == 0 ? "The plan as it stands is as good as any."
@@ -188,35 +188,7 @@ public static class PlanActs
         var changed = was is null || was.Door != p.Door || Math.Abs((was.Start - p.Start).TotalMinutes) >= DayProposal.Grid || !was.Crew.Order().SequenceEqual(p.Crew.Order());
         return new ProposedMove(
             p.Number, Vendors(visit, load), was?.Door, was?.Start ?? visit.Local(load.Arrival.Planned), p.Door, p.Start, p.End, p.Crew, [.. p.Crew.Select(id => visit.SetUp.People[id].Name)], changed,
-            !changed ? "stays" : Why(day, load, plan, was, p), load.Arrival.PlanVersion);
-    }
-
-    static string Why(SiteDay day, DayLoad load, DayToPlan plan, Placement? was, Placement now)
-    {
-        if (was is null) return $"had no door; {now.Start:HH:mm} is the earliest that moves nothing more needed";
-        var broken = day.Broken(load);
-        if (broken.Count > 0) return broken[0].Sentence;
-        if (now.Start < was.Start) return load.Plan.Weight > 1 ? "earlier, since somebody waits for it or it is cold" : $"{(was.Start - now.Start).TotalMinutes:0} min less waiting";
-        if (now.Start > was.Start) return "later, to let more needed goods go first";
-        return now.Door != was.Door ? "another door, to free this one" : "another crew, to free somebody for other goods";
-    }
-
-    static string WhyNot(DayToPlan plan, string number, IReadOnlyList<Placement> others)
-    {
-        var load = plan.Loads.First(l => l.Number == number);
-        return PlanCheck.StandsInTheWay(plan, load, others) switch
-        {
-            PlanRule.Vehicle => $"No door that is free takes a {load.Vehicle}.",
-            PlanRule.GoodsClass => "No door made for its goods is free.",
-            PlanRule.Skill => $"Nobody with a {load.Skill} ticket is free.",
-            PlanRule.ShiftHours => "It would run past the doors' hours.",
-            PlanRule.LongerThanShift => "It takes longer than any door is open.",
-            PlanRule.HeadCount or PlanRule.CrewTaken => "Nobody is free to unload it.",
-            PlanRule.BeforeGate => "It comes too late at the gate.",
-            PlanRule.YardSpot => $"The yard has no free spot for a {load.Vehicle} while it waits.",
-            PlanRule.DoorTaken or PlanRule.Spacing => "Every door it may use is taken.",
-            _ => "More than one rule stands in its way.",
-        };
+            !changed ? "stays" : PlanReasons.Why(load.Plan, was, p, day.Broken(load)), load.Arrival.PlanVersion);
     }
 
     static string Vendors(Visit visit, DayLoad load) => string.Join(", ", load.Vendors.Select(v => visit.SetUp.Vendors[v].Name));
@@ -226,11 +198,7 @@ public static class PlanActs
     {
         var asked = day.Day.Place(load.Plan, door, start, crew ?? load.Arrival.Crew);
         if (crew is not null || PlanCheck.Check(day.Day, load.Plan, asked, day.Placements).Count == 0) return asked;
-        var others = Others(day, load);
-        var size = Math.Max(1, asked.Crew.Count);
-        var able = day.Day.Workers.Where(w => PlanCheck.Check(day.Day, load.Plan, day.Day.Place(load.Plan, door, start, [w.Id]), others).All(b => b.Rule is not (PlanRule.CrewTaken or PlanRule.HeadCount)))
-            .OrderByDescending(w => load.Plan.Skill is { } skill && w.Has(skill, day.Day.Day)).ThenByDescending(w => asked.Crew.Contains(w.Id)).Select(w => w.Id).Take(size).ToList();
-        return able.Count == 0 ? asked : day.Day.Place(load.Plan, door, start, able);
+        return PlanCheck.WithCrew(day.Day, load.Plan, asked, Others(day, load));
     }
 
     static List<Placement> Others(SiteDay day, DayLoad load) => [.. day.Placements.Where(p => p.Number != load.Arrival.Number)];

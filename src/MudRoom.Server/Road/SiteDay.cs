@@ -48,19 +48,16 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
             var aboard = lines[a.Id].ToList();
             var items = aboard.Select(l => setUp.Catalogue[l.ItemId]).ToList();
             var vendors = aboard.Select(l => l.VendorId).Distinct().ToList();
-            var expected = a.GateInAt ?? (a.Eta is { } eta && eta > now ? eta : a.Booked.AddMinutes(-site.Planning.GateMinutes));
-            // Who is not here and has not said when comes, as far as anybody knows, now.
-            if (a.State == ArrivalState.Expected && expected < now && today) expected = now;
+            var expected = LoadRules.AtGate(a.GateInAt, a.Eta, a.Booked, site.Planning.GateMinutes, now, today && a.State == ArrivalState.Expected);
             var begun = a.State is ArrivalState.AtDoor or ArrivalState.CountedIn;
             var plan = new LoadToPlan(
                 a.Number, a.Vehicle, a.Handling, Math.Max(1, a.UnitsAboard), aboard.Count, [.. items.Select(i => i.StorageClass).Distinct()], site.LocalTime(a.Booked), site.LocalTime(expected),
-                1 + (aboard.Any(l => l.WaitingQuantity > 0 && l.Counted < l.Expected) ? 3 : 0) + (items.Any(i => i.StorageClass == StorageClass.Cold) ? 2 : 0),
+                LoadRules.Weight(aboard.Any(l => l.WaitingQuantity > 0 && l.Counted < l.Expected), items.Any(i => i.StorageClass == StorageClass.Cold)),
                 vendors.Count == 0 ? 1 : vendors.Average(past.FactorOf), begun);
             var door = (a.DoorId ?? a.PlannedDoorId) is { } id && setUp.Doors.TryGetValue(id, out var there) ? there.Number : (int?)null;
             var share = aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected));
             var start = site.LocalTime(a.AtDoorAt ?? a.Planned);
-            // A late one is pushed to when it can be at a door.
-            if (!begun && start < plan.AtGate.AddMinutes(site.Planning.GateMinutes) && plan.AtGate > site.LocalTime(a.Planned) && DateOnly.FromDateTime(plan.AtGate) == date) start = UpToFive(plan.AtGate.AddMinutes(site.Planning.GateMinutes));
+            if (!begun && DateOnly.FromDateTime(plan.AtGate) == date) start = LoadRules.Start(start, plan.AtGate, site.Planning.GateMinutes);
             Placement? placement = null;
             if (door is { } number)
             {
@@ -104,8 +101,6 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
 
     /// <summary>The same day has the same seed, so that a forecast moves only when what it is made from moves.</summary>
     static int Seed(DateOnly day) => day.DayNumber;
-
-    static DateTime UpToFive(DateTime at) => new((at.Ticks + TimeSpan.TicksPerMinute * 5 - 1) / (TimeSpan.TicksPerMinute * 5) * (TimeSpan.TicksPerMinute * 5));
 
     static DateTime Later(DateTime a, DateTime b) => a > b ? a : b;
 }

@@ -55,6 +55,7 @@ public sealed class ScannedCodeTests
     [InlineData("(01)09521234543213(17)261331", "date-impossible")]
     [InlineData("(01)09521234543214", "check-digit")]
     [InlineData("(01)09521234543213(10)LOT^1", "element-characters")]
+    [InlineData("(01)09521234543213(17)26\0231", "element-characters")]
     public void Each_fault_has_its_own_code_and_its_place(string scan, string code)
     {
         var wrong = Assert.IsType<ScannedCode.Wrong>(ScannedCode.Of(scan, today));

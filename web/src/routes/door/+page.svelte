@@ -121,7 +121,7 @@
                 <label class="choice"
                   ><input type="checkbox" value={o.number} bind:group={orders} />
                   <span class="c">{o.number}</span>
-                  <span class="quiet">{o.lines} {o.lines === 1 ? 'line' : 'lines'}, due {day(o.due)}</span></label
+                  <span class="quiet">{o.lines} {o.lines === 1 ? 'line' : 'lines'}, first on {day(o.due)}</span></label
                 >
               {/each}
             </div>
