@@ -42,7 +42,7 @@ public sealed class Shots(Demo demo)
             Thread.Sleep(800);
             b.Driver.ExecuteCdpCommand("Network.enable", []);
             b.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = true, ["latency"] = 0, ["downloadThroughput"] = 0, ["uploadThroughput"] = 0 });
-            for (var i = 0; i < 3; i++) b.Scan(Gtin("SC-21", "box"));
+            for (var i = 0; i < 3; i++) b.Scan(Gtin("SC-18", "each"));
             b.WaitText("counts wait");
             b.WaitSaid("3 waiting");
         });

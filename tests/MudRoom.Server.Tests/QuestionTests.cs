@@ -142,6 +142,31 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task What_was_entered_wrongly_of_a_source_batch_is_corrected_later_and_the_old_values_stay_in_the_book()
+    {
+        using var leila = await server.SignIn("leila");
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.True((await leila.Act("/door/count", Client.Count("1", "A-2617", "SD-PHA", "each", new { sourceBatch = "WRONG-1", batch = "PH-WRONG", production = "2025-10-02", bestBefore = "2027-03-31", origin = "IN" }))).IsOk);
+        await using var db = server.Db();
+        var id = (await db.SourceBatches.SingleAsync(b => b.Number == "WRONG-1")).Id;
+        object Right(string number = "RIGHT-1", string bestBefore = "2027-01-31", string reason = "read again from the sack", string origin = "India") =>
+            new { id, number, production = "2025-10-02", bestBefore, expiry = "", origin, attributes = new Dictionary<string, string> { ["Germination"] = "91" }, reason };
+        Assert.Equal("right-missing", (await leila.Act("/book/source-batch", Right())).Code);
+        Assert.Equal("note-missing", (await wanjiru.Act("/book/source-batch", Right(reason: " "))).Code);
+        Assert.Equal("dates-swapped", (await wanjiru.Act("/book/source-batch", Right(bestBefore: "2025-01-31"))).Code);
+        Assert.Equal("country-unknown", (await wanjiru.Act("/book/source-batch", Right(origin: "Atlantis"))).Code);
+        Assert.Equal("not-found", (await wanjiru.Act("/book/source-batch", new { id = 99999, number = "X", reason = "x" })).Code);
+        var done = await wanjiru.Act("/book/source-batch", Right());
+        Assert.True(done.IsOk, done.Body.ToString());
+        Assert.Contains("number WRONG-1 → RIGHT-1; best before 2027-03-31 → 2027-01-31; Germination blank → 91", done["sentence"].GetString(), StringComparison.Ordinal);
+        Assert.Equal("nothing-changed", (await wanjiru.Act("/book/source-batch", Right())).Code);
+        Assert.Equal(new DateOnly(2027, 1, 31), (await db.Batches.AsNoTracking().SingleAsync(b => b.Number == "PH-WRONG")).Expiry);
+        var shown = await wanjiru.Ask($"/book/source-batch/{id}");
+        Assert.Contains("read again from the sack", shown["corrections"][0].GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
     public async Task A_badge_and_its_pin_change_the_person_and_wrong_pins_lock_it()
     {
         using var anselm = await server.SignIn("anselm");

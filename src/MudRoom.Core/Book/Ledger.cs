@@ -43,6 +43,7 @@ public enum EntryKind
     QuestionAnswered,
     CodeBound,
     RefusedAtDoor,
+    SourceBatchCorrected,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

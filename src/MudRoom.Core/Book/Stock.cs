@@ -108,7 +108,7 @@ public sealed class SourceBatch
     public int Id { get; init; }
     public required int ItemId { get; init; }
     public required int VendorId { get; init; }
-    public required string Number { get; init; }
+    public required string Number { get; set; }
     public DateOnly? Production { get; set; }
 
     /// <summary>True when the label names only the month of production.</summary>
@@ -125,6 +125,29 @@ public sealed class SourceBatch
     /// <summary>Values of the attributes the item asks for, by name.</summary>
     public Dictionary<string, string> Attributes { get; set; } = [];
 
+    /// <summary>Puts right what was entered wrongly, and says what changed, old value and new; empty when nothing did.</summary>
+    public IReadOnlyList<string> Correct(string number, GoodsDate? production, DateOnly? bestBefore, DateOnly? expiry, string? origin, IReadOnlyDictionary<string, string> attributes)
+    {
+        var changes = new List<string>();
+        Note("number", Number, number);
+        Note("production", ProductionAsKnown?.ToString(), production?.ToString());
+        Note("best before", Day(BestBefore), Day(bestBefore));
+        Note("expiry", Day(Expiry), Day(expiry));
+        Note("origin", Origin, origin);
+        foreach (var name in Attributes.Keys.Union(attributes.Keys).Order(StringComparer.Ordinal)) Note(name, Attributes.GetValueOrDefault(name), attributes.GetValueOrDefault(name));
+        if (changes.Count == 0) return changes;
+        (Number, Production, ProductionMonthOnly, BestBefore, Expiry, DateWorkedOut, Origin, Attributes) =
+            (number, production?.Date, production?.MonthOnly ?? false, bestBefore, expiry, false, origin, new Dictionary<string, string>(attributes));
+        return changes;
+
+        void Note(string what, string? before, string? now)
+        {
+            if (before != now) changes.Add($"{what} {before ?? "blank"} → {now ?? "blank"}");
+        }
+
+        static string? Day(DateOnly? date) => date?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+    }
+
     /// <summary>Production as it is known.</summary>
     public GoodsDate? ProductionAsKnown => Production is { } day ? new GoodsDate(day, ProductionMonthOnly) : null;
 }
@@ -139,7 +162,7 @@ public sealed class Batch
     public int? SourceBatchId { get; init; }
 
     /// <summary>The date that rules, by the item's setting.</summary>
-    public DateOnly? Expiry { get; init; }
+    public DateOnly? Expiry { get; set; }
 }
 
 /// <summary>A pallet, carton or cage with its own number.</summary>

@@ -10,7 +10,7 @@ namespace MudRoom.Server.Book;
 /// <summary>Some stock.</summary>
 public sealed record StockRow(
     long Id, string ItemCode, string Item, string? Batch, string? SourceBatch, DateOnly? GoodUntil, string? Sscc, string? Serial, string Bin, BinFunction Function,
-    Standing Standing, decimal Quantity, string Unit, string InPacks, DateTime Since);
+    Standing Standing, decimal Quantity, string Unit, string InPacks, DateTime Since, int? SourceBatchId);
 
 /// <summary>Something other than stock that the words fit.</summary>
 public sealed record FoundThing(string Kind, string Code, string Words, string? Link);
@@ -108,7 +108,7 @@ public static class BookPages
             var bin = visit.SetUp.Bins[b.BinId];
             return new StockRow(
                 b.Id, item.Code, item.Name, batch?.Number, batch?.SourceBatch?.Number, batch?.Expiry, b.UnitId is { } u ? units[u] : null, b.Serial, bin.Address, bin.Function,
-                b.Standing, b.Quantity, item.UnitWord, Quantities.InPacks(b.Quantity, item), visit.Local(b.Since));
+                b.Standing, b.Quantity, item.UnitWord, Quantities.InPacks(b.Quantity, item), visit.Local(b.Since), batch?.SourceBatchId);
         })];
     }
 

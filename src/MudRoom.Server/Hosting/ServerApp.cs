@@ -232,6 +232,7 @@ public static class ServerApp
         ShelfActs.Map(routes);
         BookPages.Map(routes);
         IssueGoods.Map(routes);
+        CorrectSourceBatch.Map(routes);
         SitePages.Map(routes);
         PlanningPage.Map(routes);
         RosterPage.Map(routes);

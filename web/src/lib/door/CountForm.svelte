@@ -170,11 +170,7 @@
       {#each item.attributes as a (a.name)}
         <label class="field"
           ><span
-            >{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Required'
-              ? ''
-              : a.need === 'Recommended'
-                ? ' (if known)'
-                : ' (optional)'}</span
+            >{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Recommended' ? ' (if known)' : ''}</span
           >
           {#if a.kind === 'Choice' || a.kind === 'YesNo'}
             <select name="attribute-{a.name}" bind:value={draft.attributes[a.name]} onchange={() => draft.changed()}

@@ -3,6 +3,7 @@
   import { act, ask, type Schemas } from '$lib/api/client';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
+  import SourceBatch from '$lib/book/SourceBatch.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -11,6 +12,7 @@
   let text = $state(page.url.searchParams.get('text') ?? '');
   let before = $state<number | null>(null);
   let part = $state<Part>('work');
+  let correcting = $state<number | null>(null);
   let picked = $state<Schemas['StockRow'] | null>(null);
   let quantity = $state('');
   let reference = $state('');
@@ -116,7 +118,14 @@
               <td
                 >{#if s.batch}<span class="c">{s.batch}</span>{/if}{#if s.sourceBatch}<br /><span class="quiet"
                     >from <span class="c">{s.sourceBatch}</span></span
-                  >{/if}{#if s.goodUntil}<br /><span class="quiet">until {s.goodUntil}</span>{/if}</td
+                  >{#if s.sourceBatchId && session.may('SettleTally')}
+                    <button
+                      class="link"
+                      onclick={() => {
+                        correcting = s.sourceBatchId!;
+                        part = 'trail';
+                      }}>Correct</button
+                    >{/if}{/if}{#if s.goodUntil}<br /><span class="quiet">until {s.goodUntil}</span>{/if}</td
               >
               <td class="number">{number(s.quantity)} {s.unit}</td>
               <td><Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} /></td>
@@ -179,6 +188,18 @@
       </div>{/if}
   {/snippet}
   {#snippet trail()}
+    {#if correcting}
+      {#key correcting}
+        <SourceBatch
+          id={correcting}
+          onclose={(words) => {
+            correcting = null;
+            if (words) done = words;
+            void Promise.all([found.refetch(), ledger.refetch()]);
+          }}
+        />
+      {/key}
+    {/if}
     <section class="trail-part">
       <h2>Issue out of a bin</h2>
       {#if picked}
