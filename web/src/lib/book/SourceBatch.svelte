@@ -46,7 +46,13 @@
     <p class="quiet">{batch.data.vendor}</p>
     <form onsubmit={keep} class="correct">
       <label class="field"
-        ><span>Number</span><input class="c" name="batch-number" bind:value={form.number} maxlength="40" required /></label
+        ><span>Number</span><input
+          class="c"
+          name="batch-number"
+          bind:value={form.number}
+          maxlength="40"
+          required
+        /></label
       >
       <label class="field"
         ><span>Production</span><input class="c" name="batch-production" bind:value={form.production} /></label
@@ -54,9 +60,7 @@
       <label class="field"
         ><span>Best before</span><input class="c" name="batch-best-before" bind:value={form.bestBefore} /></label
       >
-      <label class="field"
-        ><span>Expiry</span><input class="c" name="batch-expiry" bind:value={form.expiry} /></label
-      >
+      <label class="field"><span>Expiry</span><input class="c" name="batch-expiry" bind:value={form.expiry} /></label>
       <label class="field"><span>Country of origin</span><input name="batch-origin" bind:value={form.origin} /></label>
       {#each batch.data.attributes as a (a.name)}
         <label class="field"

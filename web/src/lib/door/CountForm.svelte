@@ -169,9 +169,7 @@
       {/if}
       {#each item.attributes as a (a.name)}
         <label class="field"
-          ><span
-            >{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Recommended' ? ' (if known)' : ''}</span
-          >
+          ><span>{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Recommended' ? ' (if known)' : ''}</span>
           {#if a.kind === 'Choice' || a.kind === 'YesNo'}
             <select name="attribute-{a.name}" bind:value={draft.attributes[a.name]} onchange={() => draft.changed()}
               ><option value=""></option>{#each choicesOf(a) as choice (choice)}<option>{choice}</option>{/each}</select
