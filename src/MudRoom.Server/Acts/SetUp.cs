@@ -20,6 +20,7 @@ public sealed class SetUp
     public required FrozenDictionary<(int SiteId, string Address), Bin> BinsByAddress { get; init; }
     public required FrozenDictionary<int, IReadOnlyList<Bin>> BinsOfSite { get; init; }
     public required FrozenDictionary<int, DockDoor> Doors { get; init; }
+    public required FrozenDictionary<int, IReadOnlyList<Bin>> StagingOfDoor { get; init; }
     public required FrozenDictionary<int, InspectionPlan> Plans { get; init; }
     public required IReadOnlyList<HoldRule> HoldRules { get; init; }
 
@@ -30,8 +31,7 @@ public sealed class SetUp
     public string Address(int? binId) => binId is { } id && Bins.TryGetValue(id, out var bin) ? bin.Address : "";
 
     /// <summary>The staging places of a door, in order of their addresses.</summary>
-    public IReadOnlyList<Bin> StagingOf(DockDoor door) =>
-        [.. BinsOfSite[door.SiteId].Where(b => b.DoorId == door.Id && b.Function == BinFunction.Staging).OrderBy(b => b.Address, StringComparer.Ordinal)];
+    public IReadOnlyList<Bin> StagingOf(DockDoor door) => StagingOfDoor.GetValueOrDefault(door.Id) ?? [];
 
     /// <summary>Reads the picture.</summary>
     public static async Task<SetUp> Load(MudRoomDb db)
@@ -49,6 +49,8 @@ public sealed class SetUp
             BinsByAddress = bins.ToFrozenDictionary(b => (b.SiteId, b.Address.ToUpperInvariant())),
             BinsOfSite = sites.ToFrozenDictionary(s => s.Id, s => (IReadOnlyList<Bin>)[.. bySite[s.Id]]),
             Doors = (await db.Doors.AsNoTracking().ToListAsync()).ToFrozenDictionary(d => d.Id),
+            StagingOfDoor = bins.Where(b => b is { Function: BinFunction.Staging, DoorId: not null }).GroupBy(b => b.DoorId!.Value)
+                .ToFrozenDictionary(g => g.Key, g => (IReadOnlyList<Bin>)[.. g.OrderBy(b => b.Address, StringComparer.Ordinal)]),
             Plans = (await db.InspectionPlans.AsNoTracking().ToListAsync()).ToFrozenDictionary(p => p.Id),
             HoldRules = await db.HoldRules.AsNoTracking().ToListAsync(),
         };
