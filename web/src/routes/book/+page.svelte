@@ -120,7 +120,7 @@
                     >from <span class="c">{s.sourceBatch}</span></span
                   >{#if s.sourceBatchId && session.may('SettleTally')}
                     <button
-                      class="link"
+                      class="link correct"
                       onclick={() => {
                         correcting = s.sourceBatchId!;
                         part = 'trail';
@@ -244,6 +244,9 @@
     display: flex;
     flex-direction: column;
     gap: 10px;
+  }
+  .correct {
+    margin-left: 8px;
   }
   .sum {
     border-left: 3px solid var(--usable);
