@@ -42,6 +42,15 @@ public sealed class PlanningPageTests(DemoServer server) : IClassFixture<DemoSer
     }
 
     [Fact]
+    public async Task Settings_without_a_list_are_refused()
+    {
+        using var anselm = await server.SignIn("anselm");
+        var settings = Settings(await anselm.Ask("/site/planning"));
+        settings["hours"] = null;
+        Assert.Equal("setting-absurd", (await anselm.Act("/site/planning", new { settings, horizonDays = 14 })).Code);
+    }
+
+    [Fact]
     public async Task A_holiday_shuts_the_doors_of_that_day()
     {
         using var anselm = await server.SignIn("anselm");

@@ -70,6 +70,27 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
             Assert.Equal("HH-16", (await wanjiru.Ask($"/scan?text={Uri.EscapeDataString(form)}"))["item"].GetProperty("code").GetString());
     }
 
+    [Theory]
+    [InlineData(null, "code-unknown")]
+    [InlineData("  ", "code-unknown")]
+    [InlineData("D1-R1", "code-known")]
+    [InlineData("4012345123450", "check-digit")]
+    [InlineData("(01)4012345123450", "element-short")]
+    public async Task What_is_no_code_of_goods_is_not_bound(string? code, string refused)
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.Equal(refused, (await wanjiru.Act("/door/bind", new { code, item = "HH-16", pack = "each" })).Code);
+    }
+
+    [Fact]
+    public async Task A_question_is_of_the_tally_it_is_asked_at_and_serials_of_items_that_have_them()
+    {
+        using var maren = await server.SignIn("maren");
+        Assert.Equal("other-arrival", (await maren.Act("/door/ask", new { arrival = "A-2618", kind = "Over", count = Client.Count("500", "A-2617", "SP-DG", "each") })).Code);
+        Assert.Equal("serials-unasked", (await maren.Act("/door/count", Client.Count("1", item: "HH-16", pack: "each", more: new { serials = "1 to 3" }))).Code);
+        Assert.Equal("unit-unknown", (await maren.Act("/door/count-unit", new { arrival = "A-2618", sscc = (string?)null, earlyAllowed = false })).Code);
+    }
+
     [Fact]
     public async Task Goods_on_no_order_are_taken_aside_for_their_vendor_and_held()
     {

@@ -101,6 +101,7 @@ public sealed record PlanSettings
     /// <param name="doors">Doors of the site.</param>
     public Refusal? Fault(IReadOnlyCollection<int> doors)
     {
+        if (Hours is null || Holidays is null || Advisory is null || FreeDays is null) return Absurd("A list of the settings is missing.");
         if (SetUpMinutes is < 0 or > 240 || MinutesPerLine is < 0 or > 60 || SpacingMinutes is < 0 or > 240 || GateMinutes is < 0 or > 240)
             return Absurd("Minutes before, between and for each line are 0 to 240.");
         if (PalletsPerHour is < 1 or > 1000 || CartonsPerHour is < 1 or > 10_000 || ParcelsPerHour is < 1 or > 10_000 || InspectionsPerHour is < 0.1 or > 100 || JobsPerHour is < 1 or > 1000)

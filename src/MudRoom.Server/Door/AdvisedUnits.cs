@@ -22,6 +22,7 @@ public static class AdvisedUnits
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
+        if (request.Sscc.OrNull() is null) return new Refusal("unit-unknown", "No unit was scanned.", "Scan its label.");
         var contents = await ContentsOf(act.Db.AdvisedUnits, arrival.Id, request.Sscc);
         if (contents.Count == 0) return new Refusal("unit-unknown", $"Unit {Sscc.Spaced(request.Sscc)} is not announced for {arrival.Number}.", "Scan what stands on it instead.");
         if (contents.Find(c => c.ItemId is null || c.PartId is null) is { } odd)

@@ -47,6 +47,8 @@ public static class CountGoods
     {
         var read = Core.Door.Serials.Read(text);
         if (read.Refused(out var wrong)) return wrong;
+        if (act.SetUp.Catalogue.ByCode(request.Item).Select(f => f.Item).FirstOrDefault() is { NeedsSerial: false } plain)
+            return new Refusal("serials-unasked", $"{plain.Name} is not kept by serial number.", "Count the pieces.");
         CountAnswer? last = null;
         foreach (var serial in read.Value)
         {

@@ -85,6 +85,7 @@ public static class TallyQuestions
                 break;
             case QuestionKind.Over:
                 if (request.Count is null) return new Refusal("count-missing", "No count waits for an answer.", "Count it first.");
+                if (request.Count.Arrival != arrival.Number) return new Refusal("other-arrival", $"The count is of {request.Count.Arrival}, the question of {arrival.Number}.", "Ask at the tally you count on.");
                 var typed = CountGoods.Typed(act.SetUp.Catalogue, request.Count);
                 if (typed.Refused(out var badTyping)) return badTyping;
                 sentence = $"{Quantities.Show(typed.Value.Quantity)} {typed.Value.Item.UnitWord} of {typed.Value.Item.Name} would be over. Take them?{(note is null ? "" : " " + note)}";
@@ -155,8 +156,9 @@ public static class TallyQuestions
     {
         var pack = PackOf(act, request.Item, request.Pack);
         if (pack.Refused(out var unknown)) return unknown;
-        if (await BindCode(act, request.Code, pack.Value.Item, pack.Value.Pack) is { } refusal) return refusal;
-        return new DoneAnswer($"{request.Code.Trim()} means {pack.Value.Item.Name}, {pack.Value.Pack.Name}, from now on.");
+        var code = (request.Code ?? "").Trim();
+        if (await BindCode(act, code, pack.Value.Item, pack.Value.Pack) is { } refusal) return refusal;
+        return new DoneAnswer($"{code} means {pack.Value.Item.Name}, {pack.Value.Pack.Name}, from now on.");
     }
 
     public static async Task<Outcome<DoneAnswer>> Refuse(Act act, RefuseRequest request)
@@ -189,7 +191,12 @@ public static class TallyQuestions
     /// <summary>A code that nobody else has comes to mean a pack: as its GTIN when it is one and the pack has none yet, else as a further code.</summary>
     static async Task<Refusal?> BindCode(Act act, string text, Item item, PackLevel pack)
     {
-        var code = ScannedCode.Of(text.Trim(), act.Today) switch
+        var scanned = ScannedCode.Of(text.Trim(), act.Today);
+        if (scanned is ScannedCode.Wrong wrong) return wrong.Why;
+        if (act.SetUp.HasAddress(text.Trim())) return new Refusal("code-known", $"{text.Trim()} is a place of ours.", "Scan the goods, not the bin.");
+        if (text.Trim() is { Length: 8 or 12 or 13 or 14 } digits && CheckDigit.IsDigits(digits) && !CheckDigit.Holds(digits))
+            return new Refusal("check-digit", $"{digits} looks like a GTIN and has a wrong check digit: it should be {CheckDigit.For(digits.AsSpan()[..^1])}.", "Scan it again.");
+        var code = scanned switch
         {
             ScannedCode.TradeItem gtin => gtin.Gtin,
             ScannedCode.Elements { Read.Gtin: { } inside } => inside,

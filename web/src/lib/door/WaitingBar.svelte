@@ -31,7 +31,7 @@
               ><b>{w.words}</b> <span class="c quiet">{w.arrival} {w.at.slice(11, 16)}</span><br />{w.back!.sentence}
               {w.back!.next}</span
             >
-            <a class="button" href="/door/{w.arrival}?again={w.seq}">Count it now</a>
+            <a class="button" href="/door/{w.arrival}">To its tally</a>
             <button class="button" onclick={() => waiting.forget(w)}>It is not to count</button>
           </li>
         {/each}
