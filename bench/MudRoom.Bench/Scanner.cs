@@ -11,22 +11,30 @@ sealed class Scanner : IDisposable
 {
     readonly Socket socket;
     readonly byte[] request;
-    readonly int idAt;
-    readonly byte[] answer = new byte[64 * 1024];
+    readonly int[] idsAt;
+    readonly byte[] answer = new byte[256 * 1024];
 
-    public Scanner(Uri server, string cookies, string token, string path, byte[] body)
+    /// <param name="together">How many counts one request carries: 1, or what waited on a device, sent to its own address.</param>
+    public Scanner(Uri server, string cookies, string token, byte[] count, int together = 1)
     {
         socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
         socket.Connect(server.Host, server.Port);
-        var head = $"POST {path} HTTP/1.1\r\nHost: {server.Authority}\r\nCookie: {cookies}\r\nX-Token: {token}\r\nContent-Type: application/json\r\nContent-Length: {body.Length}\r\nAct-Id: ";
-        idAt = Encoding.ASCII.GetByteCount(head);
-        request = [.. Encoding.ASCII.GetBytes(head + Guid.Empty + "\r\n\r\n"), .. body];
+        var text = Encoding.ASCII.GetString(count);
+        var body = together == 1 ? text : "[" + string.Join(",", Enumerable.Repeat($$"""{"id":"{{Guid.Empty}}","request":{{text}}}""", together)) + "]";
+        var id = together == 1 ? $"Act-Id: {Guid.Empty}\r\n" : "";
+        var all = $"POST /api/LM/door/count{(together == 1 ? "" : "s")} HTTP/1.1\r\nHost: {server.Authority}\r\nCookie: {cookies}\r\nX-Token: {token}\r\nContent-Type: application/json\r\nContent-Length: {body.Length}\r\n{id}\r\n{body}";
+        idsAt = [.. Enumerable.Range(0, all.Length - 36).Where(i => string.CompareOrdinal(all, i, Guid.Empty.ToString(), 0, 36) == 0)];
+        request = Encoding.ASCII.GetBytes(all);
+        Together = together;
     }
 
-    /// <summary>Sends one scan and waits until it is acknowledged; false when it was refused.</summary>
+    /// <summary>How many counts one request carries.</summary>
+    public int Together { get; }
+
+    /// <summary>Sends the request and waits until all its counts are acknowledged; false when one was refused.</summary>
     public bool Send()
     {
-        Guid.CreateVersion7().TryFormat(request.AsSpan(idAt), out _);
+        foreach (var at in idsAt) Guid.CreateVersion7().TryFormat(request.AsSpan(at), out _);
         for (var sent = 0; sent < request.Length;) sent += socket.Send(request.AsSpan(sent));
         var length = 0;
         while (true)
@@ -34,7 +42,7 @@ sealed class Scanner : IDisposable
             var more = socket.Receive(answer.AsSpan(length));
             if (more == 0) throw new InvalidOperationException("The server closed the connection.");
             length += more;
-            if (IsWhole(answer.AsSpan(0, length))) return answer.AsSpan(9, 3).SequenceEqual("200"u8);
+            if (IsWhole(answer.AsSpan(0, length))) return answer.AsSpan(9, 3).SequenceEqual("200"u8) && answer.AsSpan(0, length).IndexOf("\"problem\""u8) < 0;
         }
     }
 

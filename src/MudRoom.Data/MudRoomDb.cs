@@ -38,6 +38,12 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Receipt> Receipts => Set<Receipt>();
     public DbSet<Discrepancy> Discrepancies => Set<Discrepancy>();
     public DbSet<TallyQuestion> TallyQuestions => Set<TallyQuestion>();
+    public DbSet<SecondCount> SecondCounts => Set<SecondCount>();
+    public DbSet<PrintJob> PrintJobs => Set<PrintJob>();
+    public DbSet<NumberBlock> NumberBlocks => Set<NumberBlock>();
+    public DbSet<VendorReturn> VendorReturns => Set<VendorReturn>();
+    public DbSet<OutworkNote> OutworkNotes => Set<OutworkNote>();
+    public DbSet<ItemPicture> ItemPictures => Set<ItemPicture>();
     public DbSet<InspectionPlan> InspectionPlans => Set<InspectionPlan>();
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Hold> Holds => Set<Hold>();

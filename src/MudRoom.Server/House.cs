@@ -22,7 +22,7 @@ public sealed record HouseAnswer(DateTime Now, string SiteName, IReadOnlyList<Ro
 /// <summary>What stands in each room now.</summary>
 public static class House
 {
-    public static void Map(SiteRoutes routes) => routes.Ask("/house", Right.See, Run);
+    public static void Map(SiteRoutes routes) => routes.Ask("/house", Right.See, Run, BlindView.Open);
 
     static async Task<Ok<HouseAnswer>> Run(Visit visit)
     {
@@ -46,7 +46,8 @@ public static class House
             new RoomView("bench", bench.Count, "lots", Oldest(visit, bench)),
             new RoomView("cage", holds.Count, "holds", Oldest(visit, holds)),
             new RoomView("shelf", waiting.Count, "jobs", Oldest(visit, waiting)),
-            new RoomView("book", entries, "today", ""),
+            // How many entries a count made tells how it was parted between orders.
+            new RoomView("book", visit.IsBlind ? null : entries, visit.IsBlind ? "" : "today", ""),
             new RoomView("site", visit.SetUp.Doors.Values.Count(d => d.SiteId == site), "doors", ""),
         ]));
     }

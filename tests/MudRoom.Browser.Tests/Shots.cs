@@ -75,7 +75,7 @@ public sealed class Shots(Demo demo)
         var item = db.Items.Single(i => i.Id == on.ItemId);
         var batch = db.Batches.SingleOrDefault(b => b.Id == on.BatchId);
         File.WriteAllBytes(Path.Combine(folder, "label.png"), Server.Labels.LogisticLabel.Draw(
-            unit.Sscc, "Low Meadow", [new Server.Labels.LabelLine(item.Name, $"{Core.Site.Quantities.Show(on.Quantity)} {item.UnitWord}", batch?.Number, batch?.Expiry?.ToString("yyyy-MM-dd"))]));
+            new Core.Door.LabelContent("Low Meadow", unit.Sscc, Core.Door.LabelCodes.Contained(item, on.Quantity), [Server.Door.UnitLabel.LineOf(item, on.Quantity, batch)], null, unit.PackageType)));
     }
 
     void Take(Browser browser, string path, string wait, string name, Action<Browser>? first = null)

@@ -199,11 +199,12 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     {
         var sscc = Core.Identification.Sscc.Make(3, "9521234", 7118);
         var file = Path.Combine(Path.GetTempPath(), $"label-{Guid.NewGuid():N}.png");
-        await System.IO.File.WriteAllBytesAsync(file, LogisticLabel.Draw(sscc, "Low Meadow", [new LabelLine("Coir brick 5 kg", "96 each", "CB-0310-1", "2028-03-09")], isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix));
+        await System.IO.File.WriteAllBytesAsync(file, LogisticLabel.Draw(new Core.Door.LabelContent("Low Meadow", sscc, [new("02", "19521234100074"), new("37", "24")], [new("Coir brick 5 kg", "96 each", "CB-0310-1", "2028-03-09")], "HELD", "PX"), isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix));
         try
         {
             var said = await Decode(file);
             Assert.Contains("00" + sscc, said);
+            Assert.Contains("02195212341000743724", said);
             Assert.Contains("]C1", said);
         }
         finally

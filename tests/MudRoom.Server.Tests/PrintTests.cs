@@ -29,7 +29,7 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
     [InlineData(false, 101.6, 152.4)]
     public void A_label_is_as_large_as_its_paper(bool isA6, double widthMm, double heightMm)
     {
-        var (width, height) = Assert.Single(Pages(LogisticLabel.Pdf(Core.Identification.Sscc.Make(3, "9521234", 1), "Low Meadow", [], isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix)));
+        var (width, height) = Assert.Single(Pages(LogisticLabel.Pdf(new Core.Door.LabelContent("Low Meadow", Core.Identification.Sscc.Make(3, "9521234", 1), [], []), isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix)));
         Assert.Equal(widthMm, width / 72 * 25.4, 0.2);
         Assert.Equal(heightMm, height / 72 * 25.4, 0.2);
     }

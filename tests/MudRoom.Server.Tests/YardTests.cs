@@ -14,7 +14,7 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("spot-unfit", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "8" })).Code);
         Assert.Equal("spot-unknown", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "99" })).Code);
         Assert.Equal(before, server.LastEntry());
-        var picture = Convert.ToBase64String([0xFF, 0xD8, 0xFF, 1, 2]);
+        var picture = Convert.ToBase64String(Pictures.Png(20, 20));
         Assert.True((await efua.Act("/road/arrivals/attach", new { arrival = "A-2623", name = "seal.jpg", content = picture })).IsOk);
         Assert.True((await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "1", container = "QKHU2055386", seal = "XX 1", sealReason = "cut by customs" })).IsOk);
         var card = (await efua.Ask("/yard"))["vehicles"].EnumerateArray().First(v => v.GetProperty("card").GetProperty("number").GetString() == "A-2623");

@@ -44,6 +44,12 @@ public enum EntryKind
     CodeBound,
     RefusedAtDoor,
     SourceBatchCorrected,
+    SecondCountAsked,
+    SecondCounted,
+    Invoiced,
+    ReturnedToVendor,
+    OutworkSent,
+    OutworkBack,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

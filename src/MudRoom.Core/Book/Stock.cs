@@ -172,5 +172,8 @@ public sealed class LogisticUnit
     public required int SiteId { get; init; }
     public required string Sscc { get; init; }
     public required string PackName { get; init; }
+
+    /// <summary>Package type by UN/ECE Recommendation 21; empty when nobody has said.</summary>
+    public string PackageType { get; init; } = "";
     public required DateTimeOffset MadeAt { get; init; }
 }

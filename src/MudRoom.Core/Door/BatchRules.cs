@@ -1,3 +1,4 @@
+using System.Globalization;
 using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
@@ -10,20 +11,58 @@ public static class BatchRules
     /// <summary>Most characters of a batch number: what AI (10) of a label carries (GS1 General Specifications, section 3).</summary>
     public const int MostCharacters = 20;
 
-    /// <summary>What every own batch number of an item and day begins with: prefix, month and day.</summary>
-    public static string Start(Item item, DateOnly today) => $"{(item.BatchPrefix.Length > 0 ? item.BatchPrefix : item.Code)}-{today:MMdd}-";
+    /// <summary>The pattern of items that have none of their own.</summary>
+    public const string UsualPattern = "{prefix}-{MM}{dd}-{n}";
 
-    /// <summary>The first number of the day's sequence that is not taken.</summary>
-    public static string Next(Item item, DateOnly today, int takenToday, Func<string, bool> isTaken)
+    static readonly string[] fields = ["{prefix}", "{yyyy}", "{yy}", "{MM}", "{dd}", "{ww}", "{vendor}", "{n}"];
+
+    /// <summary>
+    /// What the own batch numbers of an item, day and vendor look like: the pattern with all its fields filled but {n}, the sequence number.
+    /// Fields: {prefix}, {yyyy}, {yy}, {MM}, {dd}, {ww} (week by ISO 8601), {vendor} (its code).
+    /// </summary>
+    /// <param name="item">With its pattern and prefix.</param>
+    /// <param name="today">The date at the site.</param>
+    /// <param name="vendor">Code of the vendor.</param>
+    public static (string Start, string End) Around(Item item, DateOnly today, string vendor)
     {
-        var start = Start(item, today);
-        var next = takenToday + 1;
-        while (isTaken($"{start}{next}")) next++;
-        return $"{start}{next}";
+        var filled = (item.BatchPattern.Length > 0 ? item.BatchPattern : UsualPattern)
+            .Replace("{prefix}", item.BatchPrefix.Length > 0 ? item.BatchPrefix : item.Code, StringComparison.Ordinal)
+            .Replace("{yyyy}", Text(today.Year, 4), StringComparison.Ordinal).Replace("{yy}", Text(today.Year % 100, 2), StringComparison.Ordinal)
+            .Replace("{MM}", Text(today.Month, 2), StringComparison.Ordinal).Replace("{dd}", Text(today.Day, 2), StringComparison.Ordinal)
+            .Replace("{ww}", Text(ISOWeek.GetWeekOfYear(today), 2), StringComparison.Ordinal).Replace("{vendor}", vendor, StringComparison.Ordinal);
+        var at = filled.IndexOf("{n}", StringComparison.Ordinal);
+        return at < 0 ? (filled, "") : (filled[..at], filled[(at + 3)..]);
     }
 
-    /// <summary>True when an own batch was opened on that day, so that the day's further goods of its source batch go into it.</summary>
-    public static bool IsOfDay(string batchNumber, DateOnly day) => batchNumber.Contains($"-{day:MMdd}-", StringComparison.Ordinal);
+    /// <summary>The first number of the sequence that is not taken.</summary>
+    /// <param name="around">What stands around the sequence number.</param>
+    /// <param name="taken">How many of the sequence are taken, to begin behind them.</param>
+    /// <param name="isTaken">True for a number in use.</param>
+    public static string Next((string Start, string End) around, int taken, Func<string, bool> isTaken)
+    {
+        var next = taken + 1;
+        while (isTaken($"{around.Start}{next}{around.End}")) next++;
+        return $"{around.Start}{next}{around.End}";
+    }
+
+    /// <summary>What is wrong with a pattern, if anything: unknown fields, no sequence number, or numbers that would be too long.</summary>
+    public static Refusal? Fault(Item item)
+    {
+        if (item.BatchPattern.Length == 0) return null;
+        var left = fields.Aggregate(item.BatchPattern, (text, field) => text.Replace(field, "", StringComparison.Ordinal));
+        if (left.Contains('{', StringComparison.Ordinal) || left.Contains('}', StringComparison.Ordinal)) return new Refusal("batch-pattern", $"{item.BatchPattern} has a field that is none of {string.Join(", ", fields)}.", "Write the fields as they stand there.");
+        if (item.BatchPattern.Split("{n}").Length != 2) return new Refusal("batch-pattern", $"{item.BatchPattern} needs the sequence number {{n}} once.", "Put {n} where the number counts up.");
+        var (start, end) = Around(item, new DateOnly(2026, 12, 31), "VENDOR");
+        return start.Length + end.Length + 3 <= MostCharacters ? null
+            : new Refusal("batch-pattern", $"Numbers by {item.BatchPattern} would have more than {MostCharacters} characters.", "Leave a field out.");
+    }
+
+    /// <summary>True when a batch number is of the sequence that stands around it.</summary>
+    public static bool IsOf(string batchNumber, (string Start, string End) around) =>
+        batchNumber.Length > around.Start.Length + around.End.Length && batchNumber.StartsWith(around.Start, StringComparison.Ordinal) && batchNumber.EndsWith(around.End, StringComparison.Ordinal)
+        && batchNumber.AsSpan()[around.Start.Length..^around.End.Length].IndexOfAnyExceptInRange('0', '9') < 0;
+
+    static string Text(int number, int digits) => number.ToString(CultureInfo.InvariantCulture).PadLeft(digits, '0');
 
     /// <summary>The same source batch cannot have two dates, two origins or two values of an attribute; dates that were worked out contradict nothing.</summary>
     public static Refusal? Contradiction(SourceBatch source, DatesOfGoods dates, Country? origin, IReadOnlyDictionary<string, string> attributes)

@@ -65,6 +65,18 @@ public sealed class Receipt
     public required DateTimeOffset PostedAt { get; init; }
     public required string PostedBy { get; init; }
 
+    /// <summary>When the vendor's invoice for it came; null while it may still be changed.</summary>
+    public DateTimeOffset? InvoicedAt { get; private set; }
+
+    /// <summary>Marks it as invoiced, once.</summary>
+    public Refusal? Invoice(DateTimeOffset at)
+    {
+        if (ReversedAt is not null) return new Refusal("reversed", $"{Number} is reversed.", "It cannot be invoiced.");
+        if (InvoicedAt is not null) return new Refusal("decided", $"{Number} is marked as invoiced already.", "Nothing is to be done.");
+        InvoicedAt = at;
+        return null;
+    }
+
     /// <summary>When it was reversed, and the tally opened again.</summary>
     public DateTimeOffset? ReversedAt { get; private set; }
 

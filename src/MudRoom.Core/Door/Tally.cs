@@ -78,6 +78,18 @@ public sealed record Count(
     /// <summary>Attributes of the source batch, read and checked, by name.</summary>
     public IReadOnlyDictionary<string, string> Attributes { get; init; } = new Dictionary<string, string>();
 
+    /// <summary>Why it is counted aside, by the administrator's list; null where it is not.</summary>
+    public AsideReason? Reason { get; init; }
+
+    /// <summary>Pictures that come with it.</summary>
+    public int Pictures { get; init; }
+
+    /// <summary>Kilograms that were weighed, for goods with catch weight.</summary>
+    public decimal? Weight { get; init; }
+
+    /// <summary>True where nobody who counts may know what is expected: what is over or early passes, and is looked at when the tally is closed.</summary>
+    public bool Blind { get; init; }
+
     /// <summary>True when the receiver was asked once for what is recommended, and left it blank.</summary>
     public bool BlankAllowed { get; init; }
 
@@ -106,7 +118,7 @@ public static class TallyRules
     public static Outcome<CountDecision> Judge(Count count, IReadOnlyList<PartView> parts, DateOnly today, int horizonDays, bool maySettle, bool heldByRule)
     {
         var item = count.Item;
-        if (count.Pack is not { Numerator: 1, Denominator: 1 } && Math.Floor(count.Packs) != count.Packs)
+        if (count.Pack is { IsMeasure: false } and not { Numerator: 1, Denominator: 1 } && Math.Floor(count.Packs) != count.Packs)
             return new Refusal("packs-not-whole", $"{Quantities.Show(count.Packs)} {count.Pack.Name} is no whole number of packs.", $"Count opened packs in {item.UnitWord}.");
         if (Math.Abs(count.Packs) > Quantities.Most)
             return new Refusal("quantity-too-large", $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, 2)} cannot be right.", "Look at the number again.");
@@ -125,13 +137,16 @@ public static class TallyRules
         var dates = DatesOf(count, today);
         if (dates.Refused(out var badDates)) return badDates;
         if (dates.Value.Doubt is { } doubt && count.Aside is null) return doubt;
-        if (count.Aside == Aside.Damaged && string.IsNullOrWhiteSpace(count.Note))
-            return new Refusal("note-missing", "Damaged goods want a sentence about the damage.", "Say what is broken and how it came.");
+        if (count.Reason is { WantsSentence: true } wordy && string.IsNullOrWhiteSpace(count.Note))
+            return new Refusal("note-missing", $"{wordy.Name} wants a sentence.", "Say what is wrong and how it came.");
+        if (count.Reason is { WantsPicture: true } shown && count.Pictures == 0)
+            return new Refusal("picture-missing", $"{shown.Name} wants a picture.", "Take one, then count it.");
+        if (WeightOff(count) is { } off && count.Aside is null) return off;
 
         var choice = Asides.NeedsNoOrder(count.Aside) ? LineChoice.None(count.Quantity, item) : LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
-        if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed)
+        if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed && !count.Blind)
             return new Refusal("early", $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.", "Press Take it early, or leave it aboard.");
-        var mayPass = !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
+        var mayPass = count.Blind || !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
         if (!mayPass)
             return new Refusal(
                 count.OverAllowed ? "right-missing" : "over",
@@ -153,6 +168,7 @@ public static class TallyRules
         if (item.NeedsDates && count.Production is null && count.BestBefore is null && count.Expiry is null && item.ShelfLifeDays is null) wanted.Add("bestBefore");
         if (item.NeedsOrigin && string.IsNullOrWhiteSpace(count.Origin)) wanted.Add("origin");
         if (item.NeedsSerial && string.IsNullOrWhiteSpace(count.Serial)) wanted.Add("serial");
+        if (item.CatchWeight && count.Weight is null) wanted.Add("weight");
         wanted.AddRange(AttributeRules.Missing(item.Attributes, count.Attributes));
         return wanted;
     }
@@ -169,6 +185,17 @@ public static class TallyRules
         return null;
     }
 
+    /// <summary>The weight against mass times pieces, when it lies beyond the item's tolerance.</summary>
+    static Refusal? WeightOff(Count count)
+    {
+        if (!count.Item.CatchWeight || count.Weight is not { } weight) return null;
+        var nominal = count.Item.Mass * count.Quantity;
+        var most = nominal * count.Item.WeightTolerance / 100;
+        return Math.Abs(weight - nominal) <= most ? null : new Refusal(
+            "weight-off", $"{Quantities.Show(weight)} kg for {Quantities.Show(count.Quantity)} {count.Item.UnitWord} of {count.Item.Name} lies more than {Quantities.Show(count.Item.WeightTolerance)} % from {Quantities.Show(nominal)} kg.",
+            "Count and weigh again; if both are right, count it aside.");
+    }
+
     static string Word(string field) => field switch
     {
         "sourceBatch" => "source batch",
@@ -180,6 +207,24 @@ public static class TallyRules
     static Outcome<DatesOfGoods> DatesOf(Count count, DateOnly today) => count.Aside == Aside.LabelWrong
         ? new DatesOfGoods(null, null, null, false, null)
         : GoodsDates.Check(count.Item, count.Production, count.BestBefore, count.Expiry, today);
+}
+
+/// <summary>What stands in the field of the quantity when an item was scanned.</summary>
+public static class QuantityRules
+{
+    /// <summary>The packs that stand filled in, or null for a field that must be typed; and whether they are a proposal to be looked at.</summary>
+    /// <param name="setting">Of the site.</param>
+    /// <param name="open">What is still expected of the item on this arrival, in base units.</param>
+    /// <param name="pack">The pack scanned.</param>
+    /// <param name="scanned">Packs the code itself stands for: 1, or a count within it.</param>
+    /// <param name="isGiven">True when the code says how many, or each piece is scanned by itself: nothing is proposed then.</param>
+    public static (decimal? Packs, bool Proposed) Entry(QuantityEntry setting, decimal open, PackLevel pack, decimal scanned, bool isGiven) => setting switch
+    {
+        _ when isGiven => (scanned, false),
+        QuantityEntry.Proposed when Math.Floor(open / pack.Content(1)) is > 0 and var packs => (packs, true),
+        QuantityEntry.Typed => (null, false),
+        _ => (scanned, false),
+    };
 }
 
 /// <summary>One count of an arrival as it was taken. Taking back adds a counter-entry to the ledger and marks this one.</summary>
@@ -202,6 +247,15 @@ public sealed class TallyEntry
 
     /// <summary>How much of the quantity is beyond what was ordered.</summary>
     public decimal Over { get; init; }
+
+    /// <summary>The reason by the administrator's list, where it was counted aside.</summary>
+    public string? AsideReason { get; init; }
+
+    /// <summary>Kilograms that were weighed, for goods with catch weight.</summary>
+    public decimal? Weight { get; init; }
+
+    /// <summary>True when it was typed in from a paper tally.</summary>
+    public bool FromPaper { get; init; }
     public string? Note { get; init; }
     public required string Reason { get; init; }
     public required int PersonId { get; init; }

@@ -321,6 +321,12 @@ public sealed class Attachment
     public required int ArrivalId { get; init; }
     public required string Name { get; init; }
 
+    /// <summary>The order part it shows; null when it is of the whole arrival.</summary>
+    public int? PartId { get; init; }
+
+    /// <summary>The count or discrepancy it belongs to, by the act that made it.</summary>
+    public Guid? ActId { get; set; }
+
     /// <summary>Found by looking into the file: image/png, image/jpeg, application/pdf.</summary>
     public required string MediaType { get; init; }
     public required byte[] Content { get; init; }

@@ -4,7 +4,11 @@ using MudRoom.Core.Identification;
 namespace MudRoom.Core.Site;
 
 /// <summary>An item found by a code, at the pack level the code names.</summary>
-public sealed record Found(Item Item, PackLevel Pack, string By);
+public sealed record Found(Item Item, PackLevel Pack, string By)
+{
+    /// <summary>True when the code stands on the goods as a barcode; false for a code that people type.</summary>
+    public bool IsBarcode => By is "GTIN" or "a barcode bound here";
+}
 
 /// <summary>All items by all their codes: an immutable picture, made anew when an item changes.</summary>
 public sealed class Catalogue

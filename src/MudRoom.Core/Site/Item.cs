@@ -84,6 +84,18 @@ public sealed class Item
     /// <summary>Longest side of one piece in metres.</summary>
     public decimal LongestSide { get; set; }
 
+    /// <summary>True when each count is weighed, for pieces of one item weigh differently.</summary>
+    public bool CatchWeight { get; set; }
+
+    /// <summary>How far a weight may lie from <see cref="Mass"/> times the pieces, in percent of it.</summary>
+    public decimal WeightTolerance { get; set; } = 10;
+
+    /// <summary>How it is numbered when it comes: {prefix}, {yy}, {yyyy}, {MM}, {dd}, {ww}, {vendor}, {n}; empty for {prefix}-{MM}{dd}-{n}.</summary>
+    public string BatchPattern { get; set; } = "";
+
+    /// <summary>How it has to be handled, and what it is dangerous by.</summary>
+    public GoodsMarks Marks { get; set; } = new();
+
     public PickRateClass PickRateClass { get; set; } = PickRateClass.C;
 
     /// <summary>Zone where it is at home, or empty.</summary>
@@ -98,7 +110,18 @@ public sealed class Item
     public string UnitWord => Units.Word(BaseUnit);
 
     /// <summary>The pack level of one base unit; there is always one.</summary>
-    public PackLevel BasePack => PackLevels.First(p => p is { Numerator: 1, Denominator: 1 });
+    public PackLevel BasePack => PackLevels.First(p => p is { Numerator: 1, Denominator: 1, IsMeasure: false });
+
+    /// <summary>The largest pack level that divides a quantity; base units when none does.</summary>
+    public PackLevel LargestPackOf(decimal quantity) => PackLevels.Where(p => quantity % p.Content(1) == 0).MaxBy(p => p.Content(1)) ?? BasePack;
+
+    /// <summary>The pack level of this name, or the unit of measure of this word in which the item may be measured too; null when it is neither.</summary>
+    public PackLevel? PackOrMeasure(string name)
+    {
+        if (PackLevels.Find(p => p.Name == name) is { } pack) return pack;
+        var unit = Units.Others(BaseUnit).FirstOrDefault(u => u.Word == name);
+        return unit is not null && Units.Ratio(unit.Code, BaseUnit) is { } ratio ? new PackLevel { Name = name, Numerator = ratio.Numerator, Denominator = ratio.Denominator, IsMeasure = true } : null;
+    }
 }
 
 /// <summary>each, inner, case, layer, pallet …: how many base units it holds, as an exact ratio.</summary>
@@ -121,6 +144,12 @@ public sealed class PackLevel
     /// <summary>True when each one is a logistic unit with a label of its own.</summary>
     public bool IsUnit { get; set; }
 
+    /// <summary>Package type by UN/ECE Recommendation 21: PX pallet, CT carton; empty when nobody has said.</summary>
+    public string PackageType { get; set; } = "";
+
+    /// <summary>True for a unit of measure that stands in the place of a pack: it need not be a whole number.</summary>
+    public bool IsMeasure { get; init; }
+
     /// <summary>Base units in so many packs. Exact.</summary>
     public decimal Content(decimal packs) => packs * Numerator / Denominator;
 }
@@ -131,28 +160,4 @@ public sealed class VendorCode
     public int Id { get; init; }
     public required int VendorId { get; init; }
     public required string Code { get; set; }
-}
-
-/// <summary>Words for the codes of UN/ECE Recommendation 20 that are in use.</summary>
-public static class Units
-{
-    /// <summary>The word for a unit code; the code itself when it has none.</summary>
-    public static string Word(string code) => code switch
-    {
-        "H87" => "each",
-        "KGM" => "kg",
-        "MTR" => "m",
-        "LTR" => "L",
-        _ => code,
-    };
-
-    /// <summary>The code for a word or code as people write it, or null.</summary>
-    public static string? Code(string text) => text.Trim().ToUpperInvariant() switch
-    {
-        "H87" or "EACH" or "EA" or "PIECE" or "PCS" => "H87",
-        "KGM" or "KG" => "KGM",
-        "MTR" or "M" => "MTR",
-        "LTR" or "L" => "LTR",
-        _ => null,
-    };
 }

@@ -54,7 +54,7 @@ public static class Quantities
     /// <summary>"box" and 3 give "boxes"; units of measure stay as they are.</summary>
     public static string Plural(string word, decimal count)
     {
-        if (count == 1 || word is "each" or "kg" or "m" or "L") return word;
+        if (count == 1 || Units.All.Any(u => u.Word == word)) return word;
         if (word.EndsWith('x') || word.EndsWith("ch")) return word + "es";
         return word + "s";
     }

@@ -33,11 +33,22 @@ public sealed class WarehouseSite
     /// <summary>How the site plans its days.</summary>
     public PlanSettings Planning { get; set; } = new();
 
+    /// <summary>How the site counts goods in.</summary>
+    public DoorSettings Door { get; set; } = new();
+
     /// <summary>How many receipts, holds, inspections and arrivals this site has numbered so far, by first letter.</summary>
     public Dictionary<string, int> LastNumbers { get; private set; } = [];
 
     /// <summary>The next unit number of the site's own range.</summary>
     public string TakeSscc() => Sscc.Make(SsccExtension, CompanyPrefix, NextSscc++);
+
+    /// <summary>Reserves unit numbers for a device: first and last serial reference. They are never given here.</summary>
+    public (long From, long To) ReserveSsccs(int howMany)
+    {
+        var from = NextSscc;
+        NextSscc += howMany;
+        return (from, NextSscc - 1);
+    }
 
     /// <summary>The next number of a kind: R-0001, H-0001 …</summary>
     public string TakeNumber(string letter)

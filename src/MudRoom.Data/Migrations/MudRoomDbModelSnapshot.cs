@@ -396,6 +396,9 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId");
 
+                    b.HasIndex("Serial")
+                        .HasFilter("\"Serial\" IS NOT NULL");
+
                     b.HasIndex("UnitId")
                         .HasFilter("\"UnitId\" IS NOT NULL");
 
@@ -416,6 +419,10 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("PackName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PackageType")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -619,6 +626,161 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Discrepancies");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Door.NumberBlock", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Device")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("GivenAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("To")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SiteId", "Kind", "Device");
+
+                    b.ToTable("NumberBlocks");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Door.OutworkNote", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Back")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BatchId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsOpen")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Lost")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Order")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Sent")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Treatment")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("VendorId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ItemId");
+
+                    b.HasIndex("SiteId", "IsOpen");
+
+                    b.HasIndex("SiteId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("OutworkNotes");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Door.PrintJob", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Banner")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Copies")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Error")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Lines")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PackageType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Printer")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Size")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sscc")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("State")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SiteId", "State");
+
+                    b.ToTable("PrintJobs");
+                });
+
             modelBuilder.Entity("MudRoom.Core.Door.Receipt", b =>
                 {
                     b.Property<int>("Id")
@@ -631,6 +793,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("DeliveryNote")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("InvoicedAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Number")
                         .IsRequired()
@@ -666,6 +831,50 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Receipts");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Door.SecondCount", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("AskedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("AskedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("CountedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("CountedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("First")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("Second")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("State")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.ToTable("SecondCounts");
+                });
+
             modelBuilder.Entity("MudRoom.Core.Door.TallyEntry", b =>
                 {
                     b.Property<int>("Id")
@@ -682,6 +891,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int?>("Aside")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("AsideReason")
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
@@ -694,6 +906,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Device")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("FromPaper")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int?>("HoldId")
                         .HasColumnType("INTEGER");
@@ -753,6 +968,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("VendorId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("Weight")
                         .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
@@ -827,6 +1045,61 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("SiteId", "IsOpen", "AskedAt");
 
                     b.ToTable("TallyQuestions");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Door.VendorReturn", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BatchId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Invoiced")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("LedgerSeq")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("PartId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Quantity")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ReceiptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ReceiptId");
+
+                    b.HasIndex("SiteId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("VendorReturns");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.AdviceDifference", b =>
@@ -1045,6 +1318,9 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<byte[]>("ActId")
+                        .HasColumnType("BLOB");
+
                     b.Property<int>("ArrivalId")
                         .HasColumnType("INTEGER");
 
@@ -1067,7 +1343,12 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("PartId")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
+
+                    b.HasIndex("ActId");
 
                     b.HasIndex("ArrivalId");
 
@@ -1524,9 +1805,16 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("BatchPattern")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("BatchPrefix")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("CatchWeight")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Category")
                         .IsRequired()
@@ -1545,6 +1833,10 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<long>("LongestSide")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<long>("Mass")
                         .HasColumnType("INTEGER");
@@ -1595,6 +1887,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long>("Volume")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("WeightTolerance")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Code")
@@ -1603,6 +1898,24 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("InspectionPlanId");
 
                     b.ToTable("Items");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Site.ItemPicture", b =>
+                {
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("ItemId");
+
+                    b.ToTable("ItemPictures");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Site.Person", b =>
@@ -1719,6 +2032,10 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("CompanyPrefix")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Door")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -2109,7 +2426,25 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Door.OutworkNote", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.Item", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("MudRoom.Core.Door.Receipt", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Arrival", null)
+                        .WithMany()
+                        .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Door.SecondCount", b =>
                 {
                     b.HasOne("MudRoom.Core.Road.Arrival", null)
                         .WithMany()
@@ -2138,6 +2473,15 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Road.Arrival", null)
                         .WithMany()
                         .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Door.VendorReturn", b =>
+                {
+                    b.HasOne("MudRoom.Core.Door.Receipt", null)
+                        .WithMany()
+                        .HasForeignKey("ReceiptId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -2325,6 +2669,10 @@ namespace MudRoom.Data.Migrations
                                 .IsRequired()
                                 .HasColumnType("TEXT");
 
+                            b1.Property<string>("PackageType")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
                             b1.HasKey("Id");
 
                             b1.HasIndex("Gtin");
@@ -2376,6 +2724,15 @@ namespace MudRoom.Data.Migrations
                     b.Navigation("PackLevels");
 
                     b.Navigation("VendorCodes");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Site.ItemPicture", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.Item", null)
+                        .WithOne()
+                        .HasForeignKey("MudRoom.Core.Site.ItemPicture", "ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("MudRoom.Core.Site.RosterEntry", b =>

@@ -19,6 +19,7 @@ sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfigu
         entry.HasIndex(e => e.ItemId);
         entry.HasIndex(e => e.BatchId).HasFilter("\"BatchId\" IS NOT NULL");
         entry.HasIndex(e => e.UnitId).HasFilter("\"UnitId\" IS NOT NULL");
+        entry.HasIndex(e => e.Serial).HasFilter("\"Serial\" IS NOT NULL");
     }
 
     public void Configure(EntityTypeBuilder<Balance> balance)

@@ -69,6 +69,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     public void Configure(EntityTypeBuilder<Attachment> attachment)
     {
         attachment.HasIndex(a => a.ArrivalId);
+        attachment.HasIndex(a => a.ActId);
         attachment.HasOne<Arrival>().WithMany().HasForeignKey(a => a.ArrivalId);
     }
 
@@ -98,38 +99,4 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     }
 
     public void Configure(EntityTypeBuilder<ImportedFile> file) => file.HasIndex(f => f.Hash).IsUnique();
-}
-
-sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfiguration<TallyQuestion>, IEntityTypeConfiguration<Receipt>, IEntityTypeConfiguration<Discrepancy>
-{
-    public void Configure(EntityTypeBuilder<TallyEntry> entry)
-    {
-        entry.HasIndex(e => new { e.ArrivalId, e.At });
-        entry.HasIndex(e => e.ActId);
-        entry.HasIndex(e => e.ReceiptId).HasFilter("\"ReceiptId\" IS NOT NULL");
-        entry.HasOne<Arrival>().WithMany().HasForeignKey(e => e.ArrivalId);
-        entry.HasOne<Item>().WithMany().HasForeignKey(e => e.ItemId);
-    }
-
-    public void Configure(EntityTypeBuilder<TallyQuestion> question)
-    {
-        question.HasIndex(q => new { q.SiteId, q.IsOpen, q.AskedAt });
-        question.HasIndex(q => q.ArrivalId);
-        question.HasOne<Arrival>().WithMany().HasForeignKey(q => q.ArrivalId);
-    }
-
-    public void Configure(EntityTypeBuilder<Receipt> receipt)
-    {
-        receipt.HasIndex(r => new { r.SiteId, r.Number }).IsUnique();
-        receipt.HasIndex(r => new { r.SiteId, r.PostedAt });
-        receipt.HasIndex(r => new { r.VendorId, r.DeliveryNote });
-        receipt.HasOne<Arrival>().WithMany().HasForeignKey(r => r.ArrivalId);
-    }
-
-    public void Configure(EntityTypeBuilder<Discrepancy> discrepancy)
-    {
-        discrepancy.HasIndex(d => d.ArrivalId);
-        discrepancy.HasIndex(d => d.ActId);
-        discrepancy.HasOne<Arrival>().WithMany().HasForeignKey(d => d.ArrivalId);
-    }
 }

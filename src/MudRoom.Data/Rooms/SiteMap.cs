@@ -9,13 +9,14 @@ namespace MudRoom.Data.Rooms;
 
 sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfiguration<Person>, IEntityTypeConfiguration<Vendor>,
     IEntityTypeConfiguration<Item>, IEntityTypeConfiguration<Bin>, IEntityTypeConfiguration<DockDoor>, IEntityTypeConfiguration<DoneAct>,
-    IEntityTypeConfiguration<Note>, IEntityTypeConfiguration<RosterEntry>, IEntityTypeConfiguration<YardSpot>
+    IEntityTypeConfiguration<Note>, IEntityTypeConfiguration<RosterEntry>, IEntityTypeConfiguration<YardSpot>, IEntityTypeConfiguration<ItemPicture>
 {
     public void Configure(EntityTypeBuilder<WarehouseSite> site)
     {
         site.HasIndex(s => s.Code).IsUnique();
         site.Property(s => s.LastNumbers).AsJson();
         site.Property(s => s.Planning).AsJson();
+        site.Property(s => s.Door).AsJson();
     }
 
     public void Configure(EntityTypeBuilder<Person> person)
@@ -30,6 +31,13 @@ sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfi
         entry.HasOne<Person>().WithMany().HasForeignKey(e => e.PersonId);
     }
 
+    public void Configure(EntityTypeBuilder<ItemPicture> picture)
+    {
+        picture.HasKey(p => p.ItemId);
+        picture.Property(p => p.ItemId).ValueGeneratedNever();
+        picture.HasOne<Item>().WithOne().HasForeignKey<ItemPicture>(p => p.ItemId);
+    }
+
     public void Configure(EntityTypeBuilder<YardSpot> spot) => spot.HasIndex(s => new { s.SiteId, s.Number }).IsUnique();
 
     public void Configure(EntityTypeBuilder<Vendor> vendor) => vendor.HasIndex(v => v.Code).IsUnique();
@@ -38,12 +46,14 @@ sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfi
     {
         item.HasIndex(i => i.Code).IsUnique();
         item.Property(i => i.Attributes).AsJson();
+        item.Property(i => i.Marks).AsJson();
         item.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.InspectionPlanId);
         item.OwnsMany(i => i.PackLevels, pack =>
         {
             pack.ToTable("PackLevels").HasKey(p => p.Id);
             pack.HasIndex(p => p.Gtin);
             pack.Property(p => p.OtherCodes).AsJson();
+            pack.Ignore(p => p.IsMeasure);
         });
         item.OwnsMany(i => i.VendorCodes, code =>
         {

@@ -30,10 +30,17 @@ public sealed class Announcer(IHubContext<LiveHub> hub) : BackgroundService
     static readonly TimeSpan pause = TimeSpan.FromMilliseconds(50);
     readonly Channel<(string Site, string Topic, string By)> waiting = Channel.CreateUnbounded<(string, string, string)>();
 
+    /// <summary>Raised for each topic that is told, for what works on by itself; must return at once.</summary>
+    public event Action<string>? Told;
+
     /// <summary>Puts it in line; never waits.</summary>
     public void Tell(string site, IEnumerable<string> topics, string by)
     {
-        foreach (var topic in topics) waiting.Writer.TryWrite((site, topic, by));
+        foreach (var topic in topics)
+        {
+            waiting.Writer.TryWrite((site, topic, by));
+            Told?.Invoke(topic);
+        }
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)

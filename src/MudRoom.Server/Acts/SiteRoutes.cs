@@ -1,5 +1,8 @@
+using System.Buffers;
+using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using MudRoom.Core;
+using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Server.SignIn;
 
@@ -8,41 +11,118 @@ namespace MudRoom.Server.Acts;
 /// <summary>The right an endpoint asks for. Every endpoint of a site has one.</summary>
 public sealed record RightNeeded(Right Right);
 
+/// <summary>What those who count blind get of an endpoint.</summary>
+public enum BlindView
+{
+    /// <summary>Nothing: it may carry or imply what is expected.</summary>
+    Shut,
+
+    /// <summary>An answer that neither carries nor implies what is expected.</summary>
+    Open,
+}
+
+/// <summary>An act that waited on a device.</summary>
+/// <param name="Id">Made by the device when it was done there.</param>
+public sealed record WaitingAct<T>(Guid Id, T Request);
+
+/// <summary>How an act that waited was answered: by its answer, or by why it was refused.</summary>
+public sealed record SentAct<T>(Guid Id, T? Answer, Refusal? Problem);
+
+/// <summary>Says of an endpoint what those who count blind get of it.</summary>
+public sealed record BlindAccess(BlindView View);
+
 /// <summary>
 /// The endpoints of a site, all under /api/{site}. <see cref="VisitMaker"/> asks, before anything else: signed in, this site, this right,
 /// and for what changes things the anti-forgery token.
 /// </summary>
 public sealed class SiteRoutes
 {
+    const int MostTogether = 64;
     readonly RouteGroupBuilder group;
 
     /// <summary>Opens the group.</summary>
     public SiteRoutes(IEndpointRouteBuilder app) => group = app.MapGroup("/api/{site}");
 
     /// <summary>A question: reads, changes nothing.</summary>
-    public void Ask(string path, Right right, Delegate handler) =>
-        group.MapGet(path, handler).WithMetadata(new RightNeeded(right)).WithName(NameOf("ask", path)).ProducesProblem(403).ProducesProblem(404);
+    /// <param name="blind">What those who count blind get; shut unless it is said otherwise.</param>
+    public void Ask(string path, Right right, Delegate handler, BlindView blind = BlindView.Shut) =>
+        group.MapGet(path, handler).WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("ask", path)).ProducesProblem(403).ProducesProblem(404);
 
     /// <summary>A question with a body, too large for an address: changes nothing.</summary>
-    public void Check<TRequest, TResult>(string path, Right right, Func<Visit, TRequest, Task<TResult>> run) where TRequest : notnull =>
+    public void Check<TRequest, TResult>(string path, Right right, Func<Visit, TRequest, Task<TResult>> run, BlindView blind = BlindView.Shut) where TRequest : notnull =>
         group.MapPost(path, ([FromBody] TRequest request, Visit visit) => run(visit, request))
-            .WithMetadata(new RightNeeded(right)).WithName(NameOf("check", path)).ProducesProblem(400).ProducesProblem(403);
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("check", path)).ProducesProblem(400).ProducesProblem(403);
 
     /// <summary>An act: changes something, once for its id.</summary>
     /// <param name="before">What takes long and needs no writing, such as looking at a password: asked before the write desk.</param>
+    /// <param name="prepare">What takes long and changes the request, such as turning a photograph: done before the write desk.</param>
+    /// <param name="blind">Whether those who count blind may do it; shut unless it is said otherwise.</param>
     public void Act<TRequest, TAnswer>(
-        string path, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, Func<Visit, TRequest, Task<Refusal?>>? before = null) where TRequest : notnull =>
+        string path, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, Func<Visit, TRequest, Task<Refusal?>>? before = null,
+        Func<TRequest, Outcome<TRequest>>? prepare = null, BlindView blind = BlindView.Shut) where TRequest : notnull =>
         group.MapPost(path, async (
                 [FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Visit visit, ActRunner runner) =>
             {
                 if (actId is not { } id)
                     return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
                 if (before is not null && await before(visit, request) is { } no) return Problems.Of(no);
+                if (prepare is not null)
+                {
+                    var prepared = prepare(request);
+                    if (prepared.Refused(out var unfit)) return Problems.Of(unfit);
+                    request = prepared.Value;
+                }
+
                 var outcome = await runner.Run(new ActFrom(visit.Site.Code, visit.Person, NameOfDevice(device), id), path, request, run);
                 return outcome.Refused(out var refusal) ? Problems.Of(refusal) : (IResult)Results.Text(outcome.Value, "application/json");
             })
-            .WithMetadata(new RightNeeded(right)).WithName(NameOf("act", path))
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("act", path))
             .Produces<TAnswer>().ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
+
+    /// <summary>
+    /// Several acts of one kind that waited on a device, sent together: each with its own id, done once, in order, and answered by itself; one that is
+    /// refused keeps none of the others back. They lie at the write desk at the same time, so they are committed together.
+    /// </summary>
+    /// <param name="path">Where they are sent.</param>
+    /// <param name="single">The path of one alone: an act sent both ways is the same act.</param>
+    public void Acts<TRequest, TAnswer>(string path, string single, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, BlindView blind) where TRequest : notnull =>
+        group.MapPost(path, async ([FromBody] IReadOnlyList<WaitingAct<TRequest>> waiting, [FromHeader(Name = "Device")] string? device, Visit visit, ActRunner runner) =>
+            {
+                if (waiting.Count is 0 or > MostTogether) return Problems.Of(new Refusal("acts-count", $"1 to {MostTogether} acts are sent together.", "Send the rest behind them."));
+                if (waiting.Any(w => w is null || w.Request is null || w.Id == Guid.Empty)) return Problems.Of(new Refusal("act-id-missing", "One of the acts has no id or no content.", "Give every act an id of its own."));
+                var outcomes = await Task.WhenAll(waiting.Select(w => runner.Run(new ActFrom(visit.Site.Code, visit.Person, NameOfDevice(device), w.Id), single, w.Request, run)));
+                var json = new ArrayBufferWriter<byte>(512 * waiting.Count);
+                using (var writer = new Utf8JsonWriter(json))
+                {
+                    writer.WriteStartArray();
+                    for (var i = 0; i < outcomes.Length; i++) Write(writer, waiting[i].Id, outcomes[i]);
+                    writer.WriteEndArray();
+                }
+
+                return Results.Bytes(json.WrittenMemory, "application/json");
+            })
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("acts", path)).Produces<IReadOnlyList<SentAct<TAnswer>>>().ProducesProblem(400).ProducesProblem(403);
+
+    static void Write(Utf8JsonWriter writer, Guid id, Outcome<string> outcome)
+    {
+        writer.WriteStartObject();
+        writer.WriteString("id", id);
+        if (outcome.Refused(out var no))
+        {
+            writer.WriteStartObject("problem");
+            writer.WriteString("code", no.Code);
+            writer.WriteString("sentence", no.Sentence);
+            writer.WriteString("next", no.Next);
+            writer.WriteEndObject();
+        }
+        else
+        {
+            writer.WritePropertyName("answer");
+            writer.WriteRawValue(outcome.Value, skipInputValidation: true);
+        }
+
+        writer.WriteEndObject();
+    }
 
     static string NameOfDevice(string? device) => string.IsNullOrWhiteSpace(device) ? "unnamed" : device.Trim()[..Math.Min(40, device.Trim().Length)];
 
@@ -65,6 +145,8 @@ public sealed class VisitMaker(RequestDelegate next)
         var refusal = Judge(http, setUp, needed.Right, out var site, out var person);
         if (refusal is null && !HttpMethods.IsGet(http.Request.Method) && !await tokens.Fits(http, person!.Id))
             refusal = new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again.");
+        if (refusal is null && BlindCount.Applies(site!, person!.Roles) && http.GetEndpoint()!.Metadata.GetMetadata<BlindAccess>() is not { View: BlindView.Open })
+            refusal = new Refusal("counts-blind", $"{site!.Name} counts blind: whoever counts does not see what is expected.", "Ask a supervisor.");
         if (refusal is not null)
         {
             await Problems.Of(refusal).ExecuteAsync(http);

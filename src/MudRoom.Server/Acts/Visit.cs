@@ -20,6 +20,9 @@ public sealed record Visit(HttpContext Http, WarehouseSite Site, Person Person, 
     /// <summary>The date at the site.</summary>
     public DateOnly Today => Site.DateAt(Now);
 
+    /// <summary>True when nothing that carries or implies what is expected may be sent.</summary>
+    public bool IsBlind => Core.Door.BlindCount.Applies(Site, Person.Roles);
+
     /// <summary>True when the person may do what the right names.</summary>
     public bool May(Right right) => Rights.Allow(Person.Roles, right);
 

@@ -30,7 +30,7 @@ public static class DemoPages
 {
     public static void Map(SiteRoutes routes, DemoClock? clock)
     {
-        routes.Ask("/demo/labels", Right.See, Labels);
+        routes.Ask("/demo/labels", Right.See, Labels, BlindView.Open);
         routes.Check<ClockRequest, Results<Ok<ClockAnswer>, ProblemHttpResult>>("/demo/clock", Right.See, (visit, request) => SetClock(visit, request, clock));
     }
 

@@ -27,12 +27,11 @@ public static class AdvisedUnits
         if (contents.Count == 0) return new Refusal("unit-unknown", $"Unit {Sscc.Spaced(request.Sscc)} is not announced for {arrival.Number}.", "Scan what stands on it instead.");
         if (contents.Find(c => c.ItemId is null || c.PartId is null) is { } odd)
             return new Refusal("unit-differs", $"Unit {Sscc.Spaced(request.Sscc)} holds something that does not fit its order.", odd.ItemId is { } i ? $"Count its {act.SetUp.Catalogue[i].Name} by hand, and what else stands on it." : "Count what stands on it by hand.");
-        if (await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc) is { } there && await act.Db.TallyEntries.AnyAsync(e => e.UnitId == there.Id && e.TakenBackAt == null))
-            return new Refusal("unit-counted", $"Unit {Sscc.Spaced(request.Sscc)} is counted already.", "Look at the trail: somebody else may have scanned it.");
         var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
+        if (unit is not null && await CountGoods.UnitCounted(act, unit.Id, unit.Sscc) is { } counted) return counted;
         if (unit is null)
         {
-            unit = new Core.Book.LogisticUnit { SiteId = act.Site.Id, Sscc = request.Sscc, PackName = "pallet", MadeAt = act.Now };
+            unit = new Core.Book.LogisticUnit { SiteId = act.Site.Id, Sscc = request.Sscc, PackName = "pallet", PackageType = contents[0].PackageType ?? "", MadeAt = act.Now };
             act.Db.Units.Add(unit);
             await act.Db.SaveChangesAsync();
         }
@@ -40,13 +39,13 @@ public static class AdvisedUnits
         foreach (var content in contents)
         {
             var item = act.SetUp.Catalogue[content.ItemId!.Value];
-            var counted = await CountGoods.Run(
+            var taken = await CountGoods.Run(
                 act,
                 new CountRequest(
                     arrival.Number, item.Code, item.BasePack.Name, content.Quantity.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture), null, content.SourceBatch, Day(content.Production), Day(content.BestBefore), Day(content.Expiry),
                     item.NeedsOrigin ? request.Origin : null, null, null, null, content.PartId, false, request.EarlyAllowed),
                 new CountBehind(Unit: unit));
-            if (counted.Refused(out var refusal))
+            if (taken.Refused(out var refusal))
                 return refusal with { Sentence = $"On unit {Sscc.Spaced(request.Sscc)}: {refusal.Sentence}" };
             await act.Db.SaveChangesAsync();
         }

@@ -20,17 +20,17 @@ public static class Batches
     static readonly Func<MudRoomDb, int, Batch?> latestOfSource = EF.CompileQuery(
         (MudRoomDb db, int source) => db.Batches.Where(b => b.SourceBatchId == source).OrderByDescending(b => b.Id).FirstOrDefault());
 
-    /// <summary>The number the site's rule proposes for the next own batch: prefix, month and day, sequence.</summary>
-    public static string Propose(MudRoomDb db, Item item, DateOnly today)
+    /// <summary>The number the item's rule proposes for the next own batch.</summary>
+    public static string Propose(MudRoomDb db, Item item, string vendor, DateOnly today)
     {
-        var start = BatchRules.Start(item, today);
-        var taken = db.Batches.Count(b => b.ItemId == item.Id && b.Number.StartsWith(start));
-        return BatchRules.Next(item, today, taken, number => batchByNumber(db, item.Id, number) is not null);
+        var around = BatchRules.Around(item, today, vendor);
+        var taken = db.Batches.Count(b => b.ItemId == item.Id && b.Number.StartsWith(around.Start) && b.Number.EndsWith(around.End));
+        return BatchRules.Next(around, taken, number => batchByNumber(db, item.Id, number) is not null);
     }
 
     /// <summary>The own batch that today's goods of a source batch are in already, or null.</summary>
-    public static string? Existing(MudRoomDb db, Item item, int vendorId, string sourceNumber, DateOnly today) =>
-        sourceByNumber(db, item.Id, vendorId, sourceNumber) is { } source && latestOfSource(db, source.Id) is { } batch && BatchRules.IsOfDay(batch.Number, today)
+    public static string? Existing(MudRoomDb db, Item item, Vendor vendor, string sourceNumber, DateOnly today) =>
+        sourceByNumber(db, item.Id, vendor.Id, sourceNumber) is { } source && latestOfSource(db, source.Id) is { } batch && BatchRules.IsOf(batch.Number, BatchRules.Around(item, today, vendor.Code))
             ? batch.Number
             : null;
 
@@ -42,9 +42,10 @@ public static class Batches
         var sourceNumber = count.SourceBatchNumber.OrNull();
         var source = sourceNumber is null ? null : sourceByNumber(act.Db, item.Id, vendorId, sourceNumber);
         if (source is not null && BatchRules.Contradiction(source, decision.Dates, decision.Origin, count.Attributes) is { } clash) return clash;
+        var vendor = act.SetUp.Vendors[vendorId];
         var number = count.BatchNumber.OrNull()
-            ?? (sourceNumber is null ? null : Existing(act.Db, item, vendorId, sourceNumber, act.Today))
-            ?? Propose(act.Db, item, act.Today);
+            ?? (sourceNumber is null ? null : Existing(act.Db, item, vendor, sourceNumber, act.Today))
+            ?? Propose(act.Db, item, vendor.Code, act.Today);
         if (number.Length > BatchRules.MostCharacters) return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
         var batch = batchByNumber(act.Db, item.Id, number);
         if (batch is not null)

@@ -37,7 +37,7 @@ public static class CloseTally
     public static void Map(SiteRoutes routes)
     {
         routes.Act<CloseRequest, CloseAnswer>("/door/close", Right.CloseTally, Run);
-        routes.Act<DeliveryNoteRequest, DoneAnswer>("/door/delivery-note", Right.Tally, KeepNote);
+        routes.Act<DeliveryNoteRequest, DoneAnswer>("/door/delivery-note", Right.Tally, KeepNote, blind: BlindView.Open);
     }
 
     /// <summary>Keeps a delivery note's number at any time before the receipt is posted; one that was posted before is warned of.</summary>
@@ -69,6 +69,10 @@ public static class CloseTally
         if (ClosingRules.Check(request.Partly ? [] : lines, vendors, notes) is { } refusal) return refusal;
         if (!request.Partly && await act.Db.TallyQuestions.CountAsync(q => q.ArrivalId == arrival.Id && q.IsOpen) is > 0 and var open)
             return new Refusal("questions-open", $"{open} {(open == 1 ? "question waits" : "questions wait")} for a supervisor.", "Have them answered first.");
+        if (!request.Partly && await SecondCounts.Unsettled(act, arrival) is { Count: > 0 } differing)
+            return new Refusal("second-count-wanted", $"{string.Join(", ", differing.Select(i => act.SetUp.Catalogue[i].Name))} {(differing.Count == 1 ? "differs" : "differ")} from the papers and {(differing.Count == 1 ? "was" : "were")} not counted a second time.", "Ask for second counts; when both agree, or you let the first stand, close again.");
+        if (act.Site.Door.Inspection == InspectionTime.BeforeReceipt && await NotInspected(act, entries) is { Count: > 0 } waiting)
+            return new Refusal("not-inspected", $"{string.Join(", ", waiting)} {(waiting.Count == 1 ? "waits" : "wait")} for a verdict; here receipts are posted after the inspection.", "Have the verdicts signed in Bench first.");
         if (notes.Values.Any(n => n.Length > 40)) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
 
         var warning = await DuplicateNote(act, notes);
@@ -79,6 +83,13 @@ public static class CloseTally
         var orders = await MoveOrdersOn(act, arrival);
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
         return new CloseAnswer(receipts, orders, warning);
+    }
+
+    /// <summary>Numbers of inspections without a verdict that goods of these counts wait for.</summary>
+    static async Task<List<string>> NotInspected(Act act, List<TallyEntry> entries)
+    {
+        var ids = entries.Select(e => e.InspectionId).Where(i => i is not null).Distinct().ToList();
+        return await act.Db.Inspections.Where(i => ids.Contains(i.Id) && i.State != Core.Bench.InspectionState.Signed && i.Quantity > 0).Select(i => i.Number).ToListAsync();
     }
 
     static void SettleLines(Act act, Arrival arrival, List<ClosingLine> lines)

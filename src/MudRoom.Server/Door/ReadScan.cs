@@ -28,15 +28,20 @@ public enum ReadingKind
 
     /// <summary>A unit that the vendor announced for the arrival in hand.</summary>
     AdvisedUnit,
+
+    /// <summary>A note of goods that are out for a treatment.</summary>
+    Outwork,
 }
 
 /// <summary>An item with what it asks for.</summary>
+/// <param name="Measures">Words of other units of measure it may be counted in.</param>
 public sealed record ItemView(
     string Code, string Name, string Unit, IReadOnlyList<PackView> Packs, bool NeedsBatch, bool NeedsSourceBatch, bool NeedsDates, bool NeedsOrigin, bool NeedsSerial,
-    int? ShelfLifeDays, RulingDate RulingDate, StorageClass StorageClass, bool Inspected, IReadOnlyList<AttributeDefinition> Attributes);
+    int? ShelfLifeDays, RulingDate RulingDate, StorageClass StorageClass, bool Inspected, IReadOnlyList<AttributeDefinition> Attributes, bool CatchWeight, decimal Mass, decimal WeightTolerance,
+    GoodsMarks Marks, IReadOnlyList<string> Measures);
 
 /// <summary>A pack level of an item.</summary>
-public sealed record PackView(string Name, decimal Content, bool IsUnit);
+public sealed record PackView(string Name, decimal Content, bool IsUnit, string PackageType);
 
 /// <summary>An order line part that could take the goods.</summary>
 public sealed record LineOption(int Part, string Order, int Line, DateOnly Due, decimal Open);
@@ -45,27 +50,35 @@ public sealed record LineOption(int Part, string Order, int Line, DateOnly Due, 
 /// <param name="Kind">What it is.</param>
 /// <param name="Words">What was understood, in words.</param>
 /// <param name="Code">The code itself, as read.</param>
+/// <param name="History">Where a scanned serial number has been before.</param>
+/// <param name="Proposed">True when the packs are what is still open, to be looked at.</param>
 /// <param name="Several">When one code is known under several items: their codes.</param>
 public sealed record Reading(
     ReadingKind Kind, string Words, string Code, ItemView? Item = null, string? Pack = null, decimal? Packs = null, string? SourceBatch = null, string? Batch = null,
     string? Production = null, string? BestBefore = null, string? Expiry = null, string? Origin = null, string? Serial = null, string? Sscc = null, string? Bin = null,
     string? Order = null, string? Arrival = null, LineOption? Line = null, string? LineReason = null, IReadOnlyList<LineOption>? Lines = null, string? WaitingFor = null,
-    decimal Waiting = 0, IReadOnlyList<string>? Several = null, Refusal? Problem = null);
+    decimal Waiting = 0, IReadOnlyList<string>? Several = null, Refusal? Problem = null, IReadOnlyList<string>? History = null, bool Proposed = false);
 
 /// <summary>Understands a scan: what its form says, and what the site knows of it.</summary>
 public static class ReadScan
 {
-    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, Run);
+    const int MostHistory = 3;
 
-    static async Task<Ok<Reading>> Run(Visit visit, string text, string? arrival, string? item)
+    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Visit visit, string text, string? arrival, string? item) =>
     {
-        if (text.Length > 2000) return TypedResults.Ok(Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again.")));
+        var reading = await Read(visit, visit.Site.Door.Scanner.Code(text), arrival, item);
+        return TypedResults.Ok(visit.IsBlind ? BlindTally.Of(reading) : reading);
+    }, BlindView.Open);
+
+    static async Task<Reading> Read(Visit visit, string text, string? arrival, string? item)
+    {
+        if (text.Length > 2000) return Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again."));
         var code = ScannedCode.Of(text, visit.Today);
         var plain = Plain(code, text);
         // What the site knows by exactly this text wins over what the form suggests: a vendor's code may look like a wrong GTIN.
         var known = await Known(visit, plain, arrival, item);
-        if (known is not null) return TypedResults.Ok(known);
-        return TypedResults.Ok(code switch
+        if (known is not null) return known;
+        return code switch
         {
             ScannedCode.Elements elements => await FromElements(visit, elements.Read, arrival, item),
             ScannedCode.Unit unit => await FromUnit(visit, unit.Sscc, arrival),
@@ -75,7 +88,7 @@ public static class ReadScan
             ScannedCode.Wrong wrong => Wrong(wrong.Text, wrong.Why),
             _ => new Reading(ReadingKind.Unknown, $"{plain} is no item, bin, order or unit here.", plain,
                 Problem: new Refusal("code-unknown", $"{plain} is no item, bin, order or unit here.", "Scan it again, or look for it in Book.")),
-        });
+        };
     }
 
     static string Plain(ScannedCode code, string text) => code switch
@@ -105,6 +118,8 @@ public static class ReadScan
             return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
         if (await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.AdviceNumber == code && a.State != ArrivalState.CountedIn).OrderBy(a => a.Id).FirstOrDefaultAsync() is { } advised)
             return new Reading(ReadingKind.Arrival, $"Arrival {advised.Number}, announced by {code}.", code, Arrival: advised.Number);
+        if (await visit.Db.OutworkNotes.FirstOrDefaultAsync(n => n.SiteId == visit.Site.Id && n.Number == code) is { } note)
+            return new Reading(ReadingKind.Outwork, $"Outwork note {note.Number}: {Quantities.Show(note.Out)} {visit.SetUp.Catalogue[note.ItemId].UnitWord} of {visit.SetUp.Catalogue[note.ItemId].Name} still at {visit.SetUp.Vendors[note.VendorId].Name}.", code);
         if (await visit.Db.Batches.FirstOrDefaultAsync(b => b.Number == code) is { } batch)
             return new Reading(ReadingKind.Batch, $"Batch {batch.Number} of {visit.SetUp.Catalogue[batch.ItemId].Name}.", code, Batch: batch.Number);
         if (await visit.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == visit.Site.Id && b.Serial == code) is { } piece)
@@ -126,7 +141,9 @@ public static class ReadScan
             ReadingKind.Item, words + Details(read) + ".", code, View(item), found.Pack.Name, packs,
             read?.Batch, null, read?.Production?.ToString(), read?.BestBefore?.ToString(), read?.Expiry?.ToString(),
             read?.Origin is { } origin ? Countries.ByNumber(origin)?.Code : null, read?.Serial, read?.Sscc);
-        return arrival is null ? reading : await WithLine(visit, reading, item, found.Pack.Content(packs), arrival);
+        if (read?.Serial is { } serial)
+            reading = reading with { History = [.. (await visit.Db.Ledger.Where(e => e.Serial == serial && e.ItemId == item.Id).OrderByDescending(e => e.Seq).Take(MostHistory).Select(e => new { e.Sentence, e.At }).ToListAsync()).Select(e => $"{visit.Local(e.At):yyyy-MM-dd}: {e.Sentence}")] };
+        return arrival is null ? reading : await WithLine(visit, reading, found, packs, read, arrival);
     }
 
     /// <summary>How many packs an element string stands for: a count, or a mass or length in base units of a pack of one.</summary>
@@ -142,8 +159,10 @@ public static class ReadScan
         return read.Count is { } count and > 0 ? count : 1;
     }
 
-    static async Task<Reading> WithLine(Visit visit, Reading reading, Item item, decimal quantity, string arrivalNumber)
+    static async Task<Reading> WithLine(Visit visit, Reading reading, Found found, decimal packs, ElementString? read, string arrivalNumber)
     {
+        var item = found.Item;
+        var quantity = found.Pack.Content(packs);
         var lines = await visit.Db.ManifestLines
             .Where(m => m.Part!.ItemId == item.Id && visit.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.SiteId == visit.Site.Id && a.Number == arrivalNumber))
             .Include(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).ToListAsync();
@@ -151,15 +170,18 @@ public static class ReadScan
             return reading with { Problem = new Refusal("not-on-arrival", $"{item.Name} is on no order of {arrivalNumber}.", "Look at the label again, or ask a supervisor to add its order.") };
         var choice = LineChoice.Choose([.. lines.Select(CountGoods.ViewOf)], quantity, item, null, visit.Today, visit.Site.HorizonDays);
         var options = lines.Select(l => new LineOption(l.PartId, l.Part!.Line!.Order!.Number, l.Part.Line.Number, l.Part.Due, l.Part.Open)).ToList();
-        var vendorId = lines[0].Part!.Line!.Order!.VendorId;
+        var vendor = visit.SetUp.Vendors[lines[0].Part!.Line!.Order!.VendorId];
         var waits = lines.FirstOrDefault(l => l.Part!.WaitingQuantity > 0);
+        var entry = QuantityRules.Entry(visit.Site.Door.Quantity, lines.Sum(l => Math.Max(0, l.Expected - l.Counted)), found.Pack, packs, read?.Count is not null || item.NeedsSerial);
         return reading with
         {
+            Packs = entry.Packs,
+            Proposed = entry.Proposed,
             Line = options.First(o => o.Part == choice.Shares[0].PartId),
             LineReason = choice.Reason,
             Lines = options,
             Batch = item.NeedsBatch
-                ? (reading.SourceBatch is { } source ? Batches.Existing(visit.Db, item, vendorId, source, visit.Today) : null) ?? Batches.Propose(visit.Db, item, visit.Today)
+                ? (reading.SourceBatch is { } source ? Batches.Existing(visit.Db, item, vendor, source, visit.Today) : null) ?? Batches.Propose(visit.Db, item, vendor.Code, visit.Today)
                 : null,
             WaitingFor = waits?.Part!.WaitingFor,
             Waiting = waits?.Part!.WaitingQuantity ?? 0,
@@ -220,9 +242,9 @@ public static class ReadScan
 
     /// <summary>An item with what it asks for.</summary>
     public static ItemView View(Item item) => new(
-        item.Code, item.Name, item.UnitWord, [.. item.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit))],
+        item.Code, item.Name, item.UnitWord, [.. item.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit, p.PackageType))],
         item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial, item.ShelfLifeDays, item.RulingDate, item.StorageClass,
-        item.InspectionPlanId is not null, item.Attributes);
+        item.InspectionPlanId is not null, item.Attributes, item.CatchWeight, item.Mass, item.WeightTolerance, item.Marks, [.. Units.Others(item.BaseUnit).Select(u => u.Word)]);
 
     static Reading Wrong(string code, Refusal why) => new(ReadingKind.Wrong, why.Sentence, code, Problem: why);
 }

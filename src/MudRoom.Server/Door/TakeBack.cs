@@ -23,7 +23,7 @@ public sealed record TakeBackAnswer(string Sentence);
 /// <summary>Takes a count back by counter-entries, as long as the goods have not gone further.</summary>
 public static class TakeBack
 {
-    public static void Map(SiteRoutes routes) => routes.Act<TakeBackRequest, TakeBackAnswer>("/door/take-back", Right.Tally, Run);
+    public static void Map(SiteRoutes routes) => routes.Act<TakeBackRequest, TakeBackAnswer>("/door/take-back", Right.Tally, Run, blind: BlindView.Open);
 
     public static async Task<Outcome<TakeBackAnswer>> Run(Act act, TakeBackRequest request)
     {

@@ -23,14 +23,29 @@ public sealed record VendorAboard(int Id, string Name, bool Counted, string? Del
 /// <summary>All of a tally: the manifest, what was counted last, what differs.</summary>
 public sealed record TallyAnswer(
     ArrivalCard Card, string? Seal, IReadOnlyList<ManifestRow> Manifest, IReadOnlyList<CountRow> Counts, int CountsInAll, IReadOnlyList<DiscrepancyRow> Discrepancies,
-    IReadOnlyList<VendorAboard> Vendors, IReadOnlyList<string> Receipts, IReadOnlyDictionary<string, string> LastBy, IReadOnlyList<QuestionRow> Questions, IReadOnlyList<AdvisedLeft> AdvisedLeft);
+    IReadOnlyList<VendorAboard> Vendors, IReadOnlyList<string> Receipts, IReadOnlyDictionary<string, string> LastBy, IReadOnlyList<QuestionRow> Questions, IReadOnlyList<AdvisedLeft> AdvisedLeft,
+    IReadOnlyList<SecondCountRow> SecondCounts, IReadOnlyList<PictureView> Pictures, CountSettings Settings);
+
+/// <summary>How goods are counted here, as far as a device must know it.</summary>
+/// <param name="Blind">True when this person may not know what is expected.</param>
+/// <param name="Places">Receiving places that may be chosen, by standing; empty where the place is given.</param>
+/// <param name="Printers">Names of printers.</param>
+public sealed record CountSettings(
+    QuantityEntry Quantity, bool Blind, bool SecondCount, bool ScanForced, bool RestAsOrdered, IReadOnlyList<string> Places, IReadOnlyList<AsideReason> Reasons, ScannerSettings Scanner, IReadOnlyList<string> Printers);
+
+/// <summary>A picture that belongs to an arrival, a line of it or a count.</summary>
+/// <param name="Item">Name of the item it shows, or null for the whole arrival.</param>
+public sealed record PictureView(int Id, string Name, string? Item, Guid? Act, string By, DateTime At);
 
 /// <summary>A unit the vendor announced that nobody has scanned yet.</summary>
 public sealed record AdvisedLeft(string Sscc, string Holds);
 
 /// <summary>A code of an item aboard, with what it means.</summary>
 /// <param name="Content">Base units in the pack.</param>
-public sealed record CodeAboard(string Code, string Item, string Name, string Pack, decimal Content, string Unit);
+/// <param name="IsUnit">True when each gets a label of its own.</param>
+/// <param name="BatchStart">What stands before the sequence number of own batches today; null for an item without.</param>
+/// <param name="BatchEnd">What stands behind it.</param>
+public sealed record CodeAboard(string Code, string Item, string Name, string Pack, decimal Content, string Unit, bool IsUnit, string? BatchStart, string BatchEnd);
 
 /// <summary>The queue of Door, and one tally.</summary>
 public static class TallyPage
@@ -39,9 +54,9 @@ public static class TallyPage
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/door/queue", Right.See, Queue);
-        routes.Ask("/door/tally/{number}", Right.See, One);
-        routes.Ask("/door/codes/{number}", Right.Tally, Codes);
+        routes.Ask("/door/queue", Right.See, Queue, BlindView.Open);
+        routes.Ask("/door/tally/{number}", Right.See, One, BlindView.Open);
+        routes.Ask("/door/codes/{number}", Right.Tally, Codes, BlindView.Open);
     }
 
     /// <summary>All codes of the items aboard, for a device that will stand in a dead spot.</summary>
@@ -49,17 +64,21 @@ public static class TallyPage
     {
         var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var items = await visit.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.ItemId).Distinct().ToListAsync();
-        return TypedResults.Ok(items.Select(id => visit.SetUp.Catalogue[id]).OrderBy(i => i.Code, StringComparer.Ordinal).SelectMany(item =>
-            Core.Site.Catalogue.Codes(item).Select(c => new CodeAboard(c.Code, item.Code, item.Name, c.Found.Pack.Name, c.Found.Pack.Content(1), item.UnitWord))).ToList());
+        var aboard = (await visit.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).OrderBy(m => m.Id).Select(m => new { m.Part!.ItemId, m.Part.VendorId }).ToListAsync()).DistinctBy(m => m.ItemId);
+        return TypedResults.Ok(aboard.Select(m => (Item: visit.SetUp.Catalogue[m.ItemId], Vendor: visit.SetUp.Vendors[m.VendorId])).OrderBy(m => m.Item.Code, StringComparer.Ordinal).SelectMany(m =>
+        {
+            var (start, end) = BatchRules.Around(m.Item, visit.Today, m.Vendor.Code);
+            return Core.Site.Catalogue.Codes(m.Item).Select(c => new CodeAboard(
+                c.Code, m.Item.Code, m.Item.Name, c.Found.Pack.Name, c.Found.Pack.Content(1), m.Item.UnitWord, c.Found.Pack.IsUnit, m.Item.NeedsBatch ? start : null, end));
+        }).ToList());
     }
 
     static async Task<Ok<BoardAnswer>> Queue(Visit visit)
     {
         var atDoors = visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.State == ArrivalState.AtDoor);
         var cards = await ArrivalCards.Load(visit, atDoors);
-        return TypedResults.Ok(new BoardAnswer(
-            [.. cards.OrderBy(c => c.Notches.Count == 0).ThenBy(c => c.AtDoorSince)], await Board.Doors(visit), visit.Local(visit.Now)));
+        var shown = visit.IsBlind ? cards.OrderBy(c => c.AtDoorSince).Select(BlindTally.Of) : cards.OrderBy(c => c.Notches.Count == 0).ThenBy(c => c.AtDoorSince);
+        return TypedResults.Ok(new BoardAnswer([.. shown], await Board.Doors(visit), visit.Local(visit.Now)));
     }
 
     static async Task<Results<Ok<TallyAnswer>, ProblemHttpResult>> One(Visit visit, string number)
@@ -79,7 +98,8 @@ public static class TallyPage
         var receipts = await visit.Db.Receipts.Where(r => r.ArrivalId == arrival.Id).Select(r => r.Number).ToListAsync();
         var open = arrival.State == ArrivalState.AtDoor;
         var recent = visit.Now.AddMinutes(-10);
-        return TypedResults.Ok(new TallyAnswer(
+        var pictures = await Attachments.Pictures(visit, arrival.Id);
+        var whole = new TallyAnswer(
             card, arrival.Seal, manifest,
             [.. entries.Select(e =>
             {
@@ -98,6 +118,16 @@ public static class TallyPage
             [.. manifest.Select(m => (m.VendorId, m.Vendor)).Distinct().Select(v => new VendorAboard(v.VendorId, v.Vendor, counted.Contains(v.VendorId), arrival.DeliveryNotes.Find(n => n.VendorId == v.VendorId)?.Number))],
             receipts,
             entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName),
-            await TallyQuestions.Of(visit, arrival.Id), await AdvisedUnits.Left(visit, arrival.Id)));
+            await TallyQuestions.Of(visit, arrival.Id), await AdvisedUnits.Left(visit, arrival.Id), await Door.SecondCounts.Of(visit, arrival.Id), pictures, SettingsFor(visit, arrival));
+        return TypedResults.Ok(visit.IsBlind ? BlindTally.Of(whole) : whole);
+    }
+
+    static CountSettings SettingsFor(Visit visit, Arrival arrival)
+    {
+        var door = visit.Site.Door;
+        var staging = arrival.DoorId is { } id ? visit.SetUp.StagingOf(visit.SetUp.Doors[id]) : [];
+        return new CountSettings(
+            door.Quantity, visit.IsBlind, door.SecondCount, door.ScanForced && !visit.May(Right.SettleTally), door.RestAsOrdered && visit.May(Right.CloseTally),
+            door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(Standing.Usable, staging).Select(b => b.Address)] : [], door.ReasonsInForce, door.Scanner, [.. door.Printers.Select(p => p.Name)]);
     }
 }

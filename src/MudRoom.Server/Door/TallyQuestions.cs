@@ -43,10 +43,10 @@ public static class TallyQuestions
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/door/questions", Right.See, async (Visit visit) => TypedResults.Ok(await Open(visit)));
-        routes.Act<AskRequest, DoneAnswer>("/door/ask", Right.Tally, Ask);
+        routes.Act<AskRequest, DoneAnswer>("/door/ask", Right.Tally, Ask, blind: BlindView.Open);
         routes.Act<AnswerRequest, DoneAnswer>("/door/answer", Right.SettleTally, Answer);
         routes.Act<BindRequest, DoneAnswer>("/door/bind", Right.SettleTally, Bind);
-        routes.Act<RefuseRequest, DoneAnswer>("/door/refuse", Right.Tally, Refuse);
+        routes.Act<RefuseRequest, DoneAnswer>("/door/refuse", Right.Tally, Refuse, blind: BlindView.Open);
     }
 
     /// <summary>The questions of an arrival, open ones first.</summary>

@@ -1,7 +1,9 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using MudRoom.Core.Identification;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Labels;
 
@@ -10,26 +12,31 @@ namespace MudRoom.Server.Door;
 /// <summary>The label of one unit: as a picture to look at, or as a PDF of its true size (a6, 4x6) to print.</summary>
 public static class UnitLabel
 {
-    public static void Map(SiteRoutes routes) => routes.Ask("/door/label/{sscc}", Right.See, Run);
+    public static void Map(SiteRoutes routes) => routes.Ask("/door/label/{sscc}", Right.See, Run, BlindView.Open);
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Run(Visit visit, string sscc, string? size)
     {
         var unit = await visit.Db.Units.FirstOrDefaultAsync(u => u.SiteId == visit.Site.Id && u.Sscc == sscc);
         if (unit is null) return Problems.Of(Problems.NotFound("unit", sscc));
-        var on = await visit.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync();
-        var batchIds = on.Select(b => b.BatchId).ToList();
-        var batches = await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
-        var lines = on.Select(b =>
-        {
-            var item = visit.SetUp.Catalogue[b.ItemId];
-            var batch = b.BatchId is { } id ? batches[id] : null;
-            return new LabelLine(item.Name, $"{Quantities.Show(b.Quantity)} {item.UnitWord}", batch?.Number, batch?.Expiry?.ToString("yyyy-MM-dd"));
-        }).ToList();
-        return size switch
-        {
-            "a6" => TypedResults.File(LogisticLabel.Pdf(unit.Sscc, visit.Site.Name, lines, LogisticLabel.A6), "application/pdf", $"{unit.Sscc}.pdf"),
-            "4x6" => TypedResults.File(LogisticLabel.Pdf(unit.Sscc, visit.Site.Name, lines, LogisticLabel.FourBySix), "application/pdf", $"{unit.Sscc}.pdf"),
-            _ => TypedResults.File(LogisticLabel.Draw(unit.Sscc, visit.Site.Name, lines), "image/png", $"{unit.Sscc}.png"),
-        };
+        var label = await Content(visit.Db, visit.SetUp, visit.Site, unit);
+        return size is "a6" or "4x6"
+            ? TypedResults.File(LogisticLabel.Pdf(label, LogisticLabel.Size(size)), "application/pdf", $"{unit.Sscc}.pdf")
+            : TypedResults.File(LogisticLabel.Draw(label), "image/png", $"{unit.Sscc}.png");
     }
+
+    /// <summary>The label of a unit as it stands now.</summary>
+    public static async Task<LabelContent> Content(MudRoomDb db, SetUp setUp, WarehouseSite site, LogisticUnit unit)
+    {
+        var on = await db.Balances.AsNoTracking().Where(b => b.UnitId == unit.Id).OrderBy(b => b.Id).ToListAsync();
+        var batchIds = on.Select(b => b.BatchId).ToList();
+        var batches = await db.Batches.AsNoTracking().Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        return new LabelContent(
+            site.Name, unit.Sscc, on.Count == 1 ? LabelCodes.Contained(setUp.Catalogue[on[0].ItemId], on[0].Quantity) : [],
+            [.. on.Select(b => LineOf(setUp.Catalogue[b.ItemId], b.Quantity, b.BatchId is { } id ? batches[id] : null))],
+            on.Count > 0 ? LabelCodes.Banner(on[0].Standing, null, null) : null, unit.PackageType);
+    }
+
+    /// <summary>One line of a label.</summary>
+    public static LabelLine LineOf(Item item, decimal quantity, Batch? batch) =>
+        new(item.Name, $"{Quantities.Show(quantity)} {item.UnitWord}", batch?.Number, batch?.Expiry?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture));
 }

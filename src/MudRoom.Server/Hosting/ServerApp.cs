@@ -31,11 +31,12 @@ namespace MudRoom.Server.Hosting;
 /// <param name="StoppedClock">The demo's clock stands still.</param>
 /// <param name="Certificate">PKCS#12 file, or null for a self-made one.</param>
 /// <param name="CertificatePassword">Its password.</param>
-/// <param name="Watches">True to import what is laid into the inbox.</param>
+/// <param name="Watches">True to work on by itself: import what is laid into the inbox, take labels to their printers.</param>
+/// <param name="PrintCommand">The system's command that sends a file to a printer over IPP, as of CUPS.</param>
 /// <param name="Web">Folder of the built front end, or null for the one beside the program.</param>
 public sealed record ServerSettings(
     string Folder, string Host = "127.0.0.1", int Port = 5199, bool IsDemo = false, bool StoppedClock = false, string? Certificate = null, string? CertificatePassword = null,
-    string? Web = null, bool Watches = true)
+    string? Web = null, bool Watches = true, string PrintCommand = "lp")
 {
     /// <summary>The database file.</summary>
     public string File => Path.Combine(Folder, "mudroom.db");
@@ -93,7 +94,13 @@ public static class ServerApp
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
         services.AddSingleton<ImportProgress>();
-        if (settings.Watches) services.AddHostedService<WatchedFolder>();
+        services.AddSingleton<ScaleStore>();
+        if (settings.Watches)
+        {
+            services.AddHostedService<WatchedFolder>();
+            services.AddHostedService<Printing>();
+        }
+
         services.AddSingleton<Announcer>();
         services.AddHostedService(provider => provider.GetRequiredService<Announcer>());
 
@@ -222,8 +229,16 @@ public static class ServerApp
         ReopenTally.Map(routes);
         ArrivalPrints.Map(routes);
         TallyQuestions.Map(routes);
+        SecondCounts.Map(routes);
+        PaperTally.Map(routes);
+        Scales.Map(routes, app.Services.GetRequiredService<ScaleStore>());
+        ReceiptPage.Map(routes);
+        Outwork.Map(routes);
+        RestAsOrdered.Map(routes);
         AdvisedUnits.Map(routes);
         UnitLabel.Map(routes);
+        UnitNumbers.Map(routes);
+        PrintDesk.Map(routes);
         BenchPages.Map(routes);
         BenchActs.Map(routes);
         CagePages.Map(routes);
@@ -235,6 +250,7 @@ public static class ServerApp
         CorrectSourceBatch.Map(routes);
         SitePages.Map(routes);
         PlanningPage.Map(routes);
+        DoorSettingsPage.Map(routes);
         RosterPage.Map(routes);
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
         app.Map("/api/{**rest}", () => Problems.Of(new Refusal("not-found", "There is nothing at this address.", "Look at the address.")))

@@ -5,12 +5,15 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Door;
 
 namespace MudRoom.Server.Road;
 
 /// <summary>A paper or picture for an arrival.</summary>
 /// <param name="Content">Its bytes in Base64.</param>
-public sealed record AttachRequest(string Arrival, string Name, string Content);
+/// <param name="Part">The order part it shows, or null for the whole arrival.</param>
+/// <param name="Count">The count or difference it belongs to, by the id of its act.</param>
+public sealed record AttachRequest(string Arrival, string Name, string Content, int? Part = null, Guid? Count = null);
 
 /// <summary>What was attached.</summary>
 public sealed record AttachmentView(int Id, string Name, string MediaType, int Size, string By, DateTime At);
@@ -23,8 +26,9 @@ public static class Attachments
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Act<AttachRequest, AttachmentView>("/road/arrivals/attach", Right.Attach, Attach);
+        routes.Act<AttachRequest, AttachmentView>("/road/arrivals/attach", Right.Attach, Attach, prepare: Prepare, blind: BlindView.Open);
         routes.Ask("/road/attachments/{id:int}", Right.See, One);
+        routes.Ask("/road/pictures/{number}", Right.See, PicturesOf);
     }
 
     /// <summary>The media type by the file's first bytes; null for what is not taken.</summary>
@@ -41,24 +45,60 @@ public static class Attachments
         [.. (await visit.Db.Attachments.Where(a => a.ArrivalId == arrivalId).OrderBy(a => a.Id).Select(a => new { a.Id, a.Name, a.MediaType, Size = a.Content.Length, a.By, a.At }).ToListAsync())
             .Select(a => new AttachmentView(a.Id, a.Name, a.MediaType, a.Size, a.By, visit.Local(a.At)))];
 
-    public static async Task<Outcome<AttachmentView>> Attach(Act act, AttachRequest request)
+    /// <summary>Pictures of an arrival, or what of them concerns one item by its name: for the bench and the cage.</summary>
+    static async Task<Results<Ok<List<PictureView>>, ProblemHttpResult>> PicturesOf(Visit visit, string number, string? item) =>
+        await visit.Db.Arrivals.Numbered(visit.Site, number) is not { } arrival ? Problems.Of(Problems.NotFound("arrival", number))
+        : TypedResults.Ok(await Pictures(visit, arrival.Id, item is null ? null : visit.SetUp.Catalogue.Items.FirstOrDefault(i => i.Name == item || i.Code == item)?.Id));
+
+    /// <summary>The pictures of an arrival; of one item only, those of it and those of the whole arrival.</summary>
+    public static async Task<List<PictureView>> Pictures(Visit visit, int arrivalId, int? itemId = null)
     {
-        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        var rows = await visit.Db.Attachments.Where(a => a.ArrivalId == arrivalId && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Select(a => new
+        {
+            a.Id,
+            a.Name,
+            a.ActId,
+            a.By,
+            a.At,
+            OfPart = visit.Db.LineParts.Where(p => p.Id == a.PartId).Select(p => (int?)p.ItemId).FirstOrDefault(),
+            OfCount = visit.Db.TallyEntries.Where(e => e.ActId == a.ActId).Select(e => (int?)e.ItemId).FirstOrDefault(),
+        }).ToListAsync();
+        return [.. rows.Where(r => itemId is null || (r.OfPart ?? r.OfCount) is not { } own || own == itemId).Select(r =>
+            new PictureView(r.Id, r.Name, (r.OfPart ?? r.OfCount) is { } i ? visit.SetUp.Catalogue[i].Name : null, r.ActId, r.By, visit.Local(r.At)))];
+    }
+
+    /// <summary>Looks into the file, and turns and reduces a photograph: slow work that is done before the act begins.</summary>
+    static Outcome<AttachRequest> Prepare(AttachRequest request)
+    {
         var text = request.Content ?? "";
         if (text.Length > MostBytes * 4 / 3 + 4) return new Refusal("file-too-large", $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
         var bytes = new byte[text.Length];
         if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0) return new Refusal("unreadable", $"{request.Name} could not be read.", "Choose the file again.");
         bytes = bytes[..length];
         if (Sniff(bytes) is not { } type) return new Refusal("file-kind", $"{request.Name} is no PNG, JPEG, WebP or PDF, whatever it is called.", "Attach a picture or a PDF.");
+        if (!type.StartsWith("image/", StringComparison.Ordinal)) return request;
+        var reduced = Photographs.Reduce(bytes, request.Name ?? "The picture");
+        return reduced.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(reduced.Value) };
+    }
+
+    /// <summary>Keeps a file that was looked into already.</summary>
+    public static async Task<Outcome<AttachmentView>> Attach(Act act, AttachRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        var bytes = Convert.FromBase64String(request.Content);
+        var type = Sniff(bytes)!;
         if (await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id) >= MostPerArrival) return new Refusal("too-many", $"{arrival.Number} has {MostPerArrival} papers already.", "Put several pages into one PDF.");
+        if (request.Part is { } part && !await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.PartId == part)) return Problems.NotFound("order line", part.ToString());
+        if (request.Count is { } count && !await act.Db.TallyEntries.AnyAsync(e => e.ActId == count && e.ArrivalId == arrival.Id) && !await act.Db.Discrepancies.AnyAsync(d => d.ActId == count && d.ArrivalId == arrival.Id))
+            return Problems.NotFound("count", count.ToString());
         var name = Path.GetFileName(request.Name ?? "").Trim();
-        var attachment = new Attachment { ArrivalId = arrival.Id, Name = name.Length is 0 or > 100 ? "paper" : name, MediaType = type, Content = bytes, By = act.Person.Name, At = act.Now };
+        var attachment = new Attachment { ArrivalId = arrival.Id, Name = name.Length is 0 or > 100 ? "paper" : type == "image/jpeg" ? Path.ChangeExtension(name, ".jpg") : name, MediaType = type, Content = bytes, PartId = request.Part, ActId = request.Count, By = act.Person.Name, At = act.Now };
         act.Db.Attachments.Add(attachment);
         act.Write(EntryKind.Attached, arrival.Number, $"{attachment.Name} attached to {arrival.Number}.");
         await act.Db.SaveChangesAsync();
         act.Touch("arrival:" + arrival.Number, "yard");
-        return new AttachmentView(attachment.Id, attachment.Name, type, length, attachment.By, act.Site.LocalTime(act.Now));
+        return new AttachmentView(attachment.Id, attachment.Name, type, bytes.Length, attachment.By, act.Site.LocalTime(act.Now));
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> One(Visit visit, int id)

@@ -33,7 +33,7 @@ public static class SitePages
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/site", Right.See, Run);
-        routes.Ask("/site/countries", Right.See, (Visit _) => TypedResults.Ok(Countries.All));
+        routes.Ask("/site/countries", Right.See, (Visit _) => TypedResults.Ok(Countries.All), BlindView.Open);
     }
 
     static Ok<SetUpAnswer> Run(Visit visit)

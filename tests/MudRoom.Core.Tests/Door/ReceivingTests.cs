@@ -62,7 +62,37 @@ public sealed class ReceivingTests
 
     [Fact]
     public void Own_batches_are_numbered_by_prefix_day_and_sequence() =>
-        Assert.Equal("BE-0310-3", BatchRules.Next(beans, today, takenToday: 1, number => number == "BE-0310-2"));
+        Assert.Equal("BE-0310-3", BatchRules.Next(BatchRules.Around(beans, today, "MALA"), taken: 1, number => number == "BE-0310-2"));
+
+    [Theory]
+    [InlineData("{vendor}{yy}{ww}-{n}", "MALA2611-4")]
+    [InlineData("{yyyy}{MM}{dd}/{n}/B", "20260310/4/B")]
+    [InlineData("", "BE-0310-4")]
+    public void A_pattern_numbers_by_date_week_vendor_and_sequence(string pattern, string number)
+    {
+        var item = new Item { Code = "BEAN", Name = "Bean", BatchPrefix = "BE", BatchPattern = pattern };
+        var around = BatchRules.Around(item, today, "MALA");
+        Assert.Null(BatchRules.Fault(item));
+        Assert.Equal(number, BatchRules.Next(around, 3, _ => false));
+        Assert.True(BatchRules.IsOf(number, around));
+        Assert.False(BatchRules.IsOf("X" + number, around));
+    }
+
+    [Theory]
+    [InlineData("{prefix}-{day}-{n}")]
+    [InlineData("{prefix}-{MM}{dd}")]
+    [InlineData("{n}-{n}")]
+    [InlineData("LONG-LONG-LONG-{yyyy}-{n}")]
+    public void A_pattern_that_cannot_number_is_refused(string pattern) =>
+        Assert.Equal("batch-pattern", BatchRules.Fault(new Item { Code = "BEAN", Name = "Bean", BatchPattern = pattern })?.Code);
+
+    [Fact]
+    public void Numbers_of_a_pattern_are_never_given_twice() => Gen.Int[0, 40].List[0, 30].Sample(taken =>
+    {
+        var around = BatchRules.Around(beans, today, "V");
+        var used = taken.Select(n => $"{around.Start}{n}{around.End}").ToHashSet();
+        for (var i = 0; i < 20; i++) Assert.True(used.Add(BatchRules.Next(around, used.Count, used.Contains)));
+    });
 
     [Fact]
     public void One_source_batch_has_one_best_before_date()

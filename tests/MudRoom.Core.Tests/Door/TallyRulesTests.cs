@@ -122,7 +122,49 @@ public sealed class TallyRulesTests
     }
 
     [Fact]
-    public void Damaged_goods_want_a_sentence() => Assert.Equal("note-missing", Judge(good with { Aside = Aside.Damaged }).Refusal!.Code);
+    public void Damaged_goods_want_a_sentence() =>
+        Assert.Equal("note-missing", Judge(good with { Aside = Aside.Damaged, Reason = new DoorSettings().ReasonOf(Aside.Damaged, null).Value }).Refusal!.Code);
+
+    [Fact]
+    public void A_reason_of_the_administrators_list_may_force_a_picture()
+    {
+        var crushed = new AsideReason("crushed", Aside.Damaged, WantsPicture: true);
+        var settings = new DoorSettings { Reasons = [crushed, new AsideReason("wet", Aside.Damaged)] };
+        Assert.Equal(crushed, settings.ReasonOf(null, "crushed").Value);
+        Assert.Equal("reason-unknown", settings.ReasonOf(Aside.Damaged, "bent").Refusal?.Code);
+        Assert.Equal("reason-unknown", settings.ReasonOf(Aside.ShortLife, "wet").Refusal?.Code);
+        var count = good with { Aside = Aside.Damaged, Reason = crushed };
+        Assert.Equal("picture-missing", Judge(count).Refusal!.Code);
+        Assert.Equal(Standing.Held, Judge(count with { Pictures = 1 }).Value.Standing);
+    }
+
+    [Fact]
+    public void Weighed_goods_lie_within_their_tolerance()
+    {
+        var pot = new Item { Id = 3, Code = "POT", Name = "Potted lemon", Mass = 4, CatchWeight = true, WeightTolerance = 10, PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "tray", Numerator = 4 }] };
+        var count = new Count(pot, pot.PackLevels[1], 2, null, null, null, null, null, null, null, null, null, null, false, false);
+        Assert.Equal("wanted", Judge(count).Refusal!.Code);
+        Assert.Null(Judge(count with { Weight = 35.2m }).Refusal);
+        Assert.Equal("weight-off", Judge(count with { Weight = 35.3m }).Refusal!.Code);
+        Assert.Equal("weight-off", Judge(count with { Weight = 28.7m }).Refusal!.Code);
+        Assert.Null(Judge(count with { Weight = 20m, Aside = Aside.Damaged, Note = "half of it broke off" }).Refusal);
+    }
+
+    [Fact]
+    public void In_a_blind_count_nothing_is_refused_for_what_was_expected()
+    {
+        Assert.Null(Judge(good with { Packs = 4000, Blind = true }).Refusal);
+        Assert.Null(TallyRules.Judge(good with { Blind = true }, [open with { Due = today.AddDays(90) }], today, 14, false, false).Refusal);
+    }
+
+    [Theory]
+    [InlineData(QuantityEntry.Scanned, 300, false, 1, false)]
+    [InlineData(QuantityEntry.Proposed, 310, false, 12, true)]
+    [InlineData(QuantityEntry.Proposed, 310, true, 1, false)]
+    [InlineData(QuantityEntry.Proposed, 20, false, 1, false)]
+    [InlineData(QuantityEntry.Typed, 310, false, null, false)]
+    public void What_is_open_is_proposed_only_where_the_site_says_so_and_in_whole_packs(QuantityEntry setting, int open, bool isGiven, int? packs, bool proposed) =>
+        Assert.Equal(((decimal?)packs, proposed), QuantityRules.Entry(setting, open, sack, 1, isGiven));
 
     [Fact]
     public void Goods_on_no_order_of_the_arrival_are_refused() =>

@@ -1,0 +1,156 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Labels;
+using MudRoom.Server.Road;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>A label in the list of what was printed.</summary>
+public sealed record PrintRow(int Id, string Printer, string Title, string? Sscc, string? Banner, string Size, int Copies, string By, DateTime At, PrintState State, string? Error);
+
+/// <summary>What was printed, and on which printers more can be.</summary>
+public sealed record PrintsAnswer(IReadOnlyList<PrintRow> Prints, int InAll, IReadOnlyList<Printer> Printers);
+
+/// <summary>Prints a label again.</summary>
+/// <param name="Print">The label that was printed before.</param>
+/// <param name="Printer">On another printer; null for the same.</param>
+public sealed record ReprintRequest(int Print, string? Printer);
+
+/// <summary>Prints the label of a unit as it stands now.</summary>
+public sealed record PrintUnitRequest(string Sscc, string Printer, string Size);
+
+/// <summary>Labels on their way to paper: which come by themselves, what was printed, and printing again.</summary>
+public static class PrintDesk
+{
+    const int PageSize = 40;
+    const int MostCopies = 200;
+
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/door/prints", Right.See, List, BlindView.Open);
+        routes.Ask("/door/prints/{id:int}", Right.See, Picture, BlindView.Open);
+        routes.Act<ReprintRequest, DoneAnswer>("/door/prints/again", Right.Tally, Again, blind: BlindView.Open);
+        routes.Act<PrintUnitRequest, DoneAnswer>("/door/prints/unit", Right.Tally, PrintUnit, blind: BlindView.Open);
+    }
+
+    /// <summary>What the site's print rules ask for when goods were counted.</summary>
+    /// <param name="made">Units that got their number with this count.</param>
+    /// <param name="part">The order part the goods went to, for who waits.</param>
+    public static void Queue(Act act, DockDoor door, Count count, Standing standing, Batch? batch, IReadOnlyList<LogisticUnit> made, LinePart? part)
+    {
+        foreach (var rule in act.Site.Door.Prints.Where(r => r.Door is null || r.Door == door.Number))
+        {
+            var label = rule.Event switch
+            {
+                PrintEvent.UnitCounted when made.Count > 0 => true,
+                PrintEvent.PackCounted when made.Count == 0 && count.Aside is null && !count.Pack.IsMeasure => true,
+                PrintEvent.CountedAside when count.Aside is not null => true,
+                _ => false,
+            };
+            if (!label) continue;
+            var waitingFor = part is { WaitingQuantity: > 0 } ? part.WaitingFor : null;
+            var banner = LabelCodes.Banner(standing, count.Reason?.Name, waitingFor);
+            if (made.Count > 0 && rule.Event == PrintEvent.UnitCounted)
+                foreach (var unit in made) Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", unit.Sscc, LabelCodes.Contained(count.Item, count.Pack.Content(1)), UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch), banner, 1, unit.PackageType);
+            else if (rule.Event == PrintEvent.CountedAside)
+                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", null, [], UnitLabel.LineOf(count.Item, count.Quantity, batch), banner, 1, "");
+            else
+                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", null, LabelCodes.OfPack(count.Pack, batch?.Number), UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch), banner, (int)Math.Clamp(Math.Ceiling(count.Packs), 1, MostCopies), count.Pack.PackageType);
+        }
+    }
+
+    static void Add(Act act, string printer, string size, string title, string? sscc, IReadOnlyList<ElementPart> code, LabelLine line, string? banner, int copies, string packageType)
+    {
+        act.Db.PrintJobs.Add(new PrintJob
+        {
+            SiteId = act.Site.Id,
+            Printer = printer,
+            Title = title,
+            Sscc = sscc,
+            Code = code,
+            Lines = [line],
+            Banner = banner,
+            PackageType = packageType,
+            Size = size,
+            Copies = copies,
+            By = act.Person.Name,
+            At = act.Now,
+        });
+        act.Touch("prints");
+    }
+
+    /// <summary>The content of a label that was sent to paper.</summary>
+    public static LabelContent Content(PrintJob job, string from) => new(from, job.Sscc, job.Code, job.Lines, job.Banner, job.PackageType);
+
+    static async Task<Ok<PrintsAnswer>> List(Visit visit, string? printer, int page = 1)
+    {
+        var all = visit.Db.PrintJobs.Where(j => j.SiteId == visit.Site.Id && (printer == null || j.Printer == printer));
+        var rows = await all.OrderByDescending(j => j.Id).Skip((Math.Clamp(page, 1, 100_000) - 1) * PageSize).Take(PageSize).ToListAsync();
+        return TypedResults.Ok(new PrintsAnswer(
+            [.. rows.Select(j => new PrintRow(j.Id, j.Printer, j.Title, j.Sscc, j.Banner, j.Size, j.Copies, j.By, visit.Local(j.At), j.State, j.Error))], await all.CountAsync(), visit.Site.Door.Printers));
+    }
+
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Visit visit, int id, string? pdf)
+    {
+        var job = await visit.Db.PrintJobs.FirstOrDefaultAsync(j => j.Id == id && j.SiteId == visit.Site.Id);
+        if (job is null) return Problems.Of(Problems.NotFound("label", id.ToString()));
+        var (label, size) = (Content(job, visit.Site.Name), LogisticLabel.Size(job.Size));
+        return pdf is null
+            ? TypedResults.File(LogisticLabel.Draw(label, size), "image/png")
+            : TypedResults.File(LogisticLabel.Pdf(label, size, job.Copies), "application/pdf", $"label-{job.Id}.pdf");
+    }
+
+    static async Task<Outcome<DoneAnswer>> Again(Act act, ReprintRequest request)
+    {
+        var job = await act.Db.PrintJobs.FirstOrDefaultAsync(j => j.Id == request.Print && j.SiteId == act.Site.Id);
+        if (job is null) return Problems.NotFound("label", request.Print.ToString());
+        var printer = request.Printer.OrNull() ?? job.Printer;
+        if (NoPrinter(act, printer) is { } refusal) return refusal;
+        if (job.State == PrintState.Failed && printer == job.Printer)
+        {
+            job.Again();
+            act.Touch("prints");
+        }
+        else
+        {
+            Add(act, printer, job.Size, job.Title, job.Sscc, job.Code, job.Lines[0], job.Banner, job.Copies, job.PackageType);
+        }
+
+        return new DoneAnswer($"{job.Title} is sent to {printer}.");
+    }
+
+    static async Task<Outcome<DoneAnswer>> PrintUnit(Act act, PrintUnitRequest request)
+    {
+        var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
+        if (unit is null) return Problems.NotFound("unit", request.Sscc ?? "");
+        if (NoPrinter(act, request.Printer) is { } refusal) return refusal;
+        if (request.Size is not ("a6" or "4x6")) return new Refusal("label-size", "A label is A6 or 4 by 6 inches.", "Choose one of the two.");
+        var label = await UnitLabel.Content(act.Db, act.SetUp, act.Site, unit);
+        act.Db.PrintJobs.Add(new PrintJob
+        {
+            SiteId = act.Site.Id,
+            Printer = request.Printer,
+            Title = label.Lines.Count == 1 ? label.Lines[0].Item : $"{label.Lines.Count} items on one unit",
+            Sscc = unit.Sscc,
+            Code = label.Code,
+            Lines = label.Lines,
+            Banner = label.Banner,
+            PackageType = label.PackageType,
+            Size = request.Size,
+            Copies = 1,
+            By = act.Person.Name,
+            At = act.Now,
+        });
+        act.Touch("prints");
+        return new DoneAnswer($"The label of unit {Core.Identification.Sscc.Spaced(unit.Sscc)} is sent to {request.Printer}.");
+    }
+
+    static Refusal? NoPrinter(Act act, string? printer) => act.Site.Door.Printers.Any(p => p.Name == printer) ? null
+        : new Refusal("printer-unknown", $"{printer} is no printer of {act.Site.Name}.", act.Site.Door.Printers.Count == 0 ? "Set one up in Site, how goods are counted." : $"Choose {string.Join(" or ", act.Site.Door.Printers.Select(p => p.Name))}.");
+}

@@ -1,0 +1,51 @@
+using System.Collections.Concurrent;
+using Microsoft.AspNetCore.Http.HttpResults;
+using MudRoom.Core;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>A reading as a scale sends it.</summary>
+/// <param name="Kilograms">As the scale shows it.</param>
+/// <param name="Steady">False while the load still moves.</param>
+public sealed record ScaleReading(string Scale, decimal Kilograms, bool Steady);
+
+/// <summary>The last reading of a scale.</summary>
+public sealed record ScaleView(string Scale, decimal Kilograms, bool Steady, DateTime At, bool Old);
+
+/// <summary>The last reading of each scale; kept in memory only, for a reading is no fact of the book until it is counted.</summary>
+public sealed class ScaleStore
+{
+    readonly ConcurrentDictionary<(string Site, string Scale), (ScaleReading Reading, DateTimeOffset At)> last = new();
+
+    /// <summary>Keeps a reading.</summary>
+    public void Keep(string site, ScaleReading reading, DateTimeOffset at) => last[(site, reading.Scale)] = (reading, at);
+
+    /// <summary>The readings of a site, newest first.</summary>
+    public IReadOnlyList<(ScaleReading Reading, DateTimeOffset At)> Of(string site) => [.. last.Where(l => l.Key.Site == site).Select(l => l.Value).OrderByDescending(l => l.At)];
+}
+
+/// <summary>Scales: a driver program or the demo's stand-in sends readings, a count asks for the last one.</summary>
+public static class Scales
+{
+    const int MostScales = 40;
+    const decimal MostKilograms = 100_000;
+    static readonly TimeSpan fresh = TimeSpan.FromSeconds(60);
+
+    public static void Map(SiteRoutes routes, ScaleStore store)
+    {
+        routes.Ask("/door/scales", Right.Tally, (Visit visit) => TypedResults.Ok<IReadOnlyList<ScaleView>>(
+            [.. store.Of(visit.Site.Code).Select(l => new ScaleView(l.Reading.Scale, l.Reading.Kilograms, l.Reading.Steady, visit.Local(l.At), visit.Now - l.At > fresh))]), BlindView.Open);
+        routes.Check<ScaleReading, Results<Ok<ScaleView>, ProblemHttpResult>>("/door/scales", Right.Tally, (visit, reading) => Task.FromResult(Keep(visit, reading, store)), BlindView.Open);
+    }
+
+    static Results<Ok<ScaleView>, ProblemHttpResult> Keep(Visit visit, ScaleReading reading, ScaleStore store)
+    {
+        if (reading.Scale.OrNull() is not { Length: <= 40 } name) return Problems.Of(new Refusal("scale-name", "A scale has a name of at most 40 characters.", "Say which scale it is."));
+        if (Math.Abs(reading.Kilograms) > MostKilograms || decimal.Round(reading.Kilograms, 6) != reading.Kilograms) return Problems.Of(new Refusal("quantity-too-large", $"{reading.Kilograms} kg is no reading of a scale.", "Weigh again."));
+        if (store.Of(visit.Site.Code) is { Count: >= MostScales } all && all.All(l => l.Reading.Scale != name)) return Problems.Of(new Refusal("too-many", $"{MostScales} scales are known already.", "Use the name of one of them."));
+        store.Keep(visit.Site.Code, reading with { Scale = name }, visit.Now);
+        return TypedResults.Ok(new ScaleView(name, reading.Kilograms, reading.Steady, visit.Local(visit.Now), false));
+    }
+}

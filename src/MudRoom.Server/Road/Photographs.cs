@@ -1,0 +1,59 @@
+using MudRoom.Core;
+using SkiaSharp;
+
+namespace MudRoom.Server.Road;
+
+/// <summary>Photographs as they are kept: turned upright, no larger than a screen, without what the camera wrote into them (place, device).</summary>
+public static class Photographs
+{
+    /// <summary>Longest side in pixels.</summary>
+    public const int MostPixels = 1600;
+
+    /// <summary>More pixels than this are not unpacked.</summary>
+    const long MostUnpacked = 80_000_000;
+
+    const int Quality = 82;
+
+    /// <summary>A JPEG of the picture, upright and reduced; refused when it cannot be drawn.</summary>
+    /// <param name="bytes">PNG, JPEG or WebP.</param>
+    /// <param name="name">For the sentence.</param>
+    public static Outcome<byte[]> Reduce(byte[] bytes, string name)
+    {
+        var unreadable = new Refusal("unreadable", $"{name} could not be drawn.", "Take the picture again.");
+        using var data = SKData.CreateCopy(bytes);
+        using var codec = SKCodec.Create(data);
+        if (codec is null) return unreadable;
+        if ((long)codec.Info.Width * codec.Info.Height > MostUnpacked) return new Refusal("file-too-large", $"{name} has {codec.Info.Width} by {codec.Info.Height} pixels; that is too large.", "Take a smaller picture.");
+        using var raw = SKBitmap.Decode(codec);
+        if (raw is null) return unreadable;
+        var origin = codec.EncodedOrigin;
+        var turned = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        var (width, height) = turned ? (raw.Height, raw.Width) : (raw.Width, raw.Height);
+        var scale = Math.Min(1f, (float)MostPixels / Math.Max(width, height));
+        using var upright = new SKBitmap(Math.Max(1, (int)Math.Round(width * scale)), Math.Max(1, (int)Math.Round(height * scale)));
+        using (var canvas = new SKCanvas(upright))
+        {
+            canvas.Clear(SKColors.White);
+            canvas.Scale(scale);
+            canvas.Concat(Upright(origin, raw.Width, raw.Height));
+            using var image = SKImage.FromBitmap(raw);
+            canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKCubicResampler.Mitchell));
+        }
+
+        using var drawn = SKImage.FromBitmap(upright);
+        return drawn.Encode(SKEncodedImageFormat.Jpeg, Quality).ToArray();
+    }
+
+    /// <summary>How a picture is turned that the camera wrote with this orientation (Exif 2.3, tag 274).</summary>
+    static SKMatrix Upright(SKEncodedOrigin origin, float w, float h) => origin switch
+    {
+        SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
+        SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
+        SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
+        SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+        SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
+        SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
+        SKEncodedOrigin.LeftBottom => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
+        _ => SKMatrix.Identity,
+    };
+}

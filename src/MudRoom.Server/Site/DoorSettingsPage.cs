@@ -1,0 +1,69 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Road;
+
+namespace MudRoom.Server.Site;
+
+/// <summary>How a site counts goods in.</summary>
+/// <param name="HasAddresses">False for one undivided store.</param>
+/// <param name="Doors">Numbers of its doors.</param>
+public sealed record DoorSettingsAnswer(DoorSettings Settings, bool HasAddresses, IReadOnlyList<int> Doors);
+
+/// <summary>The settings anew, as a whole.</summary>
+public sealed record DoorSettingsRequest(DoorSettings Settings, bool HasAddresses);
+
+/// <summary>What a scanner typed when it read the test label.</summary>
+public sealed record LearnScannerRequest(string Typed);
+
+/// <summary>What was learned of a scanner, or why nothing was.</summary>
+public sealed record LearnedScanner(ScannerSettings? Settings, string Words, Refusal? Problem);
+
+/// <summary>Shows and changes how a site counts, and learns how its scanners type.</summary>
+public static class DoorSettingsPage
+{
+    /// <summary>What stands on the test label: an item, a date, a batch of open length, and what comes behind it.</summary>
+    public const string TestLabel = "010952123410007010TEST-A1\u001d3710";
+
+    public static void Map(SiteRoutes routes)
+    {
+        routes.Ask("/site/door", Right.See, (Visit visit) => TypedResults.Ok(new DoorSettingsAnswer(visit.Site.Door, visit.Site.HasAddresses, DoorsOf(visit.SetUp, visit.Site))));
+        routes.Act<DoorSettingsRequest, DoneAnswer>("/site/door", Right.SetUp, Run);
+        routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (_, request) => Task.FromResult(TypedResults.Ok(Learn(request.Typed ?? ""))));
+    }
+
+    public static async Task<Outcome<DoneAnswer>> Run(Act act, DoorSettingsRequest request)
+    {
+        if (request.Settings is null) return new Refusal("setting-absurd", "No settings were sent.", "Load the page again.");
+        if (request.Settings.Fault(DoorsOf(act.SetUp, act.Site)) is { } fault) return fault;
+        if (!request.HasAddresses && !act.SetUp.BinsOfSite[act.Site.Id].Any(b => b.Function == BinFunction.Floor))
+            return new Refusal("setting-absurd", "An undivided store needs one place of function floor, in which everything stands.", "Make that place first. Nothing was kept.");
+        var site = await act.Db.Sites.AsTracking().FirstAsync(s => s.Id == act.Site.Id);
+        (site.Door, site.HasAddresses) = (request.Settings, request.HasAddresses);
+        act.Write(EntryKind.SetUpChanged, act.Site.Code, $"How {act.Site.Name} counts goods in was changed: {Words(request.Settings)}.");
+        act.SetUpChanged = true;
+        act.Touch("site", "door", "shelf", "house");
+        return new DoneAnswer("Kept. Every door goes by it from now on.");
+    }
+
+    static string Words(DoorSettings settings) => string.Join(", ", new[]
+    {
+        settings.Quantity switch { QuantityEntry.Proposed => "what is open is proposed", QuantityEntry.Typed => "quantities are typed", _ => "one for each scan" },
+        settings.Blind ? "blind" : "", settings.SecondCount ? "counted twice where it differs" : "", settings.ScanForced ? "by scan only" : "",
+        $"{settings.Reasons.Count} reasons", $"{settings.Printers.Count} printers", $"{settings.Prints.Count} print rules",
+    }.Where(w => w.Length > 0));
+
+    static LearnedScanner Learn(string typed)
+    {
+        var learned = ScannerSettings.Learn(typed, TestLabel);
+        if (learned.Refused(out var refusal)) return new LearnedScanner(null, refusal.Sentence, refusal);
+        var (prefix, suffix, separator) = (learned.Value.Prefix, learned.Value.Suffix, learned.Value.Separator);
+        var parts = new[] { prefix.Length > 0 ? $"types {prefix} before each code" : "", suffix.Length > 0 ? $"types {suffix} behind it" : "", separator.Length > 0 ? $"sends {separator} for the separator" : "sends the separator as it is" };
+        return new LearnedScanner(learned.Value, $"This scanner {string.Join(", ", parts.Where(p => p.Length > 0))}.", learned.Value.Fault());
+    }
+
+    static List<int> DoorsOf(SetUp setUp, WarehouseSite site) => [.. setUp.Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];
+}
