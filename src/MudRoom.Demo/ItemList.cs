@@ -68,6 +68,7 @@ static class ItemList
             Name = p[0].TrimEnd('*'),
             IsUnit = p[0].EndsWith('*'),
             Numerator = long.Parse(p[1], CultureInfo.InvariantCulture),
+            PackageType = PackageTypes.For(p[0].TrimEnd('*')),
             Gtin = Gtin(id, number++),
         }));
         return new Item
@@ -89,6 +90,9 @@ static class ItemList
             NeedsDates = c[10].Contains('D'),
             NeedsOrigin = c[10].Contains('O'),
             NeedsSerial = c[10].Contains('N'),
+            CatchWeight = c[0] is "LE-PT" or "SH-10",
+            WeightTolerance = 20,
+            Marks = MarksOf(c[0], c[2]),
             BatchPrefix = c[0].Replace("SD-", "")[..2],
             ShelfLifeDays = life[0].Length > 0 ? int.Parse(life[0]) : null,
             MinimumRemainingDays = life[1].Length > 0 ? int.Parse(life[1]) : null,
@@ -99,6 +103,20 @@ static class ItemList
             VendorCodes = [new VendorCode { VendorId = vendors.First(v => v.Code == c[13]).Id, Code = $"{c[13][..2]}{4000 + id * 11}" }],
         };
     }
+
+    /// <summary>How goods are handled and what they are dangerous by; UN numbers from the UN Model Regulations' list, from memory.</summary>
+    static GoodsMarks MarksOf(string code, string category) => (code, category) switch
+    {
+        ("CN-25", _) => new([HazardPictogram.FlameOverCircle, HazardPictogram.Corrosion], "1454", [HandlingMark.KeepDry]),
+        ("AN-25", _) => new([HazardPictogram.FlameOverCircle, HazardPictogram.ExclamationMark], "2067", [HandlingMark.KeepDry]),
+        ("WG-40", _) => new([HazardPictogram.Flame, HazardPictogram.GasCylinder], "2037", [HandlingMark.KeepFromSun]),
+        ("ST-CU", _) => new([HazardPictogram.Environment]),
+        (_, "pot") => new(Handling: [HandlingMark.Fragile, HandlingMark.ThisWayUp]),
+        (_, "seed") => new(Handling: [HandlingMark.KeepDry]),
+        (_, "irrigation") when code is "IC-08" or "SP-02" => new(UnNumber: "3481", Handling: [HandlingMark.Fragile]),
+        (_, "citrus" or "bare-root tree") => new(Handling: [HandlingMark.ThisWayUp, HandlingMark.KeepFromFrost]),
+        _ => new(),
+    };
 
     /// <summary>GTINs under 952, which GS1 keeps for examples: the piece as GTIN-13, packs with an indicator digit in front.</summary>
     static string Gtin(int item, int pack)

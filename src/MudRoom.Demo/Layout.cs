@@ -1,3 +1,4 @@
+using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Core.Yard;
@@ -14,7 +15,7 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
     {
         WarehouseSite[] sites =
         [
-            new() { Id = LowMeadow, Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London", CompanyPrefix = "9521234", SsccExtension = 3, Planning = Plan() },
+            new() { Id = LowMeadow, Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London", CompanyPrefix = "9521234", SsccExtension = 3, Planning = Plan(), Door = Counting() },
             new() { Id = HillBarn, Code = "HB", Name = "Hill Barn", TimeZone = "Europe/London", CompanyPrefix = "9521235", SsccExtension = 3, HasAddresses = false },
         ];
         string[] equipment = ["dock, cold lock", "dock, leveller", "ramp, container", "yard level, class 5.1", "vans, parcels"];
@@ -40,6 +41,23 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
         .. new[] { "truck container", "truck container", "truck van", "truck van", "truck van", "truck van", "truck", "van parcel" }
             .Select((v, i) => new YardSpot { SiteId = LowMeadow, Number = $"{i + 1}", Vehicles = [.. v.Split(' ')], ColdPlug = i == 6, X = 6 + i * 8 }),
     ];
+
+    /// <summary>Three printers by the doors that collect what they print, and reasons of the floor.</summary>
+    static DoorSettings Counting() => new()
+    {
+        RestAsOrdered = true,
+        Reasons =
+        [
+            new AsideReason("Torn or crushed", Aside.Damaged, WantsSentence: true), new AsideReason("Broken", Aside.Damaged, WantsSentence: true, WantsPicture: true),
+            new AsideReason("Wet", Aside.Damaged, WantsSentence: true),
+        ],
+        Printers = [new Printer("Doors 1 and 2"), new Printer("Door 3"), new Printer("Doors 4 and 5")],
+        Prints =
+        [
+            new PrintRule(PrintEvent.UnitCounted, 1, "Doors 1 and 2"), new PrintRule(PrintEvent.UnitCounted, 2, "Doors 1 and 2"), new PrintRule(PrintEvent.UnitCounted, 3, "Door 3"),
+            new PrintRule(PrintEvent.UnitCounted, 4, "Doors 4 and 5", "4x6"), new PrintRule(PrintEvent.CountedAside, null, "Door 3"),
+        ],
+    };
 
     static PlanSettings Plan()
     {

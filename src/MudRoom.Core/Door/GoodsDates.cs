@@ -24,7 +24,8 @@ public static class GoodsDates
     /// <param name="bestBefore">As typed or scanned.</param>
     /// <param name="expiry">As typed or scanned.</param>
     /// <param name="today">The date at the site; also the receipt date.</param>
-    public static Outcome<DatesOfGoods> Check(Item item, GoodsDate? production, DateOnly? bestBefore, DateOnly? expiry, DateOnly today)
+    /// <param name="vendorsMinimum">Days of life that goods of this vendor must have left, or null.</param>
+    public static Outcome<DatesOfGoods> Check(Item item, GoodsDate? production, DateOnly? bestBefore, DateOnly? expiry, DateOnly today, int? vendorsMinimum = null)
     {
         if (Impossible("Best before", bestBefore, production) is { } badBestBefore) return badBestBefore;
         if (Impossible("Expiry", expiry, production) is { } badExpiry) return badExpiry;
@@ -44,7 +45,7 @@ public static class GoodsDates
         }
 
         var dates = new DatesOfGoods(production, bestBefore, expiry, workedOut, null);
-        return dates with { Doubt = Doubt(item, dates.Ruling(item), today) };
+        return dates with { Doubt = Doubt(item, dates.Ruling(item), today, vendorsMinimum) };
     }
 
     static Refusal? Impossible(string word, DateOnly? ends, GoodsDate? production)
@@ -60,14 +61,15 @@ public static class GoodsDates
         ? $"The other date, {end:yyyy-MM-dd}, would fit as production: the two may be swapped."
         : "Check the label. If it really says so, count the goods aside with the reason label wrong.";
 
-    static Refusal? Doubt(Item item, DateOnly? ruling, DateOnly today)
+    static Refusal? Doubt(Item item, DateOnly? ruling, DateOnly today, int? vendorsMinimum)
     {
         if (ruling is not { } end) return null;
         var left = end.DayNumber - today.DayNumber;
         if (left < 0)
             return new Refusal("past-date", $"The goods were good until {end:yyyy-MM-dd}, {-left} days ago.", "Count them aside, or send them back.");
-        if (item.MinimumRemainingDays is { } wanted && left < wanted)
-            return new Refusal("short-life", $"Good until {end:yyyy-MM-dd} leaves {left} days; {item.Name} wants {wanted}.", "Count them aside as held: a supervisor decides in Cage.");
+        var (wanted, who) = vendorsMinimum > (item.MinimumRemainingDays ?? 0) ? (vendorsMinimum, "goods of this vendor") : (item.MinimumRemainingDays, item.Name);
+        if (left < wanted)
+            return new Refusal("short-life", $"Good until {end:yyyy-MM-dd} leaves {left} days; {who} {(who == item.Name ? "wants" : "want")} {wanted}.", "Count them aside as held: a supervisor decides in Cage.");
         return null;
     }
 

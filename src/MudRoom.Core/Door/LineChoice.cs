@@ -11,7 +11,8 @@ namespace MudRoom.Core.Door;
 /// <param name="Ordered">In base units.</param>
 /// <param name="Received">All received on it so far, on any arrival.</param>
 /// <param name="Waiting">True when somebody waits for the goods.</param>
-public sealed record PartView(int PartId, string OrderNumber, int LineNumber, DateOnly OrderDate, DateOnly Due, decimal Ordered, decimal Received, bool Waiting)
+/// <param name="MinimumLife">Days of life that goods of its vendor must have left; null where only the item says so.</param>
+public sealed record PartView(int PartId, string OrderNumber, int LineNumber, DateOnly OrderDate, DateOnly Due, decimal Ordered, decimal Received, bool Waiting, int? MinimumLife = null)
 {
     /// <summary>What it can still take.</summary>
     public decimal Open => Math.Max(0, Ordered - Received);

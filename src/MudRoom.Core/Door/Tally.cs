@@ -134,7 +134,8 @@ public static class TallyRules
             if (origin is null) return new Refusal("country-unknown", $"{count.Origin} is no country of ISO 3166.", "Type its two letters or its name.");
         }
 
-        var dates = DatesOf(count, today);
+        var choice = Asides.NeedsNoOrder(count.Aside) ? LineChoice.None(count.Quantity, item) : LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
+        var dates = DatesOf(count, today, parts.Where(p => choice.Shares.Any(s => s.PartId == p.PartId)).Max(p => p.MinimumLife));
         if (dates.Refused(out var badDates)) return badDates;
         if (dates.Value.Doubt is { } doubt && count.Aside is null) return doubt;
         if (count.Reason is { WantsSentence: true } wordy && string.IsNullOrWhiteSpace(count.Note))
@@ -143,7 +144,6 @@ public static class TallyRules
             return new Refusal("picture-missing", $"{shown.Name} wants a picture.", "Take one, then count it.");
         if (WeightOff(count) is { } off && count.Aside is null) return off;
 
-        var choice = Asides.NeedsNoOrder(count.Aside) ? LineChoice.None(count.Quantity, item) : LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
         if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed && !count.Blind)
             return new Refusal("early", $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.", "Press Take it early, or leave it aboard.");
         var mayPass = count.Blind || !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
@@ -204,9 +204,9 @@ public static class TallyRules
     };
 
     /// <summary>Goods whose label is wrong are counted with no dates of their own.</summary>
-    static Outcome<DatesOfGoods> DatesOf(Count count, DateOnly today) => count.Aside == Aside.LabelWrong
+    static Outcome<DatesOfGoods> DatesOf(Count count, DateOnly today, int? vendorsMinimum) => count.Aside == Aside.LabelWrong
         ? new DatesOfGoods(null, null, null, false, null)
-        : GoodsDates.Check(count.Item, count.Production, count.BestBefore, count.Expiry, today);
+        : GoodsDates.Check(count.Item, count.Production, count.BestBefore, count.Expiry, today, vendorsMinimum);
 }
 
 /// <summary>What stands in the field of the quantity when an item was scanned.</summary>

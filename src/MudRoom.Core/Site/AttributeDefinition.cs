@@ -57,6 +57,25 @@ public static class AttributeRules
         return kept;
     }
 
+    /// <summary>Most attributes of one item.</summary>
+    public const int Most = 60;
+
+    /// <summary>What is wrong with what an administrator defined, if anything.</summary>
+    public static Refusal? Fault(IReadOnlyList<AttributeDefinition> definitions)
+    {
+        if (definitions.Count > Most) return new Refusal("attribute-wrong", $"An item asks for at most {Most} attributes.", "Leave some out. Nothing was kept.");
+        foreach (var d in definitions)
+        {
+            if (d?.Name.OrNull() is not { Length: <= 40 } name) return new Refusal("attribute-wrong", "An attribute has a name of at most 40 characters.", "Type it. Nothing was kept.");
+            if (!Enum.IsDefined(d.Kind) || !Enum.IsDefined(d.Need)) return new Refusal("attribute-wrong", $"{name} is of a kind that is none of those offered.", "Choose one. Nothing was kept.");
+            if (d.Kind == AttributeKind.Choice && (d.Choices is not { Count: > 0 } choices || choices.Any(c => c.OrNull() is not { Length: <= 60 }))) return new Refusal("attribute-wrong", $"{name} is a choice without anything to choose from.", "List what it may be. Nothing was kept.");
+            if (d.Least > d.Most) return new Refusal("attribute-wrong", $"{name} would have to be at least {Quantities.Show(d.Least.Value)} and at most {Quantities.Show(d.Most!.Value)}.", "Swap the two. Nothing was kept.");
+        }
+
+        return definitions.GroupBy(d => d.Name.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice
+            ? new Refusal("attribute-wrong", $"{twice.Key} stands there twice.", "Leave one out. Nothing was kept.") : null;
+    }
+
     /// <summary>Names of what is required and still blank.</summary>
     public static IReadOnlyList<string> Missing(IReadOnlyList<AttributeDefinition> definitions, IReadOnlyDictionary<string, string> values) => Blank(definitions, values, AttributeNeed.Required);
 

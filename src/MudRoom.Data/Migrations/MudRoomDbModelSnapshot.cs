@@ -2006,6 +2006,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Mail")
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("MinimumRemainingDays")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");

@@ -56,6 +56,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         db.AddRange(scenario.Plans);
         db.AddRange(scenario.HoldRules);
         db.AddRange(scenario.Items);
+        db.AddRange(scenario.Items.Select(i => new ItemPicture { ItemId = i.Id, MediaType = "image/jpeg", Content = DemoPictures.Of(i) }));
         db.AddRange(scenario.Orders);
         db.AddRange(scenario.Spots);
         foreach (var (person, password) in scenario.People)
@@ -135,7 +136,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 break;
             case Step.Count s:
                 await Do(person, "/door/count", new CountRequest(
-                    arrivals[s.Key], s.Item, s.Pack, s.Packs.ToString(), null, s.SourceBatch, s.Production, s.BestBefore, null, s.Origin, s.Serial, s.Aside, s.Note, null, false, true), (act, count) => CountGoods.Run(act, count));
+                    arrivals[s.Key], s.Item, s.Pack, s.Packs.ToString(), null, s.SourceBatch, s.Production, s.BestBefore, null, s.Origin, s.Serial, s.Aside, s.Note, null, false, true, Weight: WeightOf(scenario, s)), (act, count) => CountGoods.Run(act, count));
                 break;
             case Step.Close s:
                 await Do(person, "/door/close", await ClosingOf(arrivals[s.Key]), CloseTally.Run);
@@ -154,6 +155,10 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 break;
         }
     }
+
+    /// <summary>What a scale would show of goods that are weighed: their usual mass.</summary>
+    static string? WeightOf(Scenario scenario, Step.Count s) =>
+        scenario.Items.First(i => i.Code == s.Item) is { CatchWeight: true } item ? (item.PackOrMeasure(s.Pack)!.Content(s.Packs) * item.Mass).ToString(System.Globalization.CultureInfo.InvariantCulture) : null;
 
     async Task Inspect(Person person, Step.Inspect s)
     {

@@ -140,7 +140,7 @@ public static class CountGoods
         var pictures = request.Pictures ?? [];
         if (pictures.Count > 0 && await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id && pictures.Contains(a.Id)) != pictures.Distinct().Count()) return Problems.NotFound("picture", string.Join(", ", pictures));
         count = count with { Aside = reasoned.Value?.Kind, Reason = reasoned.Value, Pictures = pictures.Count, Blind = isBlind, ChosenPart = isBlind ? null : count.ChosenPart };
-        var judged = TallyRules.Judge(count, [.. lines.Select(ViewOf)], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), rule is not null);
+        var judged = TallyRules.Judge(count, [.. lines.Select(l => ViewOf(l) with { MinimumLife = act.SetUp.Vendors[l.Part!.VendorId].MinimumRemainingDays })], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), rule is not null);
         if (judged.Refused(out var no)) return no;
         var decision = judged.Value;
 

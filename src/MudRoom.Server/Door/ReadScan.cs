@@ -64,13 +64,14 @@ public static class ReadScan
 {
     const int MostHistory = 3;
 
-    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Visit visit, string text, string? arrival, string? item) =>
+    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Visit visit, string text, string? arrival, string? item, string? wanted) =>
     {
-        var reading = await Read(visit, visit.Site.Door.Scanner.Code(text), arrival, item);
+        var reading = await Read(visit, visit.Site.Door.Scanner.Code(text), arrival, item, wanted);
         return TypedResults.Ok(visit.IsBlind ? BlindTally.Of(reading) : reading);
     }, BlindView.Open);
 
-    static async Task<Reading> Read(Visit visit, string text, string? arrival, string? item)
+    /// <param name="wanted">Fields that the count in hand still wants, in order, comma between: a plain text that means nothing else fills the first it fits.</param>
+    static async Task<Reading> Read(Visit visit, string text, string? arrival, string? item, string? wanted)
     {
         if (text.Length > 2000) return Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again."));
         var code = ScannedCode.Of(text, visit.Today);
@@ -78,6 +79,7 @@ public static class ReadScan
         // What the site knows by exactly this text wins over what the form suggests: a vendor's code may look like a wrong GTIN.
         var known = await Known(visit, plain, arrival, item);
         if (known is not null) return known;
+        if (code is ScannedCode.Plain && WantedDetail.Of(plain, (wanted ?? "").Split(','), visit.Today) is { } detail) return detail;
         return code switch
         {
             ScannedCode.Elements elements => await FromElements(visit, elements.Read, arrival, item),

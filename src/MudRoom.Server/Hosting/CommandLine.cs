@@ -146,7 +146,7 @@ public static class CommandLine
     static void Forget(ServerSettings settings)
     {
         SqliteConnection.ClearAllPools();
-        foreach (var file in new[] { "", "-wal", "-shm" }) File.Delete(settings.File + file);
+        foreach (var file in new[] { "", "-wal", "-shm" }.Select(end => settings.File + end).Where(File.Exists)) File.Delete(file);
     }
 
     static Dictionary<string, string> Options(IEnumerable<string> args)

@@ -30,7 +30,8 @@ public sealed record PlanDoor(int Number, decimal X);
 public sealed record PlanAnswer(IReadOnlyList<PlanBin> Bins, IReadOnlyList<PlanDoor> Doors);
 
 /// <summary>A proposal with its trail, for the screen.</summary>
-public sealed record ProposalAnswer(JobCard Card, Proposal Trail, string? Bin, string Zone, string Aisle, int Bay, int Level);
+/// <param name="Codes">What a label of the goods may say, for a device that will stand in a dead spot.</param>
+public sealed record ProposalAnswer(JobCard Card, Proposal Trail, string? Bin, string Zone, string Aisle, int Bay, int Level, IReadOnlyList<string> Codes);
 
 /// <summary>The queue of Shelf, the plan of the store, and one job with its trail.</summary>
 public static class ShelfPages
@@ -99,7 +100,7 @@ public static class ShelfPages
         var row = await visit.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == visit.Site.Id && j.Id == job);
         if (row?.Trail is null) return Problems.Of(Problems.NotFound("job", job.ToString()));
         var numbers = await Numbers.Load(visit, [(row.BatchId, row.UnitId)]);
-        return TypedResults.Ok(Answer(visit, CardOf(visit, row, numbers), row.Trail, row.TargetBinId));
+        return TypedResults.Ok(Answer(visit, CardOf(visit, row, numbers), row.Trail, row.TargetBinId, row.ItemId));
     }
 
     static async Task<Results<Ok<ProposalAnswer>, ProblemHttpResult>> Propose(Visit visit, long balance)
@@ -110,13 +111,14 @@ public static class ShelfPages
         var numbers = await Numbers.Load(visit, [(found.Row.BatchId, found.Row.UnitId)]);
         var goods = Store.GoodsFrom(visit.SetUp, found.Row.BinId, found.Row.ItemId, found.Row.BatchId, found.Row.UnitId, found.Row.Standing, found.Free);
         var trail = PutAway.Propose(goods, await Store.Load(visit.Db, visit.SetUp, visit.Site.Id));
-        return TypedResults.Ok(Answer(visit, CardOf(visit, found.Row, found.Free, numbers, ""), trail, trail.Shares.Count > 0 ? trail.Shares[0].BinId : null));
+        return TypedResults.Ok(Answer(visit, CardOf(visit, found.Row, found.Free, numbers, ""), trail, trail.Shares.Count > 0 ? trail.Shares[0].BinId : null, found.Row.ItemId));
     }
 
-    static ProposalAnswer Answer(Visit visit, JobCard card, Proposal trail, int? binId)
+    static ProposalAnswer Answer(Visit visit, JobCard card, Proposal trail, int? binId, int itemId)
     {
         var bin = binId is { } id ? visit.SetUp.Bins[id] : null;
-        return new ProposalAnswer(card with { To = bin?.Address }, trail, bin?.Address, bin?.Zone ?? "", bin?.Aisle ?? "", bin?.Bay ?? 0, bin?.Level ?? 0);
+        return new ProposalAnswer(card with { To = bin?.Address }, trail, bin?.Address, bin?.Zone ?? "", bin?.Aisle ?? "", bin?.Bay ?? 0, bin?.Level ?? 0,
+            [.. new[] { card.Sscc, card.Serial, card.Batch }.OfType<string>(), .. Core.Site.Catalogue.Codes(visit.SetUp.Catalogue[itemId]).Select(c => c.Code)]);
     }
 
     static JobCard CardOf(Visit visit, Balance row, decimal free, Numbers numbers, string why)

@@ -111,7 +111,7 @@ public static class SetUpFiles
             SetUpKind.Packs => CsvOut.Write(SetUpWork.Columns(kind), setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).SelectMany(i => i.PackLevels.Select(p => new object?[] { i.Code, p.Name, p.Numerator, p.Denominator, p.Gtin, p.IsUnit ? "yes" : "no" }))),
             SetUpKind.Vendors => CsvOut.Write(SetUpWork.Columns(kind), setUp.Vendors.Values.OrderBy(v => v.Code, StringComparer.Ordinal).Select(v => new object?[]
             {
-                v.Code, v.Name, v.Country, v.ContactName, v.Telephone, v.Mail, string.Join('|', setUp.Catalogue.Items.SelectMany(i => i.VendorCodes.Where(c => c.VendorId == v.Id).Select(c => $"{c.Code}={i.Code}"))),
+                v.Code, v.Name, v.Country, v.ContactName, v.Telephone, v.Mail, string.Join('|', setUp.Catalogue.Items.SelectMany(i => i.VendorCodes.Where(c => c.VendorId == v.Id).Select(c => $"{c.Code}={i.Code}"))), v.MinimumRemainingDays,
             })),
             SetUpKind.Doors => CsvOut.Write(SetUpWork.Columns(kind), setUp.Doors.Values.Where(d => d.SiteId == visit.Site.Id).OrderBy(d => d.Number).Select(d =>
             {

@@ -51,7 +51,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
     {
         SetUpKind.Items => ["category", "unit", "step", "storage", "kg", "litres", "longest_m", "rate", "home_zone", "asks", "shelf_life_days", "min_remaining_days", "ruling_date", "batch_prefix", "over_percent", "over_cap", "plan"],
         SetUpKind.Packs => ["of", "gtin", "labelled"],
-        SetUpKind.Vendors => ["contact", "telephone", "mail", "items"],
+        SetUpKind.Vendors => ["contact", "telephone", "mail", "items", "min_remaining_days"],
         SetUpKind.Doors => ["equipment", "vehicles", "special", "x", "week", "saturday"],
         SetUpKind.Bins => ["aisle", "bay", "level", "function", "storage", "max_kg", "max_litres", "max_m", "x", "y", "height", "mix_items", "mix_batches", "blocked", "door"],
         SetUpKind.People => ["skills", "active", "first_password"],
@@ -192,6 +192,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
         var codes = row.Words("items").Select(w => w.Split('=', 2)).ToList();
         foreach (var pair in codes)
             if (pair.Length != 2 || !items.ContainsKey(pair[1])) row.Fault("items", $"{string.Join('=', pair)}: write the vendor's code, =, and an item code of ours");
+        var least = row.Optional("min_remaining_days") ? (int?)row.Number("min_remaining_days", 0, 36_500, true) : null;
         if (row.Faults.Count > before) return;
         if (!there.TryGetValue(code, out var vendor))
         {
@@ -202,6 +203,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
         }
 
         (vendor.Name, vendor.Country, vendor.ContactName, vendor.Telephone, vendor.Mail) = (name, country!.Code, row.Raw("contact").OrNull(), row.Raw("telephone").OrNull(), row.Raw("mail").OrNull());
+        vendor.MinimumRemainingDays = least;
         foreach (var pair in codes)
         {
             var item = items[pair[1]];

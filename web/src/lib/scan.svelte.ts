@@ -33,8 +33,10 @@ class ScanLine {
   }
 
   private async handle(text: string) {
-    if (text.toUpperCase().startsWith('BADGE-')) {
-      this.badge = text;
+    // A scanner may type a sign before each code; a badge is known by its own beginning.
+    const badge = text.toUpperCase().indexOf('BADGE-');
+    if (badge >= 0 && badge <= 8) {
+      this.badge = text.slice(badge);
       this.said = { read: text, words: 'A badge.', next: 'type its PIN', tone: 'look' };
       cue('look');
       return;

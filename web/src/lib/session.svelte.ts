@@ -1,5 +1,6 @@
 /** Who is signed in, and at which site. */
 import { act, ask, Problem, setSite, setToken, signOut, type Schemas } from './api/client';
+import { knownToday, remember } from './shift';
 
 const nobody: Schemas['SessionAnswer'] = {
   signedIn: false,
@@ -23,6 +24,8 @@ function today(): Schemas['SessionAnswer'] {
 class Session {
   state = $state<Schemas['SessionAnswer'] | null>(null);
   site = $state('');
+  /** True while somebody works on who changed in a dead spot: the server still knows the one before. */
+  away = $state(false);
 
   get rights(): string[] {
     return this.state?.rights ?? [];
@@ -45,6 +48,12 @@ class Session {
       return false;
     }
     setToken(state.token);
+    if (this.away && state.personId !== this.state?.personId) {
+      // The network is back, and the server knows somebody else: who is here now signs in once more.
+      this.away = false;
+      throw new Problem('badge-again', `${this.state?.name} changed in a dead spot.`, 'Scan the badge again.', 401);
+    }
+    this.away = false;
     this.enter(state);
     localStorage.setItem('last session', JSON.stringify({ day: date(), state: { ...state, token: null } }));
     return true;
@@ -62,9 +71,19 @@ class Session {
     if (code) localStorage.setItem('site', code);
   }
 
+  /** Somebody else works on. In a dead spot only who signed in here by badge today; what they count is sent when they are signed in again. */
   async byBadge(badge: string, pin: string) {
-    await act('/api/session/badge', { badge, pin });
+    try {
+      await act('/api/session/badge', { badge, pin });
+    } catch (problem) {
+      if (!(problem instanceof Problem && problem.status === 0)) throw problem;
+      const known = await knownToday(badge, pin, date());
+      this.enter(known);
+      this.away = true;
+      return;
+    }
     await this.load();
+    if (this.state?.signedIn) await remember(badge, pin, { ...this.state, token: null }, date());
   }
 
   async signIn(name: string, password: string) {

@@ -2,6 +2,7 @@
   import '../app.css';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
+  import Camera from '@lucide/svelte/icons/camera';
   import Tags from '@lucide/svelte/icons/tags';
   import WaitingBar from '$lib/door/WaitingBar.svelte';
   import { waiting } from '$lib/door/waiting.svelte';
@@ -10,6 +11,8 @@
   import { session } from '$lib/session.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import BadgeDialog from '$lib/ui/BadgeDialog.svelte';
+  import CameraReader from '$lib/ui/Camera.svelte';
+  import Insecure from '$lib/ui/Insecure.svelte';
   import HouseStrip from '$lib/ui/HouseStrip.svelte';
   import Keys from '$lib/ui/Keys.svelte';
   import LabelDrawer from '$lib/ui/LabelDrawer.svelte';
@@ -29,6 +32,7 @@
   });
   let keys = $state(false);
   let labels = $state(false);
+  let camera = $state(false);
 
   document.documentElement.dataset.scheme = localStorage.getItem('scheme') ?? 'light';
   void session.load().catch(() => undefined);
@@ -89,14 +93,19 @@
     <div class="app">
       <a class="skip" href="#work">To the work</a>
       <HouseStrip />
+      <Insecure />
       {#key session.site}{@render children()}{/key}
       <LabelDrawer open={labels} />
       <WaitingBar />
+      {#if camera}<CameraReader onclose={() => (camera = false)} />{/if}
       <ScanSill>
         {#snippet tools()}
+          <button class="button" id="camera" aria-pressed={camera} onclick={() => (camera = !camera)}>
+            <Camera size={16} /> Camera
+          </button>
           {#if session.state?.isDemo && !page.url.pathname.startsWith('/labels')}
             <button class="button" id="labels-tab" aria-expanded={labels} onclick={() => (labels = !labels)}>
-              <Tags size={16} /> Demo labels
+              <Tags size={16} /> <span class="desk">Demo</span> labels
             </button>
           {/if}
         {/snippet}

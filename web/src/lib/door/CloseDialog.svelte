@@ -3,6 +3,7 @@
   import { act, type Schemas } from '$lib/api/client';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { session } from '$lib/session.svelte';
   import { number } from '$lib/ui/format';
   import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
   let { open = $bindable(false), tally }: { open: boolean; tally: Schemas['TallyAnswer'] } = $props();
@@ -17,6 +18,19 @@
   });
   const short = $derived(tally.manifest.filter((m) => m.counted < m.expected));
   const counted = $derived(tally.vendors.filter((v) => v.counted));
+  const over = $derived(tally.manifest.filter((m) => m.counted > m.expected));
+  const differing = $derived(tally.manifest.some((m) => m.counted !== m.expected));
+  let words = $state('');
+  async function run(work: () => Promise<{ sentence: string; left?: string[] }>) {
+    error = undefined;
+    words = '';
+    try {
+      const done = await work();
+      words = [done.sentence, ...(done.left ?? [])].join(' ');
+    } catch (problem) {
+      error = problem;
+    }
+  }
   async function close(event: SubmitEvent) {
     event.preventDefault();
     partly = (event.submitter as HTMLButtonElement).value === 'partly';
@@ -46,7 +60,8 @@
           {#if done.warning}<p class="said">{done.warning}</p>{/if}
           <ul>
             {#each done.receipts as r (r.number)}<li>
-                <b class="c">{r.number}</b> for {r.vendor}, delivery note {r.deliveryNote}, {r.counts} counts
+                <a class="link c" href="/door/receipts/{r.number}">{r.number}</a> for {r.vendor}, delivery note {r.deliveryNote},
+                {r.counts} counts
               </li>{/each}
           </ul>
           <ul>
@@ -92,6 +107,37 @@
             {:else}
               <p><Mark kind="done" word="every line is complete" /></p>
             {/if}
+            {#if over.length > 0}
+              <ul class="lines">
+                {#each over as m (m.id)}<li>
+                    <span class="grow"
+                      ><b>{m.itemName}</b> <span class="c">{m.order} · {m.line}</span><br />{number(m.counted)} of {number(
+                        m.expected,
+                      )}
+                      {m.unit}
+                      <Mark kind="disc" word="{number(m.counted - m.expected)} {m.unit} over" /></span
+                    >
+                    <span class="quiet">taken as it is</span>
+                  </li>{/each}
+              </ul>
+            {/if}
+            {#if (tally.settings.secondCount && differing && session.may('SettleTally')) || (tally.settings.restAsOrdered && short.length > 0)}
+              <div class="row">
+                {#if tally.settings.secondCount && differing && session.may('SettleTally')}<button
+                    type="button"
+                    class="button"
+                    onclick={() => run(() => act('/api/{site}/door/second-count/ask', { arrival: tally.card.number }))}
+                    >Have what differs counted a second time</button
+                  >{/if}
+                {#if tally.settings.restAsOrdered && short.length > 0}<button
+                    type="button"
+                    class="button"
+                    onclick={() => run(() => act('/api/{site}/door/rest-as-ordered', { arrival: tally.card.number }))}
+                    >Take the rest as ordered</button
+                  >{/if}
+              </div>
+            {/if}
+            {#if words}<p class="good" role="status">{words}</p>{/if}
             {#each counted as v (v.id)}
               <label class="field"
                 ><span>Delivery note of {v.name}</span><input

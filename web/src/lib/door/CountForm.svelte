@@ -8,7 +8,15 @@
   import { ask } from '$lib/api/client';
   import { createQuery } from '@tanstack/svelte-query';
   import type { Draft } from './draft.svelte';
-  let { draft }: { draft: Draft } = $props();
+  import GoodsMarks from './GoodsMarks.svelte';
+  import GoodsPicture from './GoodsPicture.svelte';
+  import Photographs from './Photographs.svelte';
+  import Weight from './Weight.svelte';
+  let {
+    draft,
+    settings,
+    ontakeback,
+  }: { draft: Draft; settings?: Schemas['CountSettings'] | undefined; ontakeback?: (act: string) => void } = $props();
   const site = createQuery(() => ({
     queryKey: ['site', session.site],
     queryFn: () => ask('/api/{site}/site'),
@@ -23,8 +31,19 @@
   );
   function step(by: number) {
     draft.packs = String(Math.max(1, Number(draft.packs) + by));
+    draft.proposed = false;
     draft.changed();
   }
+  const baseOf = (i: Schemas['ItemView']) => i.packs.find((p) => p.content === 1)?.name ?? i.packs[0]!.name;
+  const reasons = $derived((settings?.reasons ?? []).filter((r) => !settings?.blind || r.kind !== 'Over'));
+  function choose(name: string) {
+    const reason = reasons.find((r) => r.name === name);
+    draft.reason = reason?.name ?? '';
+    draft.aside = reason?.kind ?? '';
+    draft.changed();
+  }
+  const chosen = $derived(reasons.find((r) => r.name === draft.reason) ?? reasons.find((r) => r.kind === draft.aside));
+  const left = $derived(item?.needsSerial && draft.reading?.line ? draft.reading.line.open : 0);
   function swap() {
     const ends = item?.rulingDate === 'Expiry' ? 'expiry' : 'bestBefore';
     [draft.production, draft[ends]] = [draft[ends], draft.production];
@@ -42,7 +61,8 @@
     }}
   >
     <div class="what">
-      <div>
+      <GoodsPicture code={item.code} name={item.name} />
+      <div class="grow">
         <h2 class="name">{item.name}</h2>
         <p class="quiet">
           <span class="c">{item.code}</span>
@@ -52,10 +72,20 @@
       </div>
       <p class="quantity"><b class="c" id="quantity">{draft.words}</b> {item.unit}</p>
     </div>
+    <GoodsMarks {item} />
     {#if draft.reading?.waitingFor}
       <p class="waiting">
-        <Mark kind="today" word="{number(draft.reading.waiting)} {item.unit} waited for" />
+        <Mark
+          kind="today"
+          word={settings?.blind ? 'somebody waits' : `${number(draft.reading.waiting)} ${item.unit} waited for`}
+        />
         {draft.reading.waitingFor}
+      </p>
+    {/if}
+    {#if draft.reading?.history?.length}
+      <p class="waiting">
+        <Mark kind="open" word="here before" />
+        {draft.reading.history.join(' ')}
       </p>
     {/if}
     <div class="amount">
@@ -64,9 +94,13 @@
         ><span>How many</span><input
           name="packs"
           bind:value={draft.packs}
-          oninput={() => draft.changed()}
+          oninput={() => {
+            draft.proposed = false;
+            draft.changed();
+          }}
           inputmode="decimal"
           class="c"
+          required
         /></label
       >
       <label class="field grow"
@@ -75,10 +109,59 @@
           {#each item.packs as p (p.name)}<option value={p.name}
               >{plural(p.name, 2)}{p.content === 1 ? '' : ` of ${number(p.content)} ${item.unit}`}</option
             >{/each}
+          {#if item.measures.length}<optgroup label="measured in"
+              >{#each item.measures as m (m)}<option value={m}>{m}</option>{/each}</optgroup
+            >{/if}
         </select></label
       >
       <button type="button" class="button step" onclick={() => step(1)} aria-label="One more">+</button>
     </div>
+    {#if draft.proposed}<p class="proposed">
+        <Mark kind="open" word="what is still open" /> Look whether that is what stands there.
+      </p>{/if}
+    {#each draft.more as m, i (i)}
+      <div class="amount">
+        <label class="field"
+          ><span>and how many</span><input
+            name="more-packs"
+            bind:value={m.packs}
+            oninput={() => draft.changed()}
+            inputmode="decimal"
+            class="c"
+          /></label
+        >
+        <label class="field grow"
+          ><span>Pack</span><select name="more-pack" bind:value={m.pack} onchange={() => draft.changed()}
+            >{#each item.packs as p (p.name)}<option value={p.name}
+                >{plural(p.name, 2)}{p.content === 1 ? '' : ` of ${number(p.content)} ${item.unit}`}</option
+              >{/each}</select
+          ></label
+        >
+        <button
+          type="button"
+          class="button"
+          onclick={() => {
+            draft.more = draft.more.filter((x) => x !== m);
+            draft.changed();
+          }}>Away</button
+        >
+      </div>
+    {/each}
+    {#if item.packs.length > 1 && !item.needsSerial && !item.catchWeight && draft.more.length < item.packs.length - 1}
+      <p>
+        <button
+          type="button"
+          class="link"
+          onclick={() => {
+            draft.more = [...draft.more, { pack: baseOf(item), packs: '' }];
+            draft.changed();
+          }}>and another pack level: loose cases, pieces</button
+        >
+      </p>
+    {/if}
+    {#if left > 0 && !settings?.blind}<p class="countdown">
+        <b class="c">{number(left)}</b> to go of these, with this one.
+      </p>{/if}
     <div class="asked">
       {#if item.needsSourceBatch}
         <label class="field"
@@ -167,6 +250,28 @@
           /></label
         >
       {/if}
+      {#if item.catchWeight}<Weight {draft} />{/if}
+      {#if settings?.places.length}
+        <label class="field"
+          ><span>Where they are set down</span><select
+            name="place"
+            bind:value={draft.place}
+            onchange={() => draft.changed()}
+            ><option value="">the first place</option>{#each settings.places as p (p)}<option>{p}</option
+              >{/each}</select
+          ></label
+        >
+      {/if}
+      {#if draft.onto}
+        <label class="field"
+          ><span>On unit</span><input
+            name="onto"
+            class="c"
+            bind:value={draft.onto}
+            oninput={() => draft.changed()}
+          /></label
+        >
+      {/if}
       {#each item.attributes as a (a.name)}
         <label class="field"
           ><span>{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Recommended' ? ' (if known)' : ''}</span>
@@ -203,20 +308,14 @@
         {/if}
       </p>
     {/if}
-    <details open={draft.aside !== ''}>
+    <details open={draft.aside !== '' || draft.pictures.length > 0}>
       <summary>Something is wrong with these goods</summary>
       <div class="asked">
         <label class="field"
           ><span>Count aside, as held</span>
-          <select name="aside" bind:value={draft.aside} onchange={() => draft.changed()}>
+          <select name="aside" value={chosen?.name ?? ''} onchange={(e) => choose(e.currentTarget.value)}>
             <option value="">no, they are good</option>
-            <option value="Damaged">damaged</option>
-            <option value="ShortLife">too short a remaining life</option>
-            <option value="LabelWrong">label wrong</option>
-            <option value="Over">over, not wanted yet</option>
-            <option value="NotOnOrder">on no order</option>
-            <option value="WrongItem">another item than was ordered</option>
-            <option value="OtherSite">for another own site</option>
+            {#each reasons as r (r.name)}<option value={r.name}>{r.name}</option>{/each}
           </select></label
         >
         {#if draft.aside === 'NotOnOrder' || draft.aside === 'WrongItem' || draft.aside === 'OtherSite'}
@@ -232,13 +331,18 @@
           >
         {/if}
         <label class="field"
-          ><span>What is wrong, in a sentence</span><input
+          ><span>What is wrong, in a sentence{chosen?.wantsSentence ? ' (wanted)' : ''}</span><input
             name="note"
             bind:value={draft.note}
             oninput={() => draft.changed()}
             maxlength="500"
           /></label
         >
+        <Photographs
+          arrival={draft.arrival}
+          bind:pictures={draft.pictures}
+          word={chosen?.wantsPicture ? 'Take a picture (wanted)' : 'Take a picture'}
+        />
       </div>
     </details>
     <ProblemNote error={draft.error} />
@@ -295,6 +399,15 @@
   <p class="good taken" id="taken">
     <b>{draft.taken.sentence}</b>
     {draft.taken.reason}
+    {#if draft.taken.warning}
+      <span class="warning">
+        <Mark kind="disc" word="look" />
+        {draft.taken.warning}
+        {#if ontakeback && draft.lastAct}<button class="button" onclick={() => ontakeback(draft.lastAct)}
+            >Take mine back</button
+          >{/if}
+      </span>
+    {/if}
     {#each draft.taken.units as u (u)}
       <a class="link c" href="/api/{session.site}/door/label/{u}" target="_blank" rel="noopener">label {u.slice(-6)}</a>
       <a class="link" href="/api/{session.site}/door/label/{u}?size=a6" target="_blank" rel="noopener">A6</a>
@@ -373,6 +486,17 @@
   }
   .taken {
     margin: 12px 18px;
+  }
+  .warning {
+    display: block;
+    margin-top: 6px;
+  }
+  .proposed,
+  .countdown {
+    font-size: 14px;
+  }
+  .countdown b {
+    font-size: 26px;
   }
   @media (max-width: 700px) {
     .count {

@@ -11,6 +11,8 @@
     queryKey: ['door', 'queue', session.site],
     queryFn: () => ask('/api/{site}/door/queue'),
   }));
+  /** Where goods are counted blind, a card has no lines: nothing of it tells what is expected. */
+  const isBlind = (a: { lines: number }) => a.lines === 0;
 </script>
 
 {#each queue.data?.arrivals ?? [] as a, i (a.number)}
@@ -19,18 +21,20 @@
     current={a.number === current}
     code={a.number}
     title={a.vendors.join(', ')}
-    why={a.notches.length > 0
-      ? `${a.notches.length} differences found, ${a.settled} of ${a.lines} lines complete.`
-      : `At the door since ${time(a.atDoorSince)}, ${a.settled} of ${a.lines} lines complete.`}
+    why={isBlind(a)
+      ? `At the door since ${time(a.atDoorSince)}.`
+      : a.notches.length > 0
+        ? `${a.notches.length} differences found, ${a.settled} of ${a.lines} lines complete.`
+        : `At the door since ${time(a.atDoorSince)}, ${a.settled} of ${a.lines} lines complete.`}
     order={i}
   >
     {#snippet mark()}<b>Door {a.door}</b>{/snippet}
-    <LoadBar
-      share={a.share}
-      notches={a.notches}
-      ribbed={a.vehicle === 'container'}
-      label="{Math.round(a.share * 100)} % counted"
-    />
+    {#if !isBlind(a)}<LoadBar
+        share={a.share}
+        notches={a.notches}
+        ribbed={a.vehicle === 'container'}
+        label="{Math.round(a.share * 100)} % counted"
+      />{/if}
   </QueueCard>
 {:else}
   <p class="empty">No vehicle stands at a door. Bring one from Road or Yard, or scan an order here.</p>

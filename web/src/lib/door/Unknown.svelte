@@ -1,6 +1,7 @@
 <script lang="ts">
   /** A code that means nothing here, or goods that nobody can name: put aside as a question, bound on the spot, or sent back. */
-  import { act, ask } from '$lib/api/client';
+  import { attach } from '$lib/api/attach';
+  import { act, ask, newActId } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
@@ -19,6 +20,25 @@
   const names = $derived(
     (site.data?.items.find((i) => i.code === item)?.packs ?? []).map((p) => p.replace(/ [\d\s.,\u202f]+$/, '')),
   );
+  let files = $state<FileList>();
+  /** The question first: its pictures belong to it by its act. */
+  async function putAside() {
+    const id = newActId();
+    const asked = await act(
+      '/api/{site}/door/ask',
+      {
+        arrival,
+        kind: code ? 'UnknownCode' : 'UnknownItem',
+        code: code || null,
+        packs,
+        note: note || null,
+        count: null,
+      },
+      id,
+    );
+    for (const file of files ?? []) await attach(arrival, file, code ? undefined : id);
+    return asked;
+  }
   async function run(work: () => Promise<{ sentence: string }>) {
     error = undefined;
     try {
@@ -49,6 +69,15 @@
         maxlength="500"
       /></label
     >
+    <label class="field"
+      ><span>A picture of it</span><input
+        type="file"
+        name="unknown-picture"
+        accept="image/*"
+        capture="environment"
+        bind:files
+      /></label
+    >
   </div>
   {#if may && code}
     <div class="row">
@@ -72,21 +101,7 @@
   {/if}
   <ProblemNote {error} />
   <div class="row">
-    <button
-      class="button"
-      class:go={!may || !code}
-      onclick={() =>
-        run(() =>
-          act('/api/{site}/door/ask', {
-            arrival,
-            kind: code ? 'UnknownCode' : 'UnknownItem',
-            code: code || null,
-            packs,
-            note: note || null,
-            count: null,
-          }),
-        )}>Put it aside as a question</button
-    >
+    <button class="button" class:go={!may || !code} onclick={() => run(putAside)}>Put it aside as a question</button>
     <button
       class="button"
       onclick={() => run(() => act('/api/{site}/door/refuse', { arrival, item: null, packs, reason: note }))}

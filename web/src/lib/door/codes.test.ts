@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { bare, named } from './codes';
 
+const plain = { isUnit: false, batchStart: null, batchEnd: '' };
 const codes = [
-  { code: 'CB-05', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each' },
-  { code: '09521234100077', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each' },
-  { code: '19521234100074', item: 'CB-05', name: 'Coir brick', pack: 'carton', content: 4, unit: 'each' },
+  { code: 'CB-05', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each', ...plain },
+  { code: '09521234100077', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each', ...plain },
+  { code: '19521234100074', item: 'CB-05', name: 'Coir brick', pack: 'carton', content: 4, unit: 'each', ...plain },
 ];
 
 describe('what a device says of a scan by itself', () => {
@@ -24,4 +25,6 @@ describe('what a device says of a scan by itself', () => {
     'claims nothing of %s',
     (text) => expect(named(codes, text)).toBeUndefined(),
   );
+  it('takes off what this scanner types before and behind each code', () =>
+    expect(named(codes, '~~19521234100074#', { prefix: '~~', suffix: '#', separator: '' })?.pack).toBe('carton'));
 });

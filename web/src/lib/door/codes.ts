@@ -14,13 +14,21 @@ export const bare = (text: string): string =>
     .replace(/[()\s]/g, '')
     .toUpperCase();
 
+/** What a scanner typed, without what it types before and behind each code. */
+function inside(text: string, scanner?: Schemas['ScannerSettings']): string {
+  let code = text;
+  if (scanner?.prefix && code.startsWith(scanner.prefix)) code = code.slice(scanner.prefix.length);
+  if (scanner?.suffix && code.endsWith(scanner.suffix)) code = code.slice(0, -scanner.suffix.length);
+  return scanner?.separator ? code.replaceAll(scanner.separator, '\u001d') : code;
+}
+
 /** The code of the arrival that a scan names: the whole of it, a GTIN with or without leading noughts, or the GTIN an element string begins with. */
-export function named(codes: readonly Code[], text: string): Code | undefined {
-  const plain = bare(text);
+export function named(codes: readonly Code[], text: string, scanner?: Schemas['ScannerSettings']): Code | undefined {
+  const plain = bare(inside(text, scanner));
   const digits = /^\d{8}$|^\d{12,14}$/.test(plain) ? plain.padStart(14, '0') : '';
-  const inside = /^01(\d{14})/.exec(plain)?.[1] ?? '';
+  const gtin = /^01(\d{14})/.exec(plain)?.[1] ?? '';
   return codes.find((c) => {
     const code = c.code.toUpperCase();
-    return code === plain || (digits !== '' && code === digits) || (inside !== '' && code === inside);
+    return code === plain || (digits !== '' && code === digits) || (gtin !== '' && code === gtin);
   });
 }

@@ -6,6 +6,7 @@ import { act, ask, newActId, Problem, type Schemas } from '$lib/api/client';
 import type { Said } from '$lib/scan.svelte';
 import { number, plural } from '$lib/ui/format';
 import { named } from './codes';
+import { plainCount } from './count';
 import { waiting } from './waiting.svelte';
 
 type Reading = Schemas['Reading'];
@@ -20,6 +21,7 @@ const nothing: Schemas['CountAnswer'] = {
   place: '',
   reason: '',
   units: [],
+  warning: null,
 };
 
 export class Draft {
@@ -40,6 +42,17 @@ export class Draft {
   /** Several serial numbers, or a range. */
   serials = $state('');
   attributes = $state<Record<string, string>>({});
+  /** Further pack levels of the same goods. */
+  more = $state<Schemas['PackCount'][]>([]);
+  weight = $state('');
+  /** By the administrator's list, where the goods are counted aside. */
+  reason = $state('');
+  place = $state('');
+  /** A unit of ours that they are put on. */
+  onto = $state('');
+  pictures = $state<Schemas['AttachmentView'][]>([]);
+  /** The barcode that named the item, as the scanner sent it. */
+  private scanned = '';
   /** A code that means nothing here yet. */
   unknown = $state('');
   part = $state<number | null>(null);
@@ -50,12 +63,17 @@ export class Draft {
   taken = $state<Schemas['CountAnswer'] | null>(null);
   busy = $state(false);
   private actId = newActId();
+  /** The act of the last count that was taken, to take it back. */
+  lastAct = $state('');
 
   constructor(readonly arrival: string) {}
 
   get content(): number {
-    const pack = this.reading?.item?.packs.find((p) => p.name === this.pack);
-    return pack ? Number(this.packs) * pack.content : NaN;
+    const of = (pack: string, packs: string) => {
+      const level = this.reading?.item?.packs.find((p) => p.name === pack);
+      return level ? Number(packs) * level.content : NaN;
+    };
+    return this.more.reduce((sum, m) => sum + of(m.pack, m.packs || '0'), of(this.pack, this.packs));
   }
 
   /** Takes a scan into the count in hand. */
@@ -63,7 +81,7 @@ export class Draft {
     let reading: Reading;
     try {
       if (!waiting.reachable) throw new Problem('no-network', '', '', 0);
-      reading = await ask('/api/{site}/scan', { text, arrival: this.arrival });
+      reading = await ask('/api/{site}/scan', { text, arrival: this.arrival, wanted: this.accepts().join(',') });
     } catch (problem) {
       if (!(problem instanceof Problem) || problem.status !== 0) throw problem;
       return this.inDeadSpot(text);
@@ -74,9 +92,14 @@ export class Draft {
       return this.takeUnit(reading.sscc!);
     }
     if (reading.kind === 'Unknown') this.unknown = text;
+    if (reading.kind === 'Unit' && this.reading && !reading.problem) {
+      this.onto = reading.sscc!;
+      this.changed();
+      return { words: `${reading.words} These goods go on it too.`, next: 'take it', tone: 'look' };
+    }
     if (reading.problem && reading.kind !== 'Item')
       return { words: reading.words, next: reading.problem.next, tone: 'refused' };
-    if (reading.kind === 'Details') return this.details(reading);
+    if (reading.kind === 'Details') return await this.details(reading);
     if (reading.kind !== 'Item') return { words: reading.words, tone: 'look' };
     if (reading.several?.length)
       return { words: reading.words, next: 'scan or type one of the item codes', tone: 'look' };
@@ -84,12 +107,15 @@ export class Draft {
       return { words: reading.problem.sentence, next: reading.problem.next, tone: 'refused' };
     if (reading.problem) {
       // On no order here: it is shown, and can be counted aside for its vendor.
-      this.begin(reading);
+      this.begin(reading, text);
       this.aside = 'NotOnOrder';
       return { words: reading.problem.sentence, next: 'count it aside, or leave it', tone: 'refused' };
     }
+    if (this.isSame(reading) && reading.sscc && reading.sscc === this.reading?.sscc)
+      return { words: 'The same unit again: it is in hand already.', next: 'take it', tone: 'look' };
     if (this.isSame(reading)) {
-      this.packs = String(Number(this.packs) + (reading.packs ?? 1));
+      this.packs = String((this.proposed ? 0 : Number(this.packs)) + (reading.proposed ? 1 : (reading.packs ?? 1)));
+      this.proposed = false;
       this.changed();
       return {
         words: `One more: ${this.packs} ${plural(this.pack, Number(this.packs))}.`,
@@ -103,10 +129,10 @@ export class Draft {
       if (this.error) throw this.error;
       before = `${this.taken?.sentence ?? ''} `;
     }
-    this.begin(reading);
+    this.begin(reading, text);
     return {
-      words: before + reading.words,
-      next: this.asks() || 'scan again for one more, or take it',
+      words: `${before}${reading.words}${reading.history?.length ? ` It was here before: ${reading.history[0]}` : ''}`,
+      next: this.asks() || this.nextOf(reading),
       tone: before ? 'taken' : 'look',
     };
   }
@@ -115,11 +141,12 @@ export class Draft {
   private async inDeadSpot(text: string): Promise<Said> {
     waiting.reachable = false;
     if (this.reading) await this.take();
-    const known = named((await waiting.keptArrival(this.arrival))?.codes ?? [], text);
+    const kept = await waiting.keptArrival(this.arrival);
+    const known = named(kept?.codes ?? [], text, kept?.tally.settings.scanner);
     const words = known ? `${known.name}, ${known.pack}` : `${text}, not known on this device`;
-    await waiting.keepScan(this.arrival, text, words);
+    const { sscc } = await waiting.keepScan(this.arrival, text, words, known);
     return {
-      words: `${words}. Kept: ${waiting.onTheirWay.length} waiting.`,
+      words: `${words}. Kept: ${waiting.onTheirWay.length} waiting.${sscc ? ` Unit ${sscc}: its label is in the bar above.` : ''}`,
       next: 'scan on',
       tone: known ? 'taken' : 'look',
     };
@@ -167,6 +194,7 @@ export class Draft {
         answer === 'waits'
           ? { ...nothing, sentence: `${entry.words}. Kept on this device, waiting to be sent.` }
           : answer;
+      this.lastAct = entry.id;
       this.clear();
     } catch (problem) {
       this.error = problem;
@@ -181,16 +209,21 @@ export class Draft {
   /** The count as the server takes it. */
   private body(): Schemas['CountRequest'] {
     return {
-      arrival: this.arrival,
-      item: this.reading!.item!.code,
-      pack: this.pack,
-      packs: this.packs,
+      ...plainCount(this.arrival, this.reading!.item!.code, this.pack, this.packs),
       batch: this.batch || null,
       sourceBatch: this.sourceBatch || null,
       production: this.production || null,
       bestBefore: this.bestBefore || null,
       expiry: this.expiry || null,
       origin: this.origin || null,
+      more: this.more.length ? this.more : null,
+      weight: this.weight || null,
+      reason: this.reason || null,
+      place: this.place || null,
+      onto: this.onto || null,
+      pictures: this.pictures.length ? this.pictures.map((p) => p.id) : null,
+      scanned: this.scanned || null,
+      sscc: this.onto ? null : (this.reading!.sscc ?? null),
       serial: this.serials ? null : this.serial || null,
       aside: this.aside || null,
       note: this.note || null,
@@ -216,15 +249,45 @@ export class Draft {
     this.actId = newActId();
   }
 
+  /** Fields of this item that are blank, in the order in which they are asked: what is scanned next fills the first it fits. */
+  wanted(): string[] {
+    const item = this.reading?.item;
+    if (!item) return [];
+    const ends = item.rulingDate === 'Expiry' ? 'expiry' : 'bestBefore';
+    const blank: [string, boolean, string][] = [
+      ['sourceBatch', item.needsSourceBatch, this.sourceBatch],
+      ['production', item.needsDates, this.production],
+      [ends, item.needsDates, this[ends]],
+      ['origin', item.needsOrigin, this.origin],
+      ['serial', item.needsSerial, this.serial + this.serials],
+      ['weight', item.catchWeight, this.weight],
+    ];
+    return blank.filter(([, asked, value]) => asked && !value).map(([field]) => field);
+  }
+
+  /** What a plain scan may fill: what is blank, and the next serial number after one that stands there. */
+  private accepts(): string[] {
+    const wanted = this.wanted();
+    return this.reading?.item?.needsSerial && !wanted.includes('serial') ? [...wanted, 'serial'] : wanted;
+  }
+
   /** What the item still asks for, as what to do next. */
   asks(): string {
-    const item = this.reading?.item;
-    if (!item) return '';
-    if (item.needsSourceBatch && !this.sourceBatch) return 'the source batch of this item';
-    if (item.needsDates && !this.bestBefore && !this.expiry && !this.production) return 'the dates of this batch';
-    if (item.needsOrigin && !this.origin) return 'the country of origin';
-    if (item.needsSerial && !this.serial && !this.serials) return 'the serial number';
-    return '';
+    const words: Record<string, string> = {
+      sourceBatch: 'the source batch of this item',
+      production: 'the dates of this batch',
+      origin: 'the country of origin',
+      serial: 'the serial number',
+      weight: 'the weight',
+    };
+    if (!this.packs) return 'how many there are';
+    const dated = !!(this.production || this.bestBefore || this.expiry);
+    return words[this.wanted().find((field) => words[field] && !(field === 'production' && dated)) ?? ''] ?? '';
+  }
+
+  private nextOf(reading: Reading): string {
+    if (reading.proposed) return 'look whether that is what stands there, then take it';
+    return 'scan again for one more, or take it';
   }
 
   /** A count whose expected words are shown before it is taken. */
@@ -233,10 +296,21 @@ export class Draft {
     return Number.isFinite(quantity) ? number(quantity) : this.packs;
   }
 
-  private begin(reading: Reading) {
+  /** True while the quantity is what is still open, and nobody has looked. */
+  proposed = $state(false);
+
+  private begin(reading: Reading, text: string) {
     this.reading = reading;
+    this.scanned = text;
     this.pack = reading.pack ?? '';
-    this.packs = String(reading.packs ?? 1);
+    this.packs = reading.packs === null || reading.packs === undefined ? '' : String(reading.packs);
+    this.proposed = reading.proposed ?? false;
+    this.more = [];
+    this.weight = '';
+    this.reason = '';
+    this.place = '';
+    this.onto = '';
+    this.pictures = [];
     this.batch = reading.batch ?? '';
     this.sourceBatch = reading.sourceBatch ?? '';
     this.production = reading.production ?? '';
@@ -266,16 +340,38 @@ export class Draft {
     return !reading.sourceBatch || reading.sourceBatch === this.sourceBatch;
   }
 
-  private details(reading: Reading): Said {
+  private async details(reading: Reading): Promise<Said> {
     if (!this.reading) return { words: reading.words, next: 'scan the item first', tone: 'refused' };
+    if (reading.serial && this.serial && this.serial !== reading.serial) return this.nextPiece(reading.serial);
     if (reading.sourceBatch) this.sourceBatch = reading.sourceBatch;
     if (reading.production) this.production = reading.production;
     if (reading.bestBefore) this.bestBefore = reading.bestBefore;
     if (reading.expiry) this.expiry = reading.expiry;
     if (reading.origin) this.origin = reading.origin;
     if (reading.serial) this.serial = reading.serial;
-    if (reading.packs) this.packs = String(reading.packs);
+    if (reading.packs) {
+      this.packs = String(reading.packs);
+      this.proposed = false;
+    }
     this.changed();
     return { words: reading.words, next: this.asks() || 'take it', tone: 'look' };
+  }
+
+  /** One serial number after another: the piece in hand is taken, and the next of the same item stands there, one fewer to come. */
+  private async nextPiece(serial: string): Promise<Said> {
+    const before = this.reading!;
+    await this.take();
+    if (this.error) throw this.error;
+    const left = before.line ? before.line.open - 1 : null;
+    const words = `${this.taken?.sentence ?? ''} Serial ${serial}.`;
+    this.begin(
+      { ...before, line: before.line ? { ...before.line, open: left! } : null, serial, packs: 1 },
+      this.scanned,
+    );
+    return {
+      words,
+      next: left !== null && left > 1 ? `scan the next serial number, ${number(left - 1)} more after this` : 'take it',
+      tone: 'taken',
+    };
   }
 }

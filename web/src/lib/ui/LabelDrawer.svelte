@@ -3,13 +3,18 @@
   import { page } from '$app/state';
   import { scanLine } from '$lib/scan.svelte';
   import LabelSheet from './LabelSheet.svelte';
+  import Scale from './Scale.svelte';
+  import { session } from '$lib/session.svelte';
   let { open }: { open: boolean } = $props();
   const arrival = $derived(page.url.pathname.startsWith('/door/') ? (page.params['arrival'] ?? '') : '');
 </script>
 
 {#if open}
   <div class="drawer">
-    <section aria-label="Demo labels"><LabelSheet {arrival} onpress={(text) => void scanLine.scan(text)} /></section>
+    <section aria-label="Demo labels">
+      {#if session.may('Tally')}<Scale />{/if}
+      <LabelSheet {arrival} onpress={(text) => void scanLine.scan(text)} />
+    </section>
   </div>
 {/if}
 

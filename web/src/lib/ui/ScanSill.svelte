@@ -72,7 +72,7 @@
     {/if}
   </div>
   <div class="next"><em>Next:</em> {scanLine.waiting > 0 ? 'one moment' : (scanLine.said.next ?? 'scan a label')}</div>
-  {@render tools?.()}
+  {#if tools}<div class="tools">{@render tools()}</div>{/if}
 </footer>
 
 <style>
@@ -155,6 +155,10 @@
     padding-left: 16px;
     border-left: 1.5px solid var(--sill-line);
   }
+  .tools {
+    display: flex;
+    gap: 8px;
+  }
   em {
     font-style: normal;
     color: var(--sill-quiet);
@@ -169,7 +173,7 @@
   }
   @media (max-width: 700px) {
     .sill {
-      grid-template-columns: 1fr auto;
+      grid-template-columns: minmax(0, 1fr) auto;
       gap: 6px;
       padding: 8px 14px 12px;
     }
@@ -182,6 +186,15 @@
       height: 48px;
     }
     kbd {
+      display: none;
+    }
+    .tools {
+      gap: 6px;
+    }
+    .tools :global(.button) {
+      padding: 0 9px;
+    }
+    .tools :global(.desk) {
       display: none;
     }
   }

@@ -1,7 +1,7 @@
 <script lang="ts">
   /** Draws a barcode symbol. */
   import bwipjs from 'bwip-js/browser';
-  let { symbol, text }: { symbol: string; text: string } = $props();
+  let { symbol, text, wide = false }: { symbol: string; text: string; wide?: boolean } = $props();
   const kinds: Record<string, string> = {
     'gs1-datamatrix': 'gs1datamatrix',
     'gs1-128': 'gs1-128',
@@ -22,7 +22,7 @@
   });
 </script>
 
-{#if svg}<img src="data:image/svg+xml;utf8,{encodeURIComponent(svg)}" alt="" class={symbol} />{/if}
+{#if svg}<img src="data:image/svg+xml;utf8,{encodeURIComponent(svg)}" alt="" class={symbol} class:wide />{/if}
 
 <style>
   img {
@@ -30,6 +30,12 @@
     height: 52px;
     object-fit: contain;
     flex: none;
+  }
+  img.wide {
+    width: 260px;
+    height: 64px;
+    background: #fff;
+    padding: 4px;
   }
   .code128,
   .gs1-128 {

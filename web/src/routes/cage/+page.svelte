@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { act, ask } from '$lib/api/client';
   import Chain from '$lib/cage/Chain.svelte';
   import HoldBar from '$lib/cage/HoldBar.svelte';
@@ -159,6 +160,7 @@
   {/snippet}
   {#snippet trail()}
     {#if current}
+      {#if current.arrival}<PicturesOf arrival={current.arrival} item={current.item} />{/if}
       <section class="trail-part">
         <h2>Why it is held</h2>
         <p>{current.sentence}</p>

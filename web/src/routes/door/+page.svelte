@@ -31,6 +31,10 @@
         await goto(`/door/${reading.arrival}`);
         return { words: reading.words, tone: 'look' };
       }
+      if (reading.kind === 'Outwork') {
+        await goto(`/door/outwork?note=${encodeURIComponent(reading.code)}`);
+        return { words: reading.words, next: 'type how many came back', tone: 'look' };
+      }
       if (reading.order) {
         orders = [...new Set([...orders, reading.order])];
         part = 'work';
@@ -76,7 +80,10 @@
 
 <svelte:head><title>Door · Mud Room</title></svelte:head>
 <Frame queueTitle="At the doors" queueCount={tallies.data?.arrivals.length ?? 0} workTitle={order || 'Door'} bind:part>
-  {#snippet queue()}<DoorQueue />{/snippet}
+  {#snippet queue()}<DoorQueue />
+    <p class="pad row">
+      <a class="link" href="/door/outwork">Outwork</a> <a class="link" href="/door/prints">Labels printed</a>
+    </p>{/snippet}
   {#snippet work()}
     <div class="pad open">
       {#if order}

@@ -1,5 +1,7 @@
 <script lang="ts">
-  import { act, ask, type Schemas } from '$lib/api/client';
+  import { act, ask, Problem, type Schemas } from '$lib/api/client';
+  import { waiting as unsent } from '$lib/door/waiting.svelte';
+  import { forgetJob, keepJob, keptJob, scanInDeadSpot, type KeptJob } from '$lib/shelf/kept';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import BinPlan from '$lib/shelf/BinPlan.svelte';
@@ -74,12 +76,40 @@
     chosen = '';
   }
 
+  // A job that was taken stays on the device, for dead spots.
+  let kept = $state<KeptJob>();
+  $effect(() => {
+    const site = session.site;
+    void keptJob(site).then((k) => (kept = k));
+  });
+  $effect(() => {
+    const p = proposal.data;
+    if (!waiting.data || !unsent.reachable) return;
+    if (!mine?.job) void forgetJob(session.site).then(() => (kept = undefined));
+    else if (p?.card.job === mine.job) {
+      const job = { site: session.site, card: mine, bin: p.bin ?? '', codes: [...p.codes], goodsScanned };
+      void keepJob(job).then(() => (kept = job));
+    }
+  });
+
   $effect(() =>
     scanLine.use(async (text) => {
       part = 'work';
       done = '';
       error = undefined;
-      const reading = await ask('/api/{site}/scan', { text });
+      const away = async () => {
+        const said = await scanInDeadSpot(session.site, text);
+        kept = await keptJob(session.site);
+        return said;
+      };
+      if (!unsent.reachable) return away();
+      let reading: Schemas['Reading'];
+      try {
+        reading = await ask('/api/{site}/scan', { text });
+      } catch (problem) {
+        if (!(problem instanceof Problem) || problem.status !== 0) throw problem;
+        return away();
+      }
       if (mine?.job) {
         const job = mine.job;
         if (reading.kind === 'Bin' || reading.problem?.code === 'other-site') {
@@ -140,7 +170,22 @@
   {#snippet work()}
     {#if done}<p class="good note" id="done">{done}</p>{/if}
     {#if error}<div class="pad"><ProblemNote {error} /></div>{/if}
-    {#if current}
+    {#if !unsent.reachable && kept}
+      <div class="head job">
+        <p class="bin c" id="kept-bin">{kept.bin}</p>
+        <div class="what">
+          <h1>{kept.card.item}</h1>
+          <p>
+            <b class="c amount">{number(kept.card.quantity)}</b>
+            {kept.card.unit} <span class="quiet">from <span class="c">{kept.card.from}</span></span>
+          </p>
+          <p>
+            No network: {kept.goodsScanned ? `scan bin ${kept.bin}` : 'scan the goods'}. What you scan is kept and sent
+            later.
+          </p>
+        </div>
+      </div>
+    {:else if current}
       <div class="head job">
         <p class="bin c" id="bin">{proposal.data?.bin ?? '—'}</p>
         <div class="what">

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { ask } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
+  import BadgeForm from '$lib/site/BadgeForm.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import { number } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
@@ -42,6 +43,8 @@
     {#if session.may('SetUp')}<p class="pad">
         <a class="link" href="/site/files">Bring files in, take them out</a>
       </p>{/if}
+    <p class="pad"><a class="link" href="/site/door">How goods are counted</a></p>
+    <p class="pad"><a class="link" href="/site/scanner">Teach a scanner</a></p>
     <p class="pad"><a class="link" href="/site/planning">How days are planned</a></p>
     <p class="pad quiet">
       Time zone {s?.timeZone}. Goods up to {s?.horizonDays} days before their due date are not early.
@@ -60,8 +63,12 @@
         <tbody>
           {#each s.items.filter((i) => fits(`${i.code} ${i.name}`)) as i (i.code)}
             <tr
-              ><td><b>{i.name}</b><br /><span class="c quiet">{i.code}</span></td><td>{i.packs.join(', ')} {i.unit}</td
-              ><td>{i.asks.join(', ')}</td><td>{i.storageClass.toLowerCase()}{i.homeZone ? `, ${i.homeZone}` : ''}</td
+              ><td
+                ><a class="link" href="/site/items/{encodeURIComponent(i.code)}"><b>{i.name}</b></a><br /><span
+                  class="c quiet">{i.code}</span
+                ></td
+              ><td>{i.packs.join(', ')} {i.unit}</td><td>{i.asks.join(', ')}</td><td
+                >{i.storageClass.toLowerCase()}{i.homeZone ? `, ${i.homeZone}` : ''}</td
               ><td>{i.plan ?? ''}</td><td class="number">{i.overPercent} %</td></tr
             >
           {/each}
@@ -103,13 +110,18 @@
       </table>
     {:else if s && view === 'People'}
       <table class="list">
-        <thead><tr><th>Name</th><th>Signs in as</th><th>Roles</th><th>Sites</th></tr></thead>
+        <thead
+          ><tr
+            ><th>Name</th><th>Signs in as</th><th>Roles</th><th>Sites</th>{#if session.may('SetUp')}<th>Badge</th
+              >{/if}</tr
+          ></thead
+        >
         <tbody>
           {#each s.people.filter((p) => fits(p.name)) as p (p.signInName)}
             <tr
               ><td><b>{p.name}</b></td><td class="c">{p.signInName}</td><td>{p.roles.join(', ')}</td><td
                 >{p.sites.join(', ')}</td
-              ></tr
+              >{#if session.may('SetUp')}<td><BadgeForm name={p.signInName} /></td>{/if}</tr
             >
           {/each}
         </tbody>

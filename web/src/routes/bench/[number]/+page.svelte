@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
@@ -213,6 +214,7 @@
   {/snippet}
   {#snippet trail()}
     {#if s}
+      <PicturesOf arrival={s.card.arrival} item={s.card.item} />
       <section class="trail-part">
         <h2>How to look</h2>
         {#each s.characteristics as c (c.id)}<p>

@@ -4,7 +4,9 @@
   import CloseDialog from '$lib/door/CloseDialog.svelte';
   import CountForm from '$lib/door/CountForm.svelte';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
+  import Photographs from '$lib/door/Photographs.svelte';
   import Questions from '$lib/door/Questions.svelte';
+  import SecondCounts from '$lib/door/SecondCounts.svelte';
   import Unknown from '$lib/door/Unknown.svelte';
   import { waiting } from '$lib/door/waiting.svelte';
   import { Draft } from '$lib/door/draft.svelte';
@@ -38,6 +40,8 @@
   });
   const t = $derived(tally.data ?? kept);
   const closed = $derived(t?.card.state !== 'AtDoor');
+  const blind = $derived(t?.settings.blind ?? false);
+  let printer = $state('');
   const orders = $derived([...new Set(t?.manifest.map((m) => m.order) ?? [])]);
   const unsettled = $derived(t?.manifest.filter((m) => m.counted < m.expected).length ?? 0);
   let part = $state<Part>('work');
@@ -75,10 +79,21 @@
     }
   }
 
+  async function print(sscc: string) {
+    error = undefined;
+    try {
+      const on = printer || t!.settings.printers[0]!;
+      said = (await act('/api/{site}/door/prints/unit', { sscc, printer: on, size: 'a6' })).sentence;
+    } catch (problem) {
+      error = problem;
+    }
+  }
+
   async function takeBack(count: string) {
     error = undefined;
     try {
       await act('/api/{site}/door/take-back', { arrival: which, count, reason: null });
+      if (draft.lastAct === count) draft.taken = null;
       await tally.refetch();
     } catch (problem) {
       error = problem;
@@ -100,22 +115,26 @@
       <div class="head">
         <div class="row">
           <h1 class="grow"><span class="c">{t.card.number}</span> {t.card.vendors.join(', ')}</h1>
-          <span class="c percent">{Math.round(t.card.share * 100)} %</span>
+          {#if !blind}<span class="c percent">{Math.round(t.card.share * 100)} %</span>{/if}
         </div>
         <p class="quiet">
           {t.card.door ? `Door ${t.card.door}` : ''} · {t.card.vehicle}{t.card.container ? ` ${t.card.container}` : ''}
-          {t.seal ? `· seal ${t.seal}` : ''} · {t.card.settled} of {t.card.lines} lines complete
+          {t.seal ? `· seal ${t.seal}` : ''}
+          {blind ? '· counted blind' : `· ${t.card.settled} of ${t.card.lines} lines complete`}
           {#if !closed}<button class="link" onclick={() => (nameless = true)}>Goods without a name</button>{/if}
         </p>
-        <LoadBar
-          share={t.card.share}
-          notches={t.card.notches}
-          open={!closed}
-          ribbed={t.card.vehicle === 'container'}
-          label="{Math.round(t.card.share * 100)} % counted"
-          height={18}
-        />
-        {#if t.receipts.length > 0}<p><Mark kind="done" word="counted in" /> receipts {t.receipts.join(', ')}</p>{/if}
+        {#if !blind}<LoadBar
+            share={t.card.share}
+            notches={t.card.notches}
+            open={!closed}
+            ribbed={t.card.vehicle === 'container'}
+            label="{Math.round(t.card.share * 100)} % counted"
+            height={18}
+          />{/if}
+        {#if t.receipts.length > 0}<p>
+            <Mark kind="done" word={closed ? 'counted in' : 'posted in part'} /> receipts
+            {#each t.receipts as r (r)}<a class="link c" href="/door/receipts/{r}">{r}</a>&nbsp;{/each}
+          </p>{/if}
       </div>
       {#if said}<p class="good note" role="status">{said}</p>{/if}
       {#if draft.unknown || nameless}
@@ -130,54 +149,69 @@
           }}
         />
       {/if}
-      <CountForm {draft} />
-      {#each orders as order (order)}
-        {@const rows = t.manifest.filter((m) => m.order === order)}
-        <h2 class="order">
-          <span><span class="c">{order}</span> {rows[0]?.vendor}</span><span class="quiet">due {day(rows[0]?.due)}</span
-          >
-        </h2>
+      <CountForm {draft} settings={t.settings} ontakeback={(act) => void takeBack(act)} />
+      {#if blind}
         <ul class="lines">
-          {#each rows as m (m.id)}
-            {@const off = t.discrepancies.filter((d) => d.part === m.partId)}
-            {@const by = t.lastBy[String(m.partId)]}
-            <li class:hand={draft.reading?.line?.part === m.partId}>
-              <span class="c no">{m.line}</span>
+          {#each t.manifest as m (m.id)}
+            <li class="unseen" class:hand={draft.reading?.item?.code === m.itemCode}>
               <span class="item"
-                ><b>{m.itemName}</b>{#if m.waiting > 0}<br /><span class="quiet"
-                    >{number(m.waiting)} {m.unit} waited for: {m.waitingFor}</span
+                ><b>{m.itemName}</b>{#if m.waitingFor}<br /><span class="quiet">waited for: {m.waitingFor}</span
                   >{/if}</span
               >
-              <span class="c sum"><b>{number(m.counted)}</b> / {number(m.expected)} {m.unit}</span>
-              <span class="bar"
-                ><LoadBar
-                  share={m.expected ? m.counted / m.expected : 1}
-                  open={m.counted < m.expected && !closed}
-                  notches={off.map((d) => ({
-                    kind: d.kind === 'Over' ? 'over' : d.kind === 'Short' ? 'short' : 'damaged',
-                    at: 0.9,
-                  }))}
-                  label="{number(m.counted)} of {number(m.expected)}"
-                  height={11}
-                /></span
-              >
-              <span class="state">
-                {#if off.length > 0}<Mark
-                    kind="disc"
-                    word="{number(off[0]!.quantity)} {off[0]!.kind
-                      .replace(/([A-Z])/g, ' $1')
-                      .trim()
-                      .toLowerCase()}"
-                  />
-                {:else if m.counted > m.expected}<Mark kind="disc" word="{number(m.counted - m.expected)} over" />
-                {:else if m.counted === m.expected}<Mark kind="done" word="complete" />
-                {:else if m.counted === 0}<Mark kind="open" word="not looked at" />
-                {:else if by}<span class="quiet">{by.split(' ')[0]} counts</span>{/if}
-              </span>
+              <span class="c sum"><b>{number(m.counted)}</b> {m.unit} counted</span>
             </li>
           {/each}
         </ul>
-      {/each}
+      {:else}
+        {#each orders as order (order)}
+          {@const rows = t.manifest.filter((m) => m.order === order)}
+          <h2 class="order">
+            <span><span class="c">{order}</span> {rows[0]?.vendor}</span><span class="quiet"
+              >due {day(rows[0]?.due)}</span
+            >
+          </h2>
+          <ul class="lines">
+            {#each rows as m (m.id)}
+              {@const off = t.discrepancies.filter((d) => d.part === m.partId)}
+              {@const by = t.lastBy[String(m.partId)]}
+              <li class:hand={draft.reading?.line?.part === m.partId}>
+                <span class="c no">{m.line}</span>
+                <span class="item"
+                  ><b>{m.itemName}</b>{#if m.waiting > 0}<br /><span class="quiet"
+                      >{number(m.waiting)} {m.unit} waited for: {m.waitingFor}</span
+                    >{/if}</span
+                >
+                <span class="c sum"><b>{number(m.counted)}</b> / {number(m.expected)} {m.unit}</span>
+                <span class="bar"
+                  ><LoadBar
+                    share={m.expected ? m.counted / m.expected : 1}
+                    open={m.counted < m.expected && !closed}
+                    notches={off.map((d) => ({
+                      kind: d.kind === 'Over' ? 'over' : d.kind === 'Short' ? 'short' : 'damaged',
+                      at: 0.9,
+                    }))}
+                    label="{number(m.counted)} of {number(m.expected)}"
+                    height={11}
+                  /></span
+                >
+                <span class="state">
+                  {#if off.length > 0}<Mark
+                      kind="disc"
+                      word="{number(off[0]!.quantity)} {off[0]!.kind
+                        .replace(/([A-Z])/g, ' $1')
+                        .trim()
+                        .toLowerCase()}"
+                    />
+                  {:else if m.counted > m.expected}<Mark kind="disc" word="{number(m.counted - m.expected)} over" />
+                  {:else if m.counted === m.expected}<Mark kind="done" word="complete" />
+                  {:else if m.counted === 0}<Mark kind="open" word="not looked at" />
+                  {:else if by}<span class="quiet">{by.split(' ')[0]} counts</span>{/if}
+                </span>
+              </li>
+            {/each}
+          </ul>
+        {/each}
+      {/if}
     {/if}
   {/snippet}
   {#snippet foot()}
@@ -189,6 +223,8 @@
         </button>
         <button class="button" onclick={() => draft.clear()}>Leave it</button>
       </div>
+    {:else if t && !closed && blind}
+      <p class="quiet">A supervisor closes this tally.</p>
     {:else if t && !closed && session.may('CloseTally')}
       <div class="row">
         <span class="grow"
@@ -241,6 +277,12 @@
         <Questions questions={t.questions} ondone={() => void tally.refetch()} />
       </section>
     {/if}
+    {#if t && t.secondCounts.length > 0}
+      <section class="trail-part">
+        <h2>Second counts <span>{t.secondCounts.length}</span></h2>
+        <SecondCounts rows={t.secondCounts} ondone={() => void tally.refetch()} />
+      </section>
+    {/if}
     {#if t && t.advisedLeft.length > 0 && !closed}
       <section class="trail-part">
         <h2>Announced units not scanned yet <span>{t.advisedLeft.length}</span></h2>
@@ -258,6 +300,17 @@
           </p>{/each}
       </section>
     {/if}
+    {#if t && (t.pictures.length > 0 || (!closed && session.may('Attach')))}
+      <section class="trail-part">
+        <h2>Pictures <span>{t.pictures.length || ''}</span></h2>
+        {#if session.may('Attach') && !closed}<Photographs
+            arrival={which}
+            pictures={blind ? [] : t.pictures.map((p) => ({ id: p.id, name: `${p.name}, ${p.item ?? 'the arrival'}` }))}
+            word="Picture of the arrival"
+          />
+        {:else}<Photographs arrival={which} pictures={t.pictures} word="One more picture" />{/if}
+      </section>
+    {/if}
     {#if t}
       <section class="trail-part">
         <h2>To print</h2>
@@ -265,6 +318,8 @@
           <a class="link" href="/api/{session.site}/door/tally-sheet/{which}" target="_blank" rel="noopener"
             >tally sheet</a
           >
+          {#if !closed && session.may('Tally')}<a class="link" href="/door/{which}/paper">type a sheet in</a>{/if}
+          <a class="link" href="/door/prints">labels</a>
           <a class="link" href="/api/{session.site}/door/claim/{which}" target="_blank" rel="noopener">claim</a>
           <a class="link" href="/api/{session.site}/door/claim/{which}/csv" download>claim as CSV</a>
           {#each t.receipts as r (r)}<a
@@ -277,16 +332,30 @@
       </section>
     {/if}
     <section class="trail-part">
-      <h2>What happened <span class="quiet">{t?.countsInAll ?? 0} counts</span></h2>
+      <h2>
+        What happened <span class="quiet">{blind ? '' : `${t?.countsInAll ?? 0} counts`}</span>
+      </h2>
+      {#if t && t.settings.printers.length > 1}
+        <label class="field"
+          ><span>Labels come from</span><select
+            value={printer || t.settings.printers[0]}
+            onchange={(e) => (printer = e.currentTarget.value)}
+            >{#each t.settings.printers as p (p)}<option>{p}</option>{/each}</select
+          ></label
+        >
+      {/if}
       <ProblemNote {error} />
       <ul class="history">
         {#each t?.counts ?? [] as c, i (c.act + i)}
           <li class:back={c.takenBack}>
             <time>{time(c.at)}</time>
             <span>
-              {c.person.split(' ')[0]}: {c.item}, {c.inPacks}{c.batch ? `, batch ${c.batch}` : ''}{c.aside
-                ? ', aside'
-                : ''}
+              {c.person.split(' ')[0]}: {c.item}, {c.inPacks || `${number(c.quantity)} ${c.unit}`}{c.batch
+                ? `, batch ${c.batch}`
+                : ''}{c.aside ? ', aside' : ''}
+              {#if c.sscc && t?.settings.printers.length}<button class="link" onclick={() => print(c.sscc!)}
+                  >Print its label</button
+                >{/if}
               {#if c.takenBack}(taken back)
               {:else if c.canTakeBack && session.may('Tally')}<button class="link" onclick={() => takeBack(c.act)}
                   >Take back</button
@@ -333,6 +402,9 @@
   }
   .lines .hand {
     background: var(--lit-faint);
+  }
+  .lines .unseen {
+    grid-template-columns: minmax(0, 1fr) auto;
   }
   .sum {
     text-align: right;

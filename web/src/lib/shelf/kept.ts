@@ -1,0 +1,71 @@
+/** The job a driver has taken, kept on the device: in a dead spot its goods and bin can still be scanned. */
+import { newActId, type Schemas } from '$lib/api/client';
+import { database } from '$lib/device';
+import { bare } from '$lib/door/codes';
+import { waiting } from '$lib/door/waiting.svelte';
+import type { Said } from '$lib/scan.svelte';
+
+export type KeptJob = {
+  site: string;
+  card: Schemas['JobCard'];
+  bin: string;
+  codes: string[];
+  goodsScanned: boolean;
+};
+
+export const keepJob = async (job: KeptJob) => {
+  await (await database()).put('jobs', JSON.parse(JSON.stringify(job)));
+};
+export const keptJob = async (site: string): Promise<KeptJob | undefined> => (await database()).get('jobs', site);
+export const forgetJob = async (site: string) => (await database()).delete('jobs', site);
+
+/** True when a label says one of the codes of the goods: the whole of it, or the unit or item it begins with. */
+export function fits(codes: readonly string[], text: string): boolean {
+  const plain = bare(text);
+  const inside = /^00(\d{18})/.exec(plain)?.[1] ?? /^01(\d{14})/.exec(plain)?.[1] ?? plain;
+  const digits = /^\d{8}$|^\d{12,14}$/.test(inside) ? inside.padStart(14, '0') : inside;
+  return codes.some((code) => [plain, inside, digits].includes(code.toUpperCase()));
+}
+
+/** A scan of the driver without a network: the goods first, then the bin; both are kept, and the server judges them when they are sent. */
+export async function scanInDeadSpot(site: string, text: string): Promise<Said> {
+  waiting.reachable = false;
+  const kept = await keptJob(site);
+  if (!kept?.card.job)
+    return {
+      words: 'No network, and no job was taken on this device.',
+      next: 'take a job where the network reaches',
+      tone: 'refused',
+    };
+  const { card } = kept;
+  const job = card.job!;
+  if (fits(kept.codes, text)) {
+    const words = `Goods of ${card.item}`;
+    await waiting.keep({
+      id: newActId(),
+      arrival: '',
+      words,
+      step: { path: '/api/{site}/shelf/scan-goods', body: { job, scan: text } },
+    });
+    await keepJob({ ...kept, goodsScanned: true });
+    return { words: `The right goods, as far as this device knows. Kept.`, next: `scan ${kept.bin}`, tone: 'taken' };
+  }
+  if (!kept.goodsScanned)
+    return { words: 'That is not a label of these goods.', next: `scan the label of ${card.item}`, tone: 'refused' };
+  const bin = text.trim().toUpperCase();
+  await waiting.keep({
+    id: newActId(),
+    arrival: '',
+    words: `${card.item} into ${bin}`,
+    step: { path: '/api/{site}/shelf/put-down', body: { job, bin, quantity: null, reason: null } },
+  });
+  await forgetJob(site);
+  return {
+    words:
+      bin === kept.bin
+        ? `${card.item} in ${bin}. Kept.`
+        : `${card.item} in ${bin}, not ${kept.bin}. Kept; it is judged when the network is back.`,
+    next: 'the next job, where the network reaches',
+    tone: bin === kept.bin ? 'taken' : 'look',
+  };
+}

@@ -1,0 +1,47 @@
+<script lang="ts">
+  /** The demo's scale: what is put on it here, a count can read. */
+  import { act, Problem } from '$lib/api/client';
+  let kilograms = $state('');
+  let said = $state('');
+  async function put() {
+    said = '';
+    try {
+      const reading = await act('/api/{site}/door/scales', {
+        scale: 'Demo scale',
+        kilograms: Number(kilograms),
+        steady: true,
+      });
+      said = `${reading.scale} shows ${reading.kilograms} kg.`;
+    } catch (problem) {
+      said = problem instanceof Problem ? problem.sentence : 'That is no weight.';
+    }
+  }
+</script>
+
+<form
+  class="row"
+  onsubmit={(e) => {
+    e.preventDefault();
+    void put();
+  }}
+>
+  <label class="field"
+    ><span>On the scale, kg</span><input
+      class="c"
+      name="on-scale"
+      type="number"
+      step="0.001"
+      bind:value={kilograms}
+      required
+    /></label
+  >
+  <button class="button">Put it on the scale</button>
+  <span role="status">{said}</span>
+</form>
+
+<style>
+  .row {
+    align-items: flex-end;
+    padding-bottom: 8px;
+  }
+</style>

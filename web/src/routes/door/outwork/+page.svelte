@@ -1,0 +1,233 @@
+<script lang="ts">
+  /** Goods of ours that are out for a treatment, and come back against their note. */
+  import { page } from '$app/state';
+  import { act, ask } from '$lib/api/client';
+  import DoorQueue from '$lib/door/DoorQueue.svelte';
+  import { scanLine } from '$lib/scan.svelte';
+  import { session } from '$lib/session.svelte';
+  import Frame, { type Part } from '$lib/ui/Frame.svelte';
+  import Mark from '$lib/ui/Mark.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { day, number } from '$lib/ui/format';
+  import { createQuery } from '@tanstack/svelte-query';
+  let filter = $state(page.url.searchParams.get('note') ?? '');
+  let part = $state<Part>('work');
+  const notes = createQuery(() => ({
+    queryKey: ['door', 'outwork', session.site, filter],
+    queryFn: () => ask('/api/{site}/door/outwork', { order: filter }),
+  }));
+  let number_ = $state(page.url.searchParams.get('note') ?? '');
+  let quantity = $state('');
+  let door = $state<number>();
+  let restLost = $state(false);
+  let error = $state<unknown>();
+  let said = $state('');
+  $effect(() => {
+    door ??= notes.data?.doors[0];
+  });
+  $effect(() =>
+    scanLine.use(async (text) => {
+      const reading = await ask('/api/{site}/scan', { text });
+      if (reading.kind !== 'Outwork')
+        return { words: reading.words, next: 'scan the outwork note', tone: 'refused' as const };
+      number_ = reading.code;
+      part = 'work';
+      return { words: reading.words, next: 'type how many came back', tone: 'look' as const };
+    }),
+  );
+  // Sending out: stock is found by its words, as in Book.
+  let find = $state('');
+  const stock = createQuery(() => ({
+    queryKey: ['book', 'stock', 'shelf', session.site, find],
+    queryFn: () => ask('/api/{site}/book/find', { text: find }),
+    enabled: find.trim().length > 1 && session.may('Issue'),
+  }));
+  const site = createQuery(() => ({
+    queryKey: ['site', session.site],
+    queryFn: () => ask('/api/{site}/site'),
+    enabled: session.may('Issue'),
+  }));
+  let balance = $state<number>();
+  let out = $state({ quantity: '', vendor: '', order: '', treatment: '' });
+  async function run(work: () => Promise<{ sentence: string }>, then: () => void) {
+    error = undefined;
+    said = '';
+    try {
+      said = (await work()).sentence;
+      then();
+      await notes.refetch();
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<svelte:head><title>Outwork · Door · Mud Room</title></svelte:head>
+<Frame queueTitle="At the doors" workTitle="Outwork" bind:part>
+  {#snippet queue()}<DoorQueue />{/snippet}
+  {#snippet work()}
+    <div class="pad">
+      <h1>Goods out for a treatment</h1>
+      <ProblemNote error={error ?? notes.error} />
+      {#if said}<p class="good" role="status">{said}</p>{/if}
+      {#if session.may('Tally')}
+        <form
+          class="row"
+          onsubmit={(e) => {
+            e.preventDefault();
+            void run(
+              () =>
+                act('/api/{site}/door/outwork/back', {
+                  note: number_,
+                  quantity: quantity || null,
+                  door: door ?? 0,
+                  restLost,
+                }),
+              () => ([quantity, restLost] = ['', false]),
+            );
+          }}
+        >
+          <label class="field"
+            ><span>Note, scanned or typed</span><input class="c" name="note" bind:value={number_} required /></label
+          >
+          <label class="field"
+            ><span>How many came back</span><input
+              class="c"
+              name="back"
+              bind:value={quantity}
+              inputmode="decimal"
+            /></label
+          >
+          <label class="field"
+            ><span>At door</span><select bind:value={door}
+              >{#each notes.data?.doors ?? [] as d (d)}<option value={d}>{d}</option>{/each}</select
+            ></label
+          >
+          <label class="choice"><input type="checkbox" bind:checked={restLost} /> nothing more comes back</label>
+          <button class="button go">Take it in</button>
+        </form>
+      {/if}
+    </div>
+    <div class="pad">
+      <label class="field"
+        ><span>Only one order or note</span><input class="c" bind:value={filter} placeholder="number" /></label
+      >
+    </div>
+    <table class="list">
+      <thead
+        ><tr
+          ><th>Note</th><th>Goods</th><th>Where, what for</th><th class="number">Sent</th><th class="number">Back</th
+          ><th class="number">Out</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each notes.data?.notes ?? [] as n (n.number)}
+          <tr>
+            <td
+              ><button
+                class="link c"
+                onclick={() => {
+                  number_ = n.number;
+                  part = 'work';
+                }}>{n.number}</button
+              ><br /><span class="quiet">{n.by.split(' ')[0]}, {day(n.at)}</span></td
+            >
+            <td
+              ><b>{n.item}</b>{#if n.batch}<br /><span class="quiet">batch {n.batch}</span>{/if}</td
+            >
+            <td>{n.vendor}, {n.treatment}<br /><span class="quiet">order <span class="c">{n.order}</span></span></td>
+            <td class="number">{number(n.sent)} {n.unit}</td>
+            <td class="number">{number(n.back)}{n.lost > 0 ? `, ${number(n.lost)} lost` : ''}</td>
+            <td class="number"
+              >{#if n.open}<b>{number(n.out)}</b>{:else}<Mark kind="done" word="all back" />{/if}</td
+            >
+          </tr>
+        {:else}<tr><td colspan="6" class="quiet">Nothing is out for a treatment.</td></tr>{/each}
+      </tbody>
+    </table>
+    {#if session.may('Issue')}
+      <form
+        class="pad send"
+        onsubmit={(e) => {
+          e.preventDefault();
+          void run(
+            () => act('/api/{site}/door/outwork/send', { balance: balance ?? 0, ...out }),
+            () => {
+              out = { quantity: '', vendor: '', order: '', treatment: '' };
+              balance = undefined;
+            },
+          );
+        }}
+      >
+        <h2>Send goods out</h2>
+        <div class="row">
+          <label class="field grow"
+            ><span>Which stock: item, batch or bin</span><input
+              name="find"
+              bind:value={find}
+              autocomplete="off"
+            /></label
+          >
+          <label class="field grow"
+            ><span>From</span><select name="balance" bind:value={balance} required
+              >{#each (stock.data?.stock ?? []).filter((s) => s.standing === 'Usable') as s (s.id)}<option value={s.id}
+                  >{s.item}, {s.bin}, {number(s.quantity)} {s.unit}{s.batch ? `, ${s.batch}` : ''}</option
+                >{/each}</select
+            ></label
+          >
+        </div>
+        <div class="row">
+          <label class="field"
+            ><span>How many</span><input
+              class="c"
+              name="send-quantity"
+              bind:value={out.quantity}
+              inputmode="decimal"
+              required
+            /></label
+          >
+          <label class="field"
+            ><span>To</span><select name="send-vendor" bind:value={out.vendor} required
+              >{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}>{v.name}</option>{/each}</select
+            ></label
+          >
+          <label class="field"
+            ><span>Order</span><input
+              class="c"
+              name="send-order"
+              bind:value={out.order}
+              maxlength="40"
+              required
+            /></label
+          >
+          <label class="field grow"
+            ><span>What is done to it</span><input
+              name="send-treatment"
+              bind:value={out.treatment}
+              maxlength="100"
+              required
+            /></label
+          >
+          <button class="button go">Write the note</button>
+        </div>
+      </form>
+    {/if}
+  {/snippet}
+</Frame>
+
+<style>
+  .row {
+    align-items: flex-end;
+    margin-top: 8px;
+  }
+  .choice {
+    display: inline-flex;
+    gap: 6px;
+    align-items: center;
+    min-height: 36px;
+  }
+  .send {
+    border-top: 2px solid var(--stone-2);
+    margin-top: 12px;
+  }
+</style>
