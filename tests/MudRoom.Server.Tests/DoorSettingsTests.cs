@@ -121,19 +121,19 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         using var leila = await server.SignIn("leila");
         using var wanjiru = await server.SignIn("wanjiru");
         async Task<string> PlaceOf(object count) => (await leila.Act("/door/count", count))["place"].GetString()!;
-        var spades = Client.Count("1", "A-2618", "SP-DG", "bundle");
+        var spades = Client.Count("1", "A-2618", "HS-15", "each");
         Assert.Equal("D2-R1", await PlaceOf(spades));
-        Assert.Equal("place-wrong", (await Set(s => s["placeChosen"] = true)).IsOk ? (await leila.Act("/door/count", Client.Count("1", "A-2618", "SP-DG", "bundle", new { place = "D2-R5" }))).Code : "");
-        Assert.Equal("D2-R2", await PlaceOf(Client.Count("1", "A-2618", "SP-DG", "bundle", new { place = "D2-R2" })));
+        Assert.Equal("place-wrong", (await Set(s => s["placeChosen"] = true)).IsOk ? (await leila.Act("/door/count", Client.Count("1", "A-2618", "HS-15", "each", new { place = "D2-R5" }))).Code : "");
+        Assert.Equal("D2-R2", await PlaceOf(Client.Count("1", "A-2618", "HS-15", "each", new { place = "D2-R2" })));
         // Goods to inspect stand apart, or at the bench.
-        object Mustard(string source) => Client.Count("1", "A-2617", "SD-MUS", "sack", new { sourceBatch = source, production = "2025-09-12", bestBefore = "2027-08-31", origin = "IN" });
-        Assert.Equal("D3-R4", await PlaceOf(Mustard("STOP-1")));
+        object Snips(string source) => Client.Count("1", "A-2620", "SC-18", "box", new { sourceBatch = source });
+        Assert.Equal("D5-R4", await PlaceOf(Snips("STOP-1")));
         Assert.True((await Set(s => s["stops"] = "ReceivingPlaceAndBench")).IsOk);
-        Assert.Equal("BENCH-1", await PlaceOf(Mustard("STOP-2")));
+        Assert.Equal("BENCH-1", await PlaceOf(Snips("STOP-2")));
         Assert.True((await Set(s => s["stops"] = "StraightIn")).IsOk);
         var straight = await PlaceOf(spades);
         Assert.Equal(StorageClass.Oversize, MudRoom.Demo.Scenario.Make().Bins.First(b => b.Address == straight).StorageClass);
-        Assert.Equal("D2-R5", await PlaceOf(Client.Count("1", "A-2618", "SP-DG", "bundle", new { aside = "Damaged", note = "bent" })));
+        Assert.Equal("D2-R5", await PlaceOf(Client.Count("1", "A-2618", "HS-15", "each", new { aside = "Damaged", note = "bent" })));
         // One undivided store: goods are in when they are counted.
         Assert.True((await Set(s => s["stops"] = "ReceivingPlace", hasAddresses: false)).IsOk);
         Assert.Equal("F-01-0", await PlaceOf(spades));

@@ -41,7 +41,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
     public async Task Goods_are_measured_in_other_units_of_the_same_kind_exactly()
     {
         using var leila = await server.SignIn("leila");
-        object Seed(string packs, string unit) => Client.Count(packs, "A-2617", "SD-MUS", unit, new { sourceBatch = "M-1", production = "2025-09-12", bestBefore = "2027-08-31", origin = "IN" });
+        object Seed(string packs, string unit) => Client.Count(packs, "A-2617", "SD-FEN", unit, new { sourceBatch = "F-1", production = "2025-10-31", bestBefore = "2027-10-30", origin = "IN" });
         Assert.Equal(2.5m, (await leila.Act("/door/count", Seed("2500", "g")))["quantity"].GetDecimal());
         // A pound is 0.45359237 kg: 10 of them are no whole number of half kilograms.
         var refused = await leila.Act("/door/count", Seed("10", "lb"));
@@ -278,8 +278,8 @@ public sealed class DoorWorkTests : IAsyncLifetime
         object[] asked = [new { name = "Grade", kind = "Choice", need = "Required", choices = new[] { "fine", "coarse" } }, new { name = "Moisture", kind = "Number", need = "Recommended", unit = "%", least = 0, most = 100 }];
         Assert.True((await anselm.Act("/site/item", Keep(asked, "{vendor}{yy}{ww}-{n}"))).IsOk);
         Assert.Equal("wanted", (await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1" }))).Code);
-        Assert.Equal("recommended", (await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1", attributes = new { Grade = "fine" } }))).Code);
-        var counted = await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1", attributes = new { Grade = "fine" }, blankAllowed = true }));
+        Assert.Equal("recommended", (await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1", attributes = new Dictionary<string, string> { ["Grade"] = "fine" } }))).Code);
+        var counted = await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1", attributes = new Dictionary<string, string> { ["Grade"] = "fine" }, blankAllowed = true }));
         Assert.Equal("NILG2611-1", counted["batch"].GetString());
         Assert.True((await anselm.Act("/site/item/picture", new { code = "CB-05", content = Convert.ToBase64String(Pictures.Png(3000, 2000)) })).IsOk);
         using var picture = await leila.Http.GetAsync("/api/LM/site/items/CB-05/picture");

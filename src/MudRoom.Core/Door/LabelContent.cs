@@ -12,7 +12,7 @@ namespace MudRoom.Core.Door;
 public sealed record LabelLine(string Item, string Quantity, string? Batch, string? GoodUntil);
 
 /// <summary>One element of an element string.</summary>
-public sealed record ElementPart(string Ai, string Value);
+public sealed record LabelElement(string Ai, string Value);
 
 /// <summary>All of a label.</summary>
 /// <param name="From">Name of the site.</param>
@@ -21,7 +21,7 @@ public sealed record ElementPart(string Ai, string Value);
 /// <param name="Lines">What stands on it.</param>
 /// <param name="Banner">What has to be seen first: where the goods go, that they are held; null for nothing.</param>
 /// <param name="PackageType">UN/ECE Recommendation 21 code; empty when nobody has said.</param>
-public sealed record LabelContent(string From, string? Sscc, IReadOnlyList<ElementPart> Code, IReadOnlyList<LabelLine> Lines, string? Banner = null, string PackageType = "");
+public sealed record LabelContent(string From, string? Sscc, IReadOnlyList<LabelElement> Code, IReadOnlyList<LabelLine> Lines, string? Banner = null, string PackageType = "");
 
 /// <summary>Codes on labels.</summary>
 public static class LabelCodes
@@ -30,7 +30,7 @@ public static class LabelCodes
     /// What a unit of one item holds, as GS1 tells it beside the SSCC: (02) the trade item contained and (37) how many, by the largest pack with a GTIN
     /// that divides the quantity; empty when none does (GS1 General Specifications, section 3: (02) stands only with (37)).
     /// </summary>
-    public static IReadOnlyList<ElementPart> Contained(Item item, decimal quantity)
+    public static IReadOnlyList<LabelElement> Contained(Item item, decimal quantity)
     {
         var pack = item.PackLevels.Where(p => p is { IsUnit: false, Gtin: not null } && quantity % p.Content(1) == 0 && quantity / p.Content(1) < 100_000_000)
             .OrderByDescending(p => p.Content(1)).FirstOrDefault();
@@ -38,7 +38,7 @@ public static class LabelCodes
     }
 
     /// <summary>What stands on a pack: its GTIN, and the own batch where it has one.</summary>
-    public static IReadOnlyList<ElementPart> OfPack(PackLevel pack, string? batch) =>
+    public static IReadOnlyList<LabelElement> OfPack(PackLevel pack, string? batch) =>
         pack.Gtin is null ? [] : batch is null ? [new("01", pack.Gtin)] : [new("01", pack.Gtin), new("10", batch)];
 
     /// <summary>What has to be seen first on a label.</summary>

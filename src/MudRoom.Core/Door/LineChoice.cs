@@ -69,7 +69,8 @@ public static class LineChoice
         var allowed = 0m;
         if (left > 0)
         {
-            var last = shares.Count > 0 ? ordered.Find(p => p.PartId == shares[^1].PartId)! : ordered[0];
+            // Always the same one, however the goods were scanned: the last that is due within the horizon.
+            var last = ordered.FindLast(p => p.Due <= today.AddDays(horizonDays)) ?? ordered[^1];
             var before = shares.Find(s => s.PartId == last.PartId)?.Quantity ?? 0;
             shares.RemoveAll(s => s.PartId == last.PartId);
             shares.Add(new Share(last.PartId, before + left, left));

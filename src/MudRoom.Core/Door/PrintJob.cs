@@ -22,7 +22,7 @@ public sealed class PrintJob
     public string? Sscc { get; init; }
 
     /// <summary>The element string of a pack's label, its parts as AI and value; empty for a unit.</summary>
-    public IReadOnlyList<ElementPart> Code { get; init; } = [];
+    public IReadOnlyList<LabelElement> Code { get; init; } = [];
     public IReadOnlyList<LabelLine> Lines { get; init; } = [];
 
     /// <summary>What has to be seen first: where the goods go, that they are held.</summary>

@@ -145,6 +145,8 @@ public static partial class ElementStringReader
     {
         "csum" when !CheckDigit.Holds(value) =>
             ("check-digit", $"{value} has a wrong check digit, it should be {CheckDigit.For(value.AsSpan()[..^1])}."),
+        "gcppos1" when value.Length < 2 || !char.IsAsciiDigit(value[0]) || !char.IsAsciiDigit(value[1]) =>
+            ("company-prefix", $"{Shown(value)} does not begin with the digits of a GS1 company prefix."),
         "yymmd0" when GoodsDate.Read(value, today, DayZero.LastOfMonth) is null =>
             ("date-impossible", $"{value} is no date (year, month, day)."),
         "yymmdd" when GoodsDate.Read(value, today, DayZero.Refused) is null =>

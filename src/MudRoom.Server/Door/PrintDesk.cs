@@ -65,7 +65,7 @@ public static class PrintDesk
         }
     }
 
-    static void Add(Act act, string printer, string size, string title, string? sscc, IReadOnlyList<ElementPart> code, LabelLine line, string? banner, int copies, string packageType)
+    static void Add(Act act, string printer, string size, string title, string? sscc, IReadOnlyList<LabelElement> code, LabelLine line, string? banner, int copies, string packageType)
     {
         act.Db.PrintJobs.Add(new PrintJob
         {

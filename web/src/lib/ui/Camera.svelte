@@ -83,7 +83,6 @@
 </script>
 
 <section class="camera" aria-label="Camera">
-  <!-- svelte-ignore a11y_media_has_caption -->
   <video bind:this={video} playsinline muted></video>
   <p role="status">{words}</p>
   <button class="button" onclick={onclose}>Put the camera away</button>
