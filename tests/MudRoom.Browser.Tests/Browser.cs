@@ -11,7 +11,8 @@ public sealed class Browser : IDisposable
     readonly string url;
 
     /// <param name="profile">A folder that keeps what the browser keeps; null for one that forgets.</param>
-    public Browser(string url, int width = 1280, int height = 800, string? profile = null)
+    /// <param name="more">Further arguments of the browser.</param>
+    public Browser(string url, int width = 1280, int height = 800, string? profile = null, params string[] more)
     {
         Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
         this.url = url;
@@ -19,6 +20,7 @@ public sealed class Browser : IDisposable
         options.AddArguments(
             "--headless", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking",
             "--disable-component-update", "--disable-sync", "--force-color-profile=srgb", "--hide-scrollbars");
+        options.AddArguments(more);
         if (profile is not null) options.AddArgument("--user-data-dir=" + profile);
         var driverPath = Find("chromedriver");
         var service = ChromeDriverService.CreateDefaultService(Path.GetDirectoryName(driverPath), Path.GetFileName(driverPath));
@@ -122,6 +124,22 @@ public sealed class Browser : IDisposable
         {
             throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{string.Join("\n", driver.FindElements(By.CssSelector("main, .sill, [role=dialog]")).Select(e => e.Text))}");
         }
+    }
+
+    /// <summary>An act by the person of this browser, as the page would do it; fails when it is refused.</summary>
+    /// <param name="answer">The field of the answer that is wanted, or null.</param>
+    public string Act(string path, string body, string answer = "sentence")
+    {
+        var said = (string)driver.ExecuteAsyncScript("""
+            const [path, body, answer, done] = arguments;
+            (async () => {
+              const token = (await (await fetch('/api/session')).json()).token;
+              const sent = await fetch('/api/LM' + path, { method: 'POST', body, headers: { 'Content-Type': 'application/json', 'X-Token': token, 'Act-Id': crypto.randomUUID() } });
+              const text = await sent.text();
+              return sent.ok ? 'ok ' + (JSON.parse(text)[answer] ?? '') : text;
+            })().then(done, (e) => done(String(e)));
+            """, path, body, answer)!;
+        return said.StartsWith("ok ", StringComparison.Ordinal) ? said[3..] : throw new InvalidOperationException($"{path} {body}: {said}");
     }
 
     /// <summary>How much wider than the screen the page is; nothing may scroll sideways.</summary>
