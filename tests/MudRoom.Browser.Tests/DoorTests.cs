@@ -191,3 +191,154 @@ public sealed class DeadSpotTests
         }
     }
 }
+
+/// <summary>What a device does by itself: reads by its camera, keeps a driver's job through a dead spot, changes the person there, and counts blind.</summary>
+[Collection("one after another")]
+public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
+{
+    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+
+    static void Network(Browser browser, bool offline)
+    {
+        browser.Driver.ExecuteCdpCommand("Network.enable", []);
+        browser.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+    }
+
+    /// <summary>The browser's camera is fed with a film of one of our labels: 20 frames of motion JPEG.</summary>
+    [Fact]
+    public void The_camera_reads_a_label_by_what_ships_with_the_application()
+    {
+        var gtin = items.First(i => i.Code == "HH-16").PackLevels.First(p => p.Name == "box").Gtin!;
+        var label = Server.Labels.LogisticLabel.Draw(new Core.Door.LabelContent("Low Meadow", null, [new("01", gtin)], [new Core.Door.LabelLine("Draw hoe head 16 cm", "6 each", null, null)]));
+        using var picture = SkiaSharp.SKBitmap.Decode(label);
+        using var film = new SkiaSharp.SKBitmap(1280, 960);
+        using (var canvas = new SkiaSharp.SKCanvas(film))
+        {
+            canvas.Clear(SkiaSharp.SKColors.White);
+            using var drawn = SkiaSharp.SKImage.FromBitmap(picture);
+            canvas.DrawImage(drawn, new SkiaSharp.SKRect(300, 0, 300 + 960f * picture.Width / picture.Height, 960), new SkiaSharp.SKSamplingOptions(SkiaSharp.SKCubicResampler.Mitchell));
+        }
+
+        var frame = SkiaSharp.SKImage.FromBitmap(film).Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 95).ToArray();
+        var file = Path.Combine(Path.GetTempPath(), $"film-{Guid.NewGuid():N}.mjpeg");
+        File.WriteAllBytes(file, [.. Enumerable.Range(0, 20).SelectMany(_ => frame)]);
+        try
+        {
+            using var device = new Browser(demo.Url, 1280, 800, null, "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", $"--use-file-for-fake-video-capture={file}").SignIn("maren");
+            device.Go("/door/A-2618");
+            device.Wait(".lines li");
+            device.PressAt("#camera");
+            device.WaitSaid("Draw hoe head 16 cm, box of 6");
+            device.Press("Put the camera away");
+            device.WaitGone("video");
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    [Fact]
+    public async Task A_job_that_was_taken_is_scanned_to_its_end_without_a_network()
+    {
+        using var driver = new Browser(demo.Url, 390, 844).SignIn("callum");
+        driver.Go("/shelf");
+        driver.PressAt("#take-job");
+        driver.WaitText("Scan the goods.");
+        Thread.Sleep(1200);
+        await using var db = Database.Context(demo.File);
+        var job = await db.Jobs.OrderByDescending(j => j.Id).FirstAsync(j => j.PersonName.StartsWith("Callum"));
+        var bin = (await db.Bins.SingleAsync(b => b.Id == job.TargetBinId)).Address;
+        var goods = job.UnitId is { } unit ? "00" + (await db.Units.SingleAsync(u => u.Id == unit)).Sscc : job.BatchId is { } batch ? (await db.Batches.SingleAsync(b => b.Id == batch)).Number : (await db.Items.SingleAsync(i => i.Id == job.ItemId)).Code;
+        Network(driver, offline: true);
+        driver.Scan("SOMETHING-ELSE");
+        driver.WaitSaid("not a label of these goods");
+        driver.Scan(goods);
+        driver.WaitSaid("The right goods, as far as this device knows");
+        driver.Scan(bin);
+        driver.WaitSaid($"in {bin}. Kept.");
+        driver.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "2" ? d : null, "two steps waiting");
+        Assert.Equal(Core.Shelf.JobState.Taken, (await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
+        Network(driver, offline: false);
+        driver.WaitGone("#waiting");
+        Assert.Equal(Core.Shelf.JobState.Done, (await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+    }
+
+    [Fact]
+    public async Task Without_a_network_a_pallet_gets_its_label_from_the_device_and_who_signed_in_today_may_work_on()
+    {
+        using var device = new Browser(demo.Url, 390, 844).SignIn("maren");
+        void Badge(string badge, string pin)
+        {
+            device.Scan(badge);
+            device.Fill("input[name=pin]", pin);
+            device.Press("Work on");
+        }
+
+        device.Go("/door/A-2617");
+        device.Wait(".lines li");
+        Badge("BADGE-003", "1003");
+        device.WaitText("Leila Fennimore");
+        Badge("BADGE-004", "1004");
+        device.WaitText("Maren Oduya");
+        Thread.Sleep(1500);
+        Network(device, offline: true);
+        device.Scan($"(01){items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "pallet").Gtin}(10)NC-OFF");
+        device.WaitSaid("its label is in the bar above");
+        Badge("BADGE-008", "1008");
+        device.WaitText("who signed in on this device by badge today");
+        device.Press("Leave it");
+        Badge("BADGE-003", "1003");
+        device.WaitText("Leila Fennimore");
+        device.Scan($"(01){items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "carton").Gtin}(10)NC-OFF");
+        device.WaitSaid("2 waiting");
+        Assert.True(device.Overflow() <= 0);
+        Network(device, offline: false);
+        // What she counts is not booked to who signed in before: she scans her badge once more.
+        device.WaitText("scan your badge again");
+        Badge("BADGE-003", "1003");
+        device.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "1" ? d : null, "only the other's count to wait");
+        Badge("BADGE-004", "1004");
+        device.WaitGone("#waiting");
+        await using var db = Database.Context(demo.File);
+        var counts = await db.TallyEntries.Where(e => db.Batches.Any(b => b.Id == e.BatchId && b.SourceBatch!.Number == "NC-OFF")).OrderBy(e => e.Quantity).ToListAsync();
+        Assert.Equal([(4m, "Leila Fennimore"), (96m, "Maren Oduya")], counts.Select(c => (c.Quantity, c.PersonName)));
+        var block = await db.NumberBlocks.FirstAsync(b => b.Kind == BlockKind.Unit);
+        Assert.Contains(await db.Units.Select(u => u.Sscc).ToListAsync(), s => NumberBlock.SerialOf(s, 3, "9521234") is { } n && block.Has(n));
+    }
+
+    [Fact]
+    public void Who_counts_blind_sees_what_was_counted_and_no_bars()
+    {
+        using var admin = new Browser(demo.Url).SignIn("anselm");
+        admin.Go("/site/door");
+        admin.Wait("input[name=blind]").Click();
+        admin.Press("Keep the settings");
+        admin.WaitText("Kept. Every door");
+        try
+        {
+            using var receiver = new Browser(demo.Url, 390, 844).SignIn("ikenna");
+            receiver.Go("/door/A-2618");
+            receiver.WaitText("counted blind");
+            receiver.Wait(".unseen");
+            receiver.Scan("SP-DG");
+            receiver.WaitSaid("Digging spade");
+            receiver.Fill("input[name=packs]", "500");
+            receiver.PressAt("#take");
+            receiver.WaitText("500 each of Digging spade");
+            Assert.Empty(receiver.Driver.FindElements(By.CssSelector(".work .body, .work svg.load")));
+            Assert.DoesNotContain(" / ", receiver.Driver.FindElement(By.Id("work")).Text, StringComparison.Ordinal);
+            receiver.Go("/book");
+            receiver.Go("/road");
+            receiver.WaitText("counts blind");
+        }
+        finally
+        {
+            admin.Wait("input[name=blind]").Click();
+            admin.Press("Keep the settings");
+            admin.Until(d => !d.FindElement(By.CssSelector("input[name=blind]")).Selected ? d : null, "seen again");
+            Thread.Sleep(800);
+        }
+    }
+}

@@ -35,8 +35,8 @@ public static class ArrivalPrints
                 $"{visit.Site.Name}, {visit.Local(visit.Now):yyyy-MM-dd HH:mm}: {arrival.Vehicle} {arrival.ContainerNumber ?? arrival.Plate} {arrival.Haulier}",
                 "Count each line and write it down; type it in when the power is back. Seal found: ______________  Counted by: ______________",
             ],
-            [new("Order", Left), new("Item", 120, false), new("On paper", 270), new("Counted", 336), new("Batch, dates", 410), new("Damaged", 506)],
-            [.. manifest.Select(m => new[] { $"{m.Order}-{m.Line}", m.ItemName, $"{Quantities.Show(m.Expected)} {m.Unit}", Sheet.Blank, Sheet.Blank, Sheet.Blank })],
+            [new("Order", Left), new("Item", 120, false), new(visit.Site.Door.Blind ? "Unit" : "On paper", 270), new("Counted", 336), new("Batch, dates", 410), new("Damaged", 506)],
+            [.. manifest.Select(m => new[] { $"{m.Order}-{m.Line}", m.ItemName, visit.Site.Door.Blind ? m.Unit : $"{Quantities.Show(m.Expected)} {m.Unit}", Sheet.Blank, Sheet.Blank, Sheet.Blank })],
             ["Not on this sheet (item, vendor, how many): ____________________________________________________"], [], 26));
     }
 

@@ -83,7 +83,8 @@ class Session {
       return;
     }
     await this.load();
-    if (this.state?.signedIn) await remember(badge, pin, { ...this.state, token: null }, date());
+    // Not waited for: hashing the PIN is slow on purpose, and the next scan comes at once.
+    if (this.state?.signedIn) void remember(badge, pin, { ...this.state, token: null }, date());
   }
 
   async signIn(name: string, password: string) {

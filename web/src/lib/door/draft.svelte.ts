@@ -53,6 +53,8 @@ export class Draft {
   pictures = $state<Schemas['AttachmentView'][]>([]);
   /** The barcode that named the item, as the scanner sent it. */
   private scanned = '';
+  /** A code that stands for several items: the scan as it was, and the items it may mean. */
+  several = $state<{ text: string; items: readonly string[] } | null>(null);
   /** A code that means nothing here yet. */
   unknown = $state('');
   part = $state<number | null>(null);
@@ -77,11 +79,20 @@ export class Draft {
   }
 
   /** Takes a scan into the count in hand. */
-  async scan(text: string): Promise<Said> {
+  async scan(text: string, chosen?: string): Promise<Said> {
+    const open = this.several;
+    this.several = null;
+    const item = open?.items.find((code) => code.toUpperCase() === text.trim().toUpperCase());
+    if (open && item) return this.scan(open.text, item);
     let reading: Reading;
     try {
       if (!waiting.reachable) throw new Problem('no-network', '', '', 0);
-      reading = await ask('/api/{site}/scan', { text, arrival: this.arrival, wanted: this.accepts().join(',') });
+      reading = await ask('/api/{site}/scan', {
+        text,
+        arrival: this.arrival,
+        wanted: this.accepts().join(','),
+        item: chosen,
+      });
     } catch (problem) {
       if (!(problem instanceof Problem) || problem.status !== 0) throw problem;
       return this.inDeadSpot(text);
@@ -101,8 +112,10 @@ export class Draft {
       return { words: reading.words, next: reading.problem.next, tone: 'refused' };
     if (reading.kind === 'Details') return await this.details(reading);
     if (reading.kind !== 'Item') return { words: reading.words, tone: 'look' };
-    if (reading.several?.length)
-      return { words: reading.words, next: 'scan or type one of the item codes', tone: 'look' };
+    if (reading.several?.length) {
+      this.several = { text, items: reading.several };
+      return { words: reading.words, next: 'choose the item, or scan its code', tone: 'look' };
+    }
     if (reading.problem && this.reading)
       return { words: reading.problem.sentence, next: reading.problem.next, tone: 'refused' };
     if (reading.problem) {

@@ -149,6 +149,14 @@
           }}
         />
       {/if}
+      {#if draft.several}
+        <div class="waits row">
+          <b class="grow">Which is it?</b>
+          {#each draft.several.items as code (code)}<button class="button" onclick={() => void scanLine.scan(code)}
+              >{code}</button
+            >{/each}
+        </div>
+      {/if}
       <CountForm {draft} settings={t.settings} ontakeback={(act) => void takeBack(act)} />
       {#if blind}
         <ul class="lines">
