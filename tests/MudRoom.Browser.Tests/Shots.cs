@@ -43,7 +43,7 @@ public sealed class Shots(Demo demo)
             b.Driver.ExecuteCdpCommand("Network.enable", []);
             b.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = true, ["latency"] = 0, ["downloadThroughput"] = 0, ["uploadThroughput"] = 0 });
             for (var i = 0; i < 3; i++) b.Scan(Gtin("SC-18", "each"));
-            b.WaitText("counts wait");
+            b.WaitText("to be sent");
             b.WaitSaid("3 waiting");
         });
         Take(desk, "/door/A-2618", ".lines li", "door-close", b =>

@@ -50,7 +50,6 @@ class Session {
     setToken(state.token);
     if (this.away && state.personId !== this.state?.personId) {
       // The network is back, and the server knows somebody else: who is here now signs in once more.
-      this.away = false;
       throw new Problem('badge-again', `${this.state?.name} changed in a dead spot.`, 'Scan the badge again.', 401);
     }
     this.away = false;
@@ -82,18 +81,21 @@ class Session {
       this.away = true;
       return;
     }
+    this.away = false;
     await this.load();
     // Not waited for: hashing the PIN is slow on purpose, and the next scan comes at once.
-    if (this.state?.signedIn) void remember(badge, pin, { ...this.state, token: null }, date());
+    if (this.state?.signedIn) void remember(badge, pin, { ...$state.snapshot(this.state), token: null }, date());
   }
 
   async signIn(name: string, password: string) {
     await act('/api/session', { name, password });
+    this.away = false;
     await this.load();
   }
 
   async signOut() {
     await signOut();
+    this.away = false;
     await this.load();
   }
 }
