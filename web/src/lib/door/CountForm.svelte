@@ -29,6 +29,10 @@
   const dates = $derived(
     code === 'dates-swapped' || code.startsWith('production') || code.startsWith('date') || code === 'short-life',
   );
+  // A refusal stands beside the quantity: it is brought into sight, wherever the form was scrolled to.
+  $effect(() => {
+    if (draft.error) document.getElementById('count')?.scrollIntoView({ block: 'start' });
+  });
   function step(by: number) {
     draft.packs = String(Math.max(1, Number(draft.packs) + by));
     draft.proposed = false;
@@ -69,10 +73,59 @@
           {item.inspected ? '· is inspected' : ''}
           {item.storageClass === 'Ambient' ? '' : `· ${item.storageClass.toLowerCase()}`}
         </p>
+        <GoodsMarks {item} />
       </div>
       <p class="quantity"><b class="c" id="quantity">{draft.words}</b> {item.unit}</p>
     </div>
-    <GoodsMarks {item} />
+    <ProblemNote error={draft.error} />
+    <div class="row ways">
+      {#if code === 'dates-swapped'}<button type="button" class="button" onclick={swap}>Swap the two</button>{/if}
+      {#if code === 'short-life' || code === 'past-date'}
+        <button
+          type="button"
+          class="button"
+          onclick={() => {
+            draft.aside = 'ShortLife';
+            draft.changed();
+          }}>Count them aside</button
+        >
+      {/if}
+      {#if code === 'over'}
+        {#if session.may('SettleTally')}
+          <button
+            type="button"
+            class="button"
+            onclick={() => {
+              draft.overAllowed = true;
+              draft.changed();
+            }}>Take all that is over</button
+          >
+        {/if}
+        {#if !session.may('SettleTally')}
+          <button type="button" class="button" onclick={() => void draft.askOver().catch((e) => (draft.error = e))}
+            >Ask a supervisor, count on</button
+          >
+        {/if}
+        <button
+          type="button"
+          class="button"
+          onclick={() => {
+            draft.aside = 'Over';
+            draft.changed();
+          }}>Set these aside</button
+        >
+      {/if}
+      {#if code === 'early'}
+        <button
+          type="button"
+          class="button"
+          onclick={() => {
+            draft.earlyAllowed = true;
+            draft.changed();
+          }}>Take it early</button
+        >
+      {/if}
+    </div>
     {#if draft.reading?.waitingFor}
       <p class="waiting">
         <Mark
@@ -345,55 +398,6 @@
         />
       </div>
     </details>
-    <ProblemNote error={draft.error} />
-    <div class="row ways">
-      {#if code === 'dates-swapped'}<button type="button" class="button" onclick={swap}>Swap the two</button>{/if}
-      {#if code === 'short-life' || code === 'past-date'}
-        <button
-          type="button"
-          class="button"
-          onclick={() => {
-            draft.aside = 'ShortLife';
-            draft.changed();
-          }}>Count them aside</button
-        >
-      {/if}
-      {#if code === 'over'}
-        {#if session.may('SettleTally')}
-          <button
-            type="button"
-            class="button"
-            onclick={() => {
-              draft.overAllowed = true;
-              draft.changed();
-            }}>Take all that is over</button
-          >
-        {/if}
-        {#if !session.may('SettleTally')}
-          <button type="button" class="button" onclick={() => void draft.askOver().catch((e) => (draft.error = e))}
-            >Ask a supervisor, count on</button
-          >
-        {/if}
-        <button
-          type="button"
-          class="button"
-          onclick={() => {
-            draft.aside = 'Over';
-            draft.changed();
-          }}>Set these aside</button
-        >
-      {/if}
-      {#if code === 'early'}
-        <button
-          type="button"
-          class="button"
-          onclick={() => {
-            draft.earlyAllowed = true;
-            draft.changed();
-          }}>Take it early</button
-        >
-      {/if}
-    </div>
   </form>
 {:else if draft.taken}
   <p class="good taken" id="taken">
@@ -463,6 +467,9 @@
     font-size: 22px;
     min-height: 36px;
     padding: 0;
+  }
+  .ways:not(:has(*)) {
+    display: none;
   }
   .asked {
     display: grid;

@@ -41,7 +41,7 @@
     align-items: center;
     flex-wrap: wrap;
     font-size: 13px;
-    padding-left: 6px;
+    padding: 4px 0 0;
   }
   .marks:empty {
     display: none;
@@ -55,7 +55,7 @@
   .diamond {
     width: 32px;
     height: 32px;
-    margin: 4px;
+    margin: 4px 6px;
     display: grid;
     place-items: center;
     background: #fff;

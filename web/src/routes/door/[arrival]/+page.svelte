@@ -344,7 +344,7 @@
         What happened <span class="quiet">{blind ? '' : `${t?.countsInAll ?? 0} counts`}</span>
       </h2>
       {#if t && t.settings.printers.length > 1}
-        <label class="field"
+        <label class="field printer"
           ><span>Labels come from</span><select
             value={printer || t.settings.printers[0]}
             onchange={(e) => (printer = e.currentTarget.value)}
@@ -387,6 +387,9 @@
   }
   .note {
     margin: 10px 18px;
+  }
+  .printer {
+    margin-bottom: 8px;
   }
   .percent {
     font-size: 20px;
