@@ -218,7 +218,9 @@
         <ProblemNote {error} />
         {#if said}<p class="good" role="status">{said}</p>{/if}
         {#if may}<div class="row"><button class="button go">Keep the settings</button></div>
-        {:else}<p class="quiet">The administrator changes these.</p>{/if}
+        {:else}<p class="quiet">
+            The administrator changes these. <a class="link" href="/site">Back to the set-up</a>
+          </p>{/if}
       </form>
     {/if}
   {/snippet}
