@@ -110,11 +110,11 @@ public sealed class Browser : IDisposable
     /// <summary>What the scan line says it understood.</summary>
     public string Said() => driver.FindElement(By.Id("said")).Text;
 
-    public void WaitSaid(string words) => Until(_ => Said().Contains(words, StringComparison.OrdinalIgnoreCase) ? new object() : null, $"the scan line to say {words}", () => Said());
+    public void WaitSaid(string words, int seconds = 15) => Until(_ => Said().Contains(words, StringComparison.OrdinalIgnoreCase) ? new object() : null, $"the scan line to say {words}", Said, seconds);
 
-    public T Until<T>(Func<IWebDriver, T?> condition, string what, Func<string>? now = null) where T : class
+    public T Until<T>(Func<IWebDriver, T?> condition, string what, Func<string>? now = null, int seconds = 15) where T : class
     {
-        var wait = new WebDriverWait(driver, TimeSpan.FromSeconds(15)) { PollingInterval = TimeSpan.FromMilliseconds(60) };
+        var wait = new WebDriverWait(driver, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(60) };
         wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementClickInterceptedException), typeof(ElementNotInteractableException), typeof(NoSuchElementException));
         try
         {
@@ -122,7 +122,7 @@ public sealed class Browser : IDisposable
         }
         catch (WebDriverTimeoutException)
         {
-            throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{string.Join("\n", driver.FindElements(By.CssSelector("main, .sill, [role=dialog]")).Select(e => e.Text))}");
+            throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{string.Join("\n", driver.FindElements(By.CssSelector("main, .sill, .camera, [role=dialog]")).Select(e => e.Text))}");
         }
     }
 

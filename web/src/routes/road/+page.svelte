@@ -1,4 +1,5 @@
 <script lang="ts">
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { page } from '$app/state';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import DayBoard from '$lib/road/DayBoard.svelte';
@@ -198,7 +199,7 @@
         <p class="empty">Every plan of this day keeps its rules. Choose a load to move it.</p>
       {/if}
     {/if}
-  {:else if day.error}<p class="empty">The day could not be read.</p>{/if}
+  {:else if day.error}<div class="pad"><ProblemNote error={day.error} /></div>{/if}
 </RoadFrame>
 {#if proposing && day.data}
   <Proposal bind:open={proposing} date={shown} onend={(sentence) => ((said = sentence), void day.refetch())} />
