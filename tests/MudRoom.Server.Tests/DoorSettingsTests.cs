@@ -32,6 +32,9 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         Assert.Equal("setting-absurd", (await Set(s => s["prints"] = new[] { new { @event = "UnitCounted", door = (int?)null, printer = "Nowhere", size = "a6" } })).Code);
         Assert.Equal("setting-absurd", (await Set(s => s["prints"] = new[] { new { @event = "UnitCounted", door = (int?)77, printer = "Door 3", size = "a6" } })).Code);
         Assert.Equal("setting-absurd", (await Set(s => s["scanner"] = new { prefix = "", suffix = "", separator = "A" })).Code);
+        Assert.Equal("setting-absurd", (await Set(s => s["prints"] = new object?[] { null })).Code);
+        Assert.Equal("setting-absurd", (await Set(s => s["reasons"] = null)).Code);
+        Assert.Equal("setting-absurd", (await Set(s => s["scanner"] = new { prefix = (string?)null })).Code);
         Assert.Equal(before, server.LastEntry());
         using var leila = await server.SignIn("leila");
         Assert.Equal("right-missing", (await leila.Act("/site/door", new { settings = new { }, hasAddresses = true })).Code);

@@ -80,6 +80,8 @@ public sealed class DoorWorkTests : IAsyncLifetime
         Assert.Equal(before, server.LastEntry());
         Assert.Equal("right-missing", (await wanjiru.Act("/door/paper", new { arrival = "A-2618", countedBy = "petra", rows = new[] { Row("HH-16", "2", "box") } })).Code);
         Assert.Equal("nothing-counted", (await wanjiru.Act("/door/paper", new { arrival = "A-2618", rows = Array.Empty<object>() })).Code);
+        Assert.Equal("nothing-counted", (await wanjiru.Act("/door/paper", new { arrival = "A-2618", rows = new object?[] { null } })).Code);
+        Assert.Equal("pack-unknown", (await wanjiru.Act("/door/count", Client.Count("1", "A-2618", "HS-15", "each", new { more = new object?[] { null } }))).Code);
         Assert.True((await wanjiru.Act("/door/paper", new { arrival = "A-2618", countedBy = "tomasz", rows = new[] { Row("HH-16", "2", "box"), Row("HS-15", "5", "each") } })).IsOk);
         await using var db = server.Db();
         var taken = await db.TallyEntries.Where(e => e.FromPaper).ToListAsync();

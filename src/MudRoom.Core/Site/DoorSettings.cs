@@ -88,6 +88,7 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
     /// <summary>What is wrong with the settings, if anything.</summary>
     public Refusal? Fault()
     {
+        if (Prefix is null || Suffix is null || Separator is null) return new Refusal("setting-absurd", "A part of the scanner's settings is missing.", "Send it empty where there is none. Nothing was kept.");
         if (Prefix.Length > 8 || Suffix.Length > 8 || Separator.Length > 3)
             return new Refusal("setting-absurd", "A prefix or suffix has up to eight characters, a separator up to three.", "Look at them again. Nothing was kept.");
         return Separator.Any(char.IsAsciiLetterOrDigit)
@@ -182,6 +183,7 @@ public sealed record DoorSettings
     /// <param name="doors">Numbers of the site's doors.</param>
     public Refusal? Fault(IReadOnlyCollection<int> doors)
     {
+        if (Reasons is null || Printers is null || Prints is null || Scanner is null || Prints.Any(r => r is null)) return Absurd("A list or a part of one is missing.");
         if (new[] { Reasons.Count, Printers.Count, Prints.Count }.Max() > MostEntries) return Absurd($"A list has more than {MostEntries} entries.");
         if (!Enum.IsDefined(Quantity) || !Enum.IsDefined(Stops) || !Enum.IsDefined(Inspection)) return Absurd("A choice is none of those offered.");
         if (Blind && Quantity == QuantityEntry.Proposed) return Absurd("A blind count cannot have what is open proposed.");
@@ -191,7 +193,7 @@ public sealed record DoorSettings
         if (Printers.GroupBy(p => p.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } same) return Absurd($"The printer {same.Key} stands there twice.");
         if (Printers.FirstOrDefault(p => p.Address is { Length: > 0 } && Printer.TargetOf(p.Address) is null) is { } wrong)
             return Absurd($"{wrong.Address} is no address of a printer; one looks like ipp://printserver:631/printers/door2.");
-        if (Prints.FirstOrDefault(r => r is null || Printers.All(p => p.Name != r.Printer)) is { } rule) return Absurd($"A print rule names {rule.Printer}, which is no printer of the list.");
+        if (Prints.FirstOrDefault(r => Printers.All(p => p.Name != r.Printer)) is { } rule) return Absurd($"A print rule names {rule.Printer}, which is no printer of the list.");
         if (Prints.Any(r => r.Size is not ("a6" or "4x6") || !Enum.IsDefined(r.Event))) return Absurd("A label is A6 or 4 by 6 inches.");
         if (Prints.FirstOrDefault(r => r.Door is { } door && !doors.Contains(door)) is { } astray) return Absurd($"There is no door {astray.Door}.");
         return Scanner.Fault();

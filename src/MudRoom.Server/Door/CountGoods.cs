@@ -79,6 +79,7 @@ public static class CountGoods
     static async Task<Outcome<CountAnswer>> RunLevels(Act act, CountRequest request, IReadOnlyList<PackCount> more)
     {
         if (more.Count > MostLevels) return new Refusal("too-many-levels", $"An entry has at most {MostLevels} pack levels.", "Count the rest in a second entry.");
+        if (more.Any(l => l is null)) return new Refusal("pack-unknown", "A pack level of the entry is empty.", "Leave it out.");
         if (request.Weight.OrNull() is not null) return new Refusal("weight-levels", "Weighed goods are counted one pack level at a time.", "Count each level with its weight.");
         PackCount[] levels = [new PackCount(request.Pack, request.Packs), .. more];
         var filled = levels.Where(l => l.Packs.OrNull() is { } text && text != "0").ToList();

@@ -24,6 +24,7 @@ public static class PaperTally
     public static async Task<Outcome<PaperAnswer>> Run(Act act, PaperRequest request)
     {
         if (request.Rows is not { Count: > 0 and <= MostRows } rows) return new Refusal("nothing-counted", $"A sheet has 1 to {MostRows} rows with a count.", "Type in what stands on the paper.");
+        if (rows.Any(r => r is null)) return new Refusal("nothing-counted", "A row of the sheet is empty.", "Leave it out. Nothing of the sheet was taken yet.");
         var by = act.Person;
         if (request.CountedBy.OrNull() is { } name)
         {
