@@ -10,7 +10,8 @@ export default {
       mode: 'hash',
       directives: {
         'default-src': ['self'],
-        'script-src': ['self'],
+        // The camera's reader is WebAssembly; this allows that and no script made from text.
+        'script-src': ['self', 'wasm-unsafe-eval'],
         'style-src': ['self', 'unsafe-inline'],
         'img-src': ['self', 'data:', 'blob:'],
         'font-src': ['self', 'data:'],

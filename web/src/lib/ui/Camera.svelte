@@ -11,16 +11,22 @@
   const every = 120;
   const outOfSight = 1200;
 
+  /** What a device without a working camera says, in words a receiver can do something with. */
+  function why(problem: unknown): string {
+    const name = problem instanceof DOMException ? problem.name : '';
+    if (name === 'NotAllowedError')
+      return 'The camera is not allowed here. Allow it in the settings of the browser.';
+    if (name === 'NotFoundError') return 'This device has no camera.';
+    if (name === 'NotReadableError')
+      return 'Another program has the camera. Close it, then open the camera here again.';
+    return `The camera could not be opened: ${problem instanceof Error ? problem.message : String(problem)}`;
+  }
+
   $effect(() => {
     let stopped = false;
     let stream: MediaStream | undefined;
     void run().catch((problem: unknown) => {
-      words =
-        problem instanceof DOMException && problem.name === 'NotAllowedError'
-          ? 'The camera is not allowed here. Allow it in the settings of the browser.'
-          : problem instanceof DOMException && problem.name === 'NotFoundError'
-            ? 'This device has no camera.'
-            : 'The camera could not be opened.';
+      if (!stopped) words = why(problem);
     });
     return () => {
       stopped = true;
