@@ -14,8 +14,7 @@
   /** What a device without a working camera says, in words a receiver can do something with. */
   function why(problem: unknown): string {
     const name = problem instanceof DOMException ? problem.name : '';
-    if (name === 'NotAllowedError')
-      return 'The camera is not allowed here. Allow it in the settings of the browser.';
+    if (name === 'NotAllowedError') return 'The camera is not allowed here. Allow it in the settings of the browser.';
     if (name === 'NotFoundError') return 'This device has no camera.';
     if (name === 'NotReadableError')
       return 'Another program has the camera. Close it, then open the camera here again.';
