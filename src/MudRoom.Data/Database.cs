@@ -23,8 +23,8 @@ public static class Database
         new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(ConnectionString(file)).AddInterceptors(SetPragmas.Instance).Options;
 
     /// <summary>Options for contexts on a connection that is open already.</summary>
-    public static DbContextOptions<MudRoomDb> OptionsFor(SqliteConnection connection) =>
-        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(connection).AddInterceptors(SetPragmas.Instance).Options;
+    public static DbContextOptions<MudRoomDb> OptionsFor(SqliteConnection connection, params IInterceptor[] more) =>
+        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(connection).AddInterceptors([SetPragmas.Instance, .. more]).Options;
 
     /// <summary>An open connection with the settings.</summary>
     public static SqliteConnection Open(string file)

@@ -11,7 +11,11 @@ interface IRowCommands
 {
     void Insert(object row, SqliteTransaction transaction);
 
-    void Update(object row, SqliteTransaction transaction);
+    /// <summary>The values of a row as they would be stored now, for <see cref="Update"/>.</summary>
+    object[] ValuesOf(object row);
+
+    /// <summary>Stores the values that a row had.</summary>
+    void Update(object[] values, SqliteTransaction transaction);
 }
 
 /// <summary>
@@ -36,9 +40,11 @@ sealed class RowCommands<T> : IRowCommands where T : class
         update = new Command(connection, updated, $"UPDATE {table} SET {string.Join(", ", updated.SkipLast(1).Select((p, i) => $"{Name(p)} = ${i}"))} WHERE {Name(key)} = ${updated.Count - 1}");
     }
 
-    public void Insert(object row, SqliteTransaction transaction) => insert.Run((T)row, transaction);
+    public void Insert(object row, SqliteTransaction transaction) => insert.Run(insert.ValuesOf((T)row), transaction);
 
-    public void Update(object row, SqliteTransaction transaction) => update.Run((T)row, transaction);
+    public object[] ValuesOf(object row) => update.ValuesOf((T)row);
+
+    public void Update(object[] values, SqliteTransaction transaction) => update.Run(values, transaction);
 
     static string Name(IProperty property) => $"\"{property.GetColumnName()}\"";
 
@@ -56,10 +62,17 @@ sealed class RowCommands<T> : IRowCommands where T : class
             read = [.. columns.Select(Reader)];
         }
 
-        public void Run(T row, SqliteTransaction transaction)
+        public object[] ValuesOf(T row)
+        {
+            var values = new object[read.Length];
+            for (var i = 0; i < read.Length; i++) values[i] = read[i](row);
+            return values;
+        }
+
+        public void Run(object[] values, SqliteTransaction transaction)
         {
             command.Transaction = transaction;
-            for (var i = 0; i < read.Length; i++) command.Parameters[i].Value = read[i](row);
+            for (var i = 0; i < values.Length; i++) command.Parameters[i].Value = values[i];
             if (command.ExecuteNonQuery() != 1) throw new InvalidOperationException($"A row of {typeof(T).Name} was not written.");
         }
 

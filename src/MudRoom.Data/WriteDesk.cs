@@ -35,7 +35,7 @@ public sealed class InHand
     /// <summary>True when the piece that runs now keeps to what is in hand.</summary>
     public bool Stays { get; private set; }
 
-    /// <summary>What the piece has changed of it; written when the piece is kept.</summary>
+    /// <summary>What the piece has changed of it; written, once for all of a group, when the piece is kept.</summary>
     public IReadOnlyCollection<object> Changed => changed;
 
     /// <summary>Said first by a piece that reads these rows only from here, so that there is one instance of each.</summary>
@@ -77,6 +77,7 @@ public sealed class WriteDesk : IAsyncDisposable
     readonly Dictionary<Type, IRowCommands> rows;
     readonly DoneActLookup doneActs;
     readonly InHand inHand = new();
+    readonly UpdatesHeldBack updates = new();
     MudRoomDb db;
     ChainHead head;
 
@@ -150,7 +151,9 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             await using var transaction = connection.BeginTransaction(deferred: false);
             await db.Database.UseTransactionAsync(transaction);
+            updates.Begin(transaction);
             foreach (var piece in pieces) await WriteOne(piece, transaction);
+            updates.Write();
             await transaction.CommitAsync();
         }
         catch (Exception failure)
@@ -172,6 +175,7 @@ public sealed class WriteDesk : IAsyncDisposable
         try
         {
             inHand.Begin();
+            updates.BeginPiece();
             var book = new StockBook(db, head, inHand);
             var scope = new WriteScope(db, book, inHand, id => doneActs.Find(id, transaction));
             var (result, keep) = await piece.Work(scope);
@@ -179,13 +183,13 @@ public sealed class WriteDesk : IAsyncDisposable
             {
                 book.Sweep();
                 if (db.ChangeTracker.HasChanges()) await db.SaveChangesAsync();
-                foreach (var row in inHand.Changed) rows[row.GetType()].Update(row, transaction);
                 foreach (var row in book.Written.Concat(scope.Appended)) rows[row.GetType()].Insert(row, transaction);
+                foreach (var row in inHand.Changed) updates.Hold(row, rows[row.GetType()]);
                 head = book.Head;
             }
             else
             {
-                transaction.Rollback("act");
+                TakeBack(transaction);
             }
 
             if (!keep || !inHand.Stays) inHand.LetGo();
@@ -195,7 +199,7 @@ public sealed class WriteDesk : IAsyncDisposable
         }
         catch (Exception failure)
         {
-            transaction.Rollback("act");
+            TakeBack(transaction);
             piece.Failure = failure;
             inHand.LetGo();
             await RenewContext();
@@ -207,6 +211,12 @@ public sealed class WriteDesk : IAsyncDisposable
         }
     }
 
+    void TakeBack(SqliteTransaction transaction)
+    {
+        transaction.Rollback("act");
+        updates.TakeBackPiece();
+    }
+
     async Task RenewContext()
     {
         await db.DisposeAsync();
@@ -215,7 +225,7 @@ public sealed class WriteDesk : IAsyncDisposable
 
     MudRoomDb NewContext()
     {
-        var context = new MudRoomDb(Database.OptionsFor(connection));
+        var context = new MudRoomDb(Database.OptionsFor(connection, updates));
         context.Database.AutoSavepointsEnabled = false;
         return context;
     }

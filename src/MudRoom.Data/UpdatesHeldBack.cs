@@ -1,0 +1,87 @@
+using System.Data.Common;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+
+namespace MudRoom.Data;
+
+/// <summary>
+/// Updates of rows in hand, held back until somebody asks the database or the transaction ends: thirty counts of one line are one update of it.
+/// As an interceptor it sees every question before it is asked, so nobody ever reads a row that is older than what was kept.
+/// </summary>
+sealed class UpdatesHeldBack : DbCommandInterceptor
+{
+    readonly Dictionary<object, Update> held = new(ReferenceEqualityComparer.Instance);
+    readonly Dictionary<object, Update> writtenByPiece = new(ReferenceEqualityComparer.Instance);
+    SqliteTransaction? transaction;
+
+    /// <summary>A transaction begins; nothing is held back.</summary>
+    public void Begin(SqliteTransaction begun)
+    {
+        transaction = begun;
+        held.Clear();
+        writtenByPiece.Clear();
+    }
+
+    /// <summary>A piece begins: what it causes to be written is undone with it.</summary>
+    public void BeginPiece() => writtenByPiece.Clear();
+
+    /// <summary>Holds a row as it is now.</summary>
+    public void Hold(object row, IRowCommands commands) => held[row] = new Update(commands, commands.ValuesOf(row));
+
+    /// <summary>The piece was taken back to its savepoint: what was written since then is held again.</summary>
+    public void TakeBackPiece()
+    {
+        foreach (var (row, update) in writtenByPiece) held.TryAdd(row, update);
+        writtenByPiece.Clear();
+    }
+
+    /// <summary>Writes all that is held.</summary>
+    public void Write()
+    {
+        foreach (var (row, update) in held)
+        {
+            update.Commands.Update(update.Values, transaction!);
+            writtenByPiece[row] = update;
+        }
+
+        held.Clear();
+    }
+
+    public override InterceptionResult<DbDataReader> ReaderExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result)
+    {
+        Write();
+        return result;
+    }
+
+    public override InterceptionResult<object> ScalarExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<object> result)
+    {
+        Write();
+        return result;
+    }
+
+    public override InterceptionResult<int> NonQueryExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<int> result)
+    {
+        Write();
+        return result;
+    }
+
+    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result, CancellationToken cancellationToken = default)
+    {
+        Write();
+        return ValueTask.FromResult(result);
+    }
+
+    public override ValueTask<InterceptionResult<object>> ScalarExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<object> result, CancellationToken cancellationToken = default)
+    {
+        Write();
+        return ValueTask.FromResult(result);
+    }
+
+    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<int> result, CancellationToken cancellationToken = default)
+    {
+        Write();
+        return ValueTask.FromResult(result);
+    }
+
+    sealed record Update(IRowCommands Commands, object[] Values);
+}
