@@ -15,7 +15,8 @@ interface IRowCommands
     object[] ValuesOf(object row);
 
     /// <summary>Stores the values that a row had.</summary>
-    void Update(object[] values, SqliteTransaction transaction);
+    /// <param name="before">What is stored now, where it is known: only what differs is written, and only its indexes are touched.</param>
+    void Update(object[] values, object[]? before, SqliteTransaction transaction);
 }
 
 /// <summary>
@@ -24,49 +25,75 @@ interface IRowCommands
 /// </summary>
 sealed class RowCommands<T> : IRowCommands where T : class
 {
+    readonly SqliteConnection connection;
+    readonly string table;
+    readonly List<IProperty> updated;
     readonly Command insert;
-    readonly Command update;
+    readonly Func<T, object>[] insertRead;
+    readonly Func<T, object>[] updateRead;
+    readonly Dictionary<ulong, Command> updates = [];
 
     public RowCommands(SqliteConnection connection, IModel model)
     {
+        this.connection = connection;
         var type = model.FindEntityType(typeof(T))!;
-        var table = $"\"{type.GetTableName()}\"";
+        table = $"\"{type.GetTableName()}\"";
         var all = type.GetProperties().ToList();
         // A key that the database gives is left out: SQLite numbers the row.
         var inserted = all.Where(p => p.ValueGenerated == ValueGenerated.Never || !p.IsPrimaryKey()).ToList();
-        insert = new Command(connection, inserted, $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES ({string.Join(", ", inserted.Select((_, i) => "$" + i))})");
+        insert = new Command(connection, $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES ({string.Join(", ", inserted.Select((_, i) => "$" + i))})", inserted.Count);
+        insertRead = [.. inserted.Select(Reader)];
         var key = all.Single(p => p.IsPrimaryKey());
-        var updated = all.Where(p => p != key).Append(key).ToList();
-        update = new Command(connection, updated, $"UPDATE {table} SET {string.Join(", ", updated.SkipLast(1).Select((p, i) => $"{Name(p)} = ${i}"))} WHERE {Name(key)} = ${updated.Count - 1}");
+        updated = [.. all.Where(p => p != key), key];
+        updateRead = [.. updated.Select(Reader)];
     }
 
-    public void Insert(object row, SqliteTransaction transaction) => insert.Run(insert.ValuesOf((T)row), transaction);
+    public void Insert(object row, SqliteTransaction transaction) => insert.Run(Values(insertRead, (T)row), transaction);
 
-    public object[] ValuesOf(object row) => update.ValuesOf((T)row);
+    public object[] ValuesOf(object row) => Values(updateRead, (T)row);
 
-    public void Update(object[] values, SqliteTransaction transaction) => update.Run(values, transaction);
+    public void Update(object[] values, object[]? before, SqliteTransaction transaction)
+    {
+        var changed = Enumerable.Range(0, updated.Count - 1).Where(i => before is null || !values[i].Equals(before[i])).ToArray();
+        if (changed.Length == 0) return;
+        var which = changed.Aggregate(0UL, (bits, i) => bits | 1UL << i);
+        if (!updates.TryGetValue(which, out var update)) updates[which] = update = UpdateOf(changed);
+        update.Run([.. changed.Select(i => values[i]), values[^1]], transaction);
+    }
+
+    Command UpdateOf(int[] changed) =>
+        new(connection, $"UPDATE {table} SET {string.Join(", ", changed.Select((column, i) => $"{Name(updated[column])} = ${i}"))} WHERE {Name(updated[^1])} = ${changed.Length}", changed.Length + 1);
+
+    static object[] Values(Func<T, object>[] read, T row)
+    {
+        var values = new object[read.Length];
+        for (var i = 0; i < read.Length; i++) values[i] = read[i](row);
+        return values;
+    }
 
     static string Name(IProperty property) => $"\"{property.GetColumnName()}\"";
+
+    /// <summary>Reads a property as the value that is stored.</summary>
+    static Func<T, object> Reader(IProperty property)
+    {
+        var row = Expression.Parameter(typeof(T));
+        var get = Expression.Lambda<Func<T, object?>>(Expression.Convert(Expression.Property(row, property.PropertyInfo!), typeof(object)), row).Compile();
+        ValueConverter? converter = property.GetTypeMapping().Converter;
+        if (converter is null) return entity => get(entity) ?? DBNull.Value;
+        var convert = converter.ConvertToProvider;
+        return entity => get(entity) is { } value ? convert(value) ?? DBNull.Value : DBNull.Value;
+    }
 
     sealed class Command
     {
         readonly SqliteCommand command;
-        readonly Func<T, object>[] read;
 
-        public Command(SqliteConnection connection, List<IProperty> columns, string text)
+        public Command(SqliteConnection connection, string text, int parameters)
         {
             command = connection.CreateCommand();
             command.CommandText = text;
-            for (var i = 0; i < columns.Count; i++) command.Parameters.Add(new SqliteParameter("$" + i, null));
+            for (var i = 0; i < parameters; i++) command.Parameters.Add(new SqliteParameter("$" + i, null));
             command.Prepare();
-            read = [.. columns.Select(Reader)];
-        }
-
-        public object[] ValuesOf(T row)
-        {
-            var values = new object[read.Length];
-            for (var i = 0; i < read.Length; i++) values[i] = read[i](row);
-            return values;
         }
 
         public void Run(object[] values, SqliteTransaction transaction)
@@ -74,17 +101,6 @@ sealed class RowCommands<T> : IRowCommands where T : class
             command.Transaction = transaction;
             for (var i = 0; i < values.Length; i++) command.Parameters[i].Value = values[i];
             if (command.ExecuteNonQuery() != 1) throw new InvalidOperationException($"A row of {typeof(T).Name} was not written.");
-        }
-
-        /// <summary>Reads a property as the value that is stored.</summary>
-        static Func<T, object> Reader(IProperty property)
-        {
-            var row = Expression.Parameter(typeof(T));
-            var get = Expression.Lambda<Func<T, object?>>(Expression.Convert(Expression.Property(row, property.PropertyInfo!), typeof(object)), row).Compile();
-            ValueConverter? converter = property.GetTypeMapping().Converter;
-            if (converter is null) return entity => get(entity) ?? DBNull.Value;
-            var convert = converter.ConvertToProvider;
-            return entity => get(entity) is { } value ? convert(value) ?? DBNull.Value : DBNull.Value;
         }
     }
 }

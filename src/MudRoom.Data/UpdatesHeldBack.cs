@@ -12,6 +12,7 @@ sealed class UpdatesHeldBack : DbCommandInterceptor
 {
     readonly Dictionary<object, Update> held = new(ReferenceEqualityComparer.Instance);
     readonly Dictionary<object, Update> writtenByPiece = new(ReferenceEqualityComparer.Instance);
+    readonly Dictionary<object, object[]> stored = new(ReferenceEqualityComparer.Instance);
     SqliteTransaction? transaction;
 
     /// <summary>A transaction begins; nothing is held back.</summary>
@@ -31,16 +32,25 @@ sealed class UpdatesHeldBack : DbCommandInterceptor
     /// <summary>The piece was taken back to its savepoint: what was written since then is held again.</summary>
     public void TakeBackPiece()
     {
-        foreach (var (row, update) in writtenByPiece) held.TryAdd(row, update);
+        foreach (var (row, update) in writtenByPiece)
+        {
+            held.TryAdd(row, update);
+            stored.Remove(row);
+        }
+
         writtenByPiece.Clear();
     }
+
+    /// <summary>The rows are let go: others may change what is stored of them from now on.</summary>
+    public void LetGo() => stored.Clear();
 
     /// <summary>Writes all that is held.</summary>
     public void Write()
     {
         foreach (var (row, update) in held)
         {
-            update.Commands.Update(update.Values, transaction!);
+            update.Commands.Update(update.Values, stored.GetValueOrDefault(row), transaction!);
+            stored[row] = update.Values;
             writtenByPiece[row] = update;
         }
 

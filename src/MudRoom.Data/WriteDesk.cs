@@ -159,7 +159,7 @@ public sealed class WriteDesk : IAsyncDisposable
         catch (Exception failure)
         {
             head = before;
-            inHand.LetGo();
+            LetGo();
             await RenewContext();
             foreach (var piece in pieces) piece.Fail(failure);
             return;
@@ -192,7 +192,7 @@ public sealed class WriteDesk : IAsyncDisposable
                 TakeBack(transaction);
             }
 
-            if (!keep || !inHand.Stays) inHand.LetGo();
+            if (!keep || !inHand.Stays) LetGo();
 
             piece.Result = result;
             db.ChangeTracker.Clear();
@@ -201,7 +201,7 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             TakeBack(transaction);
             piece.Failure = failure;
-            inHand.LetGo();
+            LetGo();
             await RenewContext();
             await db.Database.UseTransactionAsync(transaction);
         }
@@ -209,6 +209,12 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             transaction.Release("act");
         }
+    }
+
+    void LetGo()
+    {
+        inHand.LetGo();
+        updates.LetGo();
     }
 
     void TakeBack(SqliteTransaction transaction)

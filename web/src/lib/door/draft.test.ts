@@ -1,0 +1,246 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it } from 'vitest';
+import type { Schemas } from '$lib/api/client';
+import { database } from '$lib/device';
+import { counted, FakeServer, reading, refusal, signIn } from '$lib/testing/server';
+import { Draft } from './draft.svelte';
+import { waiting } from './waiting.svelte';
+
+type Request = Schemas['CountRequest'];
+const scan = '/api/LM/scan';
+const count = '/api/LM/door/count';
+
+let server: FakeServer;
+let draft: Draft;
+/** What each label is read as. */
+let labels: Record<string, Schemas['Reading']>;
+
+const spade = reading();
+const fork = reading({ words: 'Digging fork, box of 6.', code: 'FK' }, { code: 'FK-DG', name: 'Digging fork' });
+const dated = { needsSourceBatch: true, needsDates: true, needsBatch: true };
+const coir = reading({ words: 'Coir brick.', packs: 1 }, { code: 'CB-05', name: 'Coir brick 5 kg', ...dated });
+const detail = (more: Partial<Schemas['Reading']>) => reading({ kind: 'Details', item: null, ...more });
+
+beforeEach(async () => {
+  server = new FakeServer();
+  signIn();
+  await (await database()).clear('waiting');
+  await waiting.load();
+  waiting.reachable = true;
+  labels = { SPADE: spade, FORK: fork, COIR: coir };
+  server.on(
+    scan,
+    (call) => labels[call.query.get('text')!] ?? reading({ kind: 'Unknown', item: null, words: 'Unknown.' }),
+  );
+  server.on(count, (call) => counted(`Taken: ${(call.body as Request).packs} ${(call.body as Request).item}.`));
+  draft = new Draft('A-2618');
+});
+
+describe('a scan at the door', () => {
+  it('of the same thing is one more', async () => {
+    await draft.scan('SPADE');
+    expect((await draft.scan('SPADE')).words).toContain('2 boxes');
+    await draft.scan('SPADE');
+    expect(draft.packs).toBe('3');
+    expect(draft.content).toBe(18);
+    expect(server.sent(count)).toEqual([]);
+  });
+
+  it('of another thing takes what stands filled in', async () => {
+    await draft.scan('SPADE');
+    await draft.scan('SPADE');
+    const said = await draft.scan('FORK');
+    expect(said).toMatchObject({ tone: 'taken' });
+    expect(said.words).toBe('Taken: 2 SP-DG. Digging fork, box of 6.');
+    expect(server.sent<Request>(count)).toMatchObject([
+      { arrival: 'A-2618', item: 'SP-DG', pack: 'box', packs: '2', scanned: 'SPADE' },
+    ]);
+    expect(draft.reading?.item?.code).toBe('FK-DG');
+    expect(draft.packs).toBe('1');
+  });
+
+  it('of another pack of the same item is another count', async () => {
+    labels['EACH'] = reading({ pack: 'each', words: 'Digging spade.' });
+    await draft.scan('SPADE');
+    await draft.scan('EACH');
+    expect(server.sent<Request>(count)).toMatchObject([{ pack: 'box', packs: '1' }]);
+    expect(draft.pack).toBe('each');
+  });
+
+  it('keeps what stands filled in when that is refused, and says why', async () => {
+    server.on(count, () => {
+      throw refusal('over', '12 each would be over.');
+    });
+    await draft.scan('SPADE');
+    await expect(draft.scan('FORK')).rejects.toMatchObject({ sentence: '12 each would be over.' });
+    expect(draft.reading?.item?.code).toBe('SP-DG');
+    expect(waiting.all).toEqual([]);
+  });
+
+  it('of a proposed quantity begins at one, since somebody counts now', async () => {
+    labels['SPADE'] = reading({ packs: 8, proposed: true });
+    const first = await draft.scan('SPADE');
+    expect(first.next).toContain('look whether');
+    expect(draft.packs).toBe('8');
+    await draft.scan('SPADE');
+    expect(draft.packs).toBe('1');
+    await draft.scan('SPADE');
+    expect(draft.packs).toBe('2');
+  });
+
+  it('fills batch and date of the item before it, in the order in which they are asked', async () => {
+    labels['NC-7'] = detail({ words: 'Source batch NC-7.', sourceBatch: 'NC-7' });
+    labels['270309'] = detail({ words: 'Best before 2027-03-09.', bestBefore: '2027-03-09' });
+    expect((await draft.scan('COIR')).next).toBe('the source batch of this item');
+    expect((await draft.scan('NC-7')).next).toBe('the dates of this batch');
+    expect((await draft.scan('270309')).next).toBe('take it');
+    await draft.take();
+    expect(server.sent<Request>(count)).toMatchObject([
+      { item: 'CB-05', sourceBatch: 'NC-7', bestBefore: '2027-03-09' },
+    ]);
+    expect(server.calls.filter((c) => c.path === scan).map((c) => c.query.get('wanted') ?? '')).toEqual([
+      '',
+      'sourceBatch,production,bestBefore',
+      'production,bestBefore',
+    ]);
+  });
+
+  it('that carries item, batch, date and count fills all of them at once', async () => {
+    labels['WHOLE'] = { ...coir, sourceBatch: 'NC-8', production: '2026-02-01', bestBefore: '2028-02-01', packs: 4 };
+    expect((await draft.scan('WHOLE')).next).toBe('scan again for one more, or take it');
+    expect(draft.wanted()).toEqual([]);
+    expect(draft.packs).toBe('4');
+  });
+
+  it('of another batch of the same item is another count', async () => {
+    labels['A'] = { ...coir, sourceBatch: 'NC-A', bestBefore: '2028-02-01' };
+    labels['B'] = { ...coir, sourceBatch: 'NC-B', bestBefore: '2028-02-01' };
+    await draft.scan('A');
+    await draft.scan('A');
+    await draft.scan('B');
+    expect(server.sent<Request>(count)).toMatchObject([{ sourceBatch: 'NC-A', packs: '2' }]);
+    expect(draft.sourceBatch).toBe('NC-B');
+  });
+
+  it('takes serial numbers one after another and counts down', async () => {
+    labels['PUMP'] = reading(
+      { pack: 'each', words: 'Pump.', line: { open: 3 } as Schemas['LineOption'] },
+      { code: 'PU-01', name: 'Pump', needsSerial: true },
+    );
+    for (const serial of ['P1', 'P2', 'P3']) labels[serial] = detail({ words: `Serial ${serial}.`, serial });
+    await draft.scan('PUMP');
+    await draft.scan('P1');
+    expect(draft.serial).toBe('P1');
+    expect((await draft.scan('P2')).next).toBe('scan the next serial number, 1 more after this');
+    expect((await draft.scan('P3')).next).toBe('take it');
+    await draft.take();
+    expect(server.sent<Request>(count).map((c) => c.serial)).toEqual(['P1', 'P2', 'P3']);
+  });
+
+  it('of a code with several items asks which, and goes on with the one that is named', async () => {
+    labels['SHARED'] = reading({ words: 'Either.', several: ['SP-DG', 'FK-DG'] });
+    server.on(scan, (call) => (call.query.get('item') === 'FK-DG' ? fork : labels[call.query.get('text')!]!));
+    expect((await draft.scan('SHARED')).next).toContain('choose the item');
+    expect(draft.several?.items).toEqual(['SP-DG', 'FK-DG']);
+    await draft.scan('fk-dg');
+    expect(draft.reading?.item?.code).toBe('FK-DG');
+    expect(draft.several).toBeNull();
+  });
+
+  it('of an unknown code leaves the count in hand alone', async () => {
+    await draft.scan('SPADE');
+    await draft.scan('WHAT');
+    expect(draft.unknown).toBe('WHAT');
+    expect(draft.packs).toBe('1');
+    expect(server.sent(count)).toEqual([]);
+  });
+
+  it('of goods on no order shows them, to be counted aside', async () => {
+    labels['STRAY'] = reading({ problem: { code: 'not-aboard', sentence: 'On no order here.', next: '' } });
+    expect(await draft.scan('STRAY')).toMatchObject({ words: 'On no order here.', tone: 'refused' });
+    expect(draft.aside).toBe('NotOnOrder');
+  });
+
+  it('of an announced unit takes in the whole unit, after what stands filled in', async () => {
+    labels['UNIT'] = reading({ kind: 'AdvisedUnit', item: null, sscc: '395212340000000014' });
+    server.on('/api/LM/door/count-unit', () => ({ sentence: 'Unit taken in.' }));
+    await draft.scan('SPADE');
+    expect((await draft.scan('UNIT')).words).toBe('Unit taken in.');
+    expect(server.calls.map((c) => c.path).slice(-2)).toEqual([count, '/api/LM/door/count-unit']);
+  });
+
+  it('of the same labelled unit twice does not count it twice', async () => {
+    labels['PALLET'] = reading({ pack: 'pallet', sscc: '395212340000000014' });
+    await draft.scan('PALLET');
+    expect((await draft.scan('PALLET')).words).toContain('The same unit again');
+    expect(draft.packs).toBe('1');
+  });
+});
+
+describe('taking a count', () => {
+  it('pressed twice counts once', async () => {
+    await draft.scan('SPADE');
+    await Promise.all([draft.take(), draft.take()]);
+    expect(server.sent(count)).toHaveLength(1);
+  });
+
+  it('that was refused and put right is a new act', async () => {
+    await draft.scan('SPADE');
+    let no = true;
+    server.on(count, () => {
+      if (no) throw refusal('over', 'Over.');
+      return counted();
+    });
+    await draft.take();
+    no = false;
+    draft.packs = '2';
+    draft.changed();
+    await draft.take();
+    const ids = server.calls.filter((c) => c.path === count).map((c) => c.id);
+    expect(new Set(ids).size).toBe(2);
+    expect(draft.reading).toBeNull();
+  });
+
+  it('asks once for what is recommended, and leaves it blank the second time', async () => {
+    server.on(count, (call) => {
+      if (!(call.body as Request).blankAllowed) throw refusal('recommended', 'Harvest is blank.');
+      return counted();
+    });
+    await draft.scan('SPADE');
+    await draft.take();
+    expect(draft.error).toMatchObject({ sentence: 'Harvest is blank.' });
+    await draft.take();
+    expect(draft.error).toBeNull();
+    expect(server.sent<Request>(count).map((c) => c.blankAllowed)).toEqual([false, true]);
+  });
+
+  it('of several pack levels adds them up', async () => {
+    await draft.scan('SPADE');
+    draft.packs = '2';
+    draft.more = [
+      { pack: 'pallet', packs: '1' },
+      { pack: 'each', packs: '' },
+    ];
+    expect(draft.content).toBe(12 + 96);
+  });
+
+  it('whose answer is lost is kept, and sent again under its own id', async () => {
+    await draft.scan('SPADE');
+    server.deaf = true;
+    await draft.take();
+    expect(draft.taken?.sentence).toContain('Kept on this device');
+    expect(waiting.onTheirWay).toHaveLength(1);
+    server.deaf = false;
+    const id = server.calls.at(-1)!.id;
+    server.on('/api/LM/door/counts', (call) =>
+      (call.body as { id: string }[]).map((w) => ({
+        id: w.id,
+        answer: server.done.get(w.id) ?? 'again',
+        problem: null,
+      })),
+    );
+    await waiting.sendAll();
+    expect(server.sent<{ id: string }[]>('/api/LM/door/counts')[0]![0]!.id).toBe(id);
+    expect(waiting.all).toEqual([]);
+  });
+});

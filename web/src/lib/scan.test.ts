@@ -1,0 +1,71 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { Problem } from '$lib/api/client';
+import { scanLine, shown } from './scan.svelte';
+
+const after = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+describe('the scan line', () => {
+  beforeEach(() => {
+    scanLine.badge = '';
+    localStorage.setItem('cues', 'off');
+  });
+
+  it('handles scans one after another, though they come while the first is on its way', async () => {
+    const begun: string[] = [];
+    const ended: string[] = [];
+    const stop = scanLine.use(async (text) => {
+      begun.push(text);
+      // The first takes longest.
+      await after(text === 'S0' ? 30 : 1);
+      ended.push(text);
+      return { words: text, tone: 'taken' };
+    });
+    const scans = Array.from({ length: 20 }, (_, i) => scanLine.scan(`S${i}`));
+    expect(scanLine.waiting).toBe(20);
+    await Promise.all(scans);
+    expect(ended).toEqual(begun);
+    expect(ended).toHaveLength(20);
+    expect(scanLine.waiting).toBe(0);
+    expect(scanLine.said).toMatchObject({ read: 'S19', words: 'S19' });
+    stop();
+  });
+
+  it('goes on after a refusal and after a broken handler', async () => {
+    const stop = scanLine.use(async (text) => {
+      if (text === 'NO') throw new Problem('over', 'Over.', 'Ask.', 422);
+      if (text === 'BROKEN') throw new Error('a bug');
+      return { words: 'Good.', tone: 'taken' };
+    });
+    await scanLine.scan('NO');
+    expect(scanLine.said).toEqual({ read: 'NO', words: 'Over.', next: 'Ask.', tone: 'refused' });
+    await scanLine.scan('BROKEN');
+    expect(scanLine.said.tone).toBe('refused');
+    await scanLine.scan('YES');
+    expect(scanLine.said.words).toBe('Good.');
+    stop();
+  });
+
+  it('knows a badge by its beginning, with a sign of the scanner before it too, and no page gets it', async () => {
+    const seen: string[] = [];
+    const stop = scanLine.use(async (text) => {
+      seen.push(text);
+      return { words: '' };
+    });
+    await scanLine.scan(']C0BADGE-003');
+    expect(scanLine.badge).toBe('BADGE-003');
+    await scanLine.scan('A CODE THAT ONLY CONTAINS BADGE-003');
+    expect(seen).toEqual(['A CODE THAT ONLY CONTAINS BADGE-003']);
+    stop();
+  });
+
+  it('a page that is left takes no more scans, and does not stop the one that came after it', async () => {
+    const first = scanLine.use(async () => ({ words: 'first' }));
+    const second = scanLine.use(async () => ({ words: 'second' }));
+    first();
+    await scanLine.scan('X');
+    expect(scanLine.said.words).toBe('second');
+    second();
+  });
+
+  it('shows the separator as a sign', () => expect(shown('10AB\u001d21X')).toBe('10AB␝21X'));
+});
