@@ -103,6 +103,26 @@ public enum DiscrepancyKind
     Refused,
 }
 
+/// <summary>Words of differences.</summary>
+public static class Discrepancies
+{
+    /// <summary>The kind as screens, papers and files call it.</summary>
+    public static string Word(DiscrepancyKind kind) => kind switch
+    {
+        DiscrepancyKind.Over => "over",
+        DiscrepancyKind.Short => "short",
+        DiscrepancyKind.Damaged => "damaged",
+        DiscrepancyKind.ShortLife => "short life",
+        DiscrepancyKind.LabelWrong => "label wrong",
+        DiscrepancyKind.NotOnOrder => "on no order",
+        DiscrepancyKind.WrongItem => "wrong item",
+        DiscrepancyKind.OtherSite => "for another site",
+        DiscrepancyKind.UnknownItem => "unknown item",
+        DiscrepancyKind.Refused => "refused",
+        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+    };
+}
+
 /// <summary>Over, short, damaged: a difference found in a tally.</summary>
 public sealed class Discrepancy
 {

@@ -53,7 +53,7 @@ public static class ArrivalPrints
                 $"Seal on paper {arrival.Seal ?? "none"}, found {arrival.SealFound ?? "not noted"}{(arrival.SealReason is null ? "" : $" ({arrival.SealReason})")}. Delivery notes {string.Join(", ", arrival.DeliveryNotes.Select(n => n.Number))}",
             ],
             [new("What", Left, false), new("Vendor", 112, false), new("Order", 210), new("Item", 272, false), new("How many", 376), new("In words", 442, false)],
-            [.. rows.Select(r => new[] { Words(r.Kind), r.Vendor, r.Order, r.Item, $"{Quantities.Show(r.Quantity)} {r.Unit}", r.Sentence })],
+            [.. rows.Select(r => new[] { Discrepancies.Word(r.Kind), r.Vendor, r.Order, r.Item, $"{Quantities.Show(r.Quantity)} {r.Unit}", r.Sentence })],
             [rows.Count == 0 ? "Nothing was over, short or damaged." : $"{rows.Count} differences.", "For the carrier: ______________________     For us: ______________________"],
             [.. pictures.Select(p => ($"{p.Name}, {p.By}, {visit.Local(p.At):yyyy-MM-dd HH:mm}", p.Content))]));
     }
@@ -64,7 +64,7 @@ public static class ArrivalPrints
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
         var rows = await Differences(visit, arrival);
         return TypedResults.File(
-            CsvOut.Write(["arrival", "what", "vendor", "order", "item", "quantity", "unit", "sentence", "at"], rows.Select(r => new object?[] { arrival.Number, Words(r.Kind), r.Vendor, r.Order, r.Item, r.Quantity, r.Unit, r.Sentence, r.At })),
+            CsvOut.Write(["arrival", "what", "vendor", "order", "item", "quantity", "unit", "sentence", "at"], rows.Select(r => new object?[] { arrival.Number, Discrepancies.Word(r.Kind), r.Vendor, r.Order, r.Item, r.Quantity, r.Unit, r.Sentence, r.At })),
             "text/csv; charset=utf-8", $"claim-{arrival.Number}.csv");
     }
 
@@ -109,21 +109,6 @@ public static class ArrivalPrints
                 d.Kind, order is null ? "" : visit.SetUp.Vendors[order.VendorId].Name, order is null ? "" : $"{order.Order}-{order.Line}", item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, visit.Local(d.At));
         })];
     }
-
-    static string Words(DiscrepancyKind kind) => kind switch
-    {
-        DiscrepancyKind.Over => "over",
-        DiscrepancyKind.Short => "short",
-        DiscrepancyKind.Damaged => "damaged",
-        DiscrepancyKind.ShortLife => "short life",
-        DiscrepancyKind.LabelWrong => "label wrong",
-        DiscrepancyKind.NotOnOrder => "on no order",
-        DiscrepancyKind.WrongItem => "wrong item",
-        DiscrepancyKind.OtherSite => "for another site",
-        DiscrepancyKind.UnknownItem => "unknown item",
-        DiscrepancyKind.Refused => "refused",
-        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
-    };
 
     static FileContentHttpResult Pdf(string name, SheetContent content) => TypedResults.File(Sheet.Draw(content), "application/pdf", $"{name}.pdf");
 }

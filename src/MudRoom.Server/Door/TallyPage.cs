@@ -15,7 +15,7 @@ public sealed record CountRow(
     string Place, bool TakenBack, bool CanTakeBack, string? Sscc);
 
 /// <summary>A difference between paper and goods.</summary>
-public sealed record DiscrepancyRow(DiscrepancyKind Kind, string Item, decimal Quantity, string Unit, string Sentence, int? Part);
+public sealed record DiscrepancyRow(DiscrepancyKind Kind, string Word, string Item, decimal Quantity, string Unit, string Sentence, int? Part);
 
 /// <summary>A vendor aboard, with the delivery note where a receipt was posted.</summary>
 public sealed record VendorAboard(int Id, string Name, bool Counted, string? DeliveryNote);
@@ -113,7 +113,7 @@ public static class TallyPage
             [.. discrepancies.Select(d =>
             {
                 var item = d.ItemId is { } id ? visit.SetUp.Catalogue[id] : null;
-                return new DiscrepancyRow(d.Kind, item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, d.PartId);
+                return new DiscrepancyRow(d.Kind, Discrepancies.Word(d.Kind), item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, d.PartId);
             })],
             [.. manifest.Select(m => (m.VendorId, m.Vendor)).Distinct().Select(v => new VendorAboard(v.VendorId, v.Vendor, counted.Contains(v.VendorId), arrival.DeliveryNotes.Find(n => n.VendorId == v.VendorId)?.Number))],
             receipts,

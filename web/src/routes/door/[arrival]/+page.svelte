@@ -203,13 +203,7 @@
                   /></span
                 >
                 <span class="state">
-                  {#if off.length > 0}<Mark
-                      kind="disc"
-                      word="{number(off[0]!.quantity)} {off[0]!.kind
-                        .replace(/([A-Z])/g, ' $1')
-                        .trim()
-                        .toLowerCase()}"
-                    />
+                  {#if off.length > 0}<Mark kind="disc" word="{number(off[0]!.quantity)} {off[0]!.word}" />
                   {:else if m.counted > m.expected}<Mark kind="disc" word="{number(m.counted - m.expected)} over" />
                   {:else if m.counted === m.expected}<Mark kind="done" word="complete" />
                   {:else if m.counted === 0}<Mark kind="open" word="not looked at" />
