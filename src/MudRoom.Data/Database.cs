@@ -35,6 +35,13 @@ public static class Database
         return connection;
     }
 
+    /// <summary>Makes the database, or brings it to the schema of this version in place. Where nothing is to be done, that costs one question.</summary>
+    public static async Task BringUpToDate(string file)
+    {
+        await using var db = Context(file);
+        if (!File.Exists(file) || (await db.Database.GetPendingMigrationsAsync()).Any()) await db.Database.MigrateAsync();
+    }
+
     /// <summary>A context of its own, for commands outside the server.</summary>
     public static MudRoomDb Context(string file) => new(Options(file));
 

@@ -44,6 +44,26 @@ public sealed class LabelPrintTests(DemoServer server) : IClassFixture<DemoServe
         Assert.True((await leila.Act("/door/prints/unit", new { sscc, printer = "Door 3", size = "4x6" })).IsOk);
     }
 
+    [Fact]
+    public async Task Loose_packs_get_a_label_each_when_somebody_asks_and_as_a_PDF_without_a_printer()
+    {
+        using var tomasz = await server.SignIn("tomasz");
+        var id = Guid.NewGuid();
+        Assert.True((await tomasz.Act("/door/count", Client.Count("3", "A-2617", "CB-05", "carton", new { sourceBatch = "NC-1201", more = new[] { new { pack = "each", packs = "2" } } }), id)).IsOk);
+        var printed = await tomasz.Act("/door/prints/packs", new { count = id, pack = "carton", printer = "Door 3", size = "a6" });
+        Assert.StartsWith("3 labels of Coir brick 5 kg, carton are sent", printed["sentence"].GetString());
+        Assert.Equal(3, (await tomasz.Ask("/door/prints?printer=Door 3"))["prints"][0].GetProperty("copies").GetInt32());
+        using var pdf = await tomasz.Http.GetAsync($"/api/LM/door/count-label/{id}?pack=each&size=4x6");
+        Assert.Equal("application/pdf", pdf.Content.Headers.ContentType!.MediaType);
+        Assert.True((await pdf.Content.ReadAsByteArrayAsync()).AsSpan(0, 5).SequenceEqual("%PDF-"u8));
+        Assert.Equal("printer-unknown", (await tomasz.Act("/door/prints/packs", new { count = id, pack = "carton", printer = "Nowhere", size = "a6" })).Code);
+        Assert.Equal("label-size", (await tomasz.Act("/door/prints/packs", new { count = id, pack = "carton", printer = "Door 3", size = "a0" })).Code);
+        Assert.Equal("not-found", (await tomasz.Act("/door/prints/packs", new { count = id, pack = "sack", printer = "Door 3", size = "a6" })).Code);
+        Assert.Equal("not-found", (await tomasz.Act("/door/prints/packs", new { count = Guid.NewGuid(), pack = "carton", printer = "Door 3", size = "a6" })).Code);
+        Assert.True((await tomasz.Act("/door/take-back", new { arrival = "A-2617", count = id })).IsOk);
+        Assert.Equal("not-found", (await tomasz.Act("/door/prints/packs", new { count = id, pack = "carton", printer = "Door 3", size = "a6" })).Code);
+    }
+
     [Theory]
     [InlineData(true)]
     [InlineData(false)]

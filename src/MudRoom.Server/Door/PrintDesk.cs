@@ -25,11 +25,15 @@ public sealed record ReprintRequest(int Print, string? Printer);
 /// <summary>Prints the label of a unit as it stands now.</summary>
 public sealed record PrintUnitRequest(string Sscc, string Printer, string Size);
 
+/// <summary>Prints a label for each pack of a count.</summary>
+/// <param name="Count">The count's act.</param>
+/// <param name="Pack">Which of its pack levels.</param>
+public sealed record PrintPacksRequest(Guid Count, string Pack, string Printer, string Size);
+
 /// <summary>Labels on their way to paper: which come by themselves, what was printed, and printing again.</summary>
 public static class PrintDesk
 {
     const int PageSize = 40;
-    const int MostCopies = 200;
 
     public static void Map(SiteRoutes routes)
     {
@@ -37,6 +41,8 @@ public static class PrintDesk
         routes.Ask("/door/prints/{id:int}", Right.See, Picture, BlindView.Open);
         routes.Act<ReprintRequest, DoneAnswer>("/door/prints/again", Right.Tally, Again, blind: BlindView.Open);
         routes.Act<PrintUnitRequest, DoneAnswer>("/door/prints/unit", Right.Tally, PrintUnit, blind: BlindView.Open);
+        routes.Act<PrintPacksRequest, DoneAnswer>("/door/prints/packs", Right.Tally, PrintPacks, blind: BlindView.Open);
+        routes.Ask("/door/count-label/{count:guid}", Right.See, PacksPdf, BlindView.Open);
     }
 
     /// <summary>What the site's print rules ask for when goods were counted.</summary>
@@ -61,9 +67,12 @@ public static class PrintDesk
             else if (rule.Event == PrintEvent.CountedAside)
                 Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", null, [], UnitLabel.LineOf(count.Item, count.Quantity, batch), banner, 1, "");
             else
-                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", null, LabelCodes.OfPack(count.Pack, batch?.Number), UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch), banner, (int)Math.Clamp(Math.Ceiling(count.Packs), 1, MostCopies), count.Pack.PackageType);
+                Add(act, rule.Printer, rule.Size, new PackLabels(count.Item, count.Pack, count.Packs, batch, banner));
         }
     }
+
+    static void Add(Act act, string printer, string size, PackLabels labels) =>
+        Add(act, printer, size, labels.Title, null, labels.Code, labels.Line, labels.Banner, labels.Copies, labels.Pack.PackageType);
 
     static void Add(Act act, string printer, string size, string title, string? sscc, IReadOnlyList<LabelElement> code, LabelLine line, string? banner, int copies, string packageType)
     {
@@ -130,7 +139,7 @@ public static class PrintDesk
         var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
         if (unit is null) return Problems.NotFound("unit", request.Sscc ?? "");
         if (NoPrinter(act, request.Printer) is { } refusal) return refusal;
-        if (request.Size is not ("a6" or "4x6")) return new Refusal("label-size", "A label is A6 or 4 by 6 inches.", "Choose one of the two.");
+        if (request.Size is not ("a6" or "4x6")) return WrongSize;
         var label = await UnitLabel.Content(act.Db, act.SetUp, act.Site, unit);
         act.Db.PrintJobs.Add(new PrintJob
         {
@@ -150,6 +159,26 @@ public static class PrintDesk
         act.Touch("prints");
         return new DoneAnswer($"The label of unit {Core.Identification.Sscc.Spaced(unit.Sscc)} is sent to {request.Printer}.");
     }
+
+    static async Task<Outcome<DoneAnswer>> PrintPacks(Act act, PrintPacksRequest request)
+    {
+        var found = await PackLabels.Of(act.Db, act.SetUp, act.Site, request.Count, request.Pack ?? "");
+        if (found.Refused(out var none)) return none;
+        if (NoPrinter(act, request.Printer) is { } refusal) return refusal;
+        if (request.Size is not ("a6" or "4x6")) return WrongSize;
+        Add(act, request.Printer, request.Size, found.Value);
+        return new DoneAnswer($"{found.Value.Copies} {(found.Value.Copies == 1 ? "label" : "labels")} of {found.Value.Title} {(found.Value.Copies == 1 ? "is" : "are")} sent to {request.Printer}.");
+    }
+
+    /// <summary>The labels of a count's packs as a PDF of their true size, for a printer that Mud Room does not know.</summary>
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PacksPdf(Visit visit, Guid count, string pack, string? size)
+    {
+        var found = await PackLabels.Of(visit.Db, visit.SetUp, visit.Site, count, pack);
+        if (found.Refused(out var none)) return Problems.Of(none);
+        return TypedResults.File(LogisticLabel.Pdf(found.Value.Content(visit.Site.Name), LogisticLabel.Size(size), found.Value.Copies), "application/pdf", $"labels-{count:N}.pdf");
+    }
+
+    static Refusal WrongSize => new("label-size", "A label is A6 or 4 by 6 inches.", "Choose one of the two.");
 
     static Refusal? NoPrinter(Act act, string? printer) => act.Site.Door.Printers.Any(p => p.Name == printer) ? null
         : new Refusal("printer-unknown", $"{printer} is no printer of {act.Site.Name}.", act.Site.Door.Printers.Count == 0 ? "Set one up in Site, how goods are counted." : $"Choose {string.Join(" or ", act.Site.Door.Printers.Select(p => p.Name))}.");

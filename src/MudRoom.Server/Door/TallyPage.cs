@@ -10,9 +10,10 @@ using MudRoom.Server.Road;
 namespace MudRoom.Server.Door;
 
 /// <summary>A count in the trail.</summary>
+/// <param name="Pack">Its pack level, for labels; null where it was counted by measure and gets none.</param>
 public sealed record CountRow(
     Guid Act, DateTime At, string Person, string Item, decimal Quantity, string Unit, string InPacks, string? Batch, Standing Standing, Aside? Aside, string? Note, string Reason,
-    string Place, bool TakenBack, bool CanTakeBack, string? Sscc);
+    string Place, bool TakenBack, bool CanTakeBack, string? Sscc, string? Pack);
 
 /// <summary>A difference between paper and goods.</summary>
 public sealed record DiscrepancyRow(DiscrepancyKind Kind, string Word, string Item, decimal Quantity, string Unit, string Sentence, int? Part);
@@ -107,7 +108,7 @@ public static class TallyPage
                 return new CountRow(
                     e.ActId, visit.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
                     $"{Quantities.Show(e.Packs)} {Quantities.Plural(e.PackName, e.Packs)}", e.BatchId is { } b ? batches[b] : null, e.Standing, e.Aside, e.Note, e.Reason,
-                    visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null, e.UnitId is { } u ? units[u] : null);
+                    visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null, e.UnitId is { } u ? units[u] : null, item.PackLevels.Any(p => p.Name == e.PackName && !p.IsMeasure) ? e.PackName : null);
             })],
             await all.CountAsync(),
             [.. discrepancies.Select(d =>

@@ -81,7 +81,7 @@ public static class CommandLine
     public static async Task<WebApplication> Start(ServerSettings settings)
     {
         Directory.CreateDirectory(settings.Folder);
-        await using (var db = Database.Context(settings.File)) await db.Database.MigrateAsync();
+        await Database.BringUpToDate(settings.File);
         var app = ServerApp.Build(settings);
         if (settings.IsDemo) await BeginDemo(app, settings);
         else await BeginSite(settings);

@@ -79,11 +79,16 @@
     }
   }
 
-  async function print(sscc: string) {
+  /** Prints the label of a count's unit, or one for each of its packs. */
+  async function print(count: Schemas['CountRow']) {
     error = undefined;
     try {
-      const on = printer || t!.settings.printers[0]!;
-      said = (await act('/api/{site}/door/prints/unit', { sscc, printer: on, size: 'a6' })).sentence;
+      const on = { printer: printer || t!.settings.printers[0]!, size: 'a6' };
+      said = (
+        count.sscc
+          ? await act('/api/{site}/door/prints/unit', { sscc: count.sscc, ...on })
+          : await act('/api/{site}/door/prints/packs', { count: count.act, pack: count.pack!, ...on })
+      ).sentence;
     } catch (problem) {
       error = problem;
     }
@@ -355,8 +360,16 @@
               {c.person.split(' ')[0]}: {c.item}, {c.inPacks || `${number(c.quantity)} ${c.unit}`}{c.batch
                 ? `, batch ${c.batch}`
                 : ''}{c.aside ? ', aside' : ''}
-              {#if c.sscc && t?.settings.printers.length}<button class="link" onclick={() => print(c.sscc!)}
-                  >Print its label</button
+              {#if c.takenBack || !(c.sscc || c.pack)}{:else if t?.settings.printers.length}<button
+                  class="link"
+                  onclick={() => print(c)}>{c.sscc ? 'Print its label' : 'Print labels'}</button
+                >{:else}<a
+                  class="link"
+                  href={c.sscc
+                    ? `/api/${session.site}/door/label/${c.sscc}?size=a6`
+                    : `/api/${session.site}/door/count-label/${c.act}?pack=${encodeURIComponent(c.pack!)}&size=a6`}
+                  target="_blank"
+                  rel="noopener">{c.sscc ? 'Label' : 'Labels'}</a
                 >{/if}
               {#if c.takenBack}(taken back)
               {:else if c.canTakeBack && session.may('Tally')}<button class="link" onclick={() => takeBack(c.act)}
