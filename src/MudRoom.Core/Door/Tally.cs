@@ -159,13 +159,31 @@ public static class TallyRules
         return new CountDecision(choice, dates.Value, origin, standing, choice.Shares.Sum(s => s.Over));
     }
 
+    /// <summary>
+    /// What is asked of an item's goods, as names of fields in the order in which labels show them: sourceBatch, production, bestBefore or expiry, origin, serial,
+    /// weight. Own batch and the administrator's attributes are not among them.
+    /// </summary>
+    public static IReadOnlyList<string> Asks(Item item)
+    {
+        List<string> asks = [];
+        if (item.NeedsSourceBatch) asks.Add("sourceBatch");
+        if (item.NeedsDates) asks.AddRange(["production", Ends(item)]);
+        if (item.NeedsOrigin) asks.Add("origin");
+        if (item.NeedsSerial) asks.Add("serial");
+        if (item.CatchWeight) asks.Add("weight");
+        return asks;
+    }
+
+    /// <summary>The field of the date that rules.</summary>
+    static string Ends(Item item) => item.RulingDate == RulingDate.Expiry ? "expiry" : "bestBefore";
+
     /// <summary>What an item still wants to be known before it can be taken, as names of fields.</summary>
     public static IReadOnlyList<string> Wanted(Count count)
     {
         var item = count.Item;
         List<string> wanted = [];
         if (item.NeedsSourceBatch && string.IsNullOrWhiteSpace(count.SourceBatchNumber)) wanted.Add("sourceBatch");
-        if (item.NeedsDates && count.Production is null && count.BestBefore is null && count.Expiry is null && item.ShelfLifeDays is null) wanted.Add("bestBefore");
+        if (item.NeedsDates && count.Production is null && count.BestBefore is null && count.Expiry is null && item.ShelfLifeDays is null) wanted.Add(Ends(item));
         if (item.NeedsOrigin && string.IsNullOrWhiteSpace(count.Origin)) wanted.Add("origin");
         if (item.NeedsSerial && string.IsNullOrWhiteSpace(count.Serial)) wanted.Add("serial");
         if (item.CatchWeight && count.Weight is null) wanted.Add("weight");

@@ -167,6 +167,10 @@ public sealed record DoorSettings
 
     public IReadOnlyList<PrintRule> Prints { get; init; } = [];
 
+    /// <summary>Names of the printers, those first that print rules name for a door: what is printed by hand there comes out there too.</summary>
+    public IReadOnlyList<string> PrintersFor(int? door) =>
+        [.. Printers.Select(p => p.Name).OrderByDescending(name => door is not null && Prints.Any(r => r.Door == door && r.Printer == name))];
+
     /// <summary>The reasons in force: those of the list, and one by its own name for each kind that has none.</summary>
     public IReadOnlyList<AsideReason> ReasonsInForce =>
         [.. Reasons, .. Enum.GetValues<Aside>().Where(kind => Reasons.All(r => r.Kind != kind)).Select(kind => new AsideReason(Asides.Word(kind), kind, WantsSentence: kind == Aside.Damaged))];

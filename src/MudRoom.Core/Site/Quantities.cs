@@ -51,6 +51,10 @@ public static class Quantities
         return pack is null ? $"{Show(quantity)} {item.UnitWord}" : $"{Show(quantity / pack.Numerator)} {Plural(pack.Name, quantity / pack.Numerator)} of {pack.Numerator}";
     }
 
+    /// <summary>A count in packs and in base units, "2 boxes, 12 each"; once where both are the same.</summary>
+    public static string Counted(decimal packs, string pack, decimal quantity, string unitWord) =>
+        pack == unitWord ? $"{Show(quantity)} {unitWord}" : $"{Show(packs)} {Plural(pack, packs)}, {Show(quantity)} {unitWord}";
+
     /// <summary>"box" and 3 give "boxes"; units of measure stay as they are.</summary>
     public static string Plural(string word, decimal count)
     {

@@ -247,7 +247,7 @@ public static class CountGoods
         if (hold is not null) act.Touch("cage");
         if (inspection is not null) act.Touch("bench");
         return new CountAnswer(
-            $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, count.Packs)}, {Quantities.Show(count.Quantity)} {item.UnitWord} of {item.Name}, {Standings.Word(decision.Standing)}, in {place.Address}.",
+            $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of {item.Name}, {Standings.Word(decision.Standing)}, in {place.Address}.",
             item.Name, count.Quantity, item.UnitWord, batch.Value?.Number, decision.Standing, place.Address, isBlind ? "" : decision.Choice.Reason, [.. units.Select(u => u.Sscc)], warning);
     }
 

@@ -36,7 +36,7 @@ public enum ReadingKind
 /// <summary>An item with what it asks for.</summary>
 /// <param name="Measures">Words of other units of measure it may be counted in.</param>
 public sealed record ItemView(
-    string Code, string Name, string Unit, IReadOnlyList<PackView> Packs, bool NeedsBatch, bool NeedsSourceBatch, bool NeedsDates, bool NeedsOrigin, bool NeedsSerial,
+    string Code, string Name, string Unit, IReadOnlyList<PackView> Packs, bool NeedsBatch, IReadOnlyList<string> Asks,
     int? ShelfLifeDays, RulingDate RulingDate, StorageClass StorageClass, bool Inspected, IReadOnlyList<AttributeDefinition> Attributes, bool CatchWeight, decimal Mass, decimal WeightTolerance,
     GoodsMarks Marks, IReadOnlyList<string> Measures);
 
@@ -245,7 +245,7 @@ public static class ReadScan
     /// <summary>An item with what it asks for.</summary>
     public static ItemView View(Item item) => new(
         item.Code, item.Name, item.UnitWord, [.. item.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit, p.PackageType))],
-        item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial, item.ShelfLifeDays, item.RulingDate, item.StorageClass,
+        item.NeedsBatch, TallyRules.Asks(item), item.ShelfLifeDays, item.RulingDate, item.StorageClass,
         item.InspectionPlanId is not null, item.Attributes, item.CatchWeight, item.Mass, item.WeightTolerance, item.Marks, [.. Units.Others(item.BaseUnit).Select(u => u.Word)]);
 
     static Reading Wrong(string code, Refusal why) => new(ReadingKind.Wrong, why.Sentence, code, Problem: why);

@@ -129,6 +129,6 @@ public static class TallyPage
         var staging = arrival.DoorId is { } id ? visit.SetUp.StagingOf(visit.SetUp.Doors[id]) : [];
         return new CountSettings(
             door.Quantity, visit.IsBlind, door.SecondCount, door.ScanForced && !visit.May(Right.SettleTally), door.RestAsOrdered && visit.May(Right.CloseTally),
-            door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(Standing.Usable, staging).Select(b => b.Address)] : [], door.ReasonsInForce, door.Scanner, [.. door.Printers.Select(p => p.Name)]);
+            door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(Standing.Usable, staging).Select(b => b.Address)] : [], door.ReasonsInForce, door.Scanner, door.PrintersFor(arrival.DoorId is { } at ? visit.SetUp.Doors[at].Number : null));
     }
 }

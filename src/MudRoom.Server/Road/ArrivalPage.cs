@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
@@ -11,7 +12,7 @@ namespace MudRoom.Server.Road;
 /// <summary>One line of a manifest.</summary>
 public sealed record ManifestRow(
     int Id, int PartId, string Order, int Line, string Vendor, int VendorId, string ItemCode, string ItemName, string Unit, decimal Expected, decimal Counted,
-    string InPacks, DateOnly Due, DueState DueState, int DaysLate, decimal Waiting, string? WaitingFor, decimal OpenOnOrder, decimal InTransit);
+    string InPacks, DateOnly Due, DueState DueState, int DaysLate, decimal Waiting, string? WaitingFor, decimal OpenOnOrder, decimal InTransit, IReadOnlyList<string> Asks);
 
 /// <summary>A change of the time at which an arrival is thought to come.</summary>
 public sealed record EtaView(DateTime? From, DateTime To, string Source, string By, DateTime At);
@@ -78,7 +79,7 @@ public static class ArrivalPage
             return new ManifestRow(
                 r.Id, r.PartId, r.Order, r.Line, visit.SetUp.Vendors[r.VendorId].Name, r.VendorId, item.Code, item.Name, item.UnitWord, r.Expected, r.Counted,
                 Quantities.InPacks(r.Expected, item), r.Part.Due, DueRules.State(r.Part.Due, visit.Today, null), DueRules.DaysLate(r.Part.Due, visit.Today, null),
-                r.Part.WaitingQuantity, r.Part.WaitingFor, r.Part.Open, r.InTransit);
+                r.Part.WaitingQuantity, r.Part.WaitingFor, r.Part.Open, r.InTransit, TallyRules.Asks(item));
         })];
     }
 }

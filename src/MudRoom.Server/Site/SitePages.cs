@@ -52,12 +52,11 @@ public static class SitePages
             [.. setUp.HoldRules.Select(r => $"{r.Name}: {r.Category}{(r.Origin is { } o ? " from " + Countries.ByCode(o)?.Name : "")}, {r.Days} days from tally")]));
     }
 
-    static string[] Asks(Item item)
-    {
-        var view = ReadScan.View(item);
-        return [.. new[]
+    static string[] Asks(Item item) =>
+    [
+        .. new[]
         {
-            (view.NeedsBatch, "batch"), (view.NeedsSourceBatch, "source batch"), (view.NeedsDates, "dates"), (view.NeedsOrigin, "origin"), (view.NeedsSerial, "serial"),
-        }.Where(a => a.Item1).Select(a => a.Item2)];
-    }
+            (item.NeedsBatch, "batch"), (item.NeedsSourceBatch, "source batch"), (item.NeedsDates, "dates"), (item.NeedsOrigin, "origin"), (item.NeedsSerial, "serial"),
+        }.Where(a => a.Item1).Select(a => a.Item2),
+    ];
 }

@@ -78,6 +78,14 @@ public sealed class DoorSettingsTests
         Assert.Equal("reason-unknown", good.ReasonOf(null, "eaten by goats").Refusal!.Code);
     }
 
+    [Fact]
+    public void Printers_that_rules_name_for_a_door_come_first_there()
+    {
+        Assert.Equal(["Door 2", "Office"], good.PrintersFor(2));
+        Assert.Equal(["Door 2", "Office"], good.PrintersFor(null));
+        Assert.Equal(["Office", "Door 2"], (good with { Prints = [new PrintRule(PrintEvent.UnitCounted, 3, "Office")] }).PrintersFor(3));
+    }
+
     /// <summary>A scanner that puts signs around a code, and another character in place of control character 29, is read as if it did not.</summary>
     [Theory]
     [InlineData("", "", "")]

@@ -99,6 +99,16 @@ public sealed class TallyRulesTests
         Assert.Contains("source batch, origin", Judge(good with { SourceBatchNumber = null, Origin = " " }).Refusal!.Sentence);
 
     [Fact]
+    public void An_item_asks_in_the_order_of_its_label_and_for_the_date_that_rules()
+    {
+        Assert.Equal(["sourceBatch", "production", "bestBefore", "origin"], TallyRules.Asks(fenugreek));
+        var yoghurt = new Item { Id = 2, Code = "Y", Name = "Y", BaseUnit = "KGM", NeedsDates = true, RulingDate = RulingDate.Expiry, NeedsSerial = true, CatchWeight = true, PackLevels = [kg] };
+        Assert.Equal(["production", "expiry", "serial", "weight"], TallyRules.Asks(yoghurt));
+        Assert.Equal(["expiry", "serial", "weight"], TallyRules.Wanted(good with { Item = yoghurt, Production = null, BestBefore = null, Serial = null }));
+        Assert.Empty(TallyRules.Asks(new Item { Id = 3, Code = "X", Name = "X", BaseUnit = "KGM", PackLevels = [kg] }));
+    }
+
+    [Fact]
     public void An_unknown_country_is_refused() => Assert.Equal("country-unknown", Judge(good with { Origin = "Atlantis" }).Refusal!.Code);
 
     [Theory]

@@ -38,6 +38,9 @@
     draft.proposed = false;
     draft.changed();
   }
+  /** "cartons of 36": the unit is said where it is not the piece. */
+  const packWords = (i: Schemas['ItemView'], p: Schemas['PackView']) =>
+    plural(p.name, 2) + (p.content === 1 ? '' : ` of ${number(p.content)}${i.unit === 'each' ? '' : ` ${i.unit}`}`);
   const baseOf = (i: Schemas['ItemView']) => i.packs.find((p) => p.content === 1)?.name ?? i.packs[0]!.name;
   const reasons = $derived((settings?.reasons ?? []).filter((r) => !settings?.blind || r.kind !== 'Over'));
   function choose(name: string) {
@@ -47,7 +50,7 @@
     draft.changed();
   }
   const chosen = $derived(reasons.find((r) => r.name === draft.reason) ?? reasons.find((r) => r.kind === draft.aside));
-  const left = $derived(item?.needsSerial && draft.reading?.line ? draft.reading.line.open : 0);
+  const left = $derived(item?.asks.includes('serial') && draft.reading?.line ? draft.reading.line.open : 0);
   function swap() {
     const ends = item?.rulingDate === 'Expiry' ? 'expiry' : 'bestBefore';
     [draft.production, draft[ends]] = [draft[ends], draft.production];
@@ -156,18 +159,16 @@
           required
         /></label
       >
+      <button type="button" class="button step" onclick={() => step(1)} aria-label="One more">+</button>
       <label class="field grow"
         ><span>Pack</span>
         <select name="pack" bind:value={draft.pack} onchange={() => draft.changed()}>
-          {#each item.packs as p (p.name)}<option value={p.name}
-              >{plural(p.name, 2)}{p.content === 1 ? '' : ` of ${number(p.content)} ${item.unit}`}</option
-            >{/each}
+          {#each item.packs as p (p.name)}<option value={p.name}>{packWords(item, p)}</option>{/each}
           {#if item.measures.length}<optgroup label="measured in"
               >{#each item.measures as m (m)}<option value={m}>{m}</option>{/each}</optgroup
             >{/if}
         </select></label
       >
-      <button type="button" class="button step" onclick={() => step(1)} aria-label="One more">+</button>
     </div>
     {#if draft.proposed}<p class="proposed">
         <Mark kind="open" word="what is still open" /> Look whether that is what stands there.
@@ -185,9 +186,7 @@
         >
         <label class="field grow"
           ><span>Pack</span><select name="more-pack" bind:value={m.pack} onchange={() => draft.changed()}
-            >{#each item.packs as p (p.name)}<option value={p.name}
-                >{plural(p.name, 2)}{p.content === 1 ? '' : ` of ${number(p.content)} ${item.unit}`}</option
-              >{/each}</select
+            >{#each item.packs as p (p.name)}<option value={p.name}>{packWords(item, p)}</option>{/each}</select
           ></label
         >
         <button
@@ -200,7 +199,7 @@
         >
       </div>
     {/each}
-    {#if item.packs.length > 1 && !item.needsSerial && !item.catchWeight && draft.more.length < item.packs.length - 1}
+    {#if item.packs.length > 1 && !item.asks.includes('serial') && !item.catchWeight && draft.more.length < item.packs.length - 1}
       <p>
         <button
           type="button"
@@ -216,7 +215,7 @@
         <b class="c">{number(left)}</b> to go of these, with this one.
       </p>{/if}
     <div class="asked">
-      {#if item.needsSourceBatch}
+      {#if item.asks.includes('sourceBatch')}
         <label class="field"
           ><span>Source batch</span><input
             name="sourceBatch"
@@ -238,7 +237,7 @@
           /></label
         >
       {/if}
-      {#if item.needsDates}
+      {#if item.asks.includes('production')}
         <label class="field" class:bad={dates}
           ><span>Production</span><input
             name="production"
@@ -273,7 +272,7 @@
           >
         {/if}
       {/if}
-      {#if item.needsOrigin}
+      {#if item.asks.includes('origin')}
         <label class="field"
           ><span>Country of origin</span><input
             name="origin"
@@ -283,7 +282,7 @@
           /></label
         >
       {/if}
-      {#if item.needsSerial}
+      {#if item.asks.includes('serial')}
         <label class="field"
           ><span>Serial number</span><input
             name="serial"
@@ -517,7 +516,14 @@
       grid-template-columns: 1fr 1fr;
     }
     .step {
+      width: 48px;
       min-height: 48px;
+    }
+    .amount {
+      gap: 6px;
+    }
+    .amount .field:first-of-type {
+      width: 84px;
     }
     .taken {
       margin: 10px 14px;

@@ -102,7 +102,10 @@ export class Draft {
       if (this.error) throw this.error;
       return this.takeUnit(reading.sscc!);
     }
-    if (reading.kind === 'Unknown') this.unknown = text;
+    if (reading.kind === 'Unknown') {
+      this.unknown = text;
+      return { words: reading.words, next: 'put it aside as a question, refuse it, or leave it', tone: 'refused' };
+    }
     if (reading.kind === 'Unit' && this.reading && !reading.problem) {
       this.onto = reading.sscc!;
       this.changed();
@@ -266,22 +269,22 @@ export class Draft {
   wanted(): string[] {
     const item = this.reading?.item;
     if (!item) return [];
-    const ends = item.rulingDate === 'Expiry' ? 'expiry' : 'bestBefore';
-    const blank: [string, boolean, string][] = [
-      ['sourceBatch', item.needsSourceBatch, this.sourceBatch],
-      ['production', item.needsDates, this.production],
-      [ends, item.needsDates, this[ends]],
-      ['origin', item.needsOrigin, this.origin],
-      ['serial', item.needsSerial, this.serial + this.serials],
-      ['weight', item.catchWeight, this.weight],
-    ];
-    return blank.filter(([, asked, value]) => asked && !value).map(([field]) => field);
+    const filled: Record<string, string> = {
+      sourceBatch: this.sourceBatch,
+      production: this.production,
+      bestBefore: this.bestBefore,
+      expiry: this.expiry,
+      origin: this.origin,
+      serial: this.serial + this.serials,
+      weight: this.weight,
+    };
+    return item.asks.filter((field) => !filled[field]);
   }
 
   /** What a plain scan may fill: what is blank, and the next serial number after one that stands there. */
   private accepts(): string[] {
     const wanted = this.wanted();
-    return this.reading?.item?.needsSerial && !wanted.includes('serial') ? [...wanted, 'serial'] : wanted;
+    return this.reading?.item?.asks.includes('serial') && !wanted.includes('serial') ? [...wanted, 'serial'] : wanted;
   }
 
   /** What the item still asks for, as what to do next. */
@@ -306,7 +309,7 @@ export class Draft {
   /** A count whose expected words are shown before it is taken. */
   get words(): string {
     const quantity = this.content;
-    return Number.isFinite(quantity) ? number(quantity) : this.packs;
+    return Number.isFinite(quantity) ? number(quantity) : '?';
   }
 
   /** True while the quantity is what is still open, and nobody has looked. */
@@ -349,7 +352,7 @@ export class Draft {
   private isSame(reading: Reading): boolean {
     const now = this.reading;
     if (!now || now.item?.code !== reading.item?.code || this.pack !== reading.pack) return false;
-    if (reading.item?.needsSerial) return false;
+    if (reading.item?.asks.includes('serial')) return false;
     return !reading.sourceBatch || reading.sourceBatch === this.sourceBatch;
   }
 

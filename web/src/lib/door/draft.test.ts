@@ -17,7 +17,7 @@ let labels: Record<string, Schemas['Reading']>;
 
 const spade = reading();
 const fork = reading({ words: 'Digging fork, box of 6.', code: 'FK' }, { code: 'FK-DG', name: 'Digging fork' });
-const dated = { needsSourceBatch: true, needsDates: true, needsBatch: true };
+const dated = { asks: ['sourceBatch', 'production', 'bestBefore'], needsBatch: true };
 const coir = reading({ words: 'Coir brick.', packs: 1 }, { code: 'CB-05', name: 'Coir brick 5 kg', ...dated });
 const detail = (more: Partial<Schemas['Reading']>) => reading({ kind: 'Details', item: null, ...more });
 
@@ -125,7 +125,7 @@ describe('a scan at the door', () => {
   it('takes serial numbers one after another and counts down', async () => {
     labels['PUMP'] = reading(
       { pack: 'each', words: 'Pump.', line: { open: 3 } as Schemas['LineOption'] },
-      { code: 'PU-01', name: 'Pump', needsSerial: true },
+      { code: 'PU-01', name: 'Pump', asks: ['serial'] },
     );
     for (const serial of ['P1', 'P2', 'P3']) labels[serial] = detail({ words: `Serial ${serial}.`, serial });
     await draft.scan('PUMP');

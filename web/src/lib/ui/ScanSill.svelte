@@ -54,7 +54,7 @@
       bind:value={scanLine.text}
       onkeydown={typed}
       id="scan"
-      placeholder="Scan or type anywhere"
+      placeholder="Scan or type"
       aria-label="Scan line"
       autocomplete="off"
       autocapitalize="off"
@@ -163,12 +163,21 @@
     font-style: normal;
     color: var(--sill-quiet);
   }
+  /* On a narrower screen what comes next stands below what was read. */
   @media (max-width: 1000px) {
     .sill {
       grid-template-columns: 220px minmax(0, 1fr) auto;
+      row-gap: 2px;
+    }
+    .line,
+    .tools {
+      grid-row: 1 / span 2;
     }
     .next {
-      display: none;
+      grid-column: 2;
+      grid-row: 2;
+      border-left: 0;
+      padding-left: 0;
     }
   }
   @media (max-width: 700px) {
@@ -177,10 +186,23 @@
       gap: 6px;
       padding: 8px 14px 12px;
     }
-    .words {
-      order: -1;
+    .words,
+    .next {
       grid-column: 1/-1;
+      grid-row: auto;
+      order: -1;
       font-size: 15px;
+    }
+    .next {
+      margin-top: -4px;
+    }
+    .line,
+    .tools {
+      grid-row: auto;
+    }
+    .words[data-tone='taken'] .code,
+    .words[data-tone='look'] .code {
+      display: none;
     }
     .line {
       height: 48px;

@@ -109,7 +109,7 @@
       {/if}
     </div>
     <div class="pad">
-      <label class="field"
+      <label class="field only"
         ><span>Only one order or note</span><input class="c" bind:value={filter} placeholder="number" /></label
       >
     </div>
@@ -142,7 +142,11 @@
               >{#if n.open}<b>{number(n.out)}</b>{:else}<Mark kind="done" word="all back" />{/if}</td
             >
           </tr>
-        {:else}<tr><td colspan="6" class="quiet">Nothing is out for a treatment.</td></tr>{/each}
+        {:else}<tr
+            ><td colspan="6" class="quiet"
+              >{filter ? `No note or order is called ${filter}.` : 'Nothing is out for a treatment.'}</td
+            ></tr
+          >{/each}
       </tbody>
     </table>
     {#if session.may('Issue')}
@@ -216,6 +220,9 @@
 </Frame>
 
 <style>
+  .only {
+    max-width: 320px;
+  }
   .row {
     align-items: flex-end;
     margin-top: 8px;

@@ -63,8 +63,8 @@
                     chosen = p.id;
                     part = 'trail';
                   }}><b>{p.title}</b></button
-                >{p.copies > 1 ? ` × ${p.copies}` : ''}{#if p.banner}<br /><span class="quiet">{p.banner}</span
-                  >{/if}</td
+                >{p.copies > 1 ? ` × ${p.copies}` : ''}{#if p.sscc}<br /><span class="c quiet">{p.sscc}</span
+                  >{/if}{#if p.banner}<br /><span class="quiet">{p.banner}</span>{/if}</td
               ><td>{p.printer}<br /><span class="quiet">{p.size === 'a6' ? 'A6' : '4 × 6 in'}</span></td><td
                 >{#if p.state === 'Printed'}<Mark kind="done" word="printed" />{:else if p.state === 'Failed'}<Mark
                     kind="disc"

@@ -29,8 +29,10 @@
     sourceBatch: string;
     production: string;
     bestBefore: string;
+    expiry: string;
     origin: string;
     serials: string;
+    weight: string;
     damaged: string;
     note: string;
   };
@@ -40,8 +42,10 @@
     sourceBatch: '',
     production: '',
     bestBefore: '',
+    expiry: '',
     origin: '',
     serials: '',
+    weight: '',
     damaged: '',
     note: '',
   });
@@ -65,6 +69,8 @@
       sourceBatch: r.sourceBatch || null,
       production: r.production || null,
       bestBefore: r.bestBefore || null,
+      expiry: r.expiry || null,
+      weight: r.weight || null,
       origin: r.origin || null,
       serials: r.serials || null,
       part: m.partId || null,
@@ -76,7 +82,14 @@
     return [
       ...(r.packs.trim() ? [one(r.packs, {})] : []),
       ...(r.damaged.trim()
-        ? [one(r.damaged, { aside: 'Damaged', note: r.note || 'damaged, as written on the sheet', serials: null })]
+        ? [
+            one(r.damaged, {
+              aside: 'Damaged',
+              note: r.note || 'damaged, as written on the sheet',
+              serials: null,
+              weight: r.packs.trim() ? null : r.weight || null,
+            }),
+          ]
         : []),
     ];
   }
@@ -95,13 +108,16 @@
       error = problem;
     }
   }
-  const fields: [keyof Row, string, string][] = [
-    ['sourceBatch', 'Source batch', ''],
-    ['production', 'Produced', '2026-03-10'],
-    ['bestBefore', 'Best before', ''],
-    ['origin', 'Origin', ''],
-    ['serials', 'Serials', ''],
-  ];
+  /** What an item asks for, by the field of the row that takes it. */
+  const fields: Record<string, [keyof Row, string]> = {
+    sourceBatch: ['sourceBatch', 'Source batch'],
+    production: ['production', 'Produced'],
+    bestBefore: ['bestBefore', 'Best before'],
+    expiry: ['expiry', 'Expiry'],
+    origin: ['origin', 'Origin'],
+    serial: ['serials', 'Serials'],
+    weight: ['weight', 'Weight, kg'],
+  };
 </script>
 
 <svelte:head><title>Sheet of {which} · Door · Mud Room</title></svelte:head>
@@ -138,9 +154,9 @@
           <fieldset>
             <legend
               ><b>{m.itemName}</b>
-              <span class="c quiet">{m.order ? `${m.order} · ${m.line}` : ''}</span>
+              {#if m.order}<span class="quiet"><span class="c">{m.order}</span> line {m.line}</span>{/if}
               {#if !tally.data?.settings.blind}<span class="quiet"
-                  >on paper {number(m.expected)} {m.unit}, counted {number(m.counted)}</span
+                  >, {number(m.expected)} {m.unit} expected, {number(m.counted)} counted so far</span
                 >{/if}</legend
             >
             <div class="cells">
@@ -159,13 +175,12 @@
                     >{/each}</select
                 ></label
               >
-              {#each fields as [key, word, hint] (key)}
+              {#each m.asks.flatMap((ask) => (fields[ask] ? [fields[ask]] : [])) as [key, word] (key)}
                 <label class="field"
                   ><span>{word}</span><input
                     class="c"
                     name="{key}-{m.itemCode}"
                     bind:value={r[key]}
-                    placeholder={hint}
                     autocomplete="off"
                   /></label
                 >
