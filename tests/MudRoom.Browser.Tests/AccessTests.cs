@@ -13,7 +13,7 @@ public sealed class AccessTests(Demo demo)
     [
         ("/road", ".panel"), ("/road/received", ".receipt"), ("/site/files", ".head h1"), ("/road/due", "table.list td .status"), ("/road/orders", "table.list td"), ("/road/orders/PO-4471", "table.list td"),
         ("/road/import", "input[type=file]"), ("/road/arrivals/A-2619", "table.list td"), ("/yard", ".head h1"), ("/door", ".queue-card"), ("/door/A-2617", ".lines li"),
-        ("/bench/I-0001", ".verdict"), ("/cage", ".bar"), ("/shelf", ".funnel"), ("/book?text=CB-05", ".entries li"), ("/site", "table.list td"), ("/site/door", "input[name=blind]"), ("/site/scanner", "input[name=typed]"), ("/site/items/AN-25", "input[name=batch-pattern]"),
+        ("/bench/I-0001", ".verdict"), ("/cage", ".bar"), ("/shelf", ".funnel"), ("/book?text=CB-05", ".entries li"), ("/site", "table.list td"), ("/site/door", "input[name=blind]"), ("/site/scanner", "img.gs1-128"), ("/site/items/AN-25", "input[name=batch-pattern]"),
         ("/door/prints", "table.list td"), ("/door/outwork", "input[name=note]"), ("/door/receipts/R-0001", "table.list td"), ("/door/A-2617/paper", "#sheet input"), ("/labels", "button[data-scan]"),
     ];
 

@@ -1,7 +1,9 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
+using MudRoom.Server.Site;
 
 namespace MudRoom.Server.Tests;
 
@@ -169,9 +171,9 @@ public sealed class DoorSettingsTests : IAsyncLifetime
     }
 
     [Theory]
-    [InlineData("010952123410007010TEST-A1\u001d3710", "", "", "")]
-    [InlineData("~~010952123410007010TEST-A1\u001d3710#", "~~", "#", "")]
-    [InlineData("]C1010952123410007010TEST-A1|3710", "]C1", "", "|")]
+    [InlineData("010952123499999710TEST-A1\u001d2110", "", "", "")]
+    [InlineData("~~010952123499999710TEST-A1\u001d2110#", "~~", "#", "")]
+    [InlineData("]C1010952123499999710TEST-A1|2110", "]C1", "", "|")]
     public async Task A_scanner_is_taught_by_what_it_types_for_a_known_label(string typed, string prefix, string suffix, string separator)
     {
         using var anselm = await server.SignIn("anselm");
@@ -185,10 +187,20 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         Assert.Equal(("Item", "L7"), (read["kind"].GetString(), read["sourceBatch"].GetString()));
     }
 
+    [Fact]
+    public void The_test_label_is_right_by_the_rules_and_reads_the_same_as_it_is_drawn()
+    {
+        var today = new DateOnly(2026, 3, 10);
+        var read = Assert.IsType<ScannedCode.Elements>(ScannedCode.Of(DoorSettingsPage.TestLabel, today)).Read;
+        var shown = Assert.IsType<ScannedCode.Elements>(ScannedCode.Of(DoorSettingsPage.TestLabelShown, today)).Read;
+        Assert.Equal([("01", "09521234999997"), ("10", "TEST-A1"), ("21", "10")], read.Elements.Select(e => (e.Ai, e.Value)));
+        Assert.Equal(read.Elements, shown.Elements);
+    }
+
     [Theory]
     [InlineData("something else", "scanner-unread")]
-    [InlineData("010952123410007010TEST-A13710", "scanner-no-separator")]
-    [InlineData("010952123410007010TEST-A1", "scanner-unread")]
+    [InlineData("010952123499999710TEST-A12110", "scanner-no-separator")]
+    [InlineData("010952123499999710TEST-A1", "scanner-unread")]
     public async Task What_cannot_be_learned_is_said(string typed, string code)
     {
         using var anselm = await server.SignIn("anselm");

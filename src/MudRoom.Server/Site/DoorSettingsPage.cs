@@ -11,7 +11,8 @@ namespace MudRoom.Server.Site;
 /// <summary>How a site counts goods in.</summary>
 /// <param name="HasAddresses">False for one undivided store.</param>
 /// <param name="Doors">Numbers of its doors.</param>
-public sealed record DoorSettingsAnswer(DoorSettings Settings, bool HasAddresses, IReadOnlyList<int> Doors);
+/// <param name="TestLabel">The label to teach a scanner with, as an element string with brackets.</param>
+public sealed record DoorSettingsAnswer(DoorSettings Settings, bool HasAddresses, IReadOnlyList<int> Doors, string TestLabel);
 
 /// <summary>The settings anew, as a whole.</summary>
 public sealed record DoorSettingsRequest(DoorSettings Settings, bool HasAddresses);
@@ -25,12 +26,15 @@ public sealed record LearnedScanner(ScannerSettings? Settings, string Words, Ref
 /// <summary>Shows and changes how a site counts, and learns how its scanners type.</summary>
 public static class DoorSettingsPage
 {
-    /// <summary>What stands on the test label: an item, a date, a batch of open length, and what comes behind it.</summary>
-    public const string TestLabel = "010952123410007010TEST-A1\u001d3710";
+    /// <summary>What a scanner reads from the test label: an item, a batch of open length, and a serial behind the separator.</summary>
+    public const string TestLabel = "010952123499999710TEST-A1\u001d2110";
+
+    /// <summary>The same as it is drawn and printed below the bars.</summary>
+    public const string TestLabelShown = "(01)09521234999997(10)TEST-A1(21)10";
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/site/door", Right.See, (Visit visit) => TypedResults.Ok(new DoorSettingsAnswer(visit.Site.Door, visit.Site.HasAddresses, DoorsOf(visit.SetUp, visit.Site))));
+        routes.Ask("/site/door", Right.See, (Visit visit) => TypedResults.Ok(new DoorSettingsAnswer(visit.Site.Door, visit.Site.HasAddresses, DoorsOf(visit.SetUp, visit.Site), TestLabelShown)));
         routes.Act<DoorSettingsRequest, DoneAnswer>("/site/door", Right.SetUp, Run);
         routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (_, request) => Task.FromResult(TypedResults.Ok(Learn(request.Typed ?? ""))));
     }

@@ -87,7 +87,7 @@
                 {#each short as m (m.id)}
                   <li>
                     <span class="grow">
-                      <b>{m.itemName}</b> <span class="c">{m.order} · {m.line}</span><br />
+                      <b>{m.itemName}</b> <span class="c">{m.order}</span> line {m.line}<br />
                       {number(m.counted)} of {number(m.expected)}
                       {m.unit}
                       {#if m.counted === 0}<Mark kind="open" word="not looked at" />{:else}<Mark
@@ -95,12 +95,16 @@
                           word="{number(m.expected - m.counted)} {m.unit} short"
                         />{/if}
                     </span>
-                    <label class="choice"
-                      ><input type="radio" name="line-{m.id}" value="MoreToCome" bind:group={decisions[m.id]} /> more to come</label
-                    >
-                    <label class="choice"
-                      ><input type="radio" name="line-{m.id}" value="NeverComing" bind:group={decisions[m.id]} /> never coming</label
-                    >
+                    <span class="choices" role="radiogroup" aria-label="What is missing of {m.itemName}">
+                      <label class="choice"
+                        ><input type="radio" name="line-{m.id}" value="MoreToCome" bind:group={decisions[m.id]} /> more to
+                        come</label
+                      >
+                      <label class="choice"
+                        ><input type="radio" name="line-{m.id}" value="NeverComing" bind:group={decisions[m.id]} /> never
+                        coming</label
+                      >
+                    </span>
                   </li>
                 {/each}
               </ul>
@@ -111,7 +115,7 @@
               <ul class="lines">
                 {#each over as m (m.id)}<li>
                     <span class="grow"
-                      ><b>{m.itemName}</b> <span class="c">{m.order} · {m.line}</span><br />{number(m.counted)} of {number(
+                      ><b>{m.itemName}</b> <span class="c">{m.order}</span> line {m.line}<br />{number(m.counted)} of {number(
                         m.expected,
                       )}
                       {m.unit}
@@ -176,6 +180,22 @@
     border-top: 1px solid var(--stone-2);
     padding: 8px 0;
     flex-wrap: wrap;
+  }
+  .choices {
+    display: inline-flex;
+    gap: 18px;
+  }
+  @media (max-width: 700px) {
+    .lines li {
+      gap: 0;
+    }
+    .lines .grow,
+    .choices {
+      flex: 1 0 100%;
+    }
+    .choice {
+      min-height: 44px;
+    }
   }
   .choice {
     display: inline-flex;

@@ -22,13 +22,21 @@
   });
 </script>
 
-{#if svg}<img src="data:image/svg+xml;utf8,{encodeURIComponent(svg)}" alt="" class={symbol} class:wide />{/if}
+{#if svg}<img src="data:image/svg+xml;utf8,{encodeURIComponent(svg)}" alt="" class={symbol} class:wide />{:else}<span
+    class="quiet none">no barcode can be drawn for this code</span
+  >{/if}
 
 <style>
   img {
     width: 52px;
     height: 52px;
     object-fit: contain;
+    flex: none;
+  }
+  .none {
+    width: 76px;
+    font-size: 12px;
+    line-height: 1.2;
     flex: none;
   }
   img.wide {

@@ -8,7 +8,6 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import Symbol from '$lib/ui/Symbol.svelte';
   import { createQuery } from '@tanstack/svelte-query';
-  const bracketed = '(01)09521234100070(10)TEST-A1(37)10';
   const settings = createQuery(() => ({
     queryKey: ['site', 'door-settings', session.site],
     queryFn: () => ask('/api/{site}/site/door'),
@@ -74,9 +73,11 @@
       <h1>Teach a scanner</h1>
       <p>Put the cursor into the field and scan this label with the scanner.</p>
       <div class="label">
-        <Symbol symbol="gs1-128" text={bracketed} wide />
-        <Symbol symbol="gs1-datamatrix" text={bracketed} />
-        <span class="c">{bracketed}</span>
+        {#if settings.data}
+          <Symbol symbol="gs1-128" text={settings.data.testLabel} wide />
+          <Symbol symbol="gs1-datamatrix" text={settings.data.testLabel} />
+          <span class="c">{settings.data.testLabel}</span>
+        {/if}
       </div>
       <label class="field"
         ><span>What the scanner types</span><input

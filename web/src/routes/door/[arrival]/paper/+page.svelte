@@ -154,10 +154,12 @@
           <fieldset>
             <legend
               ><b>{m.itemName}</b>
-              {#if m.order}<span class="quiet"><span class="c">{m.order}</span> line {m.line}</span>{/if}
-              {#if !tally.data?.settings.blind}<span class="quiet"
-                  >, {number(m.expected)} {m.unit} expected, {number(m.counted)} counted so far</span
-                >{/if}</legend
+              <span class="quiet"
+                >{#if m.order}<span class="c">{m.order}</span> line {m.line}{/if}{#if !tally.data?.settings.blind}: {number(
+                    m.expected,
+                  )}
+                  {m.unit} expected, {number(m.counted)} counted so far{/if}</span
+              ></legend
             >
             <div class="cells">
               <label class="field"
