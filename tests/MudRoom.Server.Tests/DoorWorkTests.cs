@@ -102,6 +102,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
         object Pallet(params string[] units) => Brick(units.Length == 0 ? "1" : units.Length.ToString(), "pallet", new { sourceBatch = "NC-1201", units = units.Length == 0 ? null : units });
         Assert.Equal("unit-not-reserved", (await leila.Act("/door/count", Pallet(Sscc.Make(3, "9521234", from - 1)))).Code);
         Assert.Equal("unit-not-reserved", (await leila.Act("/door/count", Pallet("395212340000000010"))).Code);
+        Assert.Equal("unit-unasked", (await leila.Act("/door/count", Brick("1", "carton", new { sourceBatch = "NC-1201", units = new[] { own } }))).Code);
         Assert.Equal("unit-numbers", (await leila.Act("/door/count", Pallet(own, own))).Code);
         Assert.Equal(own, (await leila.Act("/door/count", Pallet(own)))["units"][0].GetString());
         Assert.Equal("unit-used", (await leila.Act("/door/count", Pallet(own))).Code);

@@ -42,6 +42,12 @@ public sealed class TallyQuestion
     /// <summary>Kept with the row so that what waits is found by an index.</summary>
     public bool IsOpen { get; private set; } = true;
 
+    /// <summary>
+    /// True when the count of an answered question still wants something that only who stands at the goods can give: what the item asks for, that early
+    /// goods are taken, one serial for each piece, whose they are. The answer stands, and the count is made at the door.
+    /// </summary>
+    public static bool LeavesCountToReceiver(Refusal refusal) => refusal.Code is "wanted" or "early" or "over" or "serial-one" or "vendor-missing";
+
     /// <summary>Answers it; once.</summary>
     public Refusal? Settle(string answer, string by, DateTimeOffset at)
     {

@@ -357,7 +357,8 @@ public static class CountGoods
 
     static async Task<Outcome<List<LogisticUnit>>> MakeUnits(Act act, Count count, IReadOnlyList<string>? given)
     {
-        if (!count.Pack.IsUnit) return new List<LogisticUnit>();
+        if (!count.Pack.IsUnit)
+            return given is null or [] ? new List<LogisticUnit>() : new Refusal("unit-unasked", $"A {count.Pack.Name} of {count.Item.Name} gets no unit number.", "Count it as a unit, or without the number.");
         var numbers = await UnitNumbers.For(act, (int)count.Packs, given);
         if (numbers.Refused(out var refusal)) return refusal;
         var units = numbers.Value.Select(sscc => new LogisticUnit { SiteId = act.Site.Id, Sscc = sscc, PackName = count.Pack.Name, PackageType = count.Pack.PackageType, MadeAt = act.Now }).ToList();

@@ -142,7 +142,7 @@ public static class TallyQuestions
         var waiting = new CountRequest(arrival.Number, item.Code, level.Name, question.Packs, null, null, null, null, null, null, null, aboard ? null : Aside.NotOnOrder, aboard ? null : request.Note, null, false, false);
         var counted = await CountWaiting(act, question, waiting);
         if (!counted.Refused(out var no)) return counted;
-        if (no.Code is "wanted" or "early" or "over" or "serial-one" or "vendor-missing") return $"It is {item.Name}, {level.Name}. {no.Sentence} Count it at the door.";
+        if (TallyQuestion.LeavesCountToReceiver(no)) return $"It is {item.Name}, {level.Name}. {no.Sentence} Count it at the door.";
         return no;
     }
 

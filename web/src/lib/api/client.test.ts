@@ -1,0 +1,89 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { act, ask, device, newActId, Problem, setSite, setToken } from './client';
+
+type Sent = { url: string; init: RequestInit };
+
+let sent: Sent[];
+let answer: () => Response | Promise<Response>;
+
+beforeEach(() => {
+  sent = [];
+  answer = () => new Response('{}', { status: 200 });
+  vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
+    sent.push({ url, init });
+    return answer();
+  });
+  setSite('LM');
+  setToken('a-token');
+});
+
+afterEach(() => vi.unstubAllGlobals());
+
+describe('a question', () => {
+  it('goes to the site that is chosen, and leaves out what is blank', async () => {
+    await ask('/api/{site}/scan', { text: '(01)0&1=2', arrival: 'A-2618', wanted: '', item: undefined });
+    expect(sent[0]!.url).toBe(`/api/LM/scan?${new URLSearchParams({ text: '(01)0&1=2', arrival: 'A-2618' })}`);
+    expect(sent[0]!.init.method).toBe('GET');
+  });
+
+  it('keeps a number in the path from becoming a path of its own', async () => {
+    await ask('/api/{site}/door/tally/{number}', { number: 'A/../B?x' });
+    expect(sent[0]!.url).toBe('/api/LM/door/tally/A%2F..%2FB%3Fx');
+  });
+});
+
+describe('an act', () => {
+  const count = () => act('/api/{site}/door/bind', { code: '1', item: 'SP-DG', pack: 'box' }, 'an-id');
+
+  it('carries its id, the device and the anti-forgery token', async () => {
+    await count();
+    const headers = new Headers(sent[0]!.init.headers);
+    expect([headers.get('Act-Id'), headers.get('X-Token'), headers.get('Device')]).toEqual([
+      'an-id',
+      'a-token',
+      device(),
+    ]);
+    expect(sent[0]!.init.method).toBe('POST');
+  });
+
+  it('that is refused says what happened and what to do next', async () => {
+    answer = () => new Response(JSON.stringify({ code: 'over', detail: 'Too many.', next: 'Ask.' }), { status: 422 });
+    await expect(count()).rejects.toEqual(new Problem('over', 'Too many.', 'Ask.', 422));
+  });
+
+  it('that is answered by something else than the server still gives a sentence', async () => {
+    answer = () => new Response('<html>502</html>', { status: 502 });
+    await expect(count()).rejects.toMatchObject({ code: 'http-502', status: 502, next: 'Try again.' });
+  });
+
+  it('without a network says that nothing was done', async () => {
+    answer = () => Promise.reject(new TypeError('failed'));
+    await expect(count()).rejects.toMatchObject({ code: 'no-network', status: 0 });
+  });
+
+  it('asks who is here when the session has ended, and not for another refusal', async () => {
+    let asked = 0;
+    const hear = () => asked++;
+    window.addEventListener('session-ended', hear);
+    answer = () =>
+      new Response(JSON.stringify({ code: 'not-signed-in', detail: 'Out.', next: 'In.' }), { status: 401 });
+    await expect(count()).rejects.toBeInstanceOf(Problem);
+    expect(asked).toBe(1);
+    answer = () =>
+      new Response(JSON.stringify({ code: 'right-missing', detail: 'No.', next: 'Ask.' }), { status: 403 });
+    await expect(count()).rejects.toBeInstanceOf(Problem);
+    expect(asked).toBe(1);
+    window.removeEventListener('session-ended', hear);
+  });
+});
+
+describe('names', () => {
+  it('of acts are UUIDs of version 7 (RFC 9562), each later than the one before', () => {
+    const ids = Array.from({ length: 50 }, newActId);
+    for (const id of ids) expect(id).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/);
+    expect([...ids].sort()).toEqual(ids);
+    expect(new Set(ids).size).toBe(50);
+  });
+
+  it('of a device are made once and kept', () => expect(device()).toBe(device()));
+});
