@@ -44,6 +44,7 @@ sealed class RowCommands<T> : IRowCommands where T : class
         insert = new Command(connection, $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES ({string.Join(", ", inserted.Select((_, i) => "$" + i))})", inserted.Count);
         insertRead = [.. inserted.Select(Reader)];
         var key = all.Single(p => p.IsPrimaryKey());
+        if (all.Count > 64) throw new InvalidOperationException($"{table} has more columns than the 64 whose changes can be told apart.");
         updated = [.. all.Where(p => p != key), key];
         updateRead = [.. updated.Select(Reader)];
     }

@@ -64,6 +64,44 @@ public sealed class LabelPrintTests(DemoServer server) : IClassFixture<DemoServe
         Assert.Equal("not-found", (await tomasz.Act("/door/prints/packs", new { count = id, pack = "carton", printer = "Door 3", size = "a6" })).Code);
     }
 
+    [Fact]
+    public async Task A_mixed_units_label_printed_again_still_names_all_that_stands_on_it()
+    {
+        using var tomasz = await server.SignIn("tomasz");
+        var sscc = (await tomasz.Act("/door/count", Client.Count("1", "A-2617", "CB-05", "pallet", new { sourceBatch = "NC-1201" })))["units"][0].GetString();
+        Assert.True((await tomasz.Act("/door/count", Client.Count("7", "A-2617", "CP-08", "each", new { onto = sscc }))).IsOk);
+        Assert.True((await tomasz.Act("/door/prints/unit", new { sscc, printer = "Door 3", size = "a6" })).IsOk);
+        var first = (await tomasz.Ask("/door/prints?printer=Door 3"))["prints"][0];
+        Assert.Equal("2 items on one unit", first.GetProperty("title").GetString());
+        Assert.True((await tomasz.Act("/door/prints/again", new { print = first.GetProperty("id").GetInt32(), printer = "Doors 1 and 2" })).IsOk);
+        await using var db = server.Db();
+        var jobs = db.PrintJobs.Where(j => j.Sscc == sscc).OrderByDescending(j => j.Id).Take(2).ToList();
+        Assert.Equal(["Doors 1 and 2", "Door 3"], jobs.Select(j => j.Printer));
+        Assert.All(jobs, j => Assert.Equal(2, j.Lines.Count));
+    }
+
+    [Fact]
+    public async Task What_cannot_be_printed_is_said_and_nothing_is_sent()
+    {
+        using var tomasz = await server.SignIn("tomasz");
+        var before = (await tomasz.Ask("/door/prints"))["inAll"].GetInt32();
+        object?[] bodies =
+        [
+            new { }, new { count = Guid.Empty, pack = (string?)null, printer = (string?)null, size = (string?)null }, new { count = "not an id", pack = "carton", printer = "Door 3", size = "a6" },
+            new { count = Guid.NewGuid(), pack = new string('x', 5000), printer = "Door 3", size = "a6" },
+        ];
+        foreach (var body in bodies)
+        {
+            var answer = await tomasz.Act("/door/prints/packs", body!);
+            Assert.False(answer.IsOk);
+            Assert.NotNull(answer.Code);
+        }
+
+        foreach (var address in new[] { $"{Guid.NewGuid()}?pack=carton", $"{Guid.NewGuid()}", "no-id?pack=carton" })
+            Assert.InRange((int)(await tomasz.Http.GetAsync($"/api/LM/door/count-label/{address}")).StatusCode, 400, 499);
+        Assert.Equal(before, (await tomasz.Ask("/door/prints"))["inAll"].GetInt32());
+    }
+
     [Theory]
     [InlineData(true)]
     [InlineData(false)]

@@ -115,6 +115,9 @@ public sealed class Item
     /// <summary>The largest pack level that divides a quantity; base units when none does.</summary>
     public PackLevel LargestPackOf(decimal quantity) => PackLevels.Where(p => quantity % p.Content(1) == 0).MaxBy(p => p.Content(1)) ?? BasePack;
 
+    /// <summary>The pack level of a name, each of which can get a label; null for a measure.</summary>
+    public PackLevel? LabelledPack(string name) => PackLevels.Find(p => p.Name == name && !p.IsMeasure);
+
     /// <summary>The pack level of this name, or the unit of measure of this word in which the item may be measured too; null when it is neither.</summary>
     public PackLevel? PackOrMeasure(string name)
     {

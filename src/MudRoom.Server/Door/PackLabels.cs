@@ -29,7 +29,7 @@ sealed record PackLabels(Item Item, PackLevel Pack, decimal Packs, Batch? Batch,
             .Where(e => e.ActId == count && e.PackName == pack && e.TakenBackAt == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.SiteId == site.Id)).ToListAsync();
         if (entries is not [var first, ..]) return Problems.NotFound("count", count.ToString());
         var item = setUp.Catalogue[first.ItemId];
-        if (item.PackLevels.Find(p => p.Name == pack) is not { IsMeasure: false } level) return new Refusal("label-none", $"{item.Name} was counted by {pack}: no pack of it gets a label.", "Count it in packs to label them.");
+        if (item.LabelledPack(pack) is not { } level) return new Refusal("label-none", $"{item.Name} was counted by {pack}: no pack of it gets a label.", "Count it in packs to label them.");
         if (first.UnitId is not null) return new Refusal("label-unit", "These goods stand on a unit.", "Print the label of the unit.");
         var batch = first.BatchId is { } id ? await db.Batches.AsNoTracking().FirstAsync(b => b.Id == id) : null;
         return new PackLabels(item, level, entries.Sum(e => e.Packs), batch, LabelCodes.Banner(first.Standing, first.AsideReason, null));

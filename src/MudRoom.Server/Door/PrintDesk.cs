@@ -63,29 +63,28 @@ public static class PrintDesk
             var waitingFor = part is { WaitingQuantity: > 0 } ? part.WaitingFor : null;
             var banner = LabelCodes.Banner(standing, count.Reason?.Name, waitingFor);
             if (made.Count > 0 && rule.Event == PrintEvent.UnitCounted)
-                foreach (var unit in made) Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", unit.Sscc, LabelCodes.Contained(count.Item, count.Pack.Content(1)), UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch), banner, 1, unit.PackageType);
+                foreach (var unit in made) Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", new LabelContent(act.Site.Name, unit.Sscc, LabelCodes.Contained(count.Item, count.Pack.Content(1)), [UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch)], banner, unit.PackageType));
             else if (rule.Event == PrintEvent.CountedAside)
-                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", null, [], UnitLabel.LineOf(count.Item, count.Quantity, batch), banner, 1, "");
+                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", new LabelContent(act.Site.Name, null, [], [UnitLabel.LineOf(count.Item, count.Quantity, batch)], banner));
             else
                 Add(act, rule.Printer, rule.Size, new PackLabels(count.Item, count.Pack, count.Packs, batch, banner));
         }
     }
 
-    static void Add(Act act, string printer, string size, PackLabels labels) =>
-        Add(act, printer, size, labels.Title, null, labels.Code, labels.Line, labels.Banner, labels.Copies, labels.Pack.PackageType);
+    static void Add(Act act, string printer, string size, PackLabels labels) => Add(act, printer, size, labels.Title, labels.Content(act.Site.Name), labels.Copies);
 
-    static void Add(Act act, string printer, string size, string title, string? sscc, IReadOnlyList<LabelElement> code, LabelLine line, string? banner, int copies, string packageType)
+    static void Add(Act act, string printer, string size, string title, LabelContent label, int copies = 1)
     {
         act.Db.PrintJobs.Add(new PrintJob
         {
             SiteId = act.Site.Id,
             Printer = printer,
             Title = title,
-            Sscc = sscc,
-            Code = code,
-            Lines = [line],
-            Banner = banner,
-            PackageType = packageType,
+            Sscc = label.Sscc,
+            Code = label.Code,
+            Lines = label.Lines,
+            Banner = label.Banner,
+            PackageType = label.PackageType,
             Size = size,
             Copies = copies,
             By = act.Person.Name,
@@ -128,7 +127,7 @@ public static class PrintDesk
         }
         else
         {
-            Add(act, printer, job.Size, job.Title, job.Sscc, job.Code, job.Lines[0], job.Banner, job.Copies, job.PackageType);
+            Add(act, printer, job.Size, job.Title, Content(job, act.Site.Name), job.Copies);
         }
 
         return new DoneAnswer($"{job.Title} is sent to {printer}.");
@@ -141,22 +140,7 @@ public static class PrintDesk
         if (NoPrinter(act, request.Printer) is { } refusal) return refusal;
         if (request.Size is not ("a6" or "4x6")) return WrongSize;
         var label = await UnitLabel.Content(act.Db, act.SetUp, act.Site, unit);
-        act.Db.PrintJobs.Add(new PrintJob
-        {
-            SiteId = act.Site.Id,
-            Printer = request.Printer,
-            Title = label.Lines.Count == 1 ? label.Lines[0].Item : $"{label.Lines.Count} items on one unit",
-            Sscc = unit.Sscc,
-            Code = label.Code,
-            Lines = label.Lines,
-            Banner = label.Banner,
-            PackageType = label.PackageType,
-            Size = request.Size,
-            Copies = 1,
-            By = act.Person.Name,
-            At = act.Now,
-        });
-        act.Touch("prints");
+        Add(act, request.Printer, request.Size, label.Lines.Count == 1 ? label.Lines[0].Item : $"{label.Lines.Count} items on one unit", label);
         return new DoneAnswer($"The label of unit {Core.Identification.Sscc.Spaced(unit.Sscc)} is sent to {request.Printer}.");
     }
 

@@ -108,7 +108,7 @@ public static class TallyPage
                 return new CountRow(
                     e.ActId, visit.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
                     $"{Quantities.Show(e.Packs)} {Quantities.Plural(e.PackName, e.Packs)}", e.BatchId is { } b ? batches[b] : null, e.Standing, e.Aside, e.Note, e.Reason,
-                    visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null, e.UnitId is { } u ? units[u] : null, item.PackLevels.Any(p => p.Name == e.PackName && !p.IsMeasure) ? e.PackName : null);
+                    visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null, e.UnitId is { } u ? units[u] : null, item.LabelledPack(e.PackName)?.Name);
             })],
             await all.CountAsync(),
             [.. discrepancies.Select(d =>

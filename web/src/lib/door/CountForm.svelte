@@ -34,7 +34,7 @@
     if (draft.error) document.getElementById('count')?.scrollIntoView({ block: 'start' });
   });
   function step(by: number) {
-    draft.packs = String(Math.max(1, Number(draft.packs) + by));
+    draft.packs = String(Math.max(1, (Number(draft.packs) || 0) + by));
     draft.proposed = false;
     draft.changed();
   }
@@ -57,6 +57,17 @@
     draft.changed();
   }
 </script>
+
+{#snippet way(words: string, change: () => void)}
+  <button
+    type="button"
+    class="button"
+    onclick={() => {
+      change();
+      draft.changed();
+    }}>{words}</button
+  >
+{/snippet}
 
 {#if item}
   <form
@@ -83,51 +94,21 @@
     <ProblemNote error={draft.error} />
     <div class="row ways">
       {#if code === 'dates-swapped'}<button type="button" class="button" onclick={swap}>Swap the two</button>{/if}
-      {#if code === 'short-life' || code === 'past-date'}
-        <button
-          type="button"
-          class="button"
-          onclick={() => {
-            draft.aside = 'ShortLife';
-            draft.changed();
-          }}>Count them aside</button
-        >
-      {/if}
+      {#if code === 'short-life' || code === 'past-date'}{@render way(
+          'Count them aside',
+          () => (draft.aside = 'ShortLife'),
+        )}{/if}
       {#if code === 'over'}
         {#if session.may('SettleTally')}
-          <button
-            type="button"
-            class="button"
-            onclick={() => {
-              draft.overAllowed = true;
-              draft.changed();
-            }}>Take all that is over</button
-          >
-        {/if}
-        {#if !session.may('SettleTally')}
+          {@render way('Take all that is over', () => (draft.overAllowed = true))}
+        {:else}
           <button type="button" class="button" onclick={() => void draft.askOver().catch((e) => (draft.error = e))}
             >Ask a supervisor, count on</button
           >
         {/if}
-        <button
-          type="button"
-          class="button"
-          onclick={() => {
-            draft.aside = 'Over';
-            draft.changed();
-          }}>Set these aside</button
-        >
+        {@render way('Set these aside', () => (draft.aside = 'Over'))}
       {/if}
-      {#if code === 'early'}
-        <button
-          type="button"
-          class="button"
-          onclick={() => {
-            draft.earlyAllowed = true;
-            draft.changed();
-          }}>Take it early</button
-        >
-      {/if}
+      {#if code === 'early'}{@render way('Take it early', () => (draft.earlyAllowed = true))}{/if}
     </div>
     {#if draft.reading?.waitingFor}
       <p class="waiting">

@@ -130,7 +130,9 @@ export class Draft {
     if (this.isSame(reading) && reading.sscc && reading.sscc === this.reading?.sscc)
       return { words: 'The same unit again: it is in hand already.', next: 'take it', tone: 'look' };
     if (this.isSame(reading)) {
-      this.packs = String((this.proposed ? 0 : Number(this.packs)) + (reading.proposed ? 1 : (reading.packs ?? 1)));
+      this.packs = String(
+        (this.proposed ? 0 : Number(this.packs) || 0) + (reading.proposed ? 1 : (reading.packs ?? 1)),
+      );
       this.proposed = false;
       this.changed();
       return {

@@ -59,6 +59,14 @@ describe('a scan at the door', () => {
     expect(draft.packs).toBe('1');
   });
 
+  it('after something that is no number was typed begins at one', async () => {
+    await draft.scan('SPADE');
+    draft.packs = 'seven';
+    expect(draft.words).toBe('?');
+    await draft.scan('SPADE');
+    expect(draft.packs).toBe('1');
+  });
+
   it('of another pack of the same item is another count', async () => {
     labels['EACH'] = reading({ pack: 'each', words: 'Digging spade.' });
     await draft.scan('SPADE');
