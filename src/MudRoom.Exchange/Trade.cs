@@ -163,6 +163,17 @@ public sealed class Resolver(Csv.Known known, DateOnly today)
         return null;
     }
 
+    /// <summary>One serial number, or the first and the last of a range; none and a fault where they cannot be read.</summary>
+    public IReadOnlyList<string> Serials(int spot, string field, IReadOnlyList<string> range)
+    {
+        var ends = range.Where(e => e.Trim().Length > 0).ToList();
+        if (ends.Count == 0) return [];
+        var read = Core.Door.Serials.Read(string.Join(" to ", ends));
+        if (!read.Refused(out var why)) return read.Value;
+        Fault(spot, field, string.Join(" to ", ends), why.Sentence);
+        return [];
+    }
+
     /// <summary>What was read, or the faults.</summary>
     public TradeFile Finish(string kind, IReadOnlyList<OrderMessage> orders, IReadOnlyList<AdviceMessage> advices)
     {

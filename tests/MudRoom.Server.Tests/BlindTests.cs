@@ -1,6 +1,8 @@
+using System.Collections.Concurrent;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Routing;
+using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Site;
@@ -31,6 +33,7 @@ public sealed partial class BlindTests
         Assert.True(a.Count > 40, $"only {a.Count} answers were compared");
         for (var i = 0; i < a.Count; i++) Assert.Equal(a[i], b[i]);
         Assert.All(a, answer => Assert.DoesNotContain("\"status\":500", answer, StringComparison.Ordinal));
+        Assert.Contains("arrival:A-2617", a[^1], StringComparison.Ordinal);
         foreach (var counted in new[] { "in two orders", "in one", "over", "early", "aside" }) Assert.Contains("\"sentence\"", a.Single(h => h.StartsWith(counted + ":", StringComparison.Ordinal)), StringComparison.Ordinal);
         Assert.Contains(a, h => h.StartsWith("/door/tally/A-2617:", StringComparison.Ordinal) && h.Contains("\"blind\":true", StringComparison.Ordinal));
 
@@ -59,6 +62,11 @@ public sealed partial class BlindTests
     {
         var heard = new List<string>();
         using var leila = await server.SignIn("leila");
+        await using var line = new HubConnectionBuilder().WithUrl(server.Url + "/live", o => o.Cookies = leila.Cookies).Build();
+        var pushed = new ConcurrentDictionary<string, int>();
+        line.On<JsonElement>("changed", change => { foreach (var topic in change.GetProperty("topics").EnumerateArray()) pushed.AddOrUpdate($"{topic} by {change.GetProperty("by")}", 1, (_, n) => n + 1); });
+        await line.StartAsync();
+        Assert.True(await line.InvokeAsync<bool>("Join", "LM"));
         void Keep(string what, Answer answer) => heard.Add($"{what}: {Ids().Replace(answer.Body.ToString(), "id")}");
         async Task Look()
         {
@@ -83,6 +91,9 @@ public sealed partial class BlindTests
         await Look();
         Keep("back", await leila.Act("/door/take-back", new { arrival = "A-2617" }));
         await Look();
+        // How often a topic is pushed depends on how acts fall together in time; what is pushed does not.
+        await Task.Delay(1000);
+        heard.Add($"pushed: {string.Join("; ", pushed.Keys.Order(StringComparer.Ordinal))}");
         return heard;
     }
 

@@ -53,7 +53,13 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         Assert.Equal("right-missing", (await maren.Act("/door/second-count/ask", new { arrival = "A-2618" })).Code);
         Assert.True((await wanjiru.Act("/door/second-count/ask", new { arrival = "A-2618" })).IsOk);
         Assert.Equal("nothing-differs", (await wanjiru.Act("/door/second-count/ask", new { arrival = "A-2618" })).Code);
-        var asked = (await maren.Ask("/door/tally/A-2618"))["secondCounts"].EnumerateArray().ToList();
+        // Maren has counted nothing here: whatever she is to count again, she is told neither how much nor in which counts.
+        var seen = await maren.Ask("/door/tally/A-2618");
+        var asked = seen["secondCounts"].EnumerateArray().ToList();
+        var names = asked.Select(s => s.GetProperty("itemName").GetString()).ToList();
+        Assert.All(seen["manifest"].EnumerateArray().Where(m => names.Contains(m.GetProperty("itemName").GetString())), m => Assert.Equal(0, m.GetProperty("counted").GetDecimal()));
+        Assert.DoesNotContain(seen["counts"].EnumerateArray(), c => names.Contains(c.GetProperty("item").GetString()));
+        Assert.Contains((await wanjiru.Ask("/door/tally/A-2618"))["counts"].EnumerateArray(), c => names.Contains(c.GetProperty("item").GetString()));
         Assert.NotEmpty(asked);
         Assert.All(asked, s => Assert.Equal(JsonValueKind.Null, s.GetProperty("first").ValueKind));
         foreach (var second in asked)

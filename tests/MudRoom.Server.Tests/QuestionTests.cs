@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 
@@ -290,6 +291,37 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal(50, (await db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync()).Sum(b => b.Quantity));
         Assert.Equal(["S-700", "S-701"], await db.Balances.Where(b => b.UnitId == unit.Id).Select(b => db.Batches.Single(x => x.Id == b.BatchId).SourceBatch!.Number).OrderBy(n => n).ToListAsync());
         Assert.Empty((await maren.Ask($"/door/tally/{arrival}"))["advisedLeft"].EnumerateArray());
+        Assert.Empty((await own.Check()).Faults);
+    }
+
+    [Fact]
+    public async Task A_piece_that_is_announced_on_its_way_is_counted_from_there_and_nowhere_else()
+    {
+        await using var own = new DemoServer();
+        await own.InitializeAsync();
+        using var wanjiru = await own.SignIn("wanjiru");
+        using var ikenna = await own.SignIn("ikenna");
+        await wanjiru.Act("/road/orders/new", new { number = "PO-SER", kind = "Purchase", vendor = "TARN", draft = false, lines = new[] { new { item = "IC-08", quantity = "4", due = "2026-03-10" } } });
+        const string box = "340123450000009010";
+        var text = string.Join("'", "UNB+UNOC:3+TARN:14+MUD:14+260310:0800+S1", "UNH+1+DESADV:D:01B:UN:EAN007", "BGM+351+DA-SER+9", "DTM+17:20260310:102", "NAD+SU+TARN::92", "NAD+DP+LM::92",
+            "CPS+1", "CPS+2+1", "PAC+1++CT", "PCI+33E", $"GIN+BJ+{box}", "LIN+1", "PIA+1+IC-08:IN", "QTY+12:4:H87", "RFF+ON:PO-SER:1", "GIN+BN+TW-077:TW-079+TW-090", "UNT+16+1", "UNZ+1+S1", "");
+        var backward = await wanjiru.Act("/road/import/preview", new { name = "bad.edi", text = text.Replace("TW-077:TW-079", "TW-079:TW-077", StringComparison.Ordinal) });
+        Assert.Contains("runs backward", backward["faults"][0].ToString(), StringComparison.Ordinal);
+        var imported = await wanjiru.Act("/road/import", new { name = "serials.edi", text });
+        Assert.True(imported.IsOk, imported.Body.ToString());
+        var arrival = imported["arrivals"][0].GetString()!;
+
+        var stray = await ikenna.Act("/door/count", Client.Count("1", "A-2618", "IC-08", "each", new { serial = "TW-078", aside = "NotOnOrder", vendor = "TARN" }));
+        Assert.Equal("serial-on-the-way", stray.Code);
+        Assert.Contains(arrival, stray.Sentence, StringComparison.Ordinal);
+        Assert.True((await wanjiru.Act("/road/at-door", new { arrival, door = 4 })).IsOk);
+        var read = await ikenna.Ask($"/scan?arrival={arrival}&text={Uri.EscapeDataString("(01)09521234102731(21)TW-078")}");
+        Assert.Equal(JsonValueKind.Null, read["problem"].ValueKind);
+        var taken = await ikenna.Act("/door/count-unit", new { arrival, sscc = box, earlyAllowed = false });
+        Assert.True(taken.IsOk, taken.Body.ToString());
+        await using var db = own.Db();
+        Assert.Equal(["TW-077", "TW-078", "TW-079", "TW-090"], await db.Balances.Where(b => b.Serial!.StartsWith("TW-0")).Select(b => b.Serial).OrderBy(s => s).ToListAsync());
+        Assert.Equal("serial-here", (await ikenna.Ask($"/scan?arrival={arrival}&text={Uri.EscapeDataString("(01)09521234102731(21)TW-078")}"))["problem"].GetProperty("code").GetString());
         Assert.Empty((await own.Check()).Faults);
     }
 }

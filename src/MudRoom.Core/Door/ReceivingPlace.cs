@@ -28,12 +28,18 @@ public static class ReceivingPlace
     /// <param name="chosen">The address the receiver chose, or null.</param>
     public static Outcome<Bin> By(WarehouseSite site, Standing standing, IReadOnlyList<Bin> staging, IReadOnlyList<Bin> bins, string? chosen)
     {
-        if (!site.HasAddresses && standing == Standing.Usable && bins.FirstOrDefault(b => b is { Function: BinFunction.Floor, Blocked: false }) is { } store) return store;
-        if (site.Door.Stops == Stops.ReceivingPlaceAndBench && standing == Standing.ToInspect
-            && bins.Where(b => b is { Function: BinFunction.Bench, Blocked: false }).OrderBy(b => b.Address, StringComparer.Ordinal).FirstOrDefault() is { } bench) return bench;
-        if (chosen is null || !site.Door.PlaceChosen) return For(standing, staging);
-        var choices = Choices(standing, staging);
+        var given = Given(site, standing, bins);
+        if (chosen is null) return given ?? For(standing, staging);
+        IReadOnlyList<Bin> choices = given is not null ? [given] : site.Door.PlaceChosen ? Choices(standing, staging) : [For(standing, staging)];
         return choices.FirstOrDefault(b => b.Address.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } place ? place
-            : new Refusal("place-wrong", $"Goods that are {Standings.Word(standing)} do not stand in {chosen}.", $"Choose {string.Join(" or ", choices.Select(c => c.Address))}.");
+            : new Refusal("place-wrong", $"Goods that are {Standings.Word(standing)} do not stand in {chosen}.", choices is [var only] ? $"They stand in {only.Address}." : $"Choose {string.Join(" or ", choices.Select(c => c.Address))}.");
     }
+
+    /// <summary>The place that the site's settings leave no choice about, or null.</summary>
+    static Bin? Given(WarehouseSite site, Standing standing, IReadOnlyList<Bin> bins) => standing switch
+    {
+        Standing.Usable when !site.HasAddresses => bins.FirstOrDefault(b => b is { Function: BinFunction.Floor, Blocked: false }),
+        Standing.ToInspect when site.Door.Stops == Stops.ReceivingPlaceAndBench => bins.Where(b => b is { Function: BinFunction.Bench, Blocked: false }).MinBy(b => b.Address, StringComparer.Ordinal),
+        _ => null,
+    };
 }

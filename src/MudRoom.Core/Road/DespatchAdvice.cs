@@ -21,6 +21,9 @@ public sealed class AdvisedUnit
     public DateOnly? Production { get; init; }
     public DateOnly? BestBefore { get; init; }
     public DateOnly? Expiry { get; init; }
+
+    /// <summary>Of the one piece this row names; null where the advice names none.</summary>
+    public string? Serial { get; init; }
 }
 
 /// <summary>Something in a despatch advice that does not fit the order: kept until somebody decides.</summary>
@@ -48,7 +51,19 @@ public sealed class AdviceDifference
 /// <summary>A line of a despatch advice as it was read.</summary>
 /// <param name="Quantity">In base units; in the unit of the file where that is wrong.</param>
 /// <param name="WrongUnit">The unit of the file, when the item is not counted in it.</param>
-public sealed record AdvisedLine(string? Sscc, string? ParentSscc, string? PackageType, string? Order, int? OrderLine, int? ItemId, string ItemText, decimal Quantity, string? SourceBatch, DateOnly? Production, DateOnly? BestBefore, DateOnly? Expiry, string? WrongUnit = null);
+public sealed record AdvisedLine(string? Sscc, string? ParentSscc, string? PackageType, string? Order, int? OrderLine, int? ItemId, string ItemText, decimal Quantity, string? SourceBatch, DateOnly? Production, DateOnly? BestBefore, DateOnly? Expiry, string? WrongUnit = null)
+{
+    /// <summary>Serial numbers of its pieces, as far as the vendor names them.</summary>
+    public IReadOnlyList<string> Serials { get; init; } = [];
+
+    /// <summary>The line piece by piece where serial numbers are named, and what is left of it without one; the sum is always the line's quantity.</summary>
+    public IEnumerable<(decimal Quantity, string? Serial)> Pieces()
+    {
+        var named = Serials.Distinct(StringComparer.OrdinalIgnoreCase).Take((int)Math.Floor(Quantity)).ToList();
+        foreach (var serial in named) yield return (1, serial);
+        if (named.Count < Quantity || named.Count == 0) yield return (Quantity - named.Count, null);
+    }
+}
 
 /// <summary>An open line part that an advised line may belong to.</summary>
 public sealed record AdvisablePart(int PartId, string Order, int Line, int ItemId, DateOnly Due, decimal Open);
@@ -84,6 +99,8 @@ public static class AdviceRules
                 continue;
             }
 
+            if (line.Serials.Count > 0 && line.Serials.Count != line.Quantity)
+                differences.Add($"{nameOf(itemId)}: {Counted(line.Serials.Count, "serial number")} for {Counted(line.Quantity, "piece")}.");
             var named = parts.Where(p => p.ItemId == itemId && (line.Order is null || p.Order == line.Order) && (line.OrderLine is null || p.Line == line.OrderLine)).ToList();
             var part = named.OrderByDescending(p => p.Open - expected.GetValueOrDefault(p.PartId) > 0).ThenBy(p => p.Due).FirstOrDefault();
             if (part is null)
@@ -101,6 +118,8 @@ public static class AdviceRules
             differences.Add($"{nameOf(part.ItemId)}: {Site.Quantities.Show(expected[part.PartId])} are aboard, {Site.Quantities.Show(part.Open)} are open on {part.Order} line {part.Line}.");
         return new AdviceMatch(partOf, expected, differences);
     }
+
+    static string Counted(decimal quantity, string word) => $"{Site.Quantities.Show(quantity)} {Site.Quantities.Plural(word, quantity)}";
 
     static string Quantities(AdvisedLine line) => $"{Site.Quantities.Show(line.Quantity)} {(line.Sscc is null ? "loose" : "on unit " + line.Sscc)}.";
 }

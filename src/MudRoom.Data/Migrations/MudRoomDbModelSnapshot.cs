@@ -1164,6 +1164,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long>("Quantity")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Serial")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("SourceBatch")
                         .HasColumnType("TEXT");
 
@@ -1175,6 +1178,9 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("ArrivalId");
 
                     b.HasIndex("Sscc");
+
+                    b.HasIndex("ItemId", "Serial")
+                        .HasFilter("Serial IS NOT NULL");
 
                     b.ToTable("AdvisedUnits");
                 });

@@ -89,6 +89,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     {
         unit.HasIndex(u => u.ArrivalId);
         unit.HasIndex(u => u.Sscc);
+        unit.HasIndex(u => new { u.ItemId, u.Serial }).HasFilter("Serial IS NOT NULL");
         unit.HasOne<Arrival>().WithMany().HasForeignKey(u => u.ArrivalId);
     }
 

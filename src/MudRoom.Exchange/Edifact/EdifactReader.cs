@@ -176,7 +176,10 @@ public static class EdifactReader
                 var batch = line.Find(s => s.Tag == "GIN" && s.At(0) == "BX")?.At(1);
                 lines.Add(new AdvisedLine(
                     sscc, parent, pac?.At(2), rff?.At(0, 1) ?? order, orderLine, item?.Item.Id, text, quantity ?? 0, string.IsNullOrEmpty(batch) ? null : batch, DateOf(line, resolver, "94"), DateOf(line, resolver, "361"),
-                    DateOf(line, resolver, "36"), wrongUnit));
+                    DateOf(line, resolver, "36"), wrongUnit)
+                {
+                    Serials = [.. line.Where(s => s.Tag == "GIN" && s.At(0) == "BN").SelectMany(s => s.Elements.Skip(1).SelectMany(range => resolver.Serials(s.Place, "GIN", range)))],
+                });
             }
         }
 

@@ -162,7 +162,10 @@ public static class UblReader
                 unit.Sscc, unit.Parent, unit.Package, own, orderLine, item?.Item.Id, text, quantity ?? 0, Text(lot, cbc + "LotNumberID") is { Length: > 0 } batch ? batch : null,
                 resolver.Date(LineOf(instance ?? line), "cbc:ManufactureDate", Text(instance, cbc + "ManufactureDate"), "yyyy-MM-dd"),
                 resolver.Date(LineOf(instance ?? line), "cbc:BestBeforeDate", Text(instance, cbc + "BestBeforeDate"), "yyyy-MM-dd"),
-                resolver.Date(LineOf(lot ?? line), "cbc:ExpiryDate", Text(lot, cbc + "ExpiryDate"), "yyyy-MM-dd"), wrongUnit));
+                resolver.Date(LineOf(lot ?? line), "cbc:ExpiryDate", Text(lot, cbc + "ExpiryDate"), "yyyy-MM-dd"), wrongUnit)
+            {
+                Serials = [.. (goods?.Elements(cac + "ItemInstance") ?? []).SelectMany(i => resolver.Serials(LineOf(i), "cbc:SerialID", [Text(i, cbc + "SerialID")]))],
+            });
         }
 
         if (lines.Count == 0 && resolver.Faults.Count == before) resolver.Fault(LineOf(root), "cac:DespatchLine", "", "nothing is said to be aboard");

@@ -3,6 +3,7 @@ using MudRoom.Core;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
 
@@ -43,7 +44,7 @@ public static class AdvisedUnits
                 act,
                 new CountRequest(
                     arrival.Number, item.Code, item.BasePack.Name, content.Quantity.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture), null, content.SourceBatch, Day(content.Production), Day(content.BestBefore), Day(content.Expiry),
-                    item.NeedsOrigin ? request.Origin : null, null, null, null, content.PartId, false, request.EarlyAllowed),
+                    item.NeedsOrigin ? request.Origin : null, item.NeedsSerial ? content.Serial : null, null, null, content.PartId, false, request.EarlyAllowed),
                 new CountBehind(Unit: unit));
             if (taken.Refused(out var refusal))
                 return refusal with { Sentence = $"On unit {Sscc.Spaced(request.Sscc)}: {refusal.Sentence}" };
@@ -79,6 +80,11 @@ public static class AdvisedUnits
 
         IEnumerable<AdvisedUnit> Inside(string sscc) => all.Where(u => u.Sscc == sscc && u.Quantity > 0).Concat(byParent[sscc].Select(c => c.Sscc!).Distinct().SelectMany(Inside));
     }
+
+    /// <summary>The arrival on which a piece is still on its way by a vendor's advice, other than the one that is counted.</summary>
+    public static Task<string?> OnTheWay(MudRoomDb db, int itemId, string serial, int arrivalId) =>
+        db.AdvisedUnits.Where(u => u.ItemId == itemId && u.Serial == serial && u.ArrivalId != arrivalId)
+            .Join(db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), u => u.ArrivalId, a => a.Id, (u, a) => a.Number).OrderBy(n => n).FirstOrDefaultAsync();
 
     static string? Day(DateOnly? date) => date?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
 }

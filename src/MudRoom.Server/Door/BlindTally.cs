@@ -12,8 +12,20 @@ public static class BlindTally
     /// <summary>A card without how much of it is counted.</summary>
     public static ArrivalCard Of(ArrivalCard card) => card with { Share = 0, Settled = 0, Lines = 0, Notches = [], Why = "", Rank = 0 };
 
-    /// <summary>A tally without what is expected.</summary>
-    public static TallyAnswer Of(TallyAnswer tally) => tally with
+    /// <summary>A tally without what is expected; and for who is to count an item a second time, without what the first count came to.</summary>
+    public static TallyAnswer Of(TallyAnswer tally)
+    {
+        var again = tally.SecondCounts.Where(s => s is { State: SecondCountState.Waiting, Mine: false }).Select(s => s.ItemName).ToHashSet();
+        var blind = Unexpected(tally);
+        return blind with
+        {
+            Manifest = [.. blind.Manifest.Select(m => again.Contains(m.ItemName) ? m with { Counted = 0 } : m)],
+            Counts = [.. blind.Counts.Where(c => !again.Contains(c.Item))],
+            Discrepancies = [.. blind.Discrepancies.Where(d => !again.Contains(d.Item))],
+        };
+    }
+
+    static TallyAnswer Unexpected(TallyAnswer tally) => tally with
     {
         Card = Of(tally.Card),
         Manifest = [.. tally.Manifest.GroupBy(m => m.ItemCode).OrderBy(g => g.First().ItemName, StringComparer.Ordinal).Select((g, i) => g.First() with

@@ -148,7 +148,7 @@ public static class CountGoods
         var sender = VendorOf(act, arrival, request, lines, decision);
         if (sender.Refused(out var noVendor)) return noVendor;
         var vendorId = sender.Value;
-        if (count.Serial is { } serial && await SerialIsHere(act, item, serial)) return new Refusal("serial-here", $"Serial {serial} of {item.Name} is on hand already.", "Look at the number again.");
+        if (count.Serial is { } serial && await SerialElsewhere(act.Db, arrival.Id, item, serial) is { } elsewhere) return elsewhere;
         if (count.Pack.IsUnit && count.Packs > MostUnits)
             return new Refusal("too-many-units", $"{count.Packs} units at once are too many: {MostUnits} at most.", "Count them in parts.");
         var door = act.SetUp.Doors[arrival.DoorId!.Value];
@@ -247,7 +247,7 @@ public static class CountGoods
         if (hold is not null) act.Touch("cage");
         if (inspection is not null) act.Touch("bench");
         return new CountAnswer(
-            $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of {item.Name}, {Standings.Word(decision.Standing)}, in {place.Address}.",
+            $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of {item.Name}{(count.Weight is { } weighed ? $", weighed {Quantities.Show(weighed)} kg" : "")}, {Standings.Word(decision.Standing)}, in {place.Address}.",
             item.Name, count.Quantity, item.UnitWord, batch.Value?.Number, decision.Standing, place.Address, isBlind ? "" : decision.Choice.Reason, [.. units.Select(u => u.Sscc)], warning);
     }
 
@@ -286,8 +286,15 @@ public static class CountGoods
         line.PartId, line.Part!.Line!.Order!.Number, line.Part.Line.Number, line.Part.Line.Order.OrderDate, line.Part.Due, line.Part.Ordered, line.Part.Received,
         line.Part.WaitingQuantity > line.Part.Received);
 
-    static async Task<bool> SerialIsHere(Act act, Item item, string serial) =>
-        await act.Db.Balances.AnyAsync(b => b.ItemId == item.Id && b.Serial == serial);
+    /// <summary>The refusal of a piece that cannot be here: it is on hand, or a vendor says that it is on its way on another arrival.</summary>
+    public static async Task<Refusal?> SerialElsewhere(MudRoomDb db, int arrivalId, Item item, string serial)
+    {
+        if (await db.Balances.AnyAsync(b => b.ItemId == item.Id && b.Serial == serial))
+            return new Refusal("serial-here", $"Serial {serial} of {item.Name} is on hand already.", "Look at the number again.");
+        return await AdvisedUnits.OnTheWay(db, item.Id, serial, arrivalId) is { } other
+            ? new Refusal("serial-on-the-way", $"Serial {serial} of {item.Name} is announced on {other}, still on its way.", "Look at the number again. If it is right, ask a supervisor which of the two papers is wrong.")
+            : null;
+    }
 
     /// <summary>Where a site counts by scan only, the item must have come from one of its barcodes; who settles tallies may choose.</summary>
     static Refusal? MustBeScanned(Act act, CountRequest request, CountBehind? behind, Item item, PackLevel pack)

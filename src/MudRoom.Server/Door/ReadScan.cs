@@ -177,6 +177,7 @@ public static class ReadScan
         var entry = QuantityRules.Entry(visit.Site.Door.Quantity, lines.Sum(l => Math.Max(0, l.Expected - l.Counted)), found.Pack, packs, read?.Count is not null || item.NeedsSerial);
         return reading with
         {
+            Problem = read?.Serial is { } piece ? await CountGoods.SerialElsewhere(visit.Db, lines[0].ArrivalId, item, piece) : null,
             Packs = entry.Packs,
             Proposed = entry.Proposed,
             Line = options.First(o => o.Part == choice.Shares[0].PartId),

@@ -57,23 +57,26 @@ static class DespatchAdvices
         };
         act.Db.Arrivals.Add(arrival);
         await act.Db.SaveChangesAsync();
-        for (var i = 0; i < advice.Lines.Count; i++)
+        foreach (var (line, part) in advice.Lines.Zip(match.PartOf))
         {
-            var line = advice.Lines[i];
-            act.Db.AdvisedUnits.Add(new AdvisedUnit
+            foreach (var (quantity, serial) in line.Pieces())
             {
-                ArrivalId = arrival.Id,
-                Sscc = line.Sscc,
-                ParentSscc = line.ParentSscc,
-                PackageType = line.PackageType,
-                ItemId = line.ItemId,
-                PartId = match.PartOf[i],
-                Quantity = line.Quantity,
-                SourceBatch = line.SourceBatch,
-                Production = line.Production,
-                BestBefore = line.BestBefore,
-                Expiry = line.Expiry,
-            });
+                act.Db.AdvisedUnits.Add(new AdvisedUnit
+                {
+                    ArrivalId = arrival.Id,
+                    Sscc = line.Sscc,
+                    ParentSscc = line.ParentSscc,
+                    PackageType = line.PackageType,
+                    ItemId = line.ItemId,
+                    PartId = part,
+                    Quantity = quantity,
+                    SourceBatch = line.SourceBatch,
+                    Production = line.Production,
+                    BestBefore = line.BestBefore,
+                    Expiry = line.Expiry,
+                    Serial = serial,
+                });
+            }
         }
 
         foreach (var sentence in differences) act.Db.AdviceDifferences.Add(new AdviceDifference { ArrivalId = arrival.Id, Sentence = sentence });

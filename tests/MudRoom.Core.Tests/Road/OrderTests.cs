@@ -138,6 +138,19 @@ public sealed class OrderTests
     }
 
     [Fact]
+    public void A_line_with_serial_numbers_is_known_piece_by_piece_and_sums_to_what_is_said()
+    {
+        var named = Line(7, 3) with { Serials = ["S-1", "S-2", "S-3"] };
+        Assert.Equal([(1m, "S-1"), (1m, "S-2"), (1m, "S-3")], named.Pieces());
+        Assert.Equal([(1m, "S-1"), (2m, null)], (named with { Serials = ["S-1", "s-1"] }).Pieces());
+        Assert.Equal([(3m, (string?)null)], (named with { Serials = [] }).Pieces());
+        Assert.Equal(3, (named with { Serials = ["S-1", "S-2", "S-3", "S-4"] }).Pieces().Sum(p => p.Quantity));
+        AdvisablePart[] parts = [new(1, "PO-1", 1, 7, today, 50)];
+        Assert.Empty(AdviceRules.Match([named], parts, _ => "Probe").Differences);
+        Assert.Equal("Probe: 1 serial number for 3 pieces.", Assert.Single(AdviceRules.Match([named with { Serials = ["S-1"] }], parts, _ => "Probe").Differences));
+    }
+
+    [Fact]
     public void A_difference_is_decided_once()
     {
         var difference = new AdviceDifference { ArrivalId = 1, Sentence = "More than open." };

@@ -2,7 +2,11 @@
  * The scan line. Whatever is scanned or typed anywhere goes to the page that stands in the room; the page says in words
  * what it understood and what comes next. Scans are handled one after another: none is dropped or mixed up.
  */
+import { goto } from '$app/navigation';
 import { ask, Problem } from './api/client';
+import type { Schemas } from './api/client';
+
+type Reading = Schemas['Reading'];
 
 export type Said = { read?: string; words: string; next?: string; tone?: 'taken' | 'look' | 'refused' };
 export type ScanHandler = (text: string) => Promise<Said>;
@@ -32,6 +36,12 @@ class ScanLine {
     return this.queue;
   }
 
+  /** What was done on the page without a scan, said where scans are answered. */
+  say(said: Said) {
+    this.said = said;
+    cue(said.tone);
+  }
+
   private async handle(text: string) {
     // A scanner may type a sign before each code; a badge is known by its own beginning.
     const badge = text.toUpperCase().indexOf('BADGE-');
@@ -53,10 +63,22 @@ class ScanLine {
   }
 }
 
-/** Where no page takes scans: say what it is. */
+/** Where no page takes scans: say what it is, and show the page it has. */
 async function look(text: string): Promise<Said> {
   const reading = await ask('/api/{site}/scan', { text });
+  const page = pageOf(reading);
+  if (page) await goto(page);
   return { words: reading.words, next: reading.problem?.next, tone: reading.problem ? 'refused' : 'look' };
+}
+
+/** The page of what was read: an arrival or an order on the road, goods and places in the book. */
+export function pageOf(reading: Pick<Reading, 'kind' | 'code' | 'arrival' | 'order' | 'problem'>): string | undefined {
+  if (reading.problem) return undefined;
+  if (reading.arrival) return `/road/arrivals/${reading.arrival}`;
+  if (reading.order) return `/road/orders/${encodeURIComponent(reading.order)}`;
+  if (['Item', 'Batch', 'Serial', 'Unit', 'Bin'].includes(reading.kind))
+    return `/book?text=${encodeURIComponent(reading.code)}`;
+  return undefined;
 }
 
 let sounds: AudioContext | undefined;

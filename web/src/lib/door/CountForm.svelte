@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The count in hand: quantity first, then only what this item asks for. */
+  import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import { Problem, type Schemas } from '$lib/api/client';
   import Mark from '$lib/ui/Mark.svelte';
@@ -38,6 +39,11 @@
     draft.proposed = false;
     draft.changed();
   }
+  /** Taken by the button or by Enter: the scan line says so, as it does for a scan. */
+  async function takeByHand() {
+    await draft.take();
+    if (draft.taken) scanLine.say({ words: draft.taken.sentence, next: 'scan the next label', tone: 'taken' });
+  }
   /** "cartons of 36": the unit is said where it is not the piece. */
   const packWords = (i: Schemas['ItemView'], p: Schemas['PackView']) =>
     plural(p.name, 2) + (p.content === 1 ? '' : ` of ${number(p.content)}${i.unit === 'each' ? '' : ` ${i.unit}`}`);
@@ -75,7 +81,7 @@
     class="count"
     onsubmit={(e) => {
       e.preventDefault();
-      void draft.take();
+      void takeByHand();
     }}
   >
     <div class="what">
@@ -89,7 +95,7 @@
         </p>
         <GoodsMarks {item} />
       </div>
-      <p class="quantity"><b class="c" id="quantity">{draft.words}</b> {item.unit}</p>
+      {#if !draft.serials}<p class="quantity"><b class="c" id="quantity">{draft.words}</b> {item.unit}</p>{/if}
     </div>
     <ProblemNote error={draft.error} />
     <div class="row ways">
@@ -114,7 +120,7 @@
       <p class="waiting">
         <Mark
           kind="today"
-          word={settings?.blind ? 'somebody waits' : `${number(draft.reading.waiting)} ${item.unit} waited for`}
+          word={settings?.blind ? 'waited for:' : `${number(draft.reading.waiting)} ${item.unit} waited for`}
         />
         {draft.reading.waitingFor}
       </p>
@@ -455,6 +461,7 @@
     display: grid;
     grid-template-columns: repeat(auto-fit, minmax(124px, 1fr));
     gap: 10px;
+    align-items: end;
   }
   .inline {
     display: inline-flex;

@@ -84,15 +84,12 @@ export class Draft {
     this.several = null;
     const item = open?.items.find((code) => code.toUpperCase() === text.trim().toUpperCase());
     if (open && item) return this.scan(open.text, item);
+    const read = () =>
+      ask('/api/{site}/scan', { text, arrival: this.arrival, wanted: this.accepts().join(','), item: chosen });
     let reading: Reading;
     try {
       if (!waiting.reachable) throw new Problem('no-network', '', '', 0);
-      reading = await ask('/api/{site}/scan', {
-        text,
-        arrival: this.arrival,
-        wanted: this.accepts().join(','),
-        item: chosen,
-      });
+      reading = await read();
     } catch (problem) {
       if (!(problem instanceof Problem) || problem.status !== 0) throw problem;
       return this.inDeadSpot(text);
@@ -119,7 +116,7 @@ export class Draft {
       this.several = { text, items: reading.several };
       return { words: reading.words, next: 'choose the item, or scan its code', tone: 'look' };
     }
-    if (reading.problem && this.reading)
+    if (reading.problem && (this.reading || reading.problem.code !== 'not-on-arrival'))
       return { words: reading.problem.sentence, next: reading.problem.next, tone: 'refused' };
     if (reading.problem) {
       // On no order here: it is shown, and can be counted aside for its vendor.
@@ -129,6 +126,8 @@ export class Draft {
     }
     if (this.isSame(reading) && reading.sscc && reading.sscc === this.reading?.sscc)
       return { words: 'The same unit again: it is in hand already.', next: 'take it', tone: 'look' };
+    if (reading.serial && reading.serial === this.serial && reading.item?.code === this.reading?.item?.code)
+      return { words: 'The same piece again: it is in hand already.', next: this.nextOf(reading), tone: 'look' };
     if (this.isSame(reading)) {
       this.packs = String(
         (this.proposed ? 0 : Number(this.packs) || 0) + (reading.proposed ? 1 : (reading.packs ?? 1)),
@@ -137,14 +136,17 @@ export class Draft {
       this.changed();
       return {
         words: `One more: ${this.packs} ${plural(this.pack, Number(this.packs))}.`,
-        next: 'scan again for one more, or take it',
+        next: this.asks() || this.nextOf(reading),
         tone: 'look',
       };
     }
     let before = '';
     if (this.reading) {
+      const sameItem = this.reading.item?.code === reading.item?.code;
       await this.take();
       if (this.error) throw this.error;
+      // What is still open of the item is less now.
+      if (sameItem && waiting.reachable) reading = await read();
       before = `${this.taken?.sentence ?? ''} `;
     }
     this.begin(reading, text);
@@ -305,11 +307,14 @@ export class Draft {
 
   private nextOf(reading: Reading): string {
     if (reading.proposed) return 'look whether that is what stands there, then take it';
-    return 'scan again for one more, or take it';
+    return reading.item?.asks.includes('serial')
+      ? 'scan the next piece, or take it'
+      : 'scan again for one more, or take it';
   }
 
   /** A count whose expected words are shown before it is taken. */
   get words(): string {
+    if (this.serials) return 'the pieces listed';
     const quantity = this.content;
     return Number.isFinite(quantity) ? number(quantity) : '?';
   }

@@ -75,6 +75,47 @@ describe('a scan at the door', () => {
     expect(draft.pack).toBe('each');
   });
 
+  it('of the same item with another batch reads what is still open after the first is taken', async () => {
+    let open = 40;
+    labels['BATCH-A'] = reading({ packs: open, proposed: true, sourceBatch: 'A' }, { code: 'CB-05' });
+    server.on(scan, (call) =>
+      call.query.get('text') === 'BATCH-A'
+        ? labels['BATCH-A']
+        : reading({ packs: open, proposed: true, sourceBatch: 'B' }, { code: 'CB-05' }),
+    );
+    server.on(count, () => {
+      open -= 30;
+      return counted();
+    });
+    await draft.scan('BATCH-A');
+    draft.packs = '30';
+    await draft.scan('BATCH-B');
+    expect(draft.sourceBatch).toBe('B');
+    expect(draft.packs).toBe('10');
+  });
+
+  it('of the piece in hand, once more, takes nothing', async () => {
+    labels['PIECE-1'] = reading({ serial: 'S-1', pack: 'each' }, { code: 'IC-08', asks: ['serial'] });
+    await draft.scan('PIECE-1');
+    const again = await draft.scan('PIECE-1');
+    expect(again.words).toContain('in hand already');
+    expect(again.next).toContain('next piece');
+    expect(server.sent(count)).toEqual([]);
+  });
+
+  it('of a piece that is on hand is refused and leaves what is in hand', async () => {
+    labels['PIECE-2'] = reading(
+      { serial: 'S-2', problem: { code: 'serial-here', sentence: 'Serial S-2 is on hand already.', next: 'Look.' } },
+      { code: 'IC-08', asks: ['serial'] },
+    );
+    expect(await draft.scan('PIECE-2')).toMatchObject({ tone: 'refused', words: 'Serial S-2 is on hand already.' });
+    expect(draft.reading).toBeNull();
+    await draft.scan('SPADE');
+    await draft.scan('PIECE-2');
+    expect(draft.reading?.item?.code).toBe('SP-DG');
+    expect(server.sent(count)).toEqual([]);
+  });
+
   it('keeps what stands filled in when that is refused, and says why', async () => {
     server.on(count, () => {
       throw refusal('over', '12 each would be over.');
@@ -164,7 +205,7 @@ describe('a scan at the door', () => {
   });
 
   it('of goods on no order shows them, to be counted aside', async () => {
-    labels['STRAY'] = reading({ problem: { code: 'not-aboard', sentence: 'On no order here.', next: '' } });
+    labels['STRAY'] = reading({ problem: { code: 'not-on-arrival', sentence: 'On no order here.', next: '' } });
     expect(await draft.scan('STRAY')).toMatchObject({ words: 'On no order here.', tone: 'refused' });
     expect(draft.aside).toBe('NotOnOrder');
   });

@@ -3,6 +3,7 @@
   import { act, ask, type Schemas } from '$lib/api/client';
   import CloseDialog from '$lib/door/CloseDialog.svelte';
   import CountForm from '$lib/door/CountForm.svelte';
+  import NotAtDoor from '$lib/door/NotAtDoor.svelte';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
   import Photographs from '$lib/door/Photographs.svelte';
   import Questions from '$lib/door/Questions.svelte';
@@ -41,6 +42,8 @@
   const t = $derived(tally.data ?? kept);
   const closed = $derived(t?.card.state !== 'AtDoor');
   const blind = $derived(t?.settings.blind ?? false);
+  // Who counts an item a second time is not shown what the first count came to.
+  const again = $derived(t?.secondCounts.filter((s) => s.state === 'Waiting' && !s.mine).map((s) => s.item) ?? []);
   let printer = $state('');
   const orders = $derived([...new Set(t?.manifest.map((m) => m.order) ?? [])]);
   const unsettled = $derived(t?.manifest.filter((m) => m.counted < m.expected).length ?? 0);
@@ -110,7 +113,7 @@
 <Frame
   queueTitle="At the doors"
   workTitle={draft.reading?.item?.name ?? which}
-  trailCount={t?.countsInAll ?? ''}
+  trailCount={blind ? '' : (t?.countsInAll ?? '')}
   bind:part
 >
   {#snippet queue()}<DoorQueue current={which} />{/snippet}
@@ -123,10 +126,11 @@
           {#if !blind}<span class="c percent">{Math.round(t.card.share * 100)} %</span>{/if}
         </div>
         <p class="quiet">
-          {t.card.door ? `Door ${t.card.door}` : ''} · {t.card.vehicle}{t.card.container ? ` ${t.card.container}` : ''}
+          {t.card.door && (!closed || t.card.state === 'CountedIn') ? `Door ${t.card.door} ·` : ''}
+          {t.card.vehicle}{t.card.container ? ` ${t.card.container}` : ''}
           {t.seal ? `· seal ${t.seal}` : ''}
           {blind ? '· counted blind' : `· ${t.card.settled} of ${t.card.lines} lines complete`}
-          {#if !closed}<button class="link" onclick={() => (nameless = true)}>Goods without a name</button>{/if}
+          {#if !closed}· <button class="link" onclick={() => (nameless = true)}>Goods without a name</button>{/if}
         </p>
         {#if !blind}<LoadBar
             share={t.card.share}
@@ -171,7 +175,8 @@
                 ><b>{m.itemName}</b>{#if m.waitingFor}<br /><span class="quiet">waited for: {m.waitingFor}</span
                   >{/if}</span
               >
-              <span class="c sum"><b>{number(m.counted)}</b> {m.unit} counted</span>
+              {#if again.includes(m.itemCode)}<span class="sum">to be counted again</span>
+              {:else}<span class="c sum"><b>{number(m.counted)}</b> {m.unit} counted</span>{/if}
             </li>
           {/each}
         </ul>
@@ -226,9 +231,15 @@
       <div class="take">
         <button class="button go big" id="take" form="count" disabled={draft.busy || closed}>
           Take {draft.words}
-          {draft.reading.item.unit}{draft.aside ? ', aside' : ''}
+          {draft.serials ? '' : draft.reading.item.unit}{draft.aside ? ', aside' : ''}
         </button>
-        <button class="button" onclick={() => draft.clear()}>Leave it</button>
+        <button
+          class="button"
+          onclick={() => {
+            draft.clear();
+            scanLine.say({ words: 'Left, nothing was counted.' });
+          }}>Leave it</button
+        >
       </div>
     {:else if t && !closed && blind}
       <p class="quiet">A supervisor closes this tally.</p>
@@ -269,6 +280,14 @@
           <button class="button">Open it again</button>
         {/if}
       </form>
+    {:else if t && closed}
+      <NotAtDoor
+        card={t.card}
+        ondone={(words) => {
+          said = words;
+          void tally.refetch();
+        }}
+      />
     {/if}
   {/snippet}
   {#snippet trail()}
@@ -378,7 +397,7 @@
             </span>
           </li>
         {:else}
-          <li><span></span><span>Nothing is counted yet. Scan a label.</span></li>
+          <li><span></span><span>Nothing is counted yet.{closed ? '' : ' Scan a label.'}</span></li>
         {/each}
       </ul>
     </section>
