@@ -94,9 +94,9 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>Types as a scanner does: into whatever has the focus, fast, with Enter at the end; FNC1 comes as Ctrl+].</summary>
-    public void Scan(string text)
+    public void Scan(string text, bool inField = false)
     {
-        driver.ExecuteScript("document.activeElement?.blur?.()");
+        if (!inField) driver.ExecuteScript("document.activeElement?.blur?.()");
         foreach (var part in text.Split('\u001d').Select((t, i) => (t, i)))
         {
             if (part.i > 0)

@@ -93,6 +93,25 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
     }
 
     [Fact]
+    public async Task A_scan_while_the_quantity_is_being_typed_goes_to_the_line_and_the_quantity_stays_as_typed()
+    {
+        using var receiver = new Browser(demo.Url, 390, 844).SignIn("leila");
+        receiver.Go("/door/A-2618");
+        receiver.Wait(".lines li");
+        receiver.Scan(Gtin("HH-16", "each"));
+        receiver.WaitSaid("Draw hoe head");
+        receiver.Fill("input[name=packs]", "2");
+        // Longer than a scanner waits between two characters.
+        await Task.Delay(200);
+        receiver.Scan(Gtin("SP-DG", "each"), inField: true);
+        receiver.WaitSaid("Digging spade");
+        await using var db = Database.Context(demo.File);
+        var counted = await db.TallyEntries.OrderByDescending(e => e.Id).FirstAsync();
+        Assert.Equal(("Leila Fennimore", 2m, "HH-16"), (counted.PersonName, counted.Quantity, items.First(i => i.Id == counted.ItemId).Code));
+        receiver.Press("Leave it");
+    }
+
+    [Fact]
     public async Task Twenty_scans_one_after_another_as_fast_as_a_scanner_gives_them_are_all_counted_and_none_is_mixed_up()
     {
         using var receiver = new Browser(demo.Url).SignIn("ikenna");

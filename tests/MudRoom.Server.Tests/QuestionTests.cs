@@ -120,6 +120,32 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task A_picture_taken_with_a_question_is_seen_by_who_answers_and_stays_with_the_goods_once_they_are_named()
+    {
+        using var leila = await server.SignIn("leila");
+        using var wanjiru = await server.SignIn("wanjiru");
+        var asking = Guid.NewGuid();
+        Assert.True((await leila.Act("/door/ask", new { arrival = "A-2617", kind = "UnknownItem", packs = "2", note = "a blue drum" }, asking)).IsOk);
+        var picture = await leila.Act("/road/arrivals/attach", new { arrival = "A-2617", name = "drum.png", content = Convert.ToBase64String(Pictures.Png(60, 40)), count = asking });
+        Assert.True(picture.IsOk, picture.Body.ToString());
+        var id = picture["id"].GetInt32();
+        var row = (await wanjiru.Ask("/door/tally/A-2617"))["questions"].EnumerateArray().First(q => q.GetProperty("open").GetBoolean());
+        Assert.Equal([id], row.GetProperty("pictures").EnumerateArray().Select(p => p.GetInt32()));
+
+        // Two vendors are aboard and no order names the goods: who answers says whose they are.
+        object Named(string? vendor) => new { question = row.GetProperty("id").GetInt32(), yes = true, item = "ST-CU", pack = "each", bind = false, vendor };
+        Assert.Equal("vendor-missing", (await wanjiru.Act("/door/answer", Named(null))).Code);
+        Assert.True((await wanjiru.Ask("/door/tally/A-2617"))["questions"].EnumerateArray().First(q => q.GetProperty("id").GetInt32() == row.GetProperty("id").GetInt32()).GetProperty("open").GetBoolean());
+        var answered = await wanjiru.Act("/door/answer", Named("NILG"));
+        Assert.True(answered.IsOk, answered.Body.ToString());
+        var tally = await wanjiru.Ask("/door/tally/A-2617");
+        Assert.Equal("Slug trap, copper lid", tally["pictures"].EnumerateArray().Single(p => p.GetProperty("id").GetInt32() == id).GetProperty("item").GetString());
+        var counted = tally["counts"][0];
+        Assert.Equal(("Leila Fennimore", "Held", 2m), (counted.GetProperty("person").GetString(), counted.GetProperty("standing").GetString(), counted.GetProperty("quantity").GetDecimal()));
+        Assert.True((await wanjiru.Act("/door/take-back", new { arrival = "A-2617", count = counted.GetProperty("act").GetGuid(), reason = "the test is over" })).IsOk);
+    }
+
+    [Fact]
     public async Task What_is_refused_at_the_door_moves_no_stock_and_stands_among_the_discrepancies()
     {
         using var maren = await server.SignIn("maren");

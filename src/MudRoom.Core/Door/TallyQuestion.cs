@@ -35,6 +35,9 @@ public sealed class TallyQuestion
     public required int PersonId { get; init; }
     public required string AskedBy { get; init; }
     public required DateTimeOffset AskedAt { get; init; }
+
+    /// <summary>The act by which it was asked: pictures and the discrepancy of goods without a name belong to it.</summary>
+    public Guid ActId { get; init; }
     public string? Answer { get; private set; }
     public string? AnsweredBy { get; private set; }
     public DateTimeOffset? AnsweredAt { get; private set; }
@@ -44,9 +47,9 @@ public sealed class TallyQuestion
 
     /// <summary>
     /// True when the count of an answered question still wants something that only who stands at the goods can give: what the item asks for, that early
-    /// goods are taken, one serial for each piece, whose they are. The answer stands, and the count is made at the door.
+    /// goods are taken, one serial for each piece. The answer stands, and the count is made at the door.
     /// </summary>
-    public static bool LeavesCountToReceiver(Refusal refusal) => refusal.Code is "wanted" or "early" or "over" or "serial-one" or "vendor-missing";
+    public static bool LeavesCountToReceiver(Refusal refusal) => refusal.Code is "wanted" or "early" or "over" or "serial-one";
 
     /// <summary>Answers it; once.</summary>
     public Refusal? Settle(string answer, string by, DateTimeOffset at)

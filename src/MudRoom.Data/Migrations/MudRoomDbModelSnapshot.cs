@@ -993,6 +993,10 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<byte[]>("ActId")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
                     b.Property<string>("Answer")
                         .HasColumnType("TEXT");
 

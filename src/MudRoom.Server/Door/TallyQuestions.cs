@@ -24,7 +24,8 @@ public sealed record AskRequest(string Arrival, QuestionKind Kind, string? Code,
 /// <param name="Item">What it is, for an unknown code or item.</param>
 /// <param name="Pack">Its pack level.</param>
 /// <param name="Bind">True when the code is to mean this item and pack for ever after.</param>
-public sealed record AnswerRequest(int Question, bool Yes, string? Item, string? Pack, bool Bind, string? Note);
+/// <param name="Vendor">Whose goods they are, where no order of the arrival says it and several vendors are aboard.</param>
+public sealed record AnswerRequest(int Question, bool Yes, string? Item, string? Pack, bool Bind, string? Note, string? Vendor = null);
 
 /// <summary>A barcode that is to mean an item's pack from now on.</summary>
 public sealed record BindRequest(string Code, string Item, string Pack);
@@ -33,7 +34,9 @@ public sealed record BindRequest(string Code, string Item, string Pack);
 public sealed record RefuseRequest(string Arrival, string? Item, string Packs, string Reason);
 
 /// <summary>A question as screens show it.</summary>
-public sealed record QuestionRow(int Id, string Arrival, QuestionKind Kind, string? Code, string Sentence, string Packs, string AskedBy, DateTime AskedAt, bool Open, string? Answer, string? AnsweredBy);
+/// <param name="Pictures">Ids of the pictures taken with it; of those that were counted, they are with the count.</param>
+public sealed record QuestionRow(
+    int Id, string Arrival, QuestionKind Kind, string? Code, string Sentence, string Packs, string AskedBy, DateTime AskedAt, bool Open, string? Answer, string? AnsweredBy, IReadOnlyList<int> Pictures);
 
 /// <summary>What a receiver cannot settle: asked, answered from another screen, and then counted by itself.</summary>
 public static class TallyQuestions
@@ -56,9 +59,15 @@ public static class TallyQuestions
     static async Task<IReadOnlyList<QuestionRow>> Open(Visit visit) =>
         await Rows(visit, visit.Db.TallyQuestions.Where(q => q.SiteId == visit.Site.Id && q.IsOpen).OrderBy(q => q.AskedAt));
 
-    static async Task<IReadOnlyList<QuestionRow>> Rows(Visit visit, IQueryable<TallyQuestion> questions) =>
-        [.. (await questions.Take(60).Join(visit.Db.Arrivals, q => q.ArrivalId, a => a.Id, (q, a) => new { q, a.Number }).ToListAsync()).Select(r => new QuestionRow(
-            r.q.Id, r.Number, r.q.Kind, r.q.Code, r.q.Sentence, r.q.Packs, r.q.AskedBy, visit.Local(r.q.AskedAt), r.q.IsOpen, r.q.Answer, r.q.AnsweredBy))];
+    static async Task<IReadOnlyList<QuestionRow>> Rows(Visit visit, IQueryable<TallyQuestion> questions)
+    {
+        var rows = await questions.Take(60).Join(visit.Db.Arrivals, q => q.ArrivalId, a => a.Id, (q, a) => new { q, a.Number }).ToListAsync();
+        var acts = rows.Select(r => (Guid?)r.q.ActId).ToList();
+        var pictures = rows.Count == 0 ? [] : await visit.Db.Attachments.Where(a => acts.Contains(a.ActId) && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Select(a => new { a.Id, a.ActId }).ToListAsync();
+        return [.. rows.Select(r => new QuestionRow(
+            r.q.Id, r.Number, r.q.Kind, r.q.Code, r.q.Sentence, r.q.Packs, r.q.AskedBy, visit.Local(r.q.AskedAt), r.q.IsOpen, r.q.Answer, r.q.AnsweredBy,
+            [.. pictures.Where(p => p.ActId == r.q.ActId).Select(p => p.Id)]))];
+    }
 
     public static async Task<Outcome<DoneAnswer>> Ask(Act act, AskRequest request)
     {
@@ -106,6 +115,7 @@ public static class TallyQuestions
             PersonId = act.Person.Id,
             AskedBy = act.Person.Name,
             AskedAt = act.Now,
+            ActId = act.Doer.ActId,
         });
         act.Write(EntryKind.QuestionAsked, arrival.Number, sentence);
         act.Touch("arrival:" + arrival.Number, "door", "house");
@@ -125,7 +135,7 @@ public static class TallyQuestions
         if (done.Refused(out var refusal)) return refusal;
         if (question.Settle(done.Value, act.Person.Name, act.Now) is { } settled) return settled;
         if (question.Kind == QuestionKind.UnknownItem)
-            foreach (var unknown in await act.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && d.Kind == DiscrepancyKind.UnknownItem && d.At == question.AskedAt).ToListAsync()) unknown.TakenBack = true;
+            foreach (var unknown in await act.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && d.Kind == DiscrepancyKind.UnknownItem && d.ActId == question.ActId).ToListAsync()) unknown.TakenBack = true;
         act.Write(EntryKind.QuestionAnswered, arrival.Number, $"{question.Sentence} {done.Value}");
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
         return new DoneAnswer(done.Value);
@@ -139,9 +149,15 @@ public static class TallyQuestions
         var (item, level) = pack.Value;
         if (request.Bind && question.Code is { } code && await BindCode(act, code, item, level) is { } refusal) return refusal;
         var aboard = await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.Part!.ItemId == item.Id);
-        var waiting = new CountRequest(arrival.Number, item.Code, level.Name, question.Packs, null, null, null, null, null, null, null, aboard ? null : Aside.NotOnOrder, aboard ? null : request.Note, null, false, false);
+        var waiting = new CountRequest(arrival.Number, item.Code, level.Name, question.Packs, null, null, null, null, null, null, null, aboard ? null : Aside.NotOnOrder, aboard ? null : request.Note, null, false, false, Vendor: request.Vendor);
         var counted = await CountWaiting(act, question, waiting);
-        if (!counted.Refused(out var no)) return counted;
+        if (!counted.Refused(out var no))
+        {
+            // What was photographed with the question shows the counted goods from now on.
+            foreach (var picture in await act.Db.Attachments.Where(a => a.ActId == question.ActId).ToListAsync()) picture.ActId = act.Doer.ActId;
+            return counted;
+        }
+
         if (TallyQuestion.LeavesCountToReceiver(no)) return $"It is {item.Name}, {level.Name}. {no.Sentence} Count it at the door.";
         return no;
     }

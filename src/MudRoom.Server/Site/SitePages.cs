@@ -8,7 +8,7 @@ namespace MudRoom.Server.Site;
 
 /// <summary>An item in the list.</summary>
 public sealed record ItemRow(
-    string Code, string Name, string Category, string Unit, IReadOnlyList<string> Packs, IReadOnlyList<string> Asks, StorageClass StorageClass, decimal OverPercent, string HomeZone,
+    string Code, string Name, string Category, string Unit, IReadOnlyList<PackView> Packs, IReadOnlyList<string> Asks, StorageClass StorageClass, decimal OverPercent, string HomeZone,
     PickRateClass PickRateClass, string? Plan);
 
 /// <summary>A bin in the list.</summary>
@@ -43,7 +43,7 @@ public static class SitePages
         return TypedResults.Ok(new SetUpAnswer(
             visit.Site.Code, visit.Site.Name, visit.Site.TimeZone, visit.Site.HorizonDays,
             [.. setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).Select(i => new ItemRow(
-                i.Code, i.Name, i.Category, i.UnitWord, [.. i.PackLevels.OrderBy(p => p.Content(1)).Select(p => $"{p.Name} {Quantities.Show(p.Content(1))}")], Asks(i),
+                i.Code, i.Name, i.Category, i.UnitWord, [.. i.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit, p.PackageType))], Asks(i),
                 i.StorageClass, i.OverPercent, i.HomeZone, i.PickRateClass, i.InspectionPlanId is { } plan ? setUp.Plans[plan].Name : null))],
             [.. setUp.Vendors.Values.OrderBy(v => v.Name, StringComparer.Ordinal).Select(v => new VendorRow(v.Code, v.Name, Countries.ByCode(v.Country)?.Name ?? v.Country, v.ContactName, v.Telephone, v.Mail))],
             [.. setUp.People.Values.Where(p => p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PersonRow(p.Name, p.SignInName, p.Roles, p.Sites, p.Active))],

@@ -79,6 +79,7 @@
   <form
     id="count"
     class="count"
+    data-scans="line"
     onsubmit={(e) => {
       e.preventDefault();
       void takeByHand();
@@ -108,8 +109,14 @@
         {#if session.may('SettleTally')}
           {@render way('Take all that is over', () => (draft.overAllowed = true))}
         {:else}
-          <button type="button" class="button" onclick={() => void draft.askOver().catch((e) => (draft.error = e))}
-            >Ask a supervisor, count on</button
+          <button
+            type="button"
+            class="button"
+            onclick={() =>
+              void draft.askOver().then(
+                (said) => scanLine.say(said),
+                (problem) => (draft.error = problem),
+              )}>Ask a supervisor, count on</button
           >
         {/if}
         {@render way('Set these aside', () => (draft.aside = 'Over'))}

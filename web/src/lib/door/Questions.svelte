@@ -5,7 +5,11 @@
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
-  let { questions, ondone }: { questions: Schemas['QuestionRow'][]; ondone: () => void } = $props();
+  let {
+    questions,
+    aboard,
+    ondone,
+  }: { questions: Schemas['QuestionRow'][]; aboard: readonly string[]; ondone: () => void } = $props();
   const may = $derived(session.may('SettleTally'));
   const site = createQuery(() => ({
     queryKey: ['site', session.site],
@@ -14,11 +18,12 @@
   }));
   let item = $state<Record<number, string>>({});
   let pack = $state<Record<number, string>>({});
+  let vendor = $state<Record<number, string>>({});
   let note = $state<Record<number, string>>({});
   let bind = $state<Record<number, boolean>>({});
   let error = $state<Record<number, unknown>>({});
   const packsOf = (code: string | undefined) =>
-    (site.data?.items.find((i) => i.code === code)?.packs ?? []).map((p) => p.replace(/ [\d\s.,\u202f]+$/, ''));
+    (site.data?.items.find((i) => i.code === code)?.packs ?? []).map((p) => p.name);
   async function answer(q: Schemas['QuestionRow'], yes: boolean) {
     error[q.id] = undefined;
     try {
@@ -29,6 +34,7 @@
         pack: pack[q.id] ?? null,
         bind: q.kind === 'UnknownCode' && (bind[q.id] ?? true),
         note: note[q.id] ?? null,
+        vendor: vendor[q.id] || null,
       });
       ondone();
     } catch (problem) {
@@ -44,6 +50,11 @@
       {q.sentence}
       <span class="quiet">{q.askedBy.split(' ')[0]}</span>
     </p>
+    {#if q.pictures.length > 0}<p class="row">
+        {#each q.pictures as id (id)}<a href="/api/{session.site}/road/attachments/{id}" target="_blank" rel="noopener"
+            ><img src="/api/{session.site}/road/attachments/{id}" alt="Taken with the question" /></a
+          >{/each}
+      </p>{/if}
     {#if !q.open}
       <p><b>{q.answer}</b> <span class="quiet">{q.answeredBy?.split(' ')[0]}</span></p>
     {:else if may}
@@ -60,6 +71,12 @@
             >{#each packsOf(item[q.id]) as p (p)}<option>{p}</option>{/each}</select
           ></label
         >
+        {#if item[q.id] && !aboard.includes(item[q.id]!)}<label class="field"
+            ><span>On no order here. Whose goods they are</span><select name="question-vendor" bind:value={vendor[q.id]}
+              ><option value={undefined}>the only vendor aboard</option
+              >{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}>{v.name}</option>{/each}</select
+            ></label
+          >{/if}
         {#if q.kind === 'UnknownCode'}<label class="tick"
             ><input
               type="checkbox"
@@ -92,6 +109,13 @@
     display: flex;
     flex-direction: column;
     gap: 6px;
+  }
+  img {
+    width: 116px;
+    height: 84px;
+    object-fit: cover;
+    border-radius: 2px;
+    border: 1px solid var(--stone-3);
   }
   .tick {
     display: inline-flex;

@@ -41,6 +41,7 @@
       {:else if session.may('Tally')}
         <form
           class="row"
+          data-scans="line"
           onsubmit={(e) => {
             e.preventDefault();
             void run(r.id, () =>

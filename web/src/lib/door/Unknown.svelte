@@ -17,9 +17,7 @@
   let item = $state('');
   let pack = $state('');
   let error = $state<unknown>();
-  const names = $derived(
-    (site.data?.items.find((i) => i.code === item)?.packs ?? []).map((p) => p.replace(/ [\d\s.,\u202f]+$/, '')),
-  );
+  const names = $derived((site.data?.items.find((i) => i.code === item)?.packs ?? []).map((p) => p.name));
   let files = $state<FileList>();
   /** The question first: its pictures belong to it by its act. */
   async function putAside() {
@@ -36,7 +34,7 @@
       },
       id,
     );
-    for (const file of files ?? []) await attach(arrival, file, code ? undefined : id);
+    for (const file of files ?? []) await attach(arrival, file, id);
     return asked;
   }
   async function run(work: () => Promise<{ sentence: string }>) {

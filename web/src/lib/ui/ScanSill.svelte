@@ -3,12 +3,31 @@
   import ScanBarcode from '@lucide/svelte/icons/scan-barcode';
   import { scanLine, shown } from '$lib/scan.svelte';
   import type { Snippet } from 'svelte';
+  import { Burst } from './burst';
   let { tools }: { tools?: Snippet } = $props();
 
   const printable = (event: KeyboardEvent) =>
     event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey;
   const isField = (target: EventTarget | null) =>
     target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]');
+
+  const burst = new Burst();
+  /** In a form that says data-scans="line", a scan goes to the line though a field has the focus: the field keeps what was typed. */
+  function onkeydowncapture(event: KeyboardEvent) {
+    const field = event.target;
+    if (!(field instanceof HTMLInputElement) || !field.closest('[data-scans="line"]')) return;
+    const separator = event.ctrlKey && event.key === ']';
+    if (separator) event.preventDefault();
+    if (separator || printable(event)) burst.key(separator ? '\u001d' : event.key, event.timeStamp, field.value);
+    if (event.key !== 'Enter') return;
+    const scanned = burst.end(event.timeStamp);
+    if (!scanned) return;
+    event.preventDefault();
+    event.stopPropagation();
+    field.value = scanned.before;
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    void scanLine.scan(scanned.text);
+  }
 
   function onkeydown(event: KeyboardEvent) {
     if (event.altKey && event.key.toLowerCase() === 's') {
@@ -44,7 +63,7 @@
   }
 </script>
 
-<svelte:window {onkeydown} />
+<svelte:window {onkeydown} {onkeydowncapture} />
 
 <footer class="sill">
   <label class="line">

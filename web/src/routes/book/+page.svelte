@@ -7,7 +7,7 @@
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { number, sscc, when } from '$lib/ui/format';
+  import { number, plural, sscc, when } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   let text = $state(page.url.searchParams.get('text') ?? '');
   let before = $state<number | null>(null);
@@ -100,7 +100,9 @@
   {#snippet work()}
     {#if done}<p class="good note">{done}</p>{/if}
     {#if text.trim() && found.data && found.data.stock.length > 0}
-      <div class="head"><h1>Stock <span class="quiet">{found.data.stockTotal} places</span></h1></div>
+      <div class="head">
+        <h1>Stock <span class="quiet">{found.data.stockTotal} {plural('place', found.data.stockTotal)}</span></h1>
+      </div>
       <table class="list">
         <thead
           ><tr><th>Bin</th><th>Item</th><th>Batch</th><th class="number">Quantity</th><th>Standing</th><th></th></tr

@@ -207,7 +207,7 @@
         </div>
       </div>
       {#if session.may('PutAway')}
-        <div class="pad act">
+        <div class="pad act" data-scans="line">
           {#if current.mine}
             <p class="step" class:ok={goodsScanned}><b>1</b> {goodsScanned ? 'The right goods.' : 'Scan the goods.'}</p>
             <p class="step"><b>2</b> Scan bin <b class="c">{proposal.data?.bin}</b>, or another one.</p>

@@ -67,9 +67,11 @@
                 ><a class="link" href="/site/items/{encodeURIComponent(i.code)}"><b>{i.name}</b></a><br /><span
                   class="c quiet">{i.code}</span
                 ></td
-              ><td>{i.packs.join(', ')} {i.unit}</td><td>{i.asks.join(', ')}</td><td
-                >{i.storageClass.toLowerCase()}{i.homeZone ? `, ${i.homeZone}` : ''}</td
-              ><td>{i.plan ?? ''}</td><td class="number">{i.overPercent} %</td></tr
+              ><td>{i.packs.map((p) => `${p.name} ${number(p.content)}`).join(', ')} {i.unit}</td><td
+                >{i.asks.join(', ')}</td
+              ><td>{i.storageClass.toLowerCase()}{i.homeZone ? `, ${i.homeZone}` : ''}</td><td>{i.plan ?? ''}</td><td
+                class="number">{i.overPercent} %</td
+              ></tr
             >
           {/each}
         </tbody>

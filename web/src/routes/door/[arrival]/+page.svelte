@@ -300,7 +300,11 @@
     {#if t && t.questions.length > 0}
       <section class="trail-part">
         <h2>Questions <span>{openQuestions > 0 ? `${openQuestions} open` : ''}</span></h2>
-        <Questions questions={t.questions} ondone={() => void tally.refetch()} />
+        <Questions
+          questions={t.questions}
+          aboard={t.manifest.map((m) => m.itemCode)}
+          ondone={() => void tally.refetch()}
+        />
       </section>
     {/if}
     {#if t && t.secondCounts.length > 0}
