@@ -350,4 +350,30 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("serial-here", (await ikenna.Ask($"/scan?arrival={arrival}&text={Uri.EscapeDataString("(01)09521234102731(21)TW-078")}"))["problem"].GetProperty("code").GetString());
         Assert.Empty((await own.Check()).Faults);
     }
+
+    [Fact]
+    public async Task Goods_of_a_vendor_nobody_expected_get_a_receipt_of_their_own_and_parts_of_a_tally_share_a_delivery_note()
+    {
+        await using var own = new DemoServer();
+        await own.InitializeAsync();
+        using var ikenna = await own.SignIn("ikenna");
+        using var wanjiru = await own.SignIn("wanjiru");
+        Assert.True((await ikenna.Act("/door/count", Client.Count("2", item: "ST-CU", pack: "each", more: new { aside = "NotOnOrder", vendor = "SALT" }))).IsOk);
+        var aboard = (await wanjiru.Ask("/door/tally/A-2618"))["vendors"].EnumerateArray().ToList();
+        Assert.Equal([true, true], aboard.Select(v => v.GetProperty("counted").GetBoolean()));
+        object Part(params string[] notes) => new { arrival = "A-2618", partly = true, decisions = Array.Empty<object>(), deliveryNotes = aboard.Zip(notes, (v, n) => new { vendorId = v.GetProperty("id").GetInt32(), deliveryNote = n }) };
+        Assert.Contains("Saltmarke Nutrients", (await wanjiru.Act("/door/close", Part("DN-1", ""))).Sentence, StringComparison.Ordinal);
+        var first = await wanjiru.Act("/door/close", Part("DN-1", "DN-2"));
+        Assert.True(first.IsOk, first.Body.ToString());
+        Assert.Equal(["DN-1", "DN-2"], first["receipts"].EnumerateArray().Select(r => r.GetProperty("deliveryNote").GetString()).Order());
+
+        // Nothing of either stands open now; what is counted next goes on with the note that is known.
+        Assert.All((await wanjiru.Ask("/door/tally/A-2618"))["vendors"].EnumerateArray(), v => Assert.False(v.GetProperty("counted").GetBoolean()));
+        Assert.True((await ikenna.Act("/door/count", Client.Count())).IsOk);
+        var second = await wanjiru.Act("/door/close", new { arrival = "A-2618", partly = true, decisions = Array.Empty<object>(), deliveryNotes = Array.Empty<object>() });
+        Assert.True(second.IsOk, second.Body.ToString());
+        Assert.Equal("DN-1", second["receipts"][0].GetProperty("deliveryNote").GetString());
+        Assert.Equal(JsonValueKind.Null, second["warning"].ValueKind);
+        Assert.Empty((await own.Check()).Faults);
+    }
 }

@@ -114,7 +114,7 @@ public sealed class Arrival
         return null;
     }
 
-    /// <summary>Keeps the number of a vendor's delivery note until the receipt is posted; a blank one is forgotten.</summary>
+    /// <summary>Keeps the number of a vendor's delivery note for the receipts of this arrival; a blank one is forgotten.</summary>
     public Refusal? NoteDelivery(int vendorId, string? note)
     {
         if (note is { Length: > 40 }) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");

@@ -50,7 +50,7 @@ public static class CloseTally
         if (arrival.NoteDelivery(vendor.Id, request.Note) is { } refusal) return refusal;
         act.Touch("arrival:" + arrival.Number);
         if (request.Note.OrNull() is not { } note) return new DoneAnswer($"No delivery note of {vendor.Name}.");
-        return new DoneAnswer(await DuplicateNote(act, new Dictionary<int, string> { [vendor.Id] = note }) ?? $"Delivery note {note} of {vendor.Name}.");
+        return new DoneAnswer(await DuplicateNote(act, arrival, new Dictionary<int, string> { [vendor.Id] = note }) ?? $"Delivery note {note} of {vendor.Name}.");
     }
 
     public static async Task<Outcome<CloseAnswer>> Run(Act act, CloseRequest request)
@@ -75,11 +75,13 @@ public static class CloseTally
             return new Refusal("not-inspected", $"{string.Join(", ", waiting)} {(waiting.Count == 1 ? "waits" : "wait")} for a verdict; here receipts are posted after the inspection.", "Have the verdicts signed in Bench first.");
         if (notes.Values.Any(n => n.Length > 40)) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
 
-        var warning = await DuplicateNote(act, notes);
+        var warning = await DuplicateNote(act, arrival, notes);
         if (!request.Partly) SettleLines(act, arrival, lines);
         var receipts = await Post(act, arrival, entries, notes);
+        foreach (var (vendor, note) in notes)
+            if (arrival.NoteDelivery(vendor, note) is { } unkept) return unkept;
         if (!request.Partly) arrival.CountIn(act.Now);
-        act.Write(EntryKind.TallyClosed, arrival.Number, $"Tally of {arrival.Number} {(request.Partly ? "posted in part" : "closed")}, {receipts.Count} receipts posted.");
+        act.Write(EntryKind.TallyClosed, arrival.Number, $"Tally of {arrival.Number} {(request.Partly ? "posted in part" : "closed")}, {receipts.Count} {Quantities.Plural("receipt", receipts.Count)} posted.");
         var orders = await MoveOrdersOn(act, arrival);
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
         return new CloseAnswer(receipts, orders, warning);
@@ -112,7 +114,7 @@ public static class CloseTally
                 Kind = DiscrepancyKind.Short,
                 Quantity = missing,
                 At = act.Now,
-                Sentence = $"{Quantities.Show(missing)} {item.UnitWord} of {item.Name} short, {(line.Decision == ShortDecision.NeverComing ? "never coming" : "more to come")}.",
+                Sentence = $"Short, {(line.Decision == ShortDecision.NeverComing ? "never coming" : "more to come")}.",
             });
             if (line.Decision != ShortDecision.NeverComing) continue;
             part.CloseShort();
@@ -139,17 +141,18 @@ public static class CloseTally
             await act.Db.SaveChangesAsync();
             foreach (var entry in group) entry.ReceiptId = receipt.Id;
             var vendor = act.SetUp.Vendors[group.Key].Name;
-            act.Write(EntryKind.ReceiptPosted, receipt.Number, $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} counts of {arrival.Number}.");
+            act.Write(EntryKind.ReceiptPosted, receipt.Number, $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} {Quantities.Plural("count", group.Count())} of {arrival.Number}.");
             posted.Add(new PostedReceipt(receipt.Number, vendor, receipt.DeliveryNote, group.Count()));
         }
 
         return posted;
     }
 
-    static async Task<string?> DuplicateNote(Act act, Dictionary<int, string> notes)
+    /// <summary>The warning of a note that was posted with another arrival; the parts of one arrival may share theirs.</summary>
+    static async Task<string?> DuplicateNote(Act act, Arrival arrival, Dictionary<int, string> notes)
     {
         var numbers = notes.Values.ToList();
-        var same = await act.Db.Receipts.Where(r => r.SiteId == act.Site.Id && numbers.Contains(r.DeliveryNote)).ToListAsync();
+        var same = await act.Db.Receipts.Where(r => r.SiteId == act.Site.Id && r.ArrivalId != arrival.Id && numbers.Contains(r.DeliveryNote)).ToListAsync();
         var twice = same.Find(r => notes.GetValueOrDefault(r.VendorId) == r.DeliveryNote);
         return twice is null ? null : $"Delivery note {twice.DeliveryNote} of {act.SetUp.Vendors[twice.VendorId].Name} was posted before, on receipt {twice.Number}.";
     }

@@ -403,7 +403,7 @@ public static class CountGoods
         if (count.Aside is { } aside)
             Add(Asides.Kind(aside), count.Quantity, AsideSentence(count));
         else if (decision.Over > 0)
-            Add(DiscrepancyKind.Over, decision.Over, $"{Quantities.Show(decision.Over)} {count.Item.UnitWord} over, taken by {act.Person.Name}.");
+            Add(DiscrepancyKind.Over, decision.Over, $"Over, taken by {act.Person.Name}.");
 
         void Add(DiscrepancyKind kind, decimal quantity, string sentence) => act.Db.Discrepancies.Add(new Discrepancy
         {

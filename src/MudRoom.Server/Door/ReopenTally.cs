@@ -31,17 +31,18 @@ public static class ReopenTally
         if (arrival.DoorId is { } door && await act.Db.Arrivals.FirstOrDefaultAsync(a => a.DoorId == door && a.State == ArrivalState.AtDoor && a.Id != arrival.Id) is { } there)
             return new Refusal("door-taken", $"{there.Number} stands at its door now.", "Close that one first.");
         var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null).ToListAsync();
-        var gone = new List<string>();
+        var gone = new Dictionary<(int Item, int Bin), decimal>();
         foreach (var group in entries.GroupBy(e => (Goods: new Goods(e.ItemId, e.BatchId, e.UnitId, e.Serial), Place: Place.In(e.BinId, e.Standing))))
         {
             var free = Promises.Free(act.Book.On(group.Key.Goods, group.Key.Place), await TakenJobs.From(act.Db, group.Key.Goods, group.Key.Place));
             var missing = group.Sum(e => e.Quantity) - free;
-            if (missing > 0) gone.Add($"{Quantities.Show(missing)} {act.SetUp.Catalogue[group.Key.Goods.ItemId].UnitWord} of {act.SetUp.Catalogue[group.Key.Goods.ItemId].Name} left {act.SetUp.Address(group.First().BinId)}");
+            var from = (group.Key.Goods.ItemId, group.First().BinId);
+            if (missing > 0) gone[from] = gone.GetValueOrDefault(from) + missing;
         }
 
         if (gone.Count > 0)
             return new Refusal(
-                "gone-further", $"{string.Join("; ", gone.Take(MostNamed))}{(gone.Count > MostNamed ? $"; and {gone.Count - MostNamed} more" : "")}.", "Bring back what was put away, or give its jobs back, and undo what was inspected. Then open it again.");
+                "gone-further", $"{string.Join("; ", gone.Take(MostNamed).Select(g => Left(act.SetUp, g.Key.Item, g.Key.Bin, g.Value)))}{(gone.Count > MostNamed ? $"; and {gone.Count - MostNamed} more" : "")}.", "Bring back what was put away, or give its jobs back, and undo what was inspected. Then open it again.");
 
         foreach (var receipt in await act.Db.Receipts.Where(r => r.ArrivalId == arrival.Id && r.ReversedAt == null).ToListAsync())
         {
@@ -61,4 +62,6 @@ public static class ReopenTally
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
         return new DoneAnswer($"The tally of {arrival.Number} is open again. Its receipts are reversed.");
     }
+
+    static string Left(SetUp setUp, int item, int bin, decimal quantity) => $"{Quantities.Show(quantity)} {setUp.Catalogue[item].UnitWord} of {setUp.Catalogue[item].Name} left {setUp.Address(bin)}";
 }

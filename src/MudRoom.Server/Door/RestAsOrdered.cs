@@ -34,7 +34,7 @@ public static class RestAsOrdered
             var packs = (rest / pack.Content(1)).ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
             var counted = await CountGoods.Run(
                 act, new CountRequest(arrival.Number, item.Code, pack.Name, packs, null, null, null, null, null, null, null, null, "taken as ordered", line.PartId, false, true), new CountBehind());
-            if (counted.Refused(out var refusal)) left.Add($"{item.Name}: {refusal.Sentence}");
+            if (counted.Refused(out var refusal)) left.Add(refusal.Sentence);
             else taken.Add($"{Quantities.Show(rest)} {item.UnitWord} of {item.Name}");
             await act.Db.SaveChangesAsync();
         }

@@ -18,7 +18,9 @@ public sealed record CountRow(
 /// <summary>A difference between paper and goods.</summary>
 public sealed record DiscrepancyRow(DiscrepancyKind Kind, string Word, string Item, decimal Quantity, string Unit, string Sentence, int? Part);
 
-/// <summary>A vendor aboard, with the delivery note where a receipt was posted.</summary>
+/// <summary>A vendor whose goods are aboard, by the papers or by what was counted.</summary>
+/// <param name="Counted">True when something of theirs was counted that stands on no receipt yet.</param>
+/// <param name="DeliveryNote">The number of their delivery note, as far as it is known.</param>
 public sealed record VendorAboard(int Id, string Name, bool Counted, string? DeliveryNote);
 
 /// <summary>All of a tally: the manifest, what was counted last, what differs.</summary>
@@ -46,7 +48,10 @@ public sealed record AdvisedLeft(string Sscc, string Holds);
 /// <param name="IsUnit">True when each gets a label of its own.</param>
 /// <param name="BatchStart">What stands before the sequence number of own batches today; null for an item without.</param>
 /// <param name="BatchEnd">What stands behind it.</param>
-public sealed record CodeAboard(string Code, string Item, string Name, string Pack, decimal Content, string Unit, bool IsUnit, string? BatchStart, string BatchEnd);
+/// <param name="Asks">What the item asks for: what its label does not say may be typed in a dead spot.</param>
+/// <param name="Attributes">Further facts of its source batch.</param>
+public sealed record CodeAboard(
+    string Code, string Item, string Name, string Pack, decimal Content, string Unit, bool IsUnit, string? BatchStart, string BatchEnd, IReadOnlyList<string> Asks, IReadOnlyList<AttributeDefinition> Attributes);
 
 /// <summary>The queue of Door, and one tally.</summary>
 public static class TallyPage
@@ -70,7 +75,7 @@ public static class TallyPage
         {
             var (start, end) = BatchRules.Around(m.Item, visit.Today, m.Vendor.Code);
             return Core.Site.Catalogue.Codes(m.Item).Select(c => new CodeAboard(
-                c.Code, m.Item.Code, m.Item.Name, c.Found.Pack.Name, c.Found.Pack.Content(1), m.Item.UnitWord, c.Found.Pack.IsUnit, m.Item.NeedsBatch ? start : null, end));
+                c.Code, m.Item.Code, m.Item.Name, c.Found.Pack.Name, c.Found.Pack.Content(1), m.Item.UnitWord, c.Found.Pack.IsUnit, m.Item.NeedsBatch ? start : null, end, TallyRules.Asks(m.Item), m.Item.Attributes));
         }).ToList());
     }
 
@@ -95,7 +100,7 @@ public static class TallyPage
         var unitIds = entries.Select(e => e.UnitId).ToList();
         var units = await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
         var discrepancies = await visit.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderByDescending(d => d.Id).ToListAsync();
-        var counted = await all.Where(e => e.TakenBackAt == null).Select(e => e.VendorId).Distinct().ToListAsync();
+        var counted = await all.Where(e => e.TakenBackAt == null && e.ReceiptId == null).Select(e => e.VendorId).Distinct().ToListAsync();
         var receipts = await visit.Db.Receipts.Where(r => r.ArrivalId == arrival.Id).Select(r => r.Number).ToListAsync();
         var open = arrival.State == ArrivalState.AtDoor;
         var recent = visit.Now.AddMinutes(-10);
@@ -116,7 +121,7 @@ public static class TallyPage
                 var item = d.ItemId is { } id ? visit.SetUp.Catalogue[id] : null;
                 return new DiscrepancyRow(d.Kind, Discrepancies.Word(d.Kind), item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, d.PartId);
             })],
-            [.. manifest.Select(m => (m.VendorId, m.Vendor)).Distinct().Select(v => new VendorAboard(v.VendorId, v.Vendor, counted.Contains(v.VendorId), arrival.DeliveryNotes.Find(n => n.VendorId == v.VendorId)?.Number))],
+            [.. manifest.Select(m => m.VendorId).Union(counted).Select(v => new VendorAboard(v, visit.SetUp.Vendors[v].Name, counted.Contains(v), arrival.DeliveryNotes.Find(n => n.VendorId == v)?.Number))],
             receipts,
             entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName),
             await TallyQuestions.Of(visit, arrival.Id), await AdvisedUnits.Left(visit, arrival.Id), await Door.SecondCounts.Of(visit, arrival.Id), pictures, SettingsFor(visit, arrival));

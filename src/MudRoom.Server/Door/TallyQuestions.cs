@@ -190,7 +190,7 @@ public static class TallyQuestions
         var item = request.Item.OrNull() is { } code ? act.SetUp.Catalogue.ByCode(code).Select(f => f.Item).FirstOrDefault() : null;
         if (request.Item.OrNull() is { } named && item is null) return new Refusal("item-unknown", $"No item has the code {named}.", "Scan its label, or leave the item blank.");
         var sentence = $"{Quantities.Show(packs.Value)} {item?.Name ?? "of something"} refused at the door: {reason}";
-        act.Db.Discrepancies.Add(new Discrepancy { ArrivalId = arrival.Id, ItemId = item?.Id, Kind = DiscrepancyKind.Refused, Quantity = packs.Value, Sentence = sentence, At = act.Now, ActId = act.Doer.ActId });
+        act.Db.Discrepancies.Add(new Discrepancy { ArrivalId = arrival.Id, ItemId = item?.Id, Kind = DiscrepancyKind.Refused, Quantity = packs.Value, Sentence = $"Refused at the door: {reason}", At = act.Now, ActId = act.Doer.ActId });
         act.Write(EntryKind.RefusedAtDoor, arrival.Number, sentence);
         act.Touch("arrival:" + arrival.Number, "door");
         return new DoneAnswer($"{sentence}. It goes back with the vehicle.");

@@ -9,12 +9,19 @@ export async function base64(file: File): Promise<string> {
   return btoa(text);
 }
 
-/** Attaches a paper or picture to an arrival, or to one count of it by its act; the server looks into it and refuses what it is not. */
-export async function attach(arrival: string, file: File, count?: string): Promise<Schemas['AttachmentView']> {
-  return act('/api/{site}/road/arrivals/attach', {
-    arrival,
-    name: file.name,
-    content: await base64(file),
-    count: count ?? null,
-  });
+/**
+ * Attaches a paper or picture to an arrival, or to one count of it by its act; the server looks into it and refuses what it is not. With an id of
+ * its own it is attached once, however often it is sent.
+ */
+export async function attach(
+  arrival: string,
+  file: File,
+  count?: string,
+  id?: string,
+): Promise<Schemas['AttachmentView']> {
+  return act(
+    '/api/{site}/road/arrivals/attach',
+    { arrival, name: file.name, content: await base64(file), count: count ?? null },
+    id,
+  );
 }

@@ -4,7 +4,7 @@
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { session } from '$lib/session.svelte';
-  import { number } from '$lib/ui/format';
+  import { number, plural } from '$lib/ui/format';
   import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
   let { open = $bindable(false), tally }: { open: boolean; tally: Schemas['TallyAnswer'] } = $props();
   let decisions = $state<Record<number, Schemas['ShortDecision']>>({});
@@ -14,7 +14,7 @@
   let partly = $state(false);
   // What was scanned or typed during the tally stands here already.
   $effect(() => {
-    for (const v of tally.vendors) notes[v.id] ??= v.deliveryNote ?? '';
+    for (const v of tally.vendors) notes[v.id] ||= v.deliveryNote ?? '';
   });
   const short = $derived(tally.manifest.filter((m) => m.counted < m.expected));
   const counted = $derived(tally.vendors.filter((v) => v.counted));
@@ -61,7 +61,8 @@
           <ul>
             {#each done.receipts as r (r.number)}<li>
                 <a class="link c" href="/door/receipts/{r.number}">{r.number}</a> for {r.vendor}, delivery note {r.deliveryNote},
-                {r.counts} counts
+                {r.counts}
+                {plural('count', r.counts)}
               </li>{/each}
           </ul>
           <ul>

@@ -8,6 +8,7 @@
   import { day, number, plural } from '$lib/ui/format';
   import { ask } from '$lib/api/client';
   import { createQuery } from '@tanstack/svelte-query';
+  import Attributes from './Attributes.svelte';
   import type { Draft } from './draft.svelte';
   import GoodsMarks from './GoodsMarks.svelte';
   import GoodsPicture from './GoodsPicture.svelte';
@@ -17,15 +18,19 @@
     draft,
     settings,
     ontakeback,
-  }: { draft: Draft; settings?: Schemas['CountSettings'] | undefined; ontakeback?: (act: string) => void } = $props();
+    onrefused,
+  }: {
+    draft: Draft;
+    settings?: Schemas['CountSettings'] | undefined;
+    ontakeback?: (act: string) => void;
+    onrefused?: () => void;
+  } = $props();
   const site = createQuery(() => ({
     queryKey: ['site', session.site],
     queryFn: () => ask('/api/{site}/site'),
     enabled: draft.aside === 'NotOnOrder' || draft.aside === 'WrongItem' || draft.aside === 'OtherSite',
   }));
   const item = $derived(draft.reading?.item);
-  const choicesOf = (a: Schemas['AttributeDefinition']): readonly string[] =>
-    a.kind === 'YesNo' ? ['yes', 'no'] : (a.choices ?? []);
   const code = $derived(draft.error instanceof Problem ? draft.error.code : '');
   const dates = $derived(
     code === 'dates-swapped' || code.startsWith('production') || code.startsWith('date') || code === 'short-life',
@@ -318,25 +323,14 @@
           /></label
         >
       {/if}
-      {#each item.attributes as a (a.name)}
-        <label class="field"
-          ><span>{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Recommended' ? ' (if known)' : ''}</span>
-          {#if a.kind === 'Choice' || a.kind === 'YesNo'}
-            <select name="attribute-{a.name}" bind:value={draft.attributes[a.name]} onchange={() => draft.changed()}
-              ><option value=""></option>{#each choicesOf(a) as choice (choice)}<option>{choice}</option>{/each}</select
-            >
-          {:else}
-            <input
-              name="attribute-{a.name}"
-              bind:value={draft.attributes[a.name]}
-              oninput={() => draft.changed()}
-              inputmode={a.kind === 'Number' ? 'decimal' : undefined}
-              placeholder={a.kind === 'Date' ? '2026-03-10' : ''}
-              autocomplete="off"
-            />
-          {/if}</label
-        >
-      {/each}
+      <Attributes
+        definitions={item.attributes}
+        values={draft.attributes}
+        onset={(name, value) => {
+          draft.attributes[name] = value;
+          draft.changed();
+        }}
+      />
     </div>
     {#if draft.reading?.line}
       <p class="line">
@@ -389,6 +383,18 @@
           bind:pictures={draft.pictures}
           word={chosen?.wantsPicture ? 'Take a picture (wanted)' : 'Take a picture'}
         />
+        <button
+          type="button"
+          class="button"
+          onclick={() =>
+            void draft.refuse().then(
+              (said) => {
+                scanLine.say(said);
+                onrefused?.();
+              },
+              (problem) => (draft.error = problem),
+            )}>Refuse them, back with the vehicle</button
+        >
       </div>
     </details>
   </form>

@@ -4,7 +4,7 @@
   import { session } from '$lib/session.svelte';
   import LoadBar from '$lib/ui/LoadBar.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
-  import { time } from '$lib/ui/format';
+  import { plural, time } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   let { current = '' }: { current?: string } = $props();
   const queue = createQuery(() => ({
@@ -24,7 +24,7 @@
     why={isBlind(a)
       ? `At the door since ${time(a.atDoorSince)}.`
       : a.notches.length > 0
-        ? `${a.notches.length} differences found, ${a.settled} of ${a.lines} lines complete.`
+        ? `${a.notches.length} ${plural('difference', a.notches.length)} found, ${a.settled} of ${a.lines} lines complete.`
         : `At the door since ${time(a.atDoorSince)}, ${a.settled} of ${a.lines} lines complete.`}
     order={i}
   >

@@ -16,12 +16,16 @@
 {#if !waiting.reachable || waiting.all.length > 0}
   <section class="bar" aria-label="Counts waiting to be sent">
     <p class="row" role="status">
-      <Mark kind={waiting.reachable ? 'open' : 'late'} word={waiting.reachable ? 'sending' : 'no network'} />
-      <b id="waiting">{waiting.onTheirWay.length}</b>
+      {#if waiting.onTheirWay.length > 0 || !waiting.reachable}<Mark
+          kind={waiting.reachable ? 'open' : 'late'}
+          word={waiting.reachable ? 'sending' : 'no network'}
+        />
+        <b id="waiting">{waiting.onTheirWay.length}</b>{/if}
       <span class="grow"
-        >{waiting.onTheirWay.length === 1 ? 'waits' : 'wait'} to be sent: {many(counts, 'count')}{steps > 0
-          ? `, ${many(steps, 'step')} of put-away`
-          : ''}{arrivals.length > 0 ? ` for ${arrivals.join(', ')}` : ''}. They are kept on this device.
+        >{#if waiting.onTheirWay.length > 0 || !waiting.reachable}{waiting.onTheirWay.length === 1 ? 'waits' : 'wait'} to
+          be sent: {many(counts, 'count')}{steps > 0 ? `, ${many(steps, 'step')} of put-away` : ''}{arrivals.length > 0
+            ? ` for ${arrivals.join(', ')}`
+            : ''}. They are kept on this device.{:else}The server could not take this:{/if}
         {#if session.away}<b>{session.state?.name}: scan your badge again where the network reaches.</b>{/if}
         {#if others.length > 0}{others.length} of them are {others[0]!.personName}'s and wait until they sign in.{/if}</span
       >

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { bare, named } from './codes';
 
-const plain = { isUnit: false, batchStart: null, batchEnd: '' };
+const plain = { isUnit: false, batchStart: null, batchEnd: '', asks: [], attributes: [] };
 const codes = [
   { code: 'CB-05', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each', ...plain },
   { code: '09521234100077', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each', ...plain },

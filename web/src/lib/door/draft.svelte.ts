@@ -167,7 +167,8 @@ export class Draft {
     const { sscc } = await waiting.keepScan(this.arrival, text, words, known);
     return {
       words: `${words}. Kept: ${waiting.onTheirWay.length} waiting.${sscc ? ` Unit ${sscc}: its label is in the bar above.` : ''}`,
-      next: 'scan on',
+      next:
+        known?.asks?.length || known?.attributes?.length ? 'type what its label does not say, or scan on' : 'scan on',
       tone: known ? 'taken' : 'look',
     };
   }
@@ -195,6 +196,18 @@ export class Draft {
     });
     this.clear();
     return { words: asked.sentence, next: 'count on', tone: 'look' };
+  }
+
+  /** The goods in hand are not let in: nothing is counted, the difference is kept with its reason. */
+  async refuse(): Promise<Said> {
+    const refused = await act('/api/{site}/door/refuse', {
+      arrival: this.arrival,
+      item: this.reading!.item!.code,
+      packs: String(this.content),
+      reason: this.note,
+    });
+    this.clear();
+    return { words: refused.sentence, next: 'scan the next label', tone: 'taken' };
   }
 
   /** Takes the count. Pressed twice, it counts once: the act keeps its id until it is answered. */

@@ -4,6 +4,7 @@
  * happen once. They are sent in the order in which they were done; counts that wait one behind another go in one request, each with its own
  * id and answer. What the server then refuses comes back to the person who did it.
  */
+import { attach } from '$lib/api/attach';
 import { act, ask, newActId, Problem, type Schemas } from '$lib/api/client';
 import { database } from '$lib/device';
 import { session } from '$lib/session.svelte';
@@ -12,6 +13,24 @@ import { fill, takeBatch, takeSscc } from './numbers';
 
 export type Refused = { code: string; sentence: string; next: string };
 type Code = Schemas['CodeAboard'];
+/** What was typed to a scan before anybody has read it: what its label does not say. */
+export type Typed = Partial<
+  Pick<
+    Schemas['CountRequest'],
+    | 'packs'
+    | 'sourceBatch'
+    | 'production'
+    | 'bestBefore'
+    | 'expiry'
+    | 'origin'
+    | 'serial'
+    | 'weight'
+    | 'note'
+    | 'attributes'
+  >
+>;
+/** A photograph that waits with its scan, with the id under which it is attached. */
+export type Photograph = { id: string; name: string; bytes: ArrayBuffer };
 export type Step =
   | { path: '/api/{site}/shelf/scan-goods'; body: Schemas['ScanGoodsRequest'] }
   | { path: '/api/{site}/shelf/put-down'; body: Schemas['PutDownRequest'] };
@@ -29,6 +48,10 @@ export type Waiting = {
   words: string;
   /** A scan that nobody has read yet … */
   text?: string;
+  /** What this device knows of it. */
+  code?: Code;
+  typed?: Typed;
+  photographs?: Photograph[];
   /** … or a count as it was filled in … */
   body?: Schemas['CountRequest'];
   /** … or a step of a put-away job. */
@@ -108,7 +131,29 @@ class WaitingActs {
     const sscc = known?.isUnit ? await takeSscc(session.site) : undefined;
     const batch =
       sscc && known?.batchStart ? await takeBatch(session.site, known.batchStart, known.batchEnd, text) : undefined;
-    return this.keep({ id: newActId(), arrival, text, words, ...(sscc ? { sscc } : {}), ...(batch ? { batch } : {}) });
+    return this.keep({
+      id: newActId(),
+      arrival,
+      text,
+      words,
+      ...(known ? { code: known } : {}),
+      ...(sscc ? { sscc } : {}),
+      ...(batch ? { batch } : {}),
+    });
+  }
+
+  /** Adds to a scan that waits what its label does not say, and photographs. False when it was sent already. */
+  async amend(seq: number, typed: Typed, photographs: Photograph[]): Promise<boolean> {
+    const entry = this.onTheirWay.find((w) => w.seq === seq);
+    if (!entry || this.inHand.has(seq)) return false;
+    const whole = { ...$state.snapshot(entry), typed, photographs } as Waiting;
+    const tx = (await database()).transaction('waiting', 'readwrite', { durability: 'strict' });
+    // What was sent in the meantime is not laid back.
+    const waits = (await tx.store.get(seq)) !== undefined;
+    if (waits) await tx.store.put(whole);
+    await tx.done;
+    if (waits) this.all = this.all.map((w) => (w.seq === seq ? whole : w));
+    return waits;
   }
 
   /** Sends a count that somebody stands by: its refusal is theirs to see at once. True when it waits for the network. */
@@ -222,8 +267,13 @@ class WaitingActs {
     if (reading.problem) throw new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
     if (reading.kind !== 'Item' || !reading.item)
       throw new Problem('not-an-item', reading.words, 'Scan it again at the goods.', 422);
+    const pictures: number[] = [];
+    for (const { id, name, bytes } of entry.photographs ?? [])
+      pictures.push((await attach(entry.arrival, new File([bytes], name), undefined, id)).id);
     return {
       ...countOf(reading, entry.arrival),
+      ...entry.typed,
+      pictures: pictures.length ? pictures : null,
       scanned: entry.text!,
       units: entry.sscc ? [entry.sscc] : null,
       batch: entry.batch ?? null,

@@ -227,3 +227,62 @@ describe('a scan that was read late', () => {
     });
   });
 });
+
+describe('a scan kept in a dead spot', () => {
+  const attach = '/api/LM/road/arrivals/attach';
+  const picture = () => ({
+    id: crypto.randomUUID(),
+    name: 'torn.jpg',
+    bytes: new TextEncoder().encode('bytes').buffer as ArrayBuffer,
+  });
+
+  it('takes with it what was typed, beside what its label says, and its pictures first', async () => {
+    const order: string[] = [];
+    server.on('/api/LM/scan', () => reading({ sourceBatch: 'LABEL-7', packs: 1 }));
+    server.on(attach, (call) => {
+      order.push((call.body as { name: string }).name);
+      return { id: 41, name: 'torn.jpg' };
+    });
+    server.on(counts, (call) => {
+      order.push('counted');
+      return (call.body as Sent).map((w) => ({ id: w.id, answer: counted(), problem: null }));
+    });
+    const kept = await waiting.keepScan('A-2618', 'S', 'Box', box);
+    expect(await waiting.amend(kept.seq!, { packs: '4', origin: 'LK', attributes: { Field: '9' } }, [picture()])).toBe(
+      true,
+    );
+    // The page is closed in between.
+    waiting.all = [];
+    await waiting.load();
+    await waiting.sendAll();
+    expect(order).toEqual(['torn.jpg', 'counted']);
+    expect(server.sent<Sent>(counts)[0]![0]!.request).toMatchObject({
+      packs: '4',
+      sourceBatch: 'LABEL-7',
+      origin: 'LK',
+      attributes: { Field: '9' },
+      pictures: [41],
+    });
+  });
+
+  it('sends a picture again under its own id when the answer was lost, so that it is kept once', async () => {
+    server.on(attach, () => ({ id: 41, name: 'torn.jpg' }));
+    const kept = await waiting.keepScan('A-2618', 'S', 'Box', box);
+    await waiting.amend(kept.seq!, {}, [picture()]);
+    server.deaf = true;
+    await waiting.sendAll();
+    server.deaf = false;
+    await waiting.sendAll();
+    const sent = server.calls.filter((c) => c.path === attach).map((c) => c.id);
+    expect(sent.length).toBeGreaterThan(1);
+    expect(new Set(sent).size).toBe(1);
+    expect(waiting.all).toEqual([]);
+  });
+
+  it('that was sent already takes nothing more, and is not laid back', async () => {
+    const kept = await waiting.keepScan('A-2618', 'S', 'Box', box);
+    await waiting.sendAll();
+    expect(await waiting.amend(kept.seq!, { packs: '9' }, [])).toBe(false);
+    expect(await (await database()).count('waiting')).toBe(0);
+  });
+});

@@ -3,6 +3,7 @@
   import { act, ask, type Schemas } from '$lib/api/client';
   import CloseDialog from '$lib/door/CloseDialog.svelte';
   import CountForm from '$lib/door/CountForm.svelte';
+  import KeptScan from '$lib/door/KeptScan.svelte';
   import NotAtDoor from '$lib/door/NotAtDoor.svelte';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
   import Photographs from '$lib/door/Photographs.svelte';
@@ -40,6 +41,9 @@
     void waiting.keepArrival(which, seen).catch(() => undefined);
   });
   const t = $derived(tally.data ?? kept);
+  const keptScan = $derived(
+    waiting.reachable ? undefined : waiting.onTheirWay.findLast((w) => w.arrival === which && w.text && w.code?.asks),
+  );
   const closed = $derived(t?.card.state !== 'AtDoor');
   const blind = $derived(t?.settings.blind ?? false);
   // Who counts an item a second time is not shown what the first count came to.
@@ -70,15 +74,15 @@
     if (draft.taken) void tally.refetch();
   });
 
+  let notOpened = $state<unknown>();
   async function reopen() {
-    error = undefined;
+    notOpened = undefined;
     try {
       said = (await act('/api/{site}/door/reopen', { arrival: which, reason })).sentence;
       reason = '';
       await tally.refetch();
     } catch (problem) {
-      error = problem;
-      part = 'trail';
+      notOpened = problem;
     }
   }
 
@@ -153,7 +157,8 @@
           onclose={(words) => {
             draft.unknown = '';
             nameless = false;
-            said = words;
+            draft.taken = null;
+            if (words) scanLine.say({ words, next: 'scan the next label', tone: 'taken' });
             void tally.refetch();
           }}
         />
@@ -166,7 +171,13 @@
             >{/each}
         </div>
       {/if}
-      <CountForm {draft} settings={t.settings} ontakeback={(act) => void takeBack(act)} />
+      {#if keptScan}{#key keptScan.seq}<KeptScan entry={keptScan} />{/key}{/if}
+      <CountForm
+        {draft}
+        settings={t.settings}
+        ontakeback={(act) => void takeBack(act)}
+        onrefused={() => void tally.refetch()}
+      />
       {#if blind}
         <ul class="lines">
           {#each t.manifest as m (m.id)}
@@ -206,7 +217,7 @@
                     open={m.counted < m.expected && !closed}
                     notches={off.map((d) => ({
                       kind: d.kind === 'Over' ? 'over' : d.kind === 'Short' ? 'short' : 'damaged',
-                      at: 0.9,
+                      at: d.kind === 'Over' || d.kind === 'Short' ? 0.9 : 0.75,
                     }))}
                     label="{number(m.counted)} of {number(m.expected)}"
                     height={11}
@@ -259,6 +270,7 @@
         >
       </div>
     {:else if t && closed && t.card.state === 'CountedIn'}
+      <ProblemNote error={notOpened} />
       <form
         class="row"
         onsubmit={(e) => {

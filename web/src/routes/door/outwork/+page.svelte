@@ -139,7 +139,7 @@
             <td class="number">{number(n.sent)} {n.unit}</td>
             <td class="number">{number(n.back)}{n.lost > 0 ? `, ${number(n.lost)} lost` : ''}</td>
             <td class="number"
-              >{#if n.open}<b>{number(n.out)}</b>{:else}<Mark kind="done" word="all back" />{/if}</td
+              >{#if n.open}<b>{number(n.out)}</b>{:else}<Mark kind="done" word="nothing more comes" />{/if}</td
             >
           </tr>
         {:else}<tr

@@ -8,6 +8,7 @@
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day, number, time } from '$lib/ui/format';
+  import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
   const which = $derived(page.params['number'] ?? '');
   const receipt = createQuery(() => ({
@@ -110,29 +111,35 @@
         </tbody>
       </table>
       {#if from}
-        <form
-          class="pad return"
-          onsubmit={(e) => {
-            e.preventDefault();
-            const goods = from!;
-            void run(() =>
-              act('/api/{site}/door/receipts/return', { receipt: which, balance: goods.at.balance, quantity, reason }),
-            );
-          }}
-        >
-          <h2>{from.line.item} out of {from.at.place} back to {r.vendor}</h2>
-          <div class="row">
-            <label class="field"
-              ><span>How many {from.line.unit}, at most {number(Math.min(from.line.left, from.at.quantity))}</span
-              ><input class="c" name="return-quantity" bind:value={quantity} inputmode="decimal" required /></label
-            >
-            <label class="field grow"
-              ><span>Why</span><input name="return-reason" bind:value={reason} maxlength="200" required /></label
-            >
-            <button class="button go">Send it back</button>
-            <button type="button" class="button" onclick={() => (from = undefined)}>Leave it</button>
-          </div>
-        </form>
+        {#key from}<form
+            class="pad return"
+            {@attach inSight}
+            onsubmit={(e) => {
+              e.preventDefault();
+              const goods = from!;
+              void run(() =>
+                act('/api/{site}/door/receipts/return', {
+                  receipt: which,
+                  balance: goods.at.balance,
+                  quantity,
+                  reason,
+                }),
+              );
+            }}
+          >
+            <h2>{from.line.item} out of {from.at.place} back to {r.vendor}</h2>
+            <div class="row">
+              <label class="field"
+                ><span>How many {from.line.unit}, at most {number(Math.min(from.line.left, from.at.quantity))}</span
+                ><input class="c" name="return-quantity" bind:value={quantity} inputmode="decimal" required /></label
+              >
+              <label class="field grow"
+                ><span>Why</span><input name="return-reason" bind:value={reason} maxlength="200" required /></label
+              >
+              <button class="button go">Send it back</button>
+              <button type="button" class="button" onclick={() => (from = undefined)}>Leave it</button>
+            </div>
+          </form>{/key}
       {/if}
     {/if}
   {/snippet}
