@@ -291,18 +291,37 @@ public sealed class DoorWorkTests : IAsyncLifetime
         Assert.Equal(System.Net.HttpStatusCode.NotFound, (await leila.Http.GetAsync("/api/LM/site/items/CB-05/picture")).StatusCode);
     }
 
-    [Fact]
-    public async Task A_vendor_whose_goods_must_live_longer_is_held_to_it()
+    [Theory]
+    [InlineData("MALA", -1, "a@mala.example", "setting-absurd")]
+    [InlineData("MALA", 40_000, "a@mala.example", "setting-absurd")]
+    [InlineData("MALA", 200, "nobody", "setting-absurd")]
+    [InlineData("NOONE", 200, "a@mala.example", "not-found")]
+    public async Task A_vendor_is_not_kept_half(string code, int days, string mail, string refusal)
     {
         using var anselm = await server.SignIn("anselm");
+        var before = server.LastEntry();
+        Assert.Equal(refusal, (await anselm.Act("/site/vendor", new { code, contact = "Ana", telephone = "", mail, minimumRemainingDays = days })).Code);
+        Assert.Equal(before, server.LastEntry());
         using var leila = await server.SignIn("leila");
-        object Seed() => Client.Count("1", "A-2617", "SD-PHA", "each", new { sourceBatch = "LIFE-1", production = "2025-10-02", bestBefore = "2026-09-30", origin = "IN" });
+        Assert.Equal("right-missing", (await leila.Act("/site/vendor", new { code, contact = "Ana", telephone = "", mail, minimumRemainingDays = days })).Code);
+    }
+
+    [Fact]
+    public async Task How_long_goods_of_a_vendor_must_keep_is_said_by_hand_and_the_next_count_goes_by_it()
+    {
+        await using var own = new DemoServer();
+        await own.InitializeAsync();
+        using var anselm = await own.SignIn("anselm");
+        using var leila = await own.SignIn("leila");
+        object Seed() => Client.Count("1", "A-2617", "SD-PHA", "each", new { sourceBatch = "HAND-1", production = "2025-10-02", bestBefore = "2026-09-30", origin = "IN" });
         Assert.True((await leila.Act("/door/count", Seed())).IsOk);
-        await using (var db = server.Db()) await db.Database.ExecuteSqlAsync($"UPDATE Vendors SET MinimumRemainingDays = 300 WHERE Code = 'MALA'");
-        // The set-up is read anew when it is changed by an act.
-        Assert.True((await anselm.Act("/site/planning", new { settings = (await anselm.Ask("/site/planning"))["settings"], horizonDays = 14 })).IsOk);
+        Assert.True((await anselm.Act("/site/vendor", new { code = "MALA", contact = "Ravi Menon", telephone = "+91 000", mail = "desk@mala.example", minimumRemainingDays = 300 })).IsOk);
         var refused = await leila.Act("/door/count", Seed());
         Assert.Equal("short-life", refused.Code);
         Assert.Contains("goods of this vendor want 300", refused.Sentence, StringComparison.Ordinal);
+        var row = (await anselm.Ask("/site"))["vendors"].EnumerateArray().Single(v => v.GetProperty("code").GetString() == "MALA");
+        Assert.Equal((300, "Ravi Menon"), (row.GetProperty("minimumRemainingDays").GetInt32(), row.GetProperty("contact").GetString()));
+        Assert.True((await anselm.Act("/site/vendor", new { code = "MALA", contact = (string?)null, telephone = (string?)null, mail = (string?)null, minimumRemainingDays = (int?)null })).IsOk);
+        Assert.True((await leila.Act("/door/count", Seed())).IsOk);
     }
 }

@@ -65,7 +65,7 @@ public static class PrintDesk
             if (made.Count > 0 && rule.Event == PrintEvent.UnitCounted)
                 foreach (var unit in made) Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", new LabelContent(act.Site.Name, unit.Sscc, LabelCodes.Contained(count.Item, count.Pack.Content(1)), [UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch)], banner, unit.PackageType));
             else if (rule.Event == PrintEvent.CountedAside)
-                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", new LabelContent(act.Site.Name, null, [], [UnitLabel.LineOf(count.Item, count.Quantity, batch)], banner));
+                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", new LabelContent(act.Site.Name, null, LabelCodes.OfPack(count.Pack, batch?.Number), [UnitLabel.LineOf(count.Item, count.Quantity, batch)], banner));
             else
                 Add(act, rule.Printer, rule.Size, new PackLabels(count.Item, count.Pack, count.Packs, batch, banner));
         }

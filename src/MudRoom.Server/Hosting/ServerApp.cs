@@ -252,6 +252,7 @@ public static class ServerApp
         PlanningPage.Map(routes);
         DoorSettingsPage.Map(routes);
         ItemPage.Map(routes);
+        VendorPage.Map(routes);
         RosterPage.Map(routes);
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
         app.Map("/api/{**rest}", () => Problems.Of(new Refusal("not-found", "There is nothing at this address.", "Look at the address.")))

@@ -1,15 +1,16 @@
 <script lang="ts">
   /** In a dead spot: the last scan that waits, and what may be added to it that its label does not say. Each change is kept on the device at once. */
   import { untrack } from 'svelte';
-  import { newActId } from '$lib/api/client';
+  import { newActId, type Schemas } from '$lib/api/client';
   import { plural } from '$lib/ui/format';
   import Attributes from './Attributes.svelte';
   import { waiting, type Photograph, type Typed, type Waiting } from './waiting.svelte';
-  let { entry }: { entry: Waiting } = $props();
+  let { entry, reasons }: { entry: Waiting; reasons: readonly Schemas['AsideReason'][] } = $props();
   // One scan as long as the form stands: it is made anew for the next.
   const scan = untrack(() => entry);
   const code = scan.code!;
-  const { attributes: known, ...plain } = scan.typed ?? {};
+  const { attributes: known, reason: before, ...plain } = scan.typed ?? {};
+  let wrong = $state(before ?? '');
   const typed = $state({ ...plain } as Record<string, string>);
   const attributes = $state<Record<string, string>>({ ...known });
   let photographs = $state.raw<Photograph[]>(scan.photographs ?? []);
@@ -27,7 +28,9 @@
     const filled = (values: Record<string, string>) =>
       Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim()));
     const facts = filled(attributes);
-    const all: Typed = { ...filled(typed), ...(Object.keys(facts).length ? { attributes: facts } : {}) };
+    const reason = reasons.find((r) => r.name === wrong);
+    const aside = { aside: reason?.kind ?? null, reason: reason?.name ?? null };
+    const all: Typed = { ...filled(typed), ...aside, ...(Object.keys(facts).length ? { attributes: facts } : {}) };
     said = (await waiting.amend(scan.seq!, all, photographs))
       ? 'Kept with the scan.'
       : 'It was sent already. What is missing comes back as a question.';
@@ -70,6 +73,19 @@
       prefix="kept-"
       onset={(name, value) => (attributes[name] = value)}
     />
+    <label class="field"
+      ><span>Count aside, as held</span><select name="kept-aside" bind:value={wrong}
+        ><option value="">no, they are good</option>{#each reasons as r (r.name)}<option>{r.name}</option
+          >{/each}</select
+      ></label
+    >
+    {#if wrong}<label class="field"
+        ><span>What is wrong, in a sentence</span><input
+          name="kept-note"
+          maxlength="500"
+          bind:value={typed['note']}
+        /></label
+      >{/if}
     <label class="field"
       ><span>A picture of it</span><input
         type="file"

@@ -27,6 +27,8 @@ export type Typed = Partial<
     | 'weight'
     | 'note'
     | 'attributes'
+    | 'aside'
+    | 'reason'
   >
 >;
 /** A photograph that waits with its scan, with the id under which it is attached. */

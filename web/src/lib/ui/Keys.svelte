@@ -5,6 +5,8 @@
   const keys: [string, string][] = [
     ['Alt 1 … Alt 8', 'Road, Yard, Door, Bench, Cage, Shelf, Book, Site'],
     ['Alt S', 'the scan line'],
+    ['Alt T', 'at a tally: takes what is in hand'],
+    ['Alt Z', 'at a tally: takes your last count back'],
     ['Tab, Enter', 'through the queue and the work'],
     ['Escape', 'empties the scan line, closes what lies over the page'],
     ['F1', 'this list'],

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { ask } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
+  import VendorForm from '$lib/site/VendorForm.svelte';
   import BadgeForm from '$lib/site/BadgeForm.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import { number } from '$lib/ui/format';
@@ -99,13 +100,22 @@
       </table>
     {:else if s && view === 'Vendors'}
       <table class="list">
-        <thead><tr><th>Vendor</th><th>Country</th><th>Who to call</th></tr></thead>
+        <thead
+          ><tr
+            ><th>Vendor</th><th>Country</th><th>Who to call</th><th class="number">Must keep</th
+            >{#if session.may('SetUp')}<th><span class="sr-only">Change</span></th>{/if}</tr
+          ></thead
+        >
         <tbody>
           {#each s.vendors.filter((v) => fits(v.name)) as v (v.code)}
             <tr
               ><td><b>{v.name}</b> <span class="c quiet">{v.code}</span></td><td>{v.country}</td><td
                 >{v.contact ?? ''} <span class="c">{v.telephone ?? ''}</span> {v.mail ?? ''}</td
-              ></tr
+              ><td class="number"
+                >{v.minimumRemainingDays === null || v.minimumRemainingDays === undefined
+                  ? 'as the item says'
+                  : `${number(v.minimumRemainingDays)} days`}</td
+              >{#if session.may('SetUp')}<td><VendorForm vendor={v} ondone={() => void site.refetch()} /></td>{/if}</tr
             >
           {/each}
         </tbody>

@@ -101,18 +101,40 @@
     }
   }
 
+  /** What a hand on the keyboard does most often at a tally. */
+  function onkeydown(event: KeyboardEvent) {
+    if (!event.altKey || event.ctrlKey || event.metaKey) return;
+    const key = event.key.toLowerCase();
+    if (key === 't') (document.getElementById('count') as HTMLFormElement | null)?.requestSubmit();
+    else if (key === 'z') void takeLastBack();
+    else return;
+    event.preventDefault();
+  }
+
+  async function takeLastBack() {
+    const last = t?.counts.find((c) => c.canTakeBack && c.person === session.state?.name);
+    if (!last) scanLine.say({ words: 'You have no count here that can be taken back.', tone: 'refused' });
+    else if (await takeBack(last.act))
+      scanLine.say({ words: `Taken back: ${last.item}, ${last.inPacks || number(last.quantity)}.`, tone: 'taken' });
+    else scanLine.say({ words: 'It could not be taken back.', next: 'look at the trail', tone: 'refused' });
+  }
+
+  /** False when it was refused. */
   async function takeBack(count: string) {
     error = undefined;
     try {
       await act('/api/{site}/door/take-back', { arrival: which, count, reason: null });
       if (draft.lastAct === count) draft.taken = null;
       await tally.refetch();
+      return true;
     } catch (problem) {
       error = problem;
+      return false;
     }
   }
 </script>
 
+<svelte:window {onkeydown} />
 <svelte:head><title>{which} · Door · Mud Room</title></svelte:head>
 <Frame
   queueTitle="At the doors"
@@ -171,7 +193,7 @@
             >{/each}
         </div>
       {/if}
-      {#if keptScan}{#key keptScan.seq}<KeptScan entry={keptScan} />{/key}{/if}
+      {#if keptScan}{#key keptScan.seq}<KeptScan entry={keptScan} reasons={t.settings.reasons} />{/key}{/if}
       <CountForm
         {draft}
         settings={t.settings}
