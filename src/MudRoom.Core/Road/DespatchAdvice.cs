@@ -48,6 +48,31 @@ public sealed class AdviceDifference
     }
 }
 
+/// <summary>How the units of a despatch advice stand on one another.</summary>
+public static class AdvisedLoad
+{
+    /// <summary>What a unit holds, with what stands in the units on it, however deep; each row once, even where a file says that two units stand on each other.</summary>
+    /// <param name="all">All rows of the arrival.</param>
+    /// <param name="sscc">The unit.</param>
+    /// <returns>Rows with a quantity, in the order of the file.</returns>
+    public static IReadOnlyList<AdvisedUnit> Inside(IReadOnlyCollection<AdvisedUnit> all, string sscc)
+    {
+        var onto = all.Where(u => u.Sscc is not null).ToLookup(u => u.ParentSscc, u => u.Sscc!);
+        var inside = new HashSet<string> { sscc };
+        var open = new Queue<string>([sscc]);
+        while (open.TryDequeue(out var unit))
+            foreach (var next in onto[unit].Where(inside.Add)) open.Enqueue(next);
+        return [.. all.Where(u => u is { Quantity: > 0, Sscc: { } own } && inside.Contains(own))];
+    }
+
+    /// <summary>The units that stand on no other, in the order of the file: what a receiver scans.</summary>
+    public static IReadOnlyList<string> Outermost(IReadOnlyCollection<AdvisedUnit> all) =>
+        [.. all.Where(u => u is { ParentSscc: null, Sscc: not null }).Select(u => u.Sscc!).Distinct()];
+
+    /// <summary>What stands on a unit and cannot be taken in unseen: an item nobody knows, or one that no order takes; null where all of it can.</summary>
+    public static AdvisedUnit? Odd(IEnumerable<AdvisedUnit> contents) => contents.FirstOrDefault(c => c.ItemId is null || c.PartId is null);
+}
+
 /// <summary>A line of a despatch advice as it was read.</summary>
 /// <param name="Quantity">In base units; in the unit of the file where that is wrong.</param>
 /// <param name="WrongUnit">The unit of the file, when the item is not counted in it.</param>

@@ -16,6 +16,8 @@ public sealed record CountUnitRequest(string Arrival, string Sscc, string? Origi
 /// <summary>Units that a vendor announced: one scan of the SSCC takes in all that stands on it, nested cartons too.</summary>
 public static class AdvisedUnits
 {
+    const int MostLeft = 200;
+
     public static void Map(SiteRoutes routes) => routes.Act<CountUnitRequest, DoneAnswer>("/door/count-unit", Right.Tally, Run);
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, CountUnitRequest request)
@@ -24,9 +26,9 @@ public static class AdvisedUnits
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         if (request.Sscc.OrNull() is null) return new Refusal("unit-unknown", "No unit was scanned.", "Scan its label.");
-        var contents = await ContentsOf(act.Db.AdvisedUnits, arrival.Id, request.Sscc);
+        var contents = await ContentsOf(act.Db, arrival.Id, request.Sscc);
         if (contents.Count == 0) return new Refusal("unit-unknown", $"Unit {Sscc.Spaced(request.Sscc)} is not announced for {arrival.Number}.", "Scan what stands on it instead.");
-        if (contents.Find(c => c.ItemId is null || c.PartId is null) is { } odd)
+        if (AdvisedLoad.Odd(contents) is { } odd)
             return new Refusal("unit-differs", $"Unit {Sscc.Spaced(request.Sscc)} holds something that does not fit its order.", odd.ItemId is { } i ? $"Count its {act.SetUp.Catalogue[i].Name} by hand, and what else stands on it." : "Count what stands on it by hand.");
         var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
         if (unit is not null && await CountGoods.UnitCounted(act, unit.Id, unit.Sscc) is { } counted) return counted;
@@ -55,13 +57,8 @@ public static class AdvisedUnits
     }
 
     /// <summary>What a unit holds, with what stands in the units on it.</summary>
-    public static async Task<List<AdvisedUnit>> ContentsOf(IQueryable<AdvisedUnit> units, int arrivalId, string sscc)
-    {
-        var all = await units.Where(u => u.ArrivalId == arrivalId).ToListAsync();
-        var inside = new HashSet<string> { sscc };
-        while (all.Where(u => u.ParentSscc is { } p && inside.Contains(p) && u.Sscc is not null).Any(u => inside.Add(u.Sscc!))) { }
-        return [.. all.Where(u => u.Quantity > 0 && u.Sscc is { } own && inside.Contains(own))];
-    }
+    public static async Task<IReadOnlyList<AdvisedUnit>> ContentsOf(MudRoomDb db, int arrivalId, string sscc) =>
+        AdvisedLoad.Inside(await db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId).OrderBy(u => u.Id).ToListAsync(), sscc);
 
     /// <summary>The words of a unit's contents.</summary>
     public static string Words(SetUp setUp, IEnumerable<AdvisedUnit> contents) => string.Join("; ", contents.GroupBy(c => (c.ItemId, c.SourceBatch)).Select(g =>
@@ -70,15 +67,11 @@ public static class AdvisedUnits
     /// <summary>Announced units of the outermost kind that nobody has taken in.</summary>
     public static async Task<IReadOnlyList<AdvisedLeft>> Left(Visit visit, int arrivalId)
     {
-        var all = await visit.Db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId && u.Sscc != null).ToListAsync();
+        var all = await visit.Db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId && u.Sscc != null).OrderBy(u => u.Id).ToListAsync();
         if (all.Count == 0) return [];
         var numbers = all.Select(u => u.Sscc).ToList();
         var taken = (await visit.Db.Units.Where(u => u.SiteId == visit.Site.Id && numbers.Contains(u.Sscc) && visit.Db.TallyEntries.Any(e => e.UnitId == u.Id && e.TakenBackAt == null)).Select(u => u.Sscc).ToListAsync()).ToHashSet();
-        var byParent = all.ToLookup(u => u.ParentSscc);
-        return [.. all.Where(u => u.ParentSscc is null).Select(u => u.Sscc!).Distinct().Where(s => !taken.Contains(s)).Take(200)
-            .Select(s => new AdvisedLeft(s, Words(visit.SetUp, Inside(s))))];
-
-        IEnumerable<AdvisedUnit> Inside(string sscc) => all.Where(u => u.Sscc == sscc && u.Quantity > 0).Concat(byParent[sscc].Select(c => c.Sscc!).Distinct().SelectMany(Inside));
+        return [.. AdvisedLoad.Outermost(all).Where(s => !taken.Contains(s)).Take(MostLeft).Select(s => new AdvisedLeft(s, Words(visit.SetUp, AdvisedLoad.Inside(all, s))))];
     }
 
     /// <summary>The arrival on which a piece is still on its way by a vendor's advice, other than the one that is counted.</summary>

@@ -418,14 +418,14 @@ public static class CountGoods
         });
     }
 
-    /// <summary>Whose goods they are: by the order that takes them; for goods on no order the one named, or the only vendor aboard.</summary>
+    /// <summary>Whose goods they are; the vendors aboard are asked for only where neither an order nor a person says it.</summary>
     static Outcome<int> VendorOf(Act act, Arrival arrival, CountRequest request, List<ManifestLine> lines, CountDecision decision)
     {
-        if (decision.Choice.Shares[0].PartId is { } part) return lines.First(l => l.PartId == part).Part!.Line!.Order!.VendorId;
-        if (request.Vendor.OrNull() is { } code)
-            return act.SetUp.Vendors.Values.FirstOrDefault(v => v.Code.Equals(code, StringComparison.OrdinalIgnoreCase)) is { } vendor ? vendor.Id : Problems.NotFound("vendor", code);
-        var aboard = act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct().Take(2).ToList();
-        return aboard is [var only] ? only : new Refusal("vendor-missing", "Nobody has said whose goods these are.", "Choose the vendor they came from.");
+        int? ofOrder = decision.Choice.Shares[0].PartId is { } part ? lines.First(l => l.PartId == part).Part!.Line!.Order!.VendorId : null;
+        var code = ofOrder is null ? request.Vendor.OrNull() : null;
+        var named = code is null ? null : act.SetUp.Vendors.Values.FirstOrDefault(v => v.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
+        if (code is not null && named is null) return Problems.NotFound("vendor", code);
+        return Sender.Of(ofOrder, named?.Id, act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct());
     }
 
     static string AsideSentence(Count count) => (count.Reason?.Name ?? Asides.Word(count.Aside!.Value)) + (count.Note is null ? "" : ": " + count.Note);

@@ -224,7 +224,7 @@ public static class ReadScan
 
     static async Task<Reading> FromUnit(Visit visit, string sscc, string? arrivalNumber)
     {
-        if (arrivalNumber is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrivalNumber) is { } arrival && await AdvisedUnits.ContentsOf(visit.Db.AdvisedUnits, arrival.Id, sscc) is { Count: > 0 } contents)
+        if (arrivalNumber is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrivalNumber) is { } arrival && await AdvisedUnits.ContentsOf(visit.Db, arrival.Id, sscc) is { Count: > 0 } contents)
             return new Reading(ReadingKind.AdvisedUnit, $"Announced unit {Sscc.Spaced(sscc)}: {AdvisedUnits.Words(visit.SetUp, contents)}.", sscc, Sscc: sscc);
         var unit = await visit.Db.Units.FirstOrDefaultAsync(u => u.SiteId == visit.Site.Id && u.Sscc == sscc);
         if (unit is null) return Wrong(sscc, new Refusal("unit-unknown", $"Unit {Sscc.Spaced(sscc)} is not known here.", "Scan what stands on it instead."));

@@ -26,6 +26,53 @@ public sealed class ReceivingTests
     public void A_door_with_one_place_has_one_place_for_all() =>
         Assert.All(Enum.GetValues<Standing>(), s => Assert.Equal("D1-R1", ReceivingPlace.For(s, Staging(1)).Address));
 
+    static readonly Bin store = new() { Id = 90, SiteId = 1, Address = "STORE", Zone = "Store", Function = BinFunction.Floor };
+    static readonly Bin bench = new() { Id = 91, SiteId = 1, Address = "BENCH-1", Zone = "Bench", Function = BinFunction.Bench };
+
+    static Outcome<Bin> By(Standing standing, string? chosen, bool addresses = true, Stops stops = Stops.ReceivingPlace, bool free = true, int places = 5) => ReceivingPlace.By(
+        new WarehouseSite { Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London", CompanyPrefix = "9521234", HasAddresses = addresses, Door = new DoorSettings { Stops = stops, PlaceChosen = free } },
+        standing, Staging(places), [.. Staging(places), store, bench], chosen);
+
+    [Fact]
+    public void An_undivided_store_takes_good_goods_at_once_and_keeps_held_ones_at_the_door()
+    {
+        Assert.Equal("STORE", By(Standing.Usable, null, addresses: false).Value.Address);
+        Assert.Equal("D1-R5", By(Standing.Held, null, addresses: false).Value.Address);
+    }
+
+    [Fact]
+    public void Where_the_bench_is_a_stop_goods_to_inspect_go_there_and_no_others()
+    {
+        Assert.Equal("BENCH-1", By(Standing.ToInspect, null, stops: Stops.ReceivingPlaceAndBench).Value.Address);
+        Assert.Equal("D1-R1", By(Standing.Usable, null, stops: Stops.ReceivingPlaceAndBench).Value.Address);
+        Assert.Equal("D1-R4", By(Standing.ToInspect, null).Value.Address);
+    }
+
+    [Theory]
+    [InlineData("D1-R2", "D1-R2")]
+    [InlineData("d1-r3", "D1-R3")]
+    [InlineData(null, "D1-R1")]
+    public void A_receiver_may_choose_among_the_places_for_good_goods(string? chosen, string place) => Assert.Equal(place, By(Standing.Usable, chosen).Value.Address);
+
+    [Theory]
+    [InlineData(Standing.Usable, "D1-R5", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
+    [InlineData(Standing.Usable, "NOWHERE", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
+    [InlineData(Standing.Held, "D1-R1", true, "They stand in D1-R5.")]
+    [InlineData(Standing.Usable, "D1-R2", false, "They stand in D1-R1.")]
+    public void A_place_that_does_not_apply_is_refused_and_never_passed_over_in_silence(Standing standing, string chosen, bool free, string next)
+    {
+        Assert.True(By(standing, chosen, free: free).Refused(out var refusal));
+        Assert.Equal(("place-wrong", next), (refusal.Code, refusal.Next));
+    }
+
+    [Fact]
+    public void The_place_the_site_gives_may_be_named_too()
+    {
+        Assert.Equal("STORE", By(Standing.Usable, "store", addresses: false).Value.Address);
+        Assert.True(By(Standing.Usable, "D1-R1", addresses: false).Refused(out _));
+        Assert.Equal("D1-R1", By(Standing.Usable, "D1-R1", free: false).Value.Address);
+    }
+
     [Fact]
     public void A_pallet_that_two_order_parts_share_is_cut_where_the_part_changes() =>
         Assert.Equal(

@@ -158,4 +158,42 @@ public sealed class OrderTests
         Assert.Null(difference.Decide("Take it", "Wanjiru", default));
         Assert.Equal("decided", difference.Decide("Leave it", "Dilys", default)!.Code);
     }
+
+    static AdvisedUnit On(string? sscc, string? parent, decimal quantity, int? item = 7, int? part = 1) => new() { ArrivalId = 1, Sscc = sscc, ParentSscc = parent, Quantity = quantity, ItemId = item, PartId = part };
+
+    [Fact]
+    public void A_pallet_holds_what_stands_in_the_cartons_on_it_however_deep()
+    {
+        AdvisedUnit[] all = [On("P1", null, 0), On("C1", "P1", 10), On("C2", "P1", 5), On("I1", "C2", 3), On("P2", null, 99), On(null, null, 40)];
+        Assert.Equal([10, 5, 3], AdvisedLoad.Inside(all, "P1").Select(u => u.Quantity));
+        Assert.Equal([5, 3], AdvisedLoad.Inside(all, "C2").Select(u => u.Quantity));
+        Assert.Empty(AdvisedLoad.Inside(all, "P3"));
+        Assert.Equal(["P1", "P2"], AdvisedLoad.Outermost(all));
+    }
+
+    [Fact]
+    public void Units_that_a_file_puts_on_each_other_end_and_count_once()
+    {
+        AdvisedUnit[] all = [On("A", null, 1), On("B", "A", 2), On("A", "B", 4), On("C", "C", 8)];
+        Assert.Equal([1, 2, 4], AdvisedLoad.Inside(all, "A").Select(u => u.Quantity));
+        Assert.Equal([8], AdvisedLoad.Inside(all, "C").Select(u => u.Quantity));
+    }
+
+    [Fact]
+    public void What_is_taken_in_by_one_scan_of_each_outermost_unit_is_all_that_is_on_units() => Gen.Int[0, 12].List[1, 40].Sample(parents =>
+    {
+        // Unit i stands on an earlier one, or on none.
+        var all = parents.Select((p, i) => On($"U{i}", p < i ? $"U{p}" : null, i + 1)).ToList();
+        var scanned = AdvisedLoad.Outermost(all).SelectMany(s => AdvisedLoad.Inside(all, s)).ToList();
+        Assert.Equal(all.Sum(u => u.Quantity), scanned.Sum(u => u.Quantity));
+        Assert.Equal(scanned.Count, scanned.Distinct().Count());
+    });
+
+    [Fact]
+    public void A_unit_with_something_nobody_knows_or_no_order_takes_is_not_taken_in_unseen()
+    {
+        Assert.Null(AdvisedLoad.Odd([On("A", null, 1)]));
+        Assert.NotNull(AdvisedLoad.Odd([On("A", null, 1), On("A", null, 1, item: null)]));
+        Assert.NotNull(AdvisedLoad.Odd([On("A", null, 1, part: null)]));
+    }
 }
