@@ -47,7 +47,9 @@
   /** Taken by the button or by Enter: the scan line says so, as it does for a scan. */
   async function takeByHand() {
     await draft.take();
-    if (draft.taken) scanLine.say({ words: draft.taken.sentence, next: 'scan the next label', tone: 'taken' });
+    if (draft.error instanceof Problem)
+      scanLine.say({ words: draft.error.sentence, next: draft.error.next, tone: 'refused' });
+    else if (draft.taken) scanLine.say({ words: draft.taken.sentence, next: 'scan the next label', tone: 'taken' });
   }
   /** "cartons of 36": the unit is said where it is not the piece. */
   const packWords = (i: Schemas['ItemView'], p: Schemas['PackView']) =>
@@ -58,6 +60,8 @@
     const reason = reasons.find((r) => r.name === name);
     draft.reason = reason?.name ?? '';
     draft.aside = reason?.kind ?? '';
+    // Only good goods have a choice of places.
+    if (draft.aside) draft.place = '';
     draft.changed();
   }
   const chosen = $derived(reasons.find((r) => r.name === draft.reason) ?? reasons.find((r) => r.kind === draft.aside));
@@ -302,7 +306,7 @@
         >
       {/if}
       {#if item.catchWeight}<Weight {draft} />{/if}
-      {#if settings?.places.length}
+      {#if settings?.places.length && !draft.aside && !item.inspected}
         <label class="field"
           ><span>Where they are set down</span><select
             name="place"

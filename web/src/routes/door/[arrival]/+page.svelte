@@ -156,7 +156,8 @@
           {t.card.vehicle}{t.card.container ? ` ${t.card.container}` : ''}
           {t.seal ? `· seal ${t.seal}` : ''}
           {blind ? '· counted blind' : `· ${t.card.settled} of ${t.card.lines} lines complete`}
-          {#if !closed}· <button class="link" onclick={() => (nameless = true)}>Goods without a name</button>{/if}
+          {#if !closed}<button class="link nameless" onclick={() => (nameless = true)}>Goods without a name</button
+            >{/if}
         </p>
         {#if !blind}<LoadBar
             share={t.card.share}
@@ -451,6 +452,9 @@
   }
   .note {
     margin: 10px 18px;
+  }
+  .nameless {
+    margin-left: 6px;
   }
   .printer {
     margin-bottom: 8px;
