@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { Problem } from '$lib/api/client';
-import { scanLine, shown } from './scan.svelte';
+import { reading } from '$lib/testing/server';
+import { pageOf, scanLine, shown } from './scan.svelte';
 
 const after = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
@@ -66,6 +67,30 @@ describe('the scan line', () => {
     expect(scanLine.said.words).toBe('second');
     second();
   });
+
+  it('says what was done without a scan, and does not call it read', async () => {
+    const stop = scanLine.use(async () => ({ words: 'A label.' }));
+    await scanLine.scan('X');
+    scanLine.say({ words: 'Taken: 2 boxes.', next: 'scan the next label', tone: 'taken' });
+    expect(scanLine.said).toEqual({ words: 'Taken: 2 boxes.', next: 'scan the next label', tone: 'taken' });
+    stop();
+  });
+
+  it.each([
+    [{ kind: 'Arrival', code: 'A-2624', arrival: 'A-2624' }, '/road/arrivals/A-2624'],
+    [{ kind: 'Order', code: 'PO-1/2', order: 'PO-1/2', arrival: null }, '/road/orders/PO-1%2F2'],
+    [{ kind: 'Order', code: 'PO-1', order: 'PO-1', arrival: 'A-7' }, '/road/arrivals/A-7'],
+    [{ kind: 'Batch', code: 'FE-0310-1' }, '/book?text=FE-0310-1'],
+    [{ kind: 'Bin', code: 'A-01-1' }, '/book?text=A-01-1'],
+    [{ kind: 'Unknown', code: 'FREMD' }, undefined],
+  ] as const)('where no page takes scans, shows the page of %o', (what, page) =>
+    expect(pageOf(reading({ item: null, ...what }))).toBe(page),
+  );
+
+  it('shows no page of what is wrong', () =>
+    expect(
+      pageOf(reading({ kind: 'Bin', code: 'H-01', problem: { code: 'other-site', sentence: 'Elsewhere.', next: '' } })),
+    ).toBeUndefined());
 
   it('shows the separator as a sign', () => expect(shown('10AB\u001d21X')).toBe('10AB␝21X'));
 });

@@ -33,7 +33,7 @@
     const all: Typed = { ...filled(typed), ...aside, ...(Object.keys(facts).length ? { attributes: facts } : {}) };
     said = (await waiting.amend(scan.seq!, all, photographs))
       ? 'Kept with the scan.'
-      : 'It was sent already. What is missing comes back as a question.';
+      : 'It is being sent. What it lacks comes back to you.';
   }
   async function take(event: Event) {
     const field = event.currentTarget as HTMLInputElement;

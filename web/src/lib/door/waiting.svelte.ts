@@ -93,6 +93,8 @@ class WaitingActs {
   private sending = false;
   /** What somebody stands by and waits for; it is not sent a second time meanwhile. */
   private inHand = new Set<number>();
+  /** What is being read and sent just now: it takes nothing more. */
+  private leaving = new Set<number>();
 
   /** Those on their way, and those that came back. */
   get onTheirWay() {
@@ -147,7 +149,7 @@ class WaitingActs {
   /** Adds to a scan that waits what its label does not say, and photographs. False when it was sent already. */
   async amend(seq: number, typed: Typed, photographs: Photograph[]): Promise<boolean> {
     const entry = this.onTheirWay.find((w) => w.seq === seq);
-    if (!entry || this.inHand.has(seq)) return false;
+    if (!entry || this.inHand.has(seq) || this.leaving.has(seq)) return false;
     const whole = { ...$state.snapshot(entry), typed, photographs } as Waiting;
     const tx = (await database()).transaction('waiting', 'readwrite', { durability: 'strict' });
     // What was sent in the meantime is not laid back.
@@ -195,7 +197,7 @@ class WaitingActs {
           0,
           Math.min(together, mine.findIndex((w) => w.step) < 0 ? together : mine.findIndex((w) => w.step)),
         );
-        if (counts.length > 0) await this.sendCounts(counts);
+        if (counts.length > 0) await this.leave(counts);
         else await this.sendStep(mine[0]!);
         this.reachable = true;
         mine = this.mine();
@@ -213,6 +215,15 @@ class WaitingActs {
     this.onTheirWay.filter(
       (w) => w.person === session.state?.personId && w.site === session.site && !this.inHand.has(w.seq!),
     );
+
+  private async leave(counts: Waiting[]) {
+    for (const { seq } of counts) this.leaving.add(seq!);
+    try {
+      await this.sendCounts(counts);
+    } finally {
+      for (const { seq } of counts) this.leaving.delete(seq!);
+    }
+  }
 
   /** Counts that wait one behind another: those that can be read go together. Throws when there is no network. */
   private async sendCounts(entries: Waiting[]) {

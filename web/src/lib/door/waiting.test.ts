@@ -279,6 +279,19 @@ describe('a scan kept in a dead spot', () => {
     expect(waiting.all).toEqual([]);
   });
 
+  it('that is on its way takes nothing more, so that nothing is called kept and then not counted', async () => {
+    const kept = await waiting.keepScan('A-2618', 'S', 'Box', box);
+    const sending = waiting.sendAll();
+    expect(await waiting.amend(kept.seq!, { packs: '9' }, [])).toBe(false);
+    await sending;
+    expect(server.sent<Sent>(counts)[0]![0]!.request.packs).toBe('1');
+    // Where it came back, it may be added to again: only what still waits is.
+    server.cut = true;
+    const again = await waiting.keepScan('A-2618', 'T', 'Box', box);
+    await waiting.sendAll();
+    expect(await waiting.amend(again.seq!, { packs: '9' }, [])).toBe(true);
+  });
+
   it('that was sent already takes nothing more, and is not laid back', async () => {
     const kept = await waiting.keepScan('A-2618', 'S', 'Box', box);
     await waiting.sendAll();

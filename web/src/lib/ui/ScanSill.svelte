@@ -84,7 +84,10 @@
   </label>
   <div class="words" aria-live="polite" data-tone={scanLine.said.tone ?? ''} id="said">
     {#if scanLine.said.words}
-      <span class="understood"><b>Read</b> {scanLine.said.words}</span>
+      <span class="understood"
+        >{#if scanLine.said.read}<b>Read</b>{/if}
+        {scanLine.said.words}</span
+      >
       <span class="c code">{shown(scanLine.said.read ?? '')}</span>
     {:else}
       <span class="understood">Nothing read yet.</span>
