@@ -25,7 +25,7 @@ public abstract record ScannedCode
 
     /// <summary>
     /// Sorts a text by its form. A symbology identifier (ISO/IEC 15424) in front is taken off and used:
-    /// ]C1 ]d2 ]Q3 ]e0 carry element strings; ]E0 ]E4 ]I1 a plain GTIN.
+    /// ]C1 ]d2 ]Q3 ]e0 carry element strings; ]E0 ]E4 ]I1 a plain GTIN. An address on the web is read as GS1 Digital Link.
     /// </summary>
     /// <param name="scanned">As it came from the scanner or keyboard.</param>
     /// <param name="today">The date at the site.</param>
@@ -49,6 +49,7 @@ public abstract record ScannedCode
 
     static ScannedCode ByForm(string text, DateOnly today)
     {
+        if (DigitalLink.LooksLike(text)) return DigitalLink.Elements(text) is { } elements ? FromElements(elements, today) : new Plain(text);
         if (text.StartsWith('(') || text.Contains(ElementStringReader.Separator)) return FromElements(text, today);
         if (ContainerNumber.LooksLike(text))
         {

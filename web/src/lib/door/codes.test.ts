@@ -20,6 +20,8 @@ describe('what a device says of a scan by itself', () => {
     ['19521234100074', 'carton'],
     ['(01)19521234100074(10)L7', 'carton'],
     [']C10119521234100074\u001d10L7', 'carton'],
+    [']Q1https://id.gs1.org/01/19521234100074/10/L7', 'carton'],
+    ['https://shop.example/eu/01/09521234100077?17=271231', 'each'],
   ])('finds the pack of %s', (text, pack) => expect(named(codes, text)?.pack).toBe(pack));
   it.each(['', '4012345123456', 'CB-0', '(00)395212340000000014', '(10)19521234100074'])(
     'claims nothing of %s',
