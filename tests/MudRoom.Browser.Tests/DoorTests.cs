@@ -265,7 +265,7 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         driver.Go("/shelf");
         driver.PressAt("#take-job");
         driver.WaitText("Scan the goods.");
-        Thread.Sleep(1200);
+        Thread.Sleep(4000);
         await using var db = Database.Context(demo.File);
         var job = await db.Jobs.OrderByDescending(j => j.Id).FirstAsync(j => j.PersonName.StartsWith("Callum"));
         var bin = (await db.Bins.SingleAsync(b => b.Id == job.TargetBinId)).Address;
@@ -302,7 +302,7 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         device.WaitText("Leila Fennimore");
         Badge("BADGE-004", "1004");
         device.WaitText("Maren Oduya");
-        Thread.Sleep(1500);
+        Thread.Sleep(4000);
         Network(device, offline: true);
         device.Scan($"(01){items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "pallet").Gtin}(10)NC-OFF");
         device.WaitSaid("its label is in the bar above");
