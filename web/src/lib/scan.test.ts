@@ -81,7 +81,7 @@ describe('the scan line', () => {
     [{ kind: 'Order', code: 'PO-1/2', order: 'PO-1/2', arrival: null }, '/road/orders/PO-1%2F2'],
     [{ kind: 'Order', code: 'PO-1', order: 'PO-1', arrival: 'A-7' }, '/road/arrivals/A-7'],
     [{ kind: 'Batch', code: 'FE-0310-1' }, '/book?text=FE-0310-1'],
-    [{ kind: 'Bin', code: 'A-01-1' }, '/book?text=A-01-1'],
+    [{ code: 'A-01-1', kind: 'Bin' }, '/book?text=A-01-1'],
     [{ kind: 'Unknown', code: 'FREMD' }, undefined],
   ] as const)('where no page takes scans, shows the page of %o', (what, page) =>
     expect(pageOf(reading({ item: null, ...what }))).toBe(page),
@@ -89,7 +89,7 @@ describe('the scan line', () => {
 
   it('shows no page of what is wrong', () =>
     expect(
-      pageOf(reading({ kind: 'Bin', code: 'H-01', problem: { code: 'other-site', sentence: 'Elsewhere.', next: '' } })),
+      pageOf(reading({ code: 'H-01', kind: 'Bin', problem: { code: 'other-site', sentence: 'Elsewhere.', next: '' } })),
     ).toBeUndefined());
 
   it('shows the separator as a sign', () => expect(shown('10AB\u001d21X')).toBe('10AB␝21X'));

@@ -277,7 +277,9 @@ class WaitingActs {
 
   private async read(entry: Waiting): Promise<Schemas['CountRequest']> {
     const reading = await ask('/api/{site}/scan', { text: entry.text!, arrival: entry.arrival });
-    if (reading.problem) throw new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
+    // Where it names an item, the count itself is judged: one that was taken already, its answer lost, is answered again by its id.
+    if (reading.problem && !reading.item)
+      throw new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
     if (reading.kind !== 'Item' || !reading.item)
       throw new Problem('not-an-item', reading.words, 'Scan it again at the goods.', 422);
     const pictures: number[] = [];

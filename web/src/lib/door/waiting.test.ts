@@ -292,6 +292,23 @@ describe('a scan kept in a dead spot', () => {
     expect(await waiting.amend(again.seq!, { packs: '9' }, [])).toBe(true);
   });
 
+  it('of a piece that was taken while its answer was lost is acknowledged, though the piece is on hand by then', async () => {
+    const problem = { code: 'serial-here', sentence: 'Serial S-1 is on hand already.', next: 'Look.' };
+    let taken = false;
+    server.on('/api/LM/scan', () => reading({ serial: 'S-1', pack: 'each', ...(taken ? { problem } : {}) }));
+    server.on(counts, (call) => {
+      taken = true;
+      return (call.body as Sent).map((w) => ({ id: w.id, answer: counted(), problem: null }));
+    });
+    await waiting.keepScan('A-2618', 'S', 'Piece', box);
+    server.deaf = true;
+    await waiting.sendAll();
+    expect(waiting.onTheirWay).toHaveLength(1);
+    server.deaf = false;
+    await waiting.sendAll();
+    expect(waiting.all).toEqual([]);
+  });
+
   it('that was sent already takes nothing more, and is not laid back', async () => {
     const kept = await waiting.keepScan('A-2618', 'S', 'Box', box);
     await waiting.sendAll();
