@@ -58,7 +58,8 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
 
     /// <summary>
     /// What the settings must be for a scanner that typed <paramref name="typed"/> when it read the known code: the code is looked for
-    /// with any one to three characters in the place of each separator.
+    /// with any one to three characters in the place of each separator. A symbology identifier right before it belongs to the code, and
+    /// is another one for each kind of symbol, so it is no part of the prefix.
     /// </summary>
     /// <param name="typed">All that it typed before Enter.</param>
     /// <param name="known">The code on the test label, with control character 29 between its parts.</param>
@@ -82,7 +83,8 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
             at = next + part.Length;
         }
 
-        return new ScannerSettings(typed[..start], typed[at..], separator is null or "\u001d" ? "" : separator);
+        var identifier = start >= 3 && typed[start - 3] == ']' && char.IsAsciiLetter(typed[start - 2]) && char.IsAsciiDigit(typed[start - 1]) ? 3 : 0;
+        return new ScannerSettings(typed[..(start - identifier)], typed[at..], separator is null or "\u001d" ? "" : separator);
     }
 
     /// <summary>What is wrong with the settings, if anything.</summary>

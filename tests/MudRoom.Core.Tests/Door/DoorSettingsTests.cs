@@ -89,7 +89,6 @@ public sealed class DoorSettingsTests
     /// <summary>A scanner that puts signs around a code, and another character in place of control character 29, is read as if it did not.</summary>
     [Theory]
     [InlineData("", "", "")]
-    [InlineData("]C1", "", "")]
     [InlineData("*", "#", "|")]
     [InlineData("", "", "{GS")]
     public void What_a_scanner_is_taught_gives_back_what_it_read(string prefix, string suffix, string separator)
@@ -99,6 +98,17 @@ public sealed class DoorSettingsTests
         var learnt = ScannerSettings.Learn(Typed(known), known);
         Assert.Equal(new ScannerSettings(prefix, suffix, separator), learnt.Value);
         Assert.Equal("10NC-9\u001d37144", learnt.Value.Code(Typed("10NC-9\u001d37144")));
+    }
+
+    /// <summary>The identifier of ISO/IEC 15424 differs from symbol to symbol; learned as a prefix it would stay before every code of another kind.</summary>
+    [Theory]
+    [InlineData("]C1", "")]
+    [InlineData("~]d2", "~")]
+    public void The_symbology_identifier_before_the_test_label_is_no_part_of_the_prefix(string before, string prefix)
+    {
+        var learnt = ScannerSettings.Learn(before + "0109521234100014^10AB-7", "0109521234100014\u001d10AB-7");
+        Assert.Equal(new ScannerSettings(prefix, "", "^"), learnt.Value);
+        Assert.Equal("]E09521234100014", learnt.Value.Code(prefix + "]E09521234100014"));
     }
 
     [Theory]

@@ -132,4 +132,13 @@
     border: 1.5px solid var(--stone-3);
     border-radius: 4px;
   }
+  .label :global(img.gs1-128) {
+    width: 100%;
+    max-width: 480px;
+    height: 96px;
+  }
+  .label :global(img.gs1-datamatrix) {
+    width: 112px;
+    height: 112px;
+  }
 </style>
