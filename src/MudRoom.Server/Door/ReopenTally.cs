@@ -3,11 +3,9 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
-using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
-using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Door;
 
@@ -17,8 +15,6 @@ public sealed record ReopenRequest(string Arrival, string Reason);
 /// <summary>Opens a closed tally again by counter-entries, as long as nothing of it has gone further; if it has, says what must be undone first.</summary>
 public static class ReopenTally
 {
-    const int MostNamed = 6;
-
     public static void Map(SiteRoutes routes) => routes.Act<ReopenRequest, DoneAnswer>("/door/reopen", Right.SettleTally, Run);
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, ReopenRequest request)
@@ -31,19 +27,7 @@ public static class ReopenTally
         if (arrival.DoorId is { } door && await act.Db.Arrivals.FirstOrDefaultAsync(a => a.DoorId == door && a.State == ArrivalState.AtDoor && a.Id != arrival.Id) is { } there)
             return new Refusal("door-taken", $"{there.Number} stands at its door now.", "Close that one first.");
         var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null).ToListAsync();
-        var gone = new Dictionary<(int Item, int Bin), decimal>();
-        foreach (var group in entries.GroupBy(e => (Goods: new Goods(e.ItemId, e.BatchId, e.UnitId, e.Serial), Place: Place.In(e.BinId, e.Standing))))
-        {
-            var free = Promises.Free(act.Book.On(group.Key.Goods, group.Key.Place), await TakenJobs.From(act.Db, group.Key.Goods, group.Key.Place));
-            var missing = group.Sum(e => e.Quantity) - free;
-            var from = (group.Key.Goods.ItemId, group.First().BinId);
-            if (missing > 0) gone[from] = gone.GetValueOrDefault(from) + missing;
-        }
-
-        if (gone.Count > 0)
-            return new Refusal(
-                "gone-further", $"{string.Join("; ", gone.Take(MostNamed).Select(g => Left(act.SetUp, g.Key.Item, g.Key.Bin, g.Value)))}{(gone.Count > MostNamed ? $"; and {gone.Count - MostNamed} more" : "")}.", "Bring back what was put away, or give its jobs back, and undo what was inspected. Then open it again.");
-
+        if (await Undoing.First(act, entries, papersOnly: true) is { } gone) return gone;
         foreach (var receipt in await act.Db.Receipts.Where(r => r.ArrivalId == arrival.Id && r.ReversedAt == null).ToListAsync())
         {
             receipt.Reverse(act.Now);
@@ -62,6 +46,4 @@ public static class ReopenTally
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
         return new DoneAnswer($"The tally of {arrival.Number} is open again. Its receipts are reversed.");
     }
-
-    static string Left(SetUp setUp, int item, int bin, decimal quantity) => $"{Quantities.Show(quantity)} {setUp.Catalogue[item].UnitWord} of {setUp.Catalogue[item].Name} left {setUp.Address(bin)}";
 }

@@ -3,78 +3,85 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
-using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
-using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Door;
 
-/// <summary>Takes a count back.</summary>
+/// <summary>Takes back one count, or all that was counted on one line.</summary>
 /// <param name="Arrival">The arrival.</param>
 /// <param name="Count">The act id of the count; null for the person's own last one.</param>
-/// <param name="Reason">Why.</param>
-public sealed record TakeBackRequest(string Arrival, Guid? Count, string? Reason);
+/// <param name="Reason">Why. Needed for a whole line and for what somebody else has counted.</param>
+/// <param name="Part">The order line part whose counts are all taken back, each whole, also where it went to other lines too; null for one count.</param>
+public sealed record TakeBackRequest(string Arrival, Guid? Count, string? Reason, int? Part = null);
 
 /// <summary>What was taken back.</summary>
 public sealed record TakeBackAnswer(string Sentence);
 
-/// <summary>Takes a count back by counter-entries, as long as the goods have not gone further.</summary>
+/// <summary>Takes counts back by counter-entries, all of them or none, as long as the goods have not gone further.</summary>
 public static class TakeBack
 {
     public static void Map(SiteRoutes routes) => routes.Act<TakeBackRequest, TakeBackAnswer>("/door/take-back", Right.Tally, Run, blind: BlindView.Open);
 
     public static async Task<Outcome<TakeBackAnswer>> Run(Act act, TakeBackRequest request)
     {
+        if (request.Part is not null && (!act.May(Right.CloseTally) || BlindCount.Applies(act.Site, act.Person.Roles)))
+            return new Refusal("right-missing", "A whole line is taken back by a supervisor.", "Take back your own counts one by one, or call one.");
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
-        var entries = await Entries(act, arrival, request.Count);
+        var entries = await Entries(act, arrival, request);
         if (entries.Count == 0) return new Refusal("nothing-to-take-back", "There is no count to take back.", "Look at the trail.");
+        if (entries.Any(e => e.ReceiptId is not null)) return new Refusal("posted", "The count stands on a posted receipt.", "Open the tally again first.");
+        var reason = request.Reason.OrNull();
+        if (reason is { Length: > 200 } || reason is null && (request.Part is not null || entries.Any(e => e.PersonId != act.Person.Id)))
+            return new Refusal("note-missing", $"Say in at most 200 characters why {(request.Part is null ? $"what {entries[0].PersonName} counted" : "the line")} is taken back.", "Type the reason.");
+        if (await Undoing.First(act, entries, papersOnly: false) is { } gone) return gone;
+        if (await Undo(act, arrival, entries, reason) is { } no) return no;
 
-        var item = act.SetUp.Catalogue[entries[0].ItemId];
-        foreach (var entry in entries)
-            if (await GoneFurther(act, entry, item) is { } gone) return gone;
-        foreach (var entry in entries)
-            if (await Undo(act, arrival, entry, item, request.Reason) is { } no) return no;
-        var actId = entries[0].ActId;
-        foreach (var discrepancy in await act.Db.Discrepancies.Where(d => d.ActId == actId).ToListAsync()) discrepancy.TakenBack = true;
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "bench", "cage", "house");
-        return new TakeBackAnswer($"{Quantities.Show(entries.Sum(e => e.Quantity))} {item.UnitWord} of {item.Name} taken back.");
+        return new TakeBackAnswer($"Taken back: {string.Join(", ", entries.GroupBy(e => act.SetUp.Catalogue[e.ItemId]).Select(g => $"{Quantities.Show(g.Sum(e => e.Quantity))} {g.Key.UnitWord} of {g.Key.Name}"))}.");
     }
 
-    static async Task<List<TallyEntry>> Entries(Act act, Arrival arrival, Guid? count)
+    static async Task<List<TallyEntry>> Entries(Act act, Arrival arrival, TakeBackRequest request)
     {
         var open = act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null);
-        var actId = count ?? await open.Where(e => e.PersonId == act.Person.Id).OrderByDescending(e => e.Id).Select(e => (Guid?)e.ActId).FirstOrDefaultAsync();
+        if (request.Part is { } part)
+        {
+            var ofLine = open.Where(e => e.PartId == part).Select(e => e.ActId);
+            return await open.Where(e => ofLine.Contains(e.ActId)).OrderBy(e => e.Id).ToListAsync();
+        }
+
+        var actId = request.Count ?? await open.Where(e => e.PersonId == act.Person.Id).OrderByDescending(e => e.Id).Select(e => (Guid?)e.ActId).FirstOrDefaultAsync();
         return actId is { } id ? await open.Where(e => e.ActId == id).ToListAsync() : [];
     }
 
-    static async Task<Refusal?> GoneFurther(Act act, TallyEntry entry, Item item)
+    static async Task<Refusal?> Undo(Act act, Arrival arrival, List<TallyEntry> entries, string? reason)
     {
-        var goods = new Goods(entry.ItemId, entry.BatchId, entry.UnitId, entry.Serial);
-        var place = Place.In(entry.BinId, entry.Standing);
-        var free = Promises.Free(act.Book.On(goods, place), await TakenJobs.From(act.Db, goods, place));
-        if (free >= entry.Quantity) return null;
-        return new Refusal(
-            "gone-further", $"Of the {Quantities.Show(entry.Quantity)} {item.UnitWord} of {item.Name} only {Quantities.Show(free)} still stand free in {act.SetUp.Address(entry.BinId)}.",
-            "Bring back what was put away first, or have its job given back.");
-    }
+        var (parts, inspections, holds, written) = (Ids(entries, e => e.PartId), Ids(entries, e => e.InspectionId), Ids(entries, e => e.HoldId), entries.Select(e => e.LedgerSeq).ToList());
+        var lineOf = await act.Db.ManifestLines.Include(m => m.Part).Where(m => m.ArrivalId == arrival.Id && parts.Contains(m.PartId)).ToDictionaryAsync(m => m.PartId);
+        var inspectionOf = await act.Db.Inspections.Where(i => inspections.Contains(i.Id)).ToDictionaryAsync(i => i.Id);
+        var holdOf = await act.Db.Holds.Where(h => holds.Contains(h.Id)).ToDictionaryAsync(h => h.Id);
+        var ledger = await act.Db.Ledger.Where(e => written.Contains(e.Seq)).ToDictionaryAsync(e => e.Seq);
+        foreach (var entry in entries)
+        {
+            var line = entry.PartId is { } p ? lineOf[p] : null;
+            if (entry.InspectionId is { } i && inspectionOf[i].Shrink(entry.Quantity) is { } drawn) return drawn;
+            if (entry.HoldId is { } h && holdOf[h].Shrink(entry.Quantity, act.Now, act.Person.Name) is { } lifted) return lifted;
+            line?.TakeBack(entry.Quantity);
+            line?.Part!.TakeBack(entry.Quantity);
+            entry.TakeBack(act.Now);
+            var movement = ledger[entry.LedgerSeq].Movement!.Reversed();
+            if (movement.To.Account == Account.Transit) line?.BackInTransit(entry.Quantity);
+            var item = act.SetUp.Catalogue[entry.ItemId];
+            act.Write(EntryKind.TakenBack, arrival.Number, $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{(reason is null ? "" : ": " + reason)}", movement, entry.LedgerSeq);
+        }
 
-    static async Task<Refusal?> Undo(Act act, Arrival arrival, TallyEntry entry, Item item, string? reason)
-    {
-        if (entry.ReceiptId is not null) return new Refusal("posted", "The count stands on a posted receipt.", "Open the tally again first.");
-        var line = entry.PartId is null ? null : await act.Db.ManifestLines.Include(m => m.Part).FirstAsync(m => m.ArrivalId == arrival.Id && m.PartId == entry.PartId);
-        if (entry.InspectionId is { } inspectionId && (await act.Db.Inspections.FirstAsync(i => i.Id == inspectionId)).Shrink(entry.Quantity) is { } drawn) return drawn;
-        if (entry.HoldId is { } holdId && (await act.Db.Holds.FirstAsync(h => h.Id == holdId)).Shrink(entry.Quantity, act.Now, act.Person.Name) is { } lifted) return lifted;
-        line?.TakeBack(entry.Quantity);
-        line?.Part!.TakeBack(entry.Quantity);
-        entry.TakeBack(act.Now);
-        var movement = (await act.Db.Ledger.FirstAsync(e => e.Seq == entry.LedgerSeq)).Movement!.Reversed();
-        if (movement.To.Account == Account.Transit) line?.BackInTransit(entry.Quantity);
-        var why = string.IsNullOrWhiteSpace(reason) ? "" : ": " + reason.Trim();
-        act.Write(EntryKind.TakenBack, arrival.Number, $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{why}", movement, entry.LedgerSeq);
+        var acts = entries.Select(e => (Guid?)e.ActId).Distinct().ToList();
+        foreach (var difference in await act.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && acts.Contains(d.ActId)).ToListAsync()) difference.TakenBack = true;
         return null;
     }
+
+    static List<int> Ids(List<TallyEntry> entries, Func<TallyEntry, int?> id) => [.. entries.Select(id).OfType<int>().Distinct()];
 }

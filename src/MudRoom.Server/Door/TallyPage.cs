@@ -56,12 +56,13 @@ public sealed record CodeAboard(
 /// <summary>The queue of Door, and one tally.</summary>
 public static class TallyPage
 {
-    const int Shown = 40;
+    const int Shown = 40, MostOfLine = 400;
 
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/door/queue", Right.See, Queue, BlindView.Open);
         routes.Ask("/door/tally/{number}", Right.See, One, BlindView.Open);
+        routes.Ask("/door/tally/{number}/line/{part:int}", Right.See, Line);
         routes.Ask("/door/codes/{number}", Right.Tally, Codes, BlindView.Open);
     }
 
@@ -95,26 +96,14 @@ public static class TallyPage
         var manifest = await ArrivalPage.Manifest(visit, arrival.Id);
         var all = visit.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id);
         var entries = await all.OrderByDescending(e => e.Id).Take(Shown).ToListAsync();
-        var batchIds = entries.Select(e => e.BatchId).ToList();
-        var batches = await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
-        var unitIds = entries.Select(e => e.UnitId).ToList();
-        var units = await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
         var discrepancies = await visit.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderByDescending(d => d.Id).ToListAsync();
         var counted = await all.Where(e => e.TakenBackAt == null && e.ReceiptId == null).Select(e => e.VendorId).Distinct().ToListAsync();
         var receipts = await visit.Db.Receipts.Where(r => r.ArrivalId == arrival.Id).Select(r => r.Number).ToListAsync();
-        var open = arrival.State == ArrivalState.AtDoor;
         var recent = visit.Now.AddMinutes(-10);
         var pictures = await Attachments.Pictures(visit, arrival.Id);
         var whole = new TallyAnswer(
             card, arrival.Seal, manifest,
-            [.. entries.Select(e =>
-            {
-                var item = visit.SetUp.Catalogue[e.ItemId];
-                return new CountRow(
-                    e.ActId, visit.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
-                    $"{Quantities.Show(e.Packs)} {Quantities.Plural(e.PackName, e.Packs)}", e.BatchId is { } b ? batches[b] : null, e.Standing, e.Aside, e.Note, e.Reason,
-                    visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null, e.UnitId is { } u ? units[u] : null, item.LabelledPack(e.PackName)?.Name);
-            })],
+            await Rows(visit, arrival, entries),
             await all.CountAsync(),
             [.. discrepancies.Select(d =>
             {
@@ -126,6 +115,32 @@ public static class TallyPage
             entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName),
             await TallyQuestions.Of(visit, arrival.Id), await AdvisedUnits.Left(visit, arrival.Id), await Door.SecondCounts.Of(visit, arrival.Id), pictures, SettingsFor(visit, arrival));
         return TypedResults.Ok(visit.IsBlind ? BlindTally.Of(whole) : whole);
+    }
+
+    /// <summary>What was counted on one line, last first, so that it can be looked at and taken back.</summary>
+    static async Task<Results<Ok<List<CountRow>>, ProblemHttpResult>> Line(Visit visit, string number, int part)
+    {
+        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
+        var entries = await visit.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.PartId == part).OrderByDescending(e => e.Id).Take(MostOfLine).ToListAsync();
+        return TypedResults.Ok(await Rows(visit, arrival, entries));
+    }
+
+    static async Task<List<CountRow>> Rows(Visit visit, Arrival arrival, List<TallyEntry> entries)
+    {
+        var batchIds = entries.Select(e => e.BatchId).ToList();
+        var batches = await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
+        var unitIds = entries.Select(e => e.UnitId).ToList();
+        var units = await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
+        var open = arrival.State == ArrivalState.AtDoor;
+        return [.. entries.Select(e =>
+        {
+            var item = visit.SetUp.Catalogue[e.ItemId];
+            return new CountRow(
+                e.ActId, visit.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
+                $"{Quantities.Show(e.Packs)} {Quantities.Plural(e.PackName, e.Packs)}", e.BatchId is { } b ? batches[b] : null, e.Standing, e.Aside, e.Note, e.Reason,
+                visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null && e.ReceiptId is null, e.UnitId is { } u ? units[u] : null, item.LabelledPack(e.PackName)?.Name);
+        })];
     }
 
     static CountSettings SettingsFor(Visit visit, Arrival arrival)

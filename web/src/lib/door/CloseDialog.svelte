@@ -31,6 +31,11 @@
       error = problem;
     }
   }
+  /** Kept at once, so that one that was posted before is warned of before anything is posted. */
+  const keepNote = (vendorId: number) =>
+    run(() =>
+      act('/api/{site}/door/delivery-note', { arrival: tally.card.number, vendorId, note: notes[vendorId] ?? '' }),
+    );
   async function close(event: SubmitEvent) {
     event.preventDefault();
     partly = (event.submitter as HTMLButtonElement).value === 'partly';
@@ -148,6 +153,8 @@
                 ><span>Delivery note of {v.name}</span><input
                   name="note-{v.id}"
                   bind:value={notes[v.id]}
+                  maxlength="40"
+                  onchange={() => void keepNote(v.id)}
                   class="c"
                   autocomplete="off"
                 /></label

@@ -1,11 +1,22 @@
 <script lang="ts">
   /** A code that means nothing here, or goods that nobody can name: put aside as a question, bound on the spot, or sent back. */
   import { attach } from '$lib/api/attach';
-  import { act, ask, newActId } from '$lib/api/client';
+  import { act, ask, newActId, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
-  let { arrival, code, onclose }: { arrival: string; code: string; onclose: (said: string) => void } = $props();
+  let {
+    arrival,
+    code,
+    vendors,
+    onclose,
+  }: {
+    arrival: string;
+    code: string;
+    /** Whose goods are aboard: a number that means nothing else may be on a delivery note of theirs. */
+    vendors: Schemas['VendorAboard'][];
+    onclose: (said: string) => void;
+  } = $props();
   const may = $derived(session.may('SettleTally'));
   const site = createQuery(() => ({
     queryKey: ['site', session.site],
@@ -105,6 +116,11 @@
       onclick={() => run(() => act('/api/{site}/door/refuse', { arrival, item: null, packs, reason: note }))}
       >Refuse it, back with the vehicle</button
     >
+    {#if code && code.length <= 40}{#each vendors as v (v.id)}<button
+          class="button"
+          onclick={() => run(() => act('/api/{site}/door/delivery-note', { arrival, vendorId: v.id, note: code }))}
+          >It is the delivery note of {v.name}</button
+        >{/each}{/if}
     <button class="button" onclick={() => onclose('')}>Leave it</button>
   </div>
 </section>

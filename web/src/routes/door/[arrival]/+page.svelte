@@ -1,14 +1,17 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { act, ask, type Schemas } from '$lib/api/client';
+  import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import CloseDialog from '$lib/door/CloseDialog.svelte';
   import CountForm from '$lib/door/CountForm.svelte';
+  import CountTrail from '$lib/door/CountTrail.svelte';
+  import DeliveryNotes from '$lib/door/DeliveryNotes.svelte';
   import KeptScan from '$lib/door/KeptScan.svelte';
   import NotAtDoor from '$lib/door/NotAtDoor.svelte';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
   import Photographs from '$lib/door/Photographs.svelte';
   import Questions from '$lib/door/Questions.svelte';
   import SecondCounts from '$lib/door/SecondCounts.svelte';
+  import TallyLines from '$lib/door/TallyLines.svelte';
   import Unknown from '$lib/door/Unknown.svelte';
   import { waiting } from '$lib/door/waiting.svelte';
   import { Draft } from '$lib/door/draft.svelte';
@@ -18,7 +21,7 @@
   import LoadBar from '$lib/ui/LoadBar.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { day, number, time } from '$lib/ui/format';
+  import { number } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
 
   const which = $derived(page.params['arrival'] ?? '');
@@ -46,10 +49,6 @@
   );
   const closed = $derived(t?.card.state !== 'AtDoor');
   const blind = $derived(t?.settings.blind ?? false);
-  // Who counts an item a second time is not shown what the first count came to.
-  const again = $derived(t?.secondCounts.filter((s) => s.state === 'Waiting' && !s.mine).map((s) => s.item) ?? []);
-  let printer = $state('');
-  const orders = $derived([...new Set(t?.manifest.map((m) => m.order) ?? [])]);
   const unsettled = $derived(t?.manifest.filter((m) => m.counted < m.expected).length ?? 0);
   let part = $state<Part>('work');
   let closing = $state(false);
@@ -57,7 +56,6 @@
   let reason = $state('');
   let said = $state('');
   const openQuestions = $derived(t?.questions.filter((q) => q.open).length ?? 0);
-  let error = $state<unknown>();
 
   $effect(() => {
     const here = draft;
@@ -86,21 +84,6 @@
     }
   }
 
-  /** Prints the label of a count's unit, or one for each of its packs. */
-  async function print(count: Schemas['CountRow']) {
-    error = undefined;
-    try {
-      const on = { printer: printer || t!.settings.printers[0]!, size: 'a6' };
-      said = (
-        count.sscc
-          ? await act('/api/{site}/door/prints/unit', { sscc: count.sscc, ...on })
-          : await act('/api/{site}/door/prints/packs', { count: count.act, pack: count.pack!, ...on })
-      ).sentence;
-    } catch (problem) {
-      error = problem;
-    }
-  }
-
   /** What a hand on the keyboard does most often at a tally. */
   function onkeydown(event: KeyboardEvent) {
     if (!event.altKey || event.ctrlKey || event.metaKey) return;
@@ -114,23 +97,27 @@
   async function takeLastBack() {
     const last = t?.counts.find((c) => c.canTakeBack && c.person === session.state?.name);
     if (!last) scanLine.say({ words: 'You have no count here that can be taken back.', tone: 'refused' });
-    else if (await takeBack(last.act))
-      scanLine.say({ words: `Taken back: ${last.item}, ${last.inPacks || number(last.quantity)}.`, tone: 'taken' });
-    else scanLine.say({ words: 'It could not be taken back.', next: 'look at the trail', tone: 'refused' });
+    else await takeBack(last.act);
   }
 
-  /** False when it was refused. */
   async function takeBack(count: string) {
-    error = undefined;
     try {
-      await act('/api/{site}/door/take-back', { arrival: which, count, reason: null });
-      if (draft.lastAct === count) draft.taken = null;
-      await tally.refetch();
-      return true;
+      const done = await act('/api/{site}/door/take-back', { arrival: which, count, part: null, reason: null });
+      scanLine.say({ words: done.sentence, next: 'scan the next label', tone: 'taken' });
+      await taken();
     } catch (problem) {
-      error = problem;
-      return false;
+      scanLine.say({
+        words: problem instanceof Problem ? problem.sentence : 'It could not be taken back.',
+        next: 'look at the trail',
+        tone: 'refused',
+      });
     }
+  }
+
+  /** A count was taken back: what the form says of the last one may not be true any more. */
+  async function taken() {
+    await tally.refetch();
+    if (t?.counts.some((c) => c.act === draft.lastAct && c.takenBack)) draft.taken = null;
   }
 </script>
 
@@ -177,6 +164,7 @@
         <Unknown
           arrival={which}
           code={draft.unknown}
+          vendors={t.vendors}
           onclose={(words) => {
             draft.unknown = '';
             nameless = false;
@@ -201,63 +189,13 @@
         ontakeback={(act) => void takeBack(act)}
         onrefused={() => void tally.refetch()}
       />
-      {#if blind}
-        <ul class="lines">
-          {#each t.manifest as m (m.id)}
-            <li class="unseen" class:hand={draft.reading?.item?.code === m.itemCode}>
-              <span class="item"
-                ><b>{m.itemName}</b>{#if m.waitingFor}<br /><span class="quiet">waited for: {m.waitingFor}</span
-                  >{/if}</span
-              >
-              {#if again.includes(m.itemCode)}<span class="sum">to be counted again</span>
-              {:else}<span class="c sum"><b>{number(m.counted)}</b> {m.unit} counted</span>{/if}
-            </li>
-          {/each}
-        </ul>
-      {:else}
-        {#each orders as order (order)}
-          {@const rows = t.manifest.filter((m) => m.order === order)}
-          <h2 class="order">
-            <span><span class="c">{order}</span> {rows[0]?.vendor}</span><span class="quiet"
-              >due {day(rows[0]?.due)}</span
-            >
-          </h2>
-          <ul class="lines">
-            {#each rows as m (m.id)}
-              {@const off = t.discrepancies.filter((d) => d.part === m.partId)}
-              {@const by = t.lastBy[String(m.partId)]}
-              <li class:hand={draft.reading?.line?.part === m.partId}>
-                <span class="c no">{m.line}</span>
-                <span class="item"
-                  ><b>{m.itemName}</b>{#if m.waiting > 0}<br /><span class="quiet"
-                      >{number(m.waiting)} {m.unit} waited for: {m.waitingFor}</span
-                    >{/if}</span
-                >
-                <span class="c sum"><b>{number(m.counted)}</b> / {number(m.expected)} {m.unit}</span>
-                <span class="bar"
-                  ><LoadBar
-                    share={m.expected ? m.counted / m.expected : 1}
-                    open={m.counted < m.expected && !closed}
-                    notches={off.map((d) => ({
-                      kind: d.kind === 'Over' ? 'over' : d.kind === 'Short' ? 'short' : 'damaged',
-                      at: d.kind === 'Over' || d.kind === 'Short' ? 0.9 : 0.75,
-                    }))}
-                    label="{number(m.counted)} of {number(m.expected)}"
-                    height={11}
-                  /></span
-                >
-                <span class="state">
-                  {#if off.length > 0}<Mark kind="disc" word="{number(off[0]!.quantity)} {off[0]!.word}" />
-                  {:else if m.counted > m.expected}<Mark kind="disc" word="{number(m.counted - m.expected)} over" />
-                  {:else if m.counted === m.expected}<Mark kind="done" word="complete" />
-                  {:else if m.counted === 0}<Mark kind="open" word="not looked at" />
-                  {:else if by}<span class="quiet">{by.split(' ')[0]} counts</span>{/if}
-                </span>
-              </li>
-            {/each}
-          </ul>
-        {/each}
-      {/if}
+      <TallyLines
+        tally={t}
+        {closed}
+        item={draft.reading?.item?.code}
+        part={draft.reading?.line?.part}
+        onchanged={() => void tally.refetch()}
+      />
     {/if}
   {/snippet}
   {#snippet foot()}
@@ -376,6 +314,12 @@
         {:else}<Photographs arrival={which} pictures={t.pictures} word="One more picture" />{/if}
       </section>
     {/if}
+    {#if t && !closed && session.may('Tally')}
+      <section class="trail-part">
+        <h2>Delivery notes</h2>
+        <DeliveryNotes arrival={which} vendors={t.vendors} ondone={() => void tally.refetch()} />
+      </section>
+    {/if}
     {#if t}
       <section class="trail-part">
         <h2>To print</h2>
@@ -396,50 +340,7 @@
         </p>
       </section>
     {/if}
-    <section class="trail-part">
-      <h2>
-        What happened <span class="quiet">{blind ? '' : `${t?.countsInAll ?? 0} counts`}</span>
-      </h2>
-      {#if t && t.settings.printers.length > 1}
-        <label class="field printer"
-          ><span>Labels come from</span><select
-            value={printer || t.settings.printers[0]}
-            onchange={(e) => (printer = e.currentTarget.value)}
-            >{#each t.settings.printers as p (p)}<option>{p}</option>{/each}</select
-          ></label
-        >
-      {/if}
-      <ProblemNote {error} />
-      <ul class="history">
-        {#each t?.counts ?? [] as c, i (c.act + i)}
-          <li class:back={c.takenBack}>
-            <time>{time(c.at)}</time>
-            <span>
-              {c.person.split(' ')[0]}: {c.item}, {c.inPacks || `${number(c.quantity)} ${c.unit}`}{c.batch
-                ? `, batch ${c.batch}`
-                : ''}{c.aside ? ', aside' : ''}
-              {#if c.takenBack || !(c.sscc || c.pack)}{:else if t?.settings.printers.length}<button
-                  class="link"
-                  onclick={() => print(c)}>{c.sscc ? 'Print its label' : 'Print labels'}</button
-                >{:else}<a
-                  class="link"
-                  href={c.sscc
-                    ? `/api/${session.site}/door/label/${c.sscc}?size=a6`
-                    : `/api/${session.site}/door/count-label/${c.act}?pack=${encodeURIComponent(c.pack!)}&size=a6`}
-                  target="_blank"
-                  rel="noopener">{c.sscc ? 'Label' : 'Labels'}</a
-                >{/if}
-              {#if c.takenBack}(taken back)
-              {:else if c.canTakeBack && session.may('Tally')}<button class="link" onclick={() => takeBack(c.act)}
-                  >Take back</button
-                >{/if}
-            </span>
-          </li>
-        {:else}
-          <li><span></span><span>Nothing is counted yet.{closed ? '' : ' Scan a label.'}</span></li>
-        {/each}
-      </ul>
-    </section>
+    {#if t}<CountTrail tally={t} {closed} onchanged={() => void taken()} />{/if}
   {/snippet}
 </Frame>
 {#if t}<CloseDialog bind:open={closing} tally={t} />{/if}
@@ -456,53 +357,8 @@
   .nameless {
     margin-left: 6px;
   }
-  .printer {
-    margin-bottom: 8px;
-  }
   .percent {
     font-size: 20px;
     font-weight: 600;
-  }
-  .order {
-    display: flex;
-    justify-content: space-between;
-    background: var(--stone-1);
-    padding: 6px 18px;
-    border-top: 1px solid var(--stone-2);
-  }
-  .lines li {
-    display: grid;
-    grid-template-columns: 22px minmax(0, 1.2fr) 178px minmax(70px, 1fr) 128px;
-    gap: 10px;
-    align-items: center;
-    padding: 5px 18px;
-    border-top: 1px solid var(--stone-2);
-    min-height: 38px;
-  }
-  .lines .hand {
-    background: var(--lit-faint);
-  }
-  .lines .unseen {
-    grid-template-columns: minmax(0, 1fr) auto;
-  }
-  .sum {
-    text-align: right;
-    white-space: nowrap;
-  }
-  .back {
-    text-decoration: line-through;
-    color: var(--peat-3);
-  }
-  @media (max-width: 1000px) {
-    .lines li {
-      grid-template-columns: 18px minmax(0, 1fr) auto;
-    }
-    .bar,
-    .state {
-      grid-column: 2/-1;
-    }
-    .bar {
-      display: none;
-    }
   }
 </style>

@@ -1,0 +1,49 @@
+using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
+
+namespace MudRoom.Core.Door;
+
+/// <summary>Counted goods that must still stand where they were counted in before an undoing may go on.</summary>
+/// <param name="Goods">What.</param>
+/// <param name="BinId">The receiving place.</param>
+/// <param name="Standing">The standing they must have there; null where any will do, because only papers are undone.</param>
+/// <param name="Quantity">How much, in base units.</param>
+public sealed record CountedGoods(Goods Goods, int BinId, Standing? Standing, decimal Quantity);
+
+/// <summary>Counted goods of which not all stand free where they were counted in.</summary>
+/// <param name="Counted">What was counted.</param>
+/// <param name="Missing">How much does not stand free there, in base units; the rest does.</param>
+/// <param name="Taken">Of what is missing, how much drivers have taken but not moved.</param>
+/// <param name="Judged">Of what is missing, how much is there with another standing: it was judged, held or released since.</param>
+public sealed record GoneGoods(CountedGoods Counted, decimal Missing, decimal Taken, decimal Judged)
+{
+    /// <summary>Of what is missing, how much has left the place.</summary>
+    public decimal Left => Missing - Taken - Judged;
+}
+
+/// <summary>Which counted goods have gone further, so that their count cannot simply be undone.</summary>
+public static class GoneFurther
+{
+    /// <summary>Compares what was counted with what stands there now. Nothing is returned for goods that all stand free.</summary>
+    /// <param name="counted">What was counted; the same goods may come several times.</param>
+    /// <param name="stock">What stands now, at least at the places of the counts.</param>
+    /// <param name="taken">Jobs that drivers have taken, at least from those places.</param>
+    public static IReadOnlyList<GoneGoods> Of(IEnumerable<CountedGoods> counted, IEnumerable<Balance> stock, IEnumerable<PutAwayJob> taken)
+    {
+        var stands = stock.ToLookup(b => (b.Goods, b.BinId));
+        var promised = taken.ToLookup(j => (j.Goods, j.FromBinId));
+        return [.. counted.GroupBy(c => (c.Goods, c.BinId, c.Standing))
+            .Select(g => Gone(g.First() with { Quantity = g.Sum(c => c.Quantity) }, [.. stands[(g.Key.Goods, g.Key.BinId)]], [.. promised[(g.Key.Goods, g.Key.BinId)]]))
+            .Where(g => g.Missing > 0)];
+    }
+
+    static GoneGoods Gone(CountedGoods counted, List<Balance> stands, List<PutAwayJob> taken)
+    {
+        bool Counts(Standing standing) => counted.Standing is null || standing == counted.Standing;
+        var there = stands.Where(b => Counts(b.Standing)).Sum(b => b.Quantity);
+        var missing = Math.Max(0, counted.Quantity - Promises.Free(there, taken.Where(j => Counts(j.Standing))));
+        var onJobs = Math.Min(missing, Math.Min(there, taken.Where(j => Counts(j.Standing)).Sum(j => j.Quantity)));
+        var judged = Math.Min(missing - onJobs, stands.Where(b => !Counts(b.Standing)).Sum(b => b.Quantity));
+        return new GoneGoods(counted, missing, onJobs, judged);
+    }
+}

@@ -1,0 +1,69 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>Says of counts that are to be undone what must be undone before them.</summary>
+public static class Undoing
+{
+    const int MostNamed = 6, MostPlaces = 3;
+
+    /// <summary>Null when all goods of the counts still stand free where they were counted in; else where they are now.</summary>
+    /// <param name="papersOnly">True when the counts themselves stay, so that goods may have been judged since.</param>
+    public static async Task<Refusal?> First(Act act, IReadOnlyList<TallyEntry> entries, bool papersOnly)
+    {
+        var (items, bins) = (entries.Select(e => e.ItemId).Distinct().ToList(), entries.Select(e => e.BinId).Distinct().ToList());
+        var stock = await act.Db.Balances.Where(b => b.SiteId == act.Site.Id && items.Contains(b.ItemId) && bins.Contains(b.BinId)).ToListAsync();
+        var taken = await act.Db.Jobs.Where(j => j.SiteId == act.Site.Id && j.State == JobState.Taken && items.Contains(j.ItemId) && bins.Contains(j.FromBinId)).ToListAsync();
+        var counted = entries.Select(e => new CountedGoods(new Goods(e.ItemId, e.BatchId, e.UnitId, e.Serial), e.BinId, papersOnly ? null : e.Standing, e.Quantity));
+        var gone = GoneFurther.Of(counted, stock, taken);
+        if (gone.Count == 0) return null;
+        var now = await Now(act, gone);
+        var drivers = taken.ToLookup(j => (j.Goods, j.FromBinId), j => j.PersonName);
+        var sentences = gone.GroupBy(g => (g.Counted.Goods.ItemId, g.Counted.BinId))
+            .Select(g => Sentence(act.SetUp, [.. g], now, g.SelectMany(x => drivers[(x.Counted.Goods, x.Counted.BinId)]))).ToList();
+        return new Refusal(
+            "gone-further", string.Join(" ", sentences.Take(MostNamed)) + (sentences.Count > MostNamed ? $" And {sentences.Count - MostNamed} more." : ""), Next(gone));
+    }
+
+    /// <summary>Where goods stand now that have left their receiving place, as far as a batch, a unit or a serial tells them from others of their item.</summary>
+    static async Task<ILookup<(int, int?, string?), Balance>> Now(Act act, IReadOnlyList<GoneGoods> gone)
+    {
+        var left = gone.Where(g => g.Left > 0 && (g.Counted.Goods.BatchId ?? g.Counted.Goods.UnitId) is not null || g.Counted.Goods.Serial is not null).Select(g => g.Counted).ToList();
+        var (items, bins) = (left.Select(c => c.Goods.ItemId).Distinct().ToList(), left.Select(c => c.BinId).Distinct().ToList());
+        var elsewhere = items.Count == 0 ? [] : await act.Db.Balances.Where(b => b.SiteId == act.Site.Id && items.Contains(b.ItemId) && !bins.Contains(b.BinId)).ToListAsync();
+        return elsewhere.ToLookup(b => (b.ItemId, b.BatchId, b.Serial));
+    }
+
+    static string Sentence(SetUp setUp, List<GoneGoods> gone, ILookup<(int, int?, string?), Balance> now, IEnumerable<string> drivers)
+    {
+        var counted = gone[0].Counted;
+        var item = setUp.Catalogue[counted.Goods.ItemId];
+        var place = setUp.Address(counted.BinId);
+        string Of(decimal quantity) => $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name}";
+        var places = gone.SelectMany(g => now[(g.Counted.Goods.ItemId, g.Counted.Goods.BatchId, g.Counted.Goods.Serial)]).Select(b => setUp.Address(b.BinId)).Distinct().Order(StringComparer.Ordinal).ToList();
+        List<string> parts = [];
+        if (gone.Sum(g => g.Left) is > 0 and var left)
+            parts.Add($"{Of(left)} left {place}{(places.Count == 0 ? "" : $" and {(left == 1 ? "stands" : "stand")} in {string.Join(", ", places.Take(MostPlaces))}{(places.Count > MostPlaces ? " and elsewhere" : "")}")}.");
+        if (gone.Sum(g => g.Taken) is > 0 and var onJobs)
+            parts.Add($"{Of(onJobs)} in {place} {(onJobs == 1 ? "is" : "are")} on a job of {string.Join(" and ", drivers.Distinct())}.");
+        if (gone.Sum(g => g.Judged) is > 0 and var judged)
+            parts.Add($"{Of(judged)} in {place} {(judged == 1 ? "was" : "were")} judged, held or released since the count.");
+        return string.Join(" ", parts);
+    }
+
+    static string Next(IReadOnlyList<GoneGoods> gone)
+    {
+        List<string> steps = [];
+        if (gone.Any(g => g.Left > 0)) steps.Add("bring back what was put away");
+        if (gone.Any(g => g.Taken > 0)) steps.Add("have the job given back");
+        if (gone.Any(g => g.Judged > 0)) steps.Add("have the bench or the cage take its decision back");
+        var all = string.Join(", then ", steps);
+        return char.ToUpperInvariant(all[0]) + all[1..] + ". Then try again.";
+    }
+}
