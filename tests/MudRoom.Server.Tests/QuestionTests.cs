@@ -62,6 +62,36 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task A_label_with_an_unknown_gtin_is_asked_about_and_counted_with_all_that_it_says()
+    {
+        using var maren = await server.SignIn("maren");
+        using var wanjiru = await server.SignIn("wanjiru");
+        const string label = "(01)04012345999990(11)260218(15)270812(10)PH-9999(422)356";
+        var unknown = await maren.Ask($"/scan?arrival=A-2617&text={Uri.EscapeDataString(label)}");
+        Assert.Equal(("Unknown", label), (unknown["kind"].GetString(), unknown["code"].GetString()));
+        Assert.Contains("source batch PH-9999", unknown["words"].GetString(), StringComparison.Ordinal);
+        Assert.True((await maren.Act("/door/ask", new { arrival = "A-2617", kind = "UnknownCode", code = label, packs = "1" })).IsOk);
+        var answered = await wanjiru.Act("/door/answer", new { question = await LastQuestion(maren, "A-2617"), yes = true, item = "SD-PHA", pack = "box", bind = true });
+        Assert.StartsWith("Yes. 1 box, 20 each of Phacelia", answered["sentence"].GetString(), StringComparison.Ordinal);
+        await using var db = server.Db();
+        var source = await db.SourceBatches.SingleAsync(b => b.Number == "PH-9999");
+        Assert.Equal((new DateOnly(2027, 8, 12), "IN"), (source.BestBefore!.Value, source.Origin));
+        Assert.Equal("SD-PHA", (await maren.Ask("/scan?text=04012345999990"))["item"].GetProperty("code").GetString());
+    }
+
+    [Fact]
+    public async Task A_delivery_note_that_was_given_is_known_when_it_is_scanned_again()
+    {
+        using var maren = await server.SignIn("maren");
+        var vendor = (await maren.Ask("/door/tally/A-2617"))["vendors"][0];
+        Assert.Equal("Unknown", (await maren.Ask("/scan?text=DN-55&arrival=A-2617"))["kind"].GetString());
+        Assert.True((await maren.Act("/door/delivery-note", new { arrival = "A-2617", vendorId = vendor.GetProperty("id").GetInt32(), note = "DN-55" })).IsOk);
+        var known = await maren.Ask("/scan?text=DN-55&arrival=A-2617");
+        Assert.Equal($"Delivery note DN-55 of {vendor.GetProperty("name").GetString()}: it is noted for A-2617.", known["words"].GetString());
+        Assert.Equal("Unknown", (await maren.Ask("/scan?text=DN-55&arrival=A-2618"))["kind"].GetString());
+    }
+
+    [Fact]
     public async Task A_gtin_is_bound_with_its_check_digit_and_read_in_every_form()
     {
         using var wanjiru = await server.SignIn("wanjiru");

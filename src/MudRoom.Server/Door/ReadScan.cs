@@ -31,6 +31,19 @@ public enum ReadingKind
 
     /// <summary>A note of goods that are out for a treatment.</summary>
     Outwork,
+
+    /// <summary>A delivery note that was given for the arrival in hand.</summary>
+    DeliveryNote,
+}
+
+/// <summary>What a label says of the goods beside their item, as a person would type it.</summary>
+/// <param name="Origin">ISO 3166 letters.</param>
+public sealed record LabelDetails(string? SourceBatch, string? Production, string? BestBefore, string? Expiry, string? Origin, string? Serial)
+{
+    /// <summary>Out of an element string; nothing where there is none.</summary>
+    public static LabelDetails Of(ElementString? read) => new(
+        read?.Batch, read?.Production?.ToString(), read?.BestBefore?.ToString(), read?.Expiry?.ToString(),
+        read?.Origin is { } origin ? Countries.ByNumber(origin)?.Code : null, read?.Serial);
 }
 
 /// <summary>An item with what it asks for.</summary>
@@ -86,7 +99,7 @@ public static class ReadScan
             ScannedCode.Unit unit => await FromUnit(visit, unit.Sscc, arrival),
             ScannedCode.Container container => await FromContainer(visit, container.Number.ToString()),
             ScannedCode.TradeItem gtin => new Reading(ReadingKind.Unknown, $"GTIN {gtin.Gtin} belongs to no item.", gtin.Gtin,
-                Problem: new Refusal("gtin-unknown", $"GTIN {gtin.Gtin} belongs to no item.", "Look at the label, or find the item by its code.")),
+                Problem: UnknownGtin(gtin.Gtin)),
             ScannedCode.Wrong wrong => Wrong(wrong.Text, wrong.Why),
             _ => new Reading(ReadingKind.Unknown, $"{plain} is no item, bin, order or unit here.", plain,
                 Problem: new Refusal("code-unknown", $"{plain} is no item, bin, order or unit here.", "Scan it again, or look for it in Book.")),
@@ -118,6 +131,8 @@ public static class ReadScan
                 Arrival: await ArrivalOf(visit, order.Id));
         if (await visit.Db.Arrivals.Numbered(visit.Site, code) is { } row)
             return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
+        if (arrival is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrival) is { } here && here.DeliveryNotes.Find(n => n.Number == code) is { } paper)
+            return new Reading(ReadingKind.DeliveryNote, $"Delivery note {code} of {visit.SetUp.Vendors[paper.VendorId].Name}: it is noted for {here.Number}.", code);
         if (await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.AdviceNumber == code && a.State != ArrivalState.CountedIn).OrderBy(a => a.Id).FirstOrDefaultAsync() is { } advised)
             return new Reading(ReadingKind.Arrival, $"Arrival {advised.Number}, announced by {code}.", code, Arrival: advised.Number);
         if (await visit.Db.OutworkNotes.FirstOrDefaultAsync(n => n.SiteId == visit.Site.Id && n.Number == code) is { } note)
@@ -139,10 +154,7 @@ public static class ReadScan
         var packs = read is null ? 1 : Packs(read, found);
         var words = $"{item.Name}, {(packs == 1 ? found.Pack.Name : $"{Quantities.Show(packs)} {Quantities.Plural(found.Pack.Name, packs)}")}" +
             (found.Pack.Content(1) == 1 ? "" : $" of {Quantities.Show(found.Pack.Content(1))} {item.UnitWord}") + $", by {found.By}";
-        var reading = new Reading(
-            ReadingKind.Item, words + Details(read) + ".", code, View(item), found.Pack.Name, packs,
-            read?.Batch, null, read?.Production?.ToString(), read?.BestBefore?.ToString(), read?.Expiry?.ToString(),
-            read?.Origin is { } origin ? Countries.ByNumber(origin)?.Code : null, read?.Serial, read?.Sscc);
+        var reading = With(new Reading(ReadingKind.Item, words + Details(read) + ".", code, View(item), found.Pack.Name, packs, Sscc: read?.Sscc), read);
         if (read?.Serial is { } serial)
             reading = reading with { History = [.. (await visit.Db.Ledger.Where(e => e.Serial == serial && e.ItemId == item.Id).OrderByDescending(e => e.Seq).Take(MostHistory).Select(e => new { e.Sentence, e.At }).ToListAsync()).Select(e => $"{visit.Local(e.At):yyyy-MM-dd}: {e.Sentence}")] };
         return arrival is null ? reading : await WithLine(visit, reading, found, packs, read, arrival);
@@ -199,15 +211,20 @@ public static class ReadScan
             if (found.Count > 1 && chosenItem is not null) found = [.. found.Where(f => f.Item.Code == chosenItem)];
             if (found.Count == 1) return await FromItem(visit, found[0], read.ToString(), read, arrival);
             if (found.Count > 1) return new Reading(ReadingKind.Item, $"{gtin} stands for {found.Count} items. Which is it?", read.ToString(), Several: [.. found.Select(f => f.Item.Code)]);
-            return Wrong(read.ToString(), new Refusal("gtin-unknown", $"GTIN {gtin} belongs to no item.", "Look at the label, or find the item by its code."));
+            return With(new Reading(ReadingKind.Unknown, $"GTIN {gtin} belongs to no item{Details(read)}.", read.ToString(), Problem: UnknownGtin(gtin)), read);
         }
 
         if (read.Sscc is { } sscc) return await FromUnit(visit, sscc, arrival);
-        return new Reading(
-            ReadingKind.Details, $"No item of its own{Details(read)}.", read.ToString(), SourceBatch: read.Batch, Production: read.Production?.ToString(),
-            BestBefore: read.BestBefore?.ToString(), Expiry: read.Expiry?.ToString(), Origin: read.Origin is { } origin ? Countries.ByNumber(origin)?.Code : null,
-            Serial: read.Serial, Packs: read.Count);
+        return With(new Reading(ReadingKind.Details, $"No item of its own{Details(read)}.", read.ToString(), Packs: read.Count), read);
     }
+
+    static Reading With(Reading reading, ElementString? read)
+    {
+        var (sourceBatch, production, bestBefore, expiry, origin, serial) = LabelDetails.Of(read);
+        return reading with { SourceBatch = sourceBatch, Production = production, BestBefore = bestBefore, Expiry = expiry, Origin = origin, Serial = serial };
+    }
+
+    static Refusal UnknownGtin(string gtin) => new("gtin-unknown", $"GTIN {gtin} belongs to no item.", "Look at the label, or find the item by its code.");
 
     static string Details(ElementString? read)
     {

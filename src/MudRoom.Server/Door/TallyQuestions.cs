@@ -83,7 +83,7 @@ public static class TallyQuestions
         switch (request.Kind)
         {
             case QuestionKind.UnknownCode:
-                if (request.Code.OrNull() is not { Length: <= 200 } code) return new Refusal("code-unknown", "No code was scanned.", "Scan it again.");
+                if (request.Code.OrNull() is not { Length: <= 400 } code) return new Refusal("code-unknown", "No code was scanned.", "Scan it again.");
                 if (act.SetUp.Catalogue.ByCode(code).Count > 0) return new Refusal("code-known", $"{code} is known: {act.SetUp.Catalogue.ByCode(code)[0].Item.Name}.", "Scan it again.");
                 sentence = $"What is {code}? {Quantities.Show(packs.Value)} of it {(packs.Value == 1 ? "stands" : "stand")} at the door.{(note is null ? "" : " " + note)}";
                 break;
@@ -149,7 +149,8 @@ public static class TallyQuestions
         var (item, level) = pack.Value;
         if (request.Bind && question.Code is { } code && await BindCode(act, code, item, level) is { } refusal) return refusal;
         var aboard = await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.Part!.ItemId == item.Id);
-        var waiting = new CountRequest(arrival.Number, item.Code, level.Name, question.Packs, null, null, null, null, null, null, null, aboard ? null : Aside.NotOnOrder, aboard ? null : request.Note, null, false, false, Vendor: request.Vendor);
+        var label = LabelDetails.Of(question.Code is { } scanned && ScannedCode.Of(scanned, act.Today) is ScannedCode.Elements elements ? elements.Read : null);
+        var waiting = new CountRequest(arrival.Number, item.Code, level.Name, question.Packs, null, label.SourceBatch, label.Production, label.BestBefore, label.Expiry, label.Origin, label.Serial, aboard ? null : Aside.NotOnOrder, aboard ? null : request.Note, null, false, false, Vendor: request.Vendor);
         var counted = await CountWaiting(act, question, waiting);
         if (!counted.Refused(out var no))
         {

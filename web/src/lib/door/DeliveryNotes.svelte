@@ -25,7 +25,7 @@
         name="delivery-note-{v.id}"
         value={v.deliveryNote ?? ''}
         maxlength="40"
-        class="c"
+        class="c plain"
         autocomplete="off"
         onchange={(e) => void keep(v.id, e.currentTarget.value)}
       /></label

@@ -100,7 +100,7 @@ export class Draft {
       return this.takeUnit(reading.sscc!);
     }
     if (reading.kind === 'Unknown') {
-      this.unknown = text;
+      this.unknown = reading.code;
       return { words: reading.words, next: 'put it aside as a question, refuse it, or leave it', tone: 'refused' };
     }
     if (reading.kind === 'Unit' && this.reading && !reading.problem) {

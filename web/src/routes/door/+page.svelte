@@ -44,7 +44,7 @@
           tone: 'look',
         };
       }
-      if (reading.kind === 'Unknown' && text.trim().length <= 40) {
+      if (reading.kind === 'Unknown' && reading.code.length <= 40 && !reading.code.startsWith('(')) {
         // Not known here: the number on a delivery note is the vendor's own.
         note = reading.code;
         part = 'work';
