@@ -71,12 +71,12 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal(("Unknown", label), (unknown["kind"].GetString(), unknown["code"].GetString()));
         Assert.Contains("source batch PH-9999", unknown["words"].GetString(), StringComparison.Ordinal);
         Assert.True((await maren.Act("/door/ask", new { arrival = "A-2617", kind = "UnknownCode", code = label, packs = "1" })).IsOk);
-        var answered = await wanjiru.Act("/door/answer", new { question = await LastQuestion(maren, "A-2617"), yes = true, item = "SD-PHA", pack = "box", bind = true });
-        Assert.StartsWith("Yes. 1 box, 20 each of Phacelia", answered["sentence"].GetString(), StringComparison.Ordinal);
+        var answered = await wanjiru.Act("/door/answer", new { question = await LastQuestion(maren, "A-2617"), yes = true, item = "SD-FEN", pack = "sack", bind = true });
+        Assert.StartsWith("Yes. 1 sack, 25 kg of Fenugreek", answered["sentence"].GetString(), StringComparison.Ordinal);
         await using var db = server.Db();
         var source = await db.SourceBatches.SingleAsync(b => b.Number == "PH-9999");
         Assert.Equal((new DateOnly(2027, 8, 12), "IN"), (source.BestBefore!.Value, source.Origin));
-        Assert.Equal("SD-PHA", (await maren.Ask("/scan?text=04012345999990"))["item"].GetProperty("code").GetString());
+        Assert.Equal("SD-FEN", (await maren.Ask("/scan?text=04012345999990"))["item"].GetProperty("code").GetString());
     }
 
     [Fact]
