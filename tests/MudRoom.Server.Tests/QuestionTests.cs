@@ -80,6 +80,28 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task A_code_that_two_items_have_is_asked_about_those_aboard_first()
+    {
+        using var maren = await server.SignIn("maren");
+        await using (var db = server.Db())
+        {
+            var vendors = await db.Vendors.OrderBy(v => v.Id).Take(2).ToListAsync();
+            var items = await db.Items.AsTracking().Where(i => i.Code == "FK-DG" || i.Code == "BC-24").ToListAsync();
+            for (var i = 0; i < 2; i++) items[i].VendorCodes.Add(new Core.Site.VendorCode { VendorId = vendors[i].Id, Code = "100-200" });
+            await db.SaveChangesAsync();
+        }
+
+        using var anselm = await server.SignIn("anselm");
+        var settings = (await anselm.Ask("/site/door"))["settings"];
+        Assert.True((await anselm.Act("/site/door", new { settings, hasAddresses = true })).IsOk);
+        var which = await maren.Ask("/scan?text=100-200&arrival=A-2618");
+        Assert.Equal("100-200 stands for 2 items. Which is it?", which["words"].GetString());
+        Assert.Equal([("FK-DG", true), ("BC-24", false)], which["several"].EnumerateArray().Select(c => (c.GetProperty("code").GetString()!, c.GetProperty("aboard").GetBoolean())));
+        Assert.Equal("FK-DG", (await maren.Ask("/scan?text=100-200&arrival=A-2618&item=FK-DG"))["item"].GetProperty("code").GetString());
+        Assert.Equal("not-on-arrival", (await maren.Ask("/scan?text=100-200&arrival=A-2618&item=BC-24"))["problem"].GetProperty("code").GetString());
+    }
+
+    [Fact]
     public async Task A_delivery_note_that_was_given_is_known_when_it_is_scanned_again()
     {
         using var maren = await server.SignIn("maren");

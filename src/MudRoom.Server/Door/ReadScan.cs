@@ -59,18 +59,22 @@ public sealed record PackView(string Name, decimal Content, bool IsUnit, string 
 /// <summary>An order line part that could take the goods.</summary>
 public sealed record LineOption(int Part, string Order, int Line, DateOnly Due, decimal Open);
 
+/// <summary>An item that a code may stand for.</summary>
+/// <param name="Aboard">True when an order of the arrival in hand names it.</param>
+public sealed record PossibleItem(string Code, string Name, bool Aboard);
+
 /// <summary>What was understood of a scan, in words and in fields.</summary>
 /// <param name="Kind">What it is.</param>
 /// <param name="Words">What was understood, in words.</param>
 /// <param name="Code">The code itself, as read.</param>
 /// <param name="History">Where a scanned serial number has been before.</param>
 /// <param name="Proposed">True when the packs are what is still open, to be looked at.</param>
-/// <param name="Several">When one code is known under several items: their codes.</param>
+/// <param name="Several">When one code is known under several items: which, those aboard first.</param>
 public sealed record Reading(
     ReadingKind Kind, string Words, string Code, ItemView? Item = null, string? Pack = null, decimal? Packs = null, string? SourceBatch = null, string? Batch = null,
     string? Production = null, string? BestBefore = null, string? Expiry = null, string? Origin = null, string? Serial = null, string? Sscc = null, string? Bin = null,
     string? Order = null, string? Arrival = null, LineOption? Line = null, string? LineReason = null, IReadOnlyList<LineOption>? Lines = null, string? WaitingFor = null,
-    decimal Waiting = 0, IReadOnlyList<string>? Several = null, Refusal? Problem = null, IReadOnlyList<string>? History = null, bool Proposed = false);
+    decimal Waiting = 0, IReadOnlyList<PossibleItem>? Several = null, Refusal? Problem = null, IReadOnlyList<string>? History = null, bool Proposed = false);
 
 /// <summary>Understands a scan: what its form says, and what the site knows of it.</summary>
 public static class ReadScan
@@ -119,7 +123,7 @@ public static class ReadScan
         var found = visit.SetUp.Catalogue.ByCode(code);
         if (found.Count > 1 && chosenItem is not null) found = [.. found.Where(f => f.Item.Code == chosenItem)];
         if (found.Count > 1)
-            return new Reading(ReadingKind.Item, $"{code} stands for {found.Count} items. Which is it?", code, Several: [.. found.Select(f => f.Item.Code)]);
+            return await WhichOf(visit, found, code, code, arrival);
         if (found.Count == 1) return await FromItem(visit, found[0], code, null, arrival);
         if (visit.SetUp.BinsByAddress.TryGetValue((visit.Site.Id, code.ToUpperInvariant()), out var bin))
             return new Reading(ReadingKind.Bin, $"Bin {bin.Address}, {bin.Function.ToString().ToLowerInvariant()}.", bin.Address, Bin: bin.Address);
@@ -142,6 +146,16 @@ public static class ReadScan
         if (await visit.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == visit.Site.Id && b.Serial == code) is { } piece)
             return new Reading(ReadingKind.Serial, $"Serial {code} of {visit.SetUp.Catalogue[piece.ItemId].Name}, in {visit.SetUp.Address(piece.BinId)}.", code, Serial: code);
         return null;
+    }
+
+    static async Task<Reading> WhichOf(Visit visit, IReadOnlyList<Found> found, string code, string text, string? arrival)
+    {
+        var ids = found.Select(f => f.Item.Id).ToList();
+        var aboard = arrival is null ? [] : await visit.Db.ManifestLines
+            .Where(m => ids.Contains(m.Part!.ItemId) && visit.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.SiteId == visit.Site.Id && a.Number == arrival))
+            .Select(m => m.Part!.ItemId).Distinct().ToListAsync();
+        return new Reading(ReadingKind.Item, $"{code} stands for {found.Count} items. Which is it?", text, Several:
+            [.. found.Select(f => new PossibleItem(f.Item.Code, f.Item.Name, aboard.Contains(f.Item.Id))).OrderByDescending(c => c.Aboard).ThenBy(c => c.Code, StringComparer.Ordinal)]);
     }
 
     static async Task<string?> ArrivalOf(Visit visit, int orderId) => await visit.Db.ManifestLines.Where(m => m.Part!.Line!.OrderId == orderId)
@@ -210,7 +224,7 @@ public static class ReadScan
             var found = visit.SetUp.Catalogue.ByCode(gtin);
             if (found.Count > 1 && chosenItem is not null) found = [.. found.Where(f => f.Item.Code == chosenItem)];
             if (found.Count == 1) return await FromItem(visit, found[0], read.ToString(), read, arrival);
-            if (found.Count > 1) return new Reading(ReadingKind.Item, $"{gtin} stands for {found.Count} items. Which is it?", read.ToString(), Several: [.. found.Select(f => f.Item.Code)]);
+            if (found.Count > 1) return await WhichOf(visit, found, gtin, read.ToString(), arrival);
             return With(new Reading(ReadingKind.Unknown, $"GTIN {gtin} belongs to no item{Details(read)}.", read.ToString(), Problem: UnknownGtin(gtin)), read);
         }
 

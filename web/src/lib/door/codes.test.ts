@@ -27,6 +27,8 @@ describe('what a device says of a scan by itself', () => {
     'claims nothing of %s',
     (text) => expect(named(codes, text)).toBeUndefined(),
   );
+  it('claims nothing of a code that two items aboard have', () =>
+    expect(named([...codes, { ...codes[0]!, item: 'CB-10', code: 'CB-05' }], 'CB-05')).toBeUndefined());
   it('takes off what this scanner types before and behind each code', () =>
     expect(named(codes, '~~19521234100074#', { prefix: '~~', suffix: '#', separator: '' })?.pack).toBe('carton'));
 });

@@ -22,13 +22,14 @@ function inside(text: string, scanner?: Schemas['ScannerSettings']): string {
   return scanner?.separator ? code.replaceAll(scanner.separator, '\u001d') : code;
 }
 
-/** The code of the arrival that a scan names: the whole of it, a GTIN with or without leading noughts, or the GTIN of an element string or a GS1 Digital Link. */
+/** The code of the arrival that a scan names, when all that it could name is one item: the whole of it, a GTIN with or without leading noughts, or the GTIN of an element string or a GS1 Digital Link. */
 export function named(codes: readonly Code[], text: string, scanner?: Schemas['ScannerSettings']): Code | undefined {
   const plain = bare(inside(text, scanner));
   const digits = /^\d{8}$|^\d{12,14}$/.test(plain) ? plain.padStart(14, '0') : '';
   const gtin = (/^01(\d{14})/.exec(plain) ?? /^HTTPS?:\/\/.*?\/01\/(\d{14})(?:[/?]|$)/.exec(plain))?.[1] ?? '';
-  return codes.find((c) => {
+  const could = codes.filter((c) => {
     const code = c.code.toUpperCase();
     return code === plain || (digits !== '' && code === digits) || (gtin !== '' && code === gtin);
   });
+  return could.every((c) => c.item === could[0]?.item) ? could[0] : undefined;
 }

@@ -54,7 +54,7 @@ export class Draft {
   /** The barcode that named the item, as the scanner sent it. */
   private scanned = '';
   /** A code that stands for several items: the scan as it was, and the items it may mean. */
-  several = $state<{ text: string; items: readonly string[] } | null>(null);
+  several = $state<{ text: string; items: readonly Schemas['PossibleItem'][] } | null>(null);
   /** A code that means nothing here yet. */
   unknown = $state('');
   part = $state<number | null>(null);
@@ -82,8 +82,8 @@ export class Draft {
   async scan(text: string, chosen?: string): Promise<Said> {
     const open = this.several;
     this.several = null;
-    const item = open?.items.find((code) => code.toUpperCase() === text.trim().toUpperCase());
-    if (open && item) return this.scan(open.text, item);
+    const item = open?.items.find(({ code }) => code.toUpperCase() === text.trim().toUpperCase());
+    if (open && item) return this.scan(open.text, item.code);
     const read = () =>
       ask('/api/{site}/scan', { text, arrival: this.arrival, wanted: this.accepts().join(','), item: chosen });
     let reading: Reading;

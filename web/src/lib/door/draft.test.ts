@@ -189,10 +189,13 @@ describe('a scan at the door', () => {
   });
 
   it('of a code with several items asks which, and goes on with the one that is named', async () => {
-    labels['SHARED'] = reading({ words: 'Either.', several: ['SP-DG', 'FK-DG'] });
+    labels['SHARED'] = reading({
+      words: 'Either.',
+      several: ['SP-DG', 'FK-DG'].map((code) => ({ code, name: code, aboard: true })),
+    });
     server.on(scan, (call) => (call.query.get('item') === 'FK-DG' ? fork : labels[call.query.get('text')!]!));
     expect((await draft.scan('SHARED')).next).toContain('choose the item');
-    expect(draft.several?.items).toEqual(['SP-DG', 'FK-DG']);
+    expect(draft.several?.items.map((i) => i.code)).toEqual(['SP-DG', 'FK-DG']);
     await draft.scan('fk-dg');
     expect(draft.reading?.item?.code).toBe('FK-DG');
     expect(draft.several).toBeNull();

@@ -175,11 +175,15 @@
         />
       {/if}
       {#if draft.several}
-        <div class="waits row">
+        <div class="waits row which" role="group" aria-label="Which is it?">
           <b class="grow">Which is it?</b>
-          {#each draft.several.items as code (code)}<button class="button" onclick={() => void scanLine.scan(code)}
-              >{code}</button
+          {#each draft.several.items as { code, name, aboard } (code)}<button
+              class="button"
+              class:go={aboard}
+              onclick={() => void scanLine.scan(code)}
+              >{name} <span class="c">{code}</span>{aboard ? '' : ', on no order here'}</button
             >{/each}
+          <button class="button" onclick={() => (draft.several = null)}>Leave it</button>
         </div>
       {/if}
       {#if keptScan}{#key keptScan.seq}<KeptScan entry={keptScan} reasons={t.settings.reasons} />{/key}{/if}
@@ -356,6 +360,9 @@
   }
   .nameless {
     margin-left: 6px;
+  }
+  .which {
+    flex-wrap: wrap;
   }
   .percent {
     font-size: 20px;
