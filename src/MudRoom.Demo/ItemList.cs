@@ -4,8 +4,12 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Demo;
 
-static class ItemList
+/// <summary>The items of the scenario.</summary>
+public static class ItemList
 {
+    /// <summary>A code by which two vendors call a pot of theirs.</summary>
+    public const string SharedCode = "P-080";
+
     // code;name;category;unit;storage;kg;litres;longest m;rate;home zone;asks (B batch S source D dates O origin N serial);life/minimum days;packs (* = labelled unit);vendor;plan;over %
     static readonly string[] rows =
     [
@@ -100,8 +104,15 @@ static class ItemList
             PackLevels = packs,
             InspectionPlanId = c[14].Length > 0 ? int.Parse(c[14]) : null,
             OverPercent = Number(c[15]),
-            VendorCodes = [new VendorCode { VendorId = vendors.First(v => v.Code == c[13]).Id, Code = $"{c[13][..2]}{4000 + id * 11}" }],
+            VendorCodes = [.. VendorCodesOf(c[0], id, vendors.First(v => v.Code == c[13]))],
         };
+    }
+
+    /// <summary>What its vendor calls it. Two vendors call a pot of theirs the same: that code stands for both.</summary>
+    static IEnumerable<VendorCode> VendorCodesOf(string code, int id, Vendor vendor)
+    {
+        yield return new VendorCode { VendorId = vendor.Id, Code = $"{vendor.Code[..2]}{4000 + id * 11}" };
+        if (code is "CP-08" or "TP-18") yield return new VendorCode { VendorId = vendor.Id, Code = SharedCode };
     }
 
     /// <summary>How goods are handled and what they are dangerous by; UN numbers from the UN Model Regulations' list, from memory.</summary>

@@ -47,7 +47,7 @@ public static class DemoPages
         labels.AddRange(lines.Select(l => l.VendorId).Distinct().Select(v => new Label("Papers", $"Delivery note of {visit.SetUp.Vendors[v].Name}", "delivery note number", "code128", $"DN-{88200 + v}", $"DN-{88200 + v}")));
         var announced = number is null ? [] : await visit.Db.AdvisedUnits.Where(u => u.Sscc != null && u.ParentSscc == null && visit.Db.Arrivals.Any(a => a.Id == u.ArrivalId && a.Number == number && a.SiteId == visit.Site.Id)).Select(u => u.Sscc!).Distinct().Take(24).ToListAsync();
         labels.AddRange(announced.Select(s => new Label("Announced units", Sscc.Spaced(s), "the vendor's own label", "gs1-128", "]C100" + s, "(00)" + s)));
-        labels.Add(new Label("Strange", "A carton nobody has seen before", "a code that is bound to no item", "code128", "FREMD-20441", "FREMD-20441"));
+        labels.AddRange(Strange(visit, lines.Count == 0 ? null : visit.SetUp.Catalogue[lines[0].ItemId]));
         if (number is not null) labels.Add(new Label("Papers", $"Arrival {number}", "gate slip", "qr", number, number));
         var staging = visit.SetUp.BinsOfSite[visit.Site.Id].Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
         var units = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && staging.Contains(b.BinId) && b.UnitId != null).OrderBy(b => b.Since).Take(12)
@@ -58,6 +58,19 @@ public static class DemoPages
             .Select(b => new Label("Bins", b.Address, b.Zone, "code128", b.Address, b.Address)));
         labels.AddRange(visit.SetUp.People.Values.Where(p => p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Id).Select(p => new Label("Badges", p.Name, $"badge, PIN {DemoPerson.Pin(p)}", "code128", DemoPerson.Badge(p), DemoPerson.Badge(p))));
         return TypedResults.Ok(new LabelsAnswer(labels, open));
+    }
+
+    /// <summary>Codes that are not simply those of an item's pack.</summary>
+    static IEnumerable<Label> Strange(Visit visit, Item? aboard)
+    {
+        yield return new Label("Strange", "A carton nobody has seen before", "a code that is bound to no item", "code128", "FREMD-20441", "FREMD-20441");
+        var made = visit.Today.AddDays(-20);
+        List<(string Ai, string Value)> elements = [("01", "09521239999909"), ("11", made.ToString("yyMMdd")), ("10", "FREMD-7")];
+        yield return new Label("Strange", "A GTIN nobody has seen before", "with its batch and date", "gs1-datamatrix", "]d2" + Raw(elements), string.Concat(elements.Select(e => $"({e.Ai}){e.Value}")));
+        yield return new Label("Strange", $"Vendor's code {ItemList.SharedCode}", "two vendors call a pot of theirs so", "code128", ItemList.SharedCode, ItemList.SharedCode);
+        if (aboard?.BasePack.Gtin is not { } gtin) yield break;
+        var link = $"https://example.org/01/{gtin}{(aboard.NeedsSourceBatch ? "/10/WEB-1" : "")}";
+        yield return new Label("Strange", $"Web address on a {aboard.Name}", "GS1 Digital Link", "qr", link, link);
     }
 
     static IEnumerable<Label> OfItem(Visit visit, Item item)

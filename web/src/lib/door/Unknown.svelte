@@ -116,7 +116,7 @@
       onclick={() => run(() => act('/api/{site}/door/refuse', { arrival, item: null, packs, reason: note }))}
       >Refuse it, back with the vehicle</button
     >
-    {#if code && code.length <= 40}{#each vendors as v (v.id)}<button
+    {#if code && code.length <= 40 && !code.startsWith('(')}{#each vendors as v (v.id)}<button
           class="button"
           onclick={() => run(() => act('/api/{site}/door/delivery-note', { arrival, vendorId: v.id, note: code }))}
           >It is the delivery note of {v.name}</button
