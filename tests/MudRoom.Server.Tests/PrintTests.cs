@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.IO.Compression;
 using System.Text;
 using System.Text.RegularExpressions;
 using MudRoom.Server.Labels;
@@ -65,9 +66,30 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
         using var maren = await server.SignIn("maren");
         var shown = (await maren.Ask("/door/tally/A-2617"))["discrepancies"].EnumerateArray().Select(d => d.GetProperty("sentence").GetString()!).Order().ToList();
         Assert.NotEmpty(shown);
-        var file = Exchange.Csv.CsvTable.Read(await maren.Http.GetStringAsync("/api/LM/door/claim/A-2617/csv"), ["arrival", "what", "quantity", "sentence"], ["vendor", "order", "item", "unit", "at"], row => shown.Remove(row.Raw("sentence")));
+        var file = Exchange.Csv.CsvTable.Read(await maren.Http.GetStringAsync("/api/LM/door/claim/A-2617/csv"), ["arrival", "what", "quantity", "sentence"], ["vendor", "order", "item", "unit", "at", "pictures"], row => shown.Remove(row.Raw("sentence")));
         Assert.Empty(file);
         Assert.Empty(shown);
+    }
+
+    /// <summary>The carrier gets one file: the table, and beside it each picture under the name the table gives it.</summary>
+    [Fact]
+    public async Task The_claim_with_its_pictures_is_one_file_that_says_which_shows_what()
+    {
+        using var maren = await server.SignIn("maren");
+        var photograph = (await maren.Act("/road/arrivals/attach", new { arrival = "A-2618", name = "torn.png", content = Convert.ToBase64String(Pictures.Png(60, 40)) }))["id"].GetInt32();
+        var counted = await maren.Act("/door/count", Client.Count("1", "A-2618", "FK-DG", "each", new { aside = "Damaged", note = "Handle split.", pictures = new[] { photograph } }));
+        Assert.True(counted.IsOk, counted.Body.ToString());
+        using var file = new ZipArchive(await maren.Http.GetStreamAsync("/api/LM/door/claim/A-2618/zip"));
+        var named = new List<string>();
+        using var table = new StreamReader(await file.GetEntry("claim-A-2618.csv")!.OpenAsync());
+        Assert.Empty(Exchange.Csv.CsvTable.Read(await table.ReadToEndAsync(), ["sentence", "pictures"], ["arrival", "what", "quantity", "vendor", "order", "item", "unit", "at"], row =>
+        {
+            if (row.Raw("sentence").EndsWith("Handle split.", StringComparison.Ordinal)) named.Add(row.Raw("pictures"));
+        }));
+        var picture = file.GetEntry(Assert.Single(named))!;
+        await using var db = server.Db();
+        Assert.Equal(db.Attachments.Single(a => a.Id == photograph).Content.Length, picture.Length);
+        Assert.Equal("not-found", (await maren.Ask("/door/claim/A-9999/zip")).Code);
     }
 
     [Fact]

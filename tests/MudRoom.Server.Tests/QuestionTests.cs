@@ -263,6 +263,8 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal(new DateOnly(2027, 1, 31), (await db.Batches.AsNoTracking().SingleAsync(b => b.Number == "PH-WRONG")).Expiry);
         var shown = await wanjiru.Ask($"/book/source-batch/{id}");
         Assert.Contains("read again from the sack", shown["corrections"][0].GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        foreach (var number in new[] { "PH-WRONG", "RIGHT-1" })
+            Assert.Contains("best before 2027-03-31 → 2027-01-31", (await leila.Ask("/book/ledger?text=" + number))["rows"][0].GetProperty("sentence").GetString(), StringComparison.Ordinal);
         Assert.Empty((await server.Check()).Faults);
     }
 

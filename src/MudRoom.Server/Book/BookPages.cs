@@ -123,7 +123,7 @@ public static class BookPages
         things.AddRange((await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && (a.Number == text || a.ContainerNumber == text)).Take(10).ToListAsync())
             .Select(a => new FoundThing("arrival", a.Number, a.State.ToString(), "/road/arrivals/" + a.Number)));
         things.AddRange((await visit.Db.Receipts.Where(r => r.SiteId == visit.Site.Id && (r.Number == text || r.DeliveryNote == text)).Take(10).ToListAsync())
-            .Select(r => new FoundThing("receipt", r.Number, $"{visit.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}", null)));
+            .Select(r => new FoundThing("receipt", r.Number, $"{visit.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}", "/door/receipts/" + r.Number)));
         things.AddRange((await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => b.Number == text || b.SourceBatch!.Number == text).Take(10).ToListAsync())
             .Select(b => new FoundThing("batch", b.Number, Trace(visit, b), null)));
         return things;
@@ -149,10 +149,13 @@ public static class BookPages
         {
             var itemIds = visit.SetUp.Catalogue.ByCode(words).Select(f => f.Item.Id)
                 .Concat(visit.SetUp.Catalogue.Items.Where(i => words.Length > 2 && i.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id)).ToList();
-            var batchIds = await visit.Db.Batches.Where(b => b.Number == words || b.SourceBatch!.Number == words).Select(b => (int?)b.Id).ToListAsync();
+            var batches = await visit.Db.Batches.Where(b => b.Number == words || b.SourceBatch!.Number == words).Select(b => new { b.Id, b.SourceBatchId }).ToListAsync();
+            var batchIds = batches.Select(b => (int?)b.Id).ToList();
+            // What was corrected of a source batch happened to each batch that came of it.
+            List<string> subjects = [words, .. batches.Select(b => b.SourceBatchId).OfType<int>().Distinct().Select(CorrectSourceBatch.Subject)];
             var unitId = await visit.Db.Units.Where(u => u.Sscc == words).Select(u => (int?)u.Id).FirstOrDefaultAsync();
             var binId = visit.SetUp.BinsByAddress.GetValueOrDefault((visit.Site.Id, words.ToUpperInvariant()))?.Id;
-            rows = rows.Where(e => e.Subject == words || e.ItemId != null && itemIds.Contains(e.ItemId.Value) || e.BatchId != null && batchIds.Contains(e.BatchId)
+            rows = rows.Where(e => subjects.Contains(e.Subject) || e.ItemId != null && itemIds.Contains(e.ItemId.Value) || e.BatchId != null && batchIds.Contains(e.BatchId)
                 || e.UnitId != null && e.UnitId == unitId || e.Serial == words || binId != null && (e.FromBinId == binId || e.ToBinId == binId));
         }
 

@@ -69,5 +69,6 @@ public static class CorrectSourceBatch
         return new DoneAnswer($"Corrected: {string.Join("; ", changes)}. The old values stay in the book.");
     }
 
-    static string Subject(int id) => $"source batch {id}";
+    /// <summary>By which the book finds the corrections of a source batch, whatever its number was and is.</summary>
+    public static string Subject(int id) => $"source batch {id}";
 }

@@ -3,24 +3,20 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
-using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Labels;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Door;
 
-/// <summary>What is printed of a tally: a sheet to count on when the power fails, the claim over what was wrong, and the receipt.</summary>
+/// <summary>What is printed of a tally: a sheet to count on when the power fails, and the receipt.</summary>
 public static class ArrivalPrints
 {
-    const int MostPictures = 20;
     const float Left = Sheet.Left;
 
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/door/tally-sheet/{number}", Right.See, TallySheet);
-        routes.Ask("/door/claim/{number}", Right.See, Claim);
-        routes.Ask("/door/claim/{number}/csv", Right.See, ClaimCsv);
         routes.Ask("/door/receipt/{number}", Right.See, ReceiptSheet);
     }
 
@@ -38,34 +34,6 @@ public static class ArrivalPrints
             [new("Order", Left), new("Item", 120, false), new(visit.Site.Door.Blind ? "Unit" : "On paper", 270), new("Counted", 336), new("Batch, dates", 410), new("Damaged", 506)],
             [.. manifest.Select(m => new[] { $"{m.Order}-{m.Line}", m.ItemName, visit.Site.Door.Blind ? m.Unit : $"{Quantities.Show(m.Expected)} {m.Unit}", Sheet.Blank, Sheet.Blank, Sheet.Blank })],
             ["Not on this sheet (item, vendor, how many): ____________________________________________________"], [], 26));
-    }
-
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Claim(Visit visit, string number)
-    {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
-        if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var rows = await Differences(visit, arrival);
-        var pictures = await visit.Db.Attachments.Where(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Take(MostPictures).ToListAsync();
-        return Pdf(arrival.Number, new SheetContent(
-            $"Claim {arrival.Number}",
-            [
-                $"{visit.Site.Name}: {arrival.Vehicle} {arrival.ContainerNumber ?? arrival.Plate} {arrival.Haulier}, at door {(arrival.AtDoorAt is { } at ? visit.Local(at).ToString("yyyy-MM-dd HH:mm") : "not yet")}",
-                $"Seal on paper {arrival.Seal ?? "none"}, found {arrival.SealFound ?? "not noted"}{(arrival.SealReason is null ? "" : $" ({arrival.SealReason})")}. Delivery notes {string.Join(", ", arrival.DeliveryNotes.Select(n => n.Number))}",
-            ],
-            [new("What", Left, false), new("Vendor", 112, false), new("Order", 210), new("Item", 272, false), new("How many", 376), new("In words", 442, false)],
-            [.. rows.Select(r => new[] { Discrepancies.Word(r.Kind), r.Vendor, r.Order, r.Item, $"{Quantities.Show(r.Quantity)} {r.Unit}", r.Sentence })],
-            [rows.Count == 0 ? "Nothing was over, short or damaged." : $"{rows.Count} differences.", "For the carrier: ______________________     For us: ______________________"],
-            [.. pictures.Select(p => ($"{p.Name}, {p.By}, {visit.Local(p.At):yyyy-MM-dd HH:mm}", p.Content))]));
-    }
-
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ClaimCsv(Visit visit, string number)
-    {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
-        if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var rows = await Differences(visit, arrival);
-        return TypedResults.File(
-            CsvOut.Write(["arrival", "what", "vendor", "order", "item", "quantity", "unit", "sentence", "at"], rows.Select(r => new object?[] { arrival.Number, Discrepancies.Word(r.Kind), r.Vendor, r.Order, r.Item, r.Quantity, r.Unit, r.Sentence, r.At })),
-            "text/csv; charset=utf-8", $"claim-{arrival.Number}.csv");
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReceiptSheet(Visit visit, string number)
@@ -94,21 +62,6 @@ public static class ArrivalPrints
             [$"{entries.Count} counts."], []));
     }
 
-    sealed record Difference(DiscrepancyKind Kind, string Vendor, string Order, string Item, decimal Quantity, string Unit, string Sentence, DateTime At);
-
-    static async Task<List<Difference>> Differences(Visit visit, Arrival arrival)
-    {
-        var found = await visit.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderBy(d => d.Id).ToListAsync();
-        var parts = found.Select(d => d.PartId).ToList();
-        var orders = await visit.Db.LineParts.Where(p => parts.Contains(p.Id)).Select(p => new { p.Id, p.VendorId, Order = p.Line!.Order!.Number, Line = p.Line.Number }).ToDictionaryAsync(p => p.Id);
-        return [.. found.Select(d =>
-        {
-            var item = d.ItemId is { } i ? visit.SetUp.Catalogue[i] : null;
-            var order = d.PartId is { } p ? orders[p] : null;
-            return new Difference(
-                d.Kind, order is null ? "" : visit.SetUp.Vendors[order.VendorId].Name, order is null ? "" : $"{order.Order}-{order.Line}", item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, visit.Local(d.At));
-        })];
-    }
-
-    static FileContentHttpResult Pdf(string name, SheetContent content) => TypedResults.File(Sheet.Draw(content), "application/pdf", $"{name}.pdf");
+    /// <summary>A sheet as a file.</summary>
+    public static FileContentHttpResult Pdf(string name, SheetContent content) => TypedResults.File(Sheet.Draw(content), "application/pdf", $"{name}.pdf");
 }

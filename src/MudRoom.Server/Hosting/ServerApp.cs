@@ -228,6 +228,7 @@ public static class ServerApp
         CloseTally.Map(routes);
         ReopenTally.Map(routes);
         ArrivalPrints.Map(routes);
+        Claims.Map(routes);
         TallyQuestions.Map(routes);
         SecondCounts.Map(routes);
         PaperTally.Map(routes);

@@ -21,9 +21,9 @@
       <time>{time(c.at)}</time>
       <span>
         {c.person}: {number(c.quantity)}
-        {c.unit} in {c.place}{c.batch ? `, batch ${c.batch}` : ''}{c.aside ? ', aside' : ''}{c.takenBack
-          ? ' (taken back)'
-          : ''}
+        {c.unit} in {c.place}{c.batch ? `, batch ${c.batch}` : ''}{c.sscc ? `, unit ${c.sscc}` : ''}{c.aside
+          ? ', aside'
+          : ''}{c.takenBack ? ' (taken back)' : ''}
         {#if c.canTakeBack && session.may('Tally')}<TakeBack {arrival} count={c.act} {ondone} />{/if}
       </span>
     </p>

@@ -60,7 +60,7 @@
 </script>
 
 <svelte:head><title>Book · Mud Room</title></svelte:head>
-<Frame queueTitle="Find" workTitle="Ledger" bind:part trailTitle="Issue">
+<Frame queueTitle="Find" workTitle="Ledger" bind:part trailTitle={correcting ? 'Correct' : 'Issue'}>
   {#snippet queue()}
     <div class="pad find">
       <label class="field"

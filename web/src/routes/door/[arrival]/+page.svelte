@@ -335,6 +335,7 @@
           <a class="link" href="/door/prints">labels</a>
           <a class="link" href="/api/{session.site}/door/claim/{which}" target="_blank" rel="noopener">claim</a>
           <a class="link" href="/api/{session.site}/door/claim/{which}/csv" download>claim as CSV</a>
+          <a class="link" href="/api/{session.site}/door/claim/{which}/zip" download>with its pictures</a>
           {#each t.receipts as r (r)}<a
               class="link c"
               href="/api/{session.site}/door/receipt/{r}"
