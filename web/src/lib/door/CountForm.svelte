@@ -105,7 +105,7 @@
         </p>
         <GoodsMarks {item} />
       </div>
-      {#if !draft.serials}<p class="quantity"><b class="c" id="quantity">{draft.words}</b> {item.unit}</p>{/if}
+      {#if !draft.serials}<p class="quantity"><b class="c" id="quantity">{draft.words}</b> {draft.unit}</p>{/if}
     </div>
     <ProblemNote error={draft.error} />
     <div class="row ways">

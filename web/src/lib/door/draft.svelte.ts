@@ -328,8 +328,24 @@ export class Draft {
   /** A count whose expected words are shown before it is taken. */
   get words(): string {
     if (this.serials) return 'the pieces listed';
+    if (this.measured) return this.measured;
     const quantity = this.content;
     return Number.isFinite(quantity) ? number(quantity) : '?';
+  }
+
+  /** The unit of those words; how many base units another measure is, the server works out exactly. */
+  get unit(): string {
+    return this.serials || this.measured ? '' : (this.reading?.item?.unit ?? '');
+  }
+
+  /** What was measured in another unit of the same kind, as it was typed. */
+  private get measured(): string {
+    const entries = [{ pack: this.pack, packs: this.packs }, ...this.more].filter((e) => Number(e.packs) > 0);
+    const isMeasure = (pack: string) => this.reading?.item?.measures.includes(pack) ?? false;
+    const words = entries.map(
+      ({ pack, packs }) => `${number(Number(packs))} ${isMeasure(pack) ? pack : plural(pack, Number(packs))}`,
+    );
+    return entries.some((e) => isMeasure(e.pack)) ? words.join(' and ') : '';
   }
 
   /** True while the quantity is what is still open, and nobody has looked. */

@@ -279,6 +279,18 @@ describe('taking a count', () => {
     expect(draft.content).toBe(12 + 96);
   });
 
+  it('measured in another unit says what was typed, not what it comes to', async () => {
+    labels['HOSE'] = reading();
+    labels['HOSE'].item = { ...labels['HOSE'].item!, unit: 'm', measures: ['ft', 'yd'] };
+    await draft.scan('HOSE');
+    expect([draft.words, draft.unit]).toEqual(['6', 'm']);
+    draft.pack = 'ft';
+    draft.packs = '12.5';
+    expect([draft.words, draft.unit]).toEqual(['12.5 ft', '']);
+    draft.more = [{ pack: 'box', packs: '2' }];
+    expect(draft.words).toBe('12.5 ft and 2 boxes');
+  });
+
   it('whose answer is lost is kept, and sent again under its own id', async () => {
     await draft.scan('SPADE');
     server.deaf = true;

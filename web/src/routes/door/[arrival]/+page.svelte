@@ -207,7 +207,7 @@
       <div class="take">
         <button class="button go big" id="take" form="count" disabled={draft.busy || closed}>
           Take {draft.words}
-          {draft.serials ? '' : draft.reading.item.unit}{draft.aside ? ', aside' : ''}
+          {draft.unit}{draft.aside ? ', aside' : ''}
         </button>
         <button
           class="button"
