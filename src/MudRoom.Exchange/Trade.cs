@@ -41,6 +41,8 @@ public sealed record TradeFile(string Kind, IReadOnlyList<OrderMessage> Orders, 
 /// <summary>Turns the codes of a message into what they mean here, and keeps what is wrong with them.</summary>
 public sealed class Resolver(Csv.Known known, DateOnly today)
 {
+    const int MostSerial = 40;
+
     /// <summary>Faults so far.</summary>
     public List<FileFault> Faults { get; } = [];
 
@@ -168,9 +170,17 @@ public sealed class Resolver(Csv.Known known, DateOnly today)
     {
         var ends = range.Where(e => e.Trim().Length > 0).ToList();
         if (ends.Count == 0) return [];
-        var read = Core.Door.Serials.Read(string.Join(" to ", ends));
-        if (!read.Refused(out var why)) return read.Value;
-        Fault(spot, field, string.Join(" to ", ends), why.Sentence);
+        var whole = string.Join(" to ", ends);
+        if (ends.Find(e => e.Trim().Length > MostSerial) is not null) Fault(spot, field, whole, $"a serial number has up to {MostSerial} characters");
+        else if (ends.Count > 2) Fault(spot, field, whole, "a range has a first and a last");
+        else if (ends.Count == 1) return [ends[0].Trim()];
+        else
+        {
+            var all = Core.Door.Serials.Range(ends[0].Trim(), ends[1].Trim());
+            if (!all.Refused(out var why)) return all.Value;
+            Fault(spot, field, whole, why.Sentence);
+        }
+
         return [];
     }
 

@@ -36,7 +36,8 @@ public static class Serials
             : all;
     }
 
-    static Outcome<IReadOnlyList<string>> Range(string first, string last)
+    /// <summary>All from the first to the last, which are the same but for the digits at their end. Refused when they are not, run backward, or are too many.</summary>
+    public static Outcome<IReadOnlyList<string>> Range(string first, string last)
     {
         var (head, from) = Cut(first);
         var (tail, to) = Cut(last);
