@@ -48,6 +48,15 @@ public sealed class AccessTests(Demo demo)
         browser.Wait(".count");
         var faults = Faults(browser, "count in hand");
         browser.Press("Leave it");
+        browser.Press("Coir chips 70 L");
+        browser.Press("Take back all 2 counts");
+        browser.Wait("input[name=take-back-reason]");
+        faults.AddRange(Faults(browser, "a line's counts"));
+        browser.Press("Leave it");
+        browser.Scan("P-080");
+        browser.WaitText("Which is it?");
+        faults.AddRange(Faults(browser, "which of two items"));
+        browser.Press("Leave it");
         browser.PressAt("#close-tally");
         browser.Wait(".closing");
         Thread.Sleep(400);

@@ -77,6 +77,49 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
     }
 
     [Fact]
+    public void The_delivery_note_is_scanned_while_counting_and_a_code_of_two_vendors_asks_which_is_meant()
+    {
+        using var receiver = new Browser(demo.Url, 390, 844).SignIn("leila");
+        receiver.Go("/door/A-2617");
+        receiver.Wait(".lines li");
+        receiver.Scan("DN-77-1");
+        receiver.Press("It is the delivery note of Nilgama Coir");
+        receiver.WaitSaid("Delivery note DN-77-1 of Nilgama Coir");
+        receiver.Scan("DN-77-1");
+        receiver.WaitSaid("it is noted for A-2617");
+        receiver.Scan(MudRoom.Demo.ItemList.SharedCode);
+        receiver.WaitSaid("stands for 2 items");
+        Assert.True(receiver.Overflow() <= 0);
+        receiver.Press("Coir pot 8 cm");
+        receiver.WaitSaid("Coir pot 8 cm, each");
+        receiver.Press("Leave it");
+
+        using var desk = new Browser(demo.Url).SignIn("wanjiru");
+        desk.Go("/door/A-2617");
+        desk.Press("Close the tally");
+        Assert.Equal("DN-77-1", desk.Wait(".closing input[name^='note-']").GetDomProperty("value"));
+    }
+
+    [Fact]
+    public async Task A_line_is_taken_back_with_one_reason_and_the_receiver_sees_it_at_once()
+    {
+        using var receiver = new Browser(demo.Url, 390, 844).SignIn("leila");
+        using var desk = new Browser(demo.Url).SignIn("wanjiru");
+        receiver.Go("/door/A-2617");
+        desk.Go("/door/A-2617");
+        receiver.WaitText("332 / 320");
+        desk.Press("Coir chips 70 L");
+        desk.Press("Take back all 2 counts of this line");
+        desk.Fill("input[name=take-back-reason]", "the wrong stack");
+        desk.Press("Take back all 2 counts of this line");
+        desk.WaitSaid("Taken back: 332 each of Coir chips 70 L.");
+        receiver.WaitText("0 / 320");
+        await using var db = Database.Context(demo.File);
+        Assert.Equal(2, await db.Ledger.CountAsync(e => e.Kind == Core.Book.EntryKind.TakenBack && e.Sentence.EndsWith(": the wrong stack")));
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+    }
+
+    [Fact]
     public void A_badge_and_a_pin_change_the_person_on_a_shared_device()
     {
         using var device = new Browser(demo.Url, 390, 844).SignIn("maren");
@@ -221,6 +264,20 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
     {
         browser.Driver.ExecuteCdpCommand("Network.enable", []);
         browser.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+    }
+
+    /// <summary>What the browser itself holds against installing the page (Web Application Manifest, W3C): nothing.</summary>
+    [Fact]
+    public void The_application_can_be_installed_on_the_device()
+    {
+        using var device = new Browser(demo.Url, 390, 844).SignIn("maren");
+        device.Go("/door");
+        device.Until(d => ((IJavaScriptExecutor)d).ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then((r) => done(r.active.state))"), "the service worker");
+        var held = (Dictionary<string, object>)device.Driver.ExecuteCdpCommand("Page.getInstallabilityErrors", [])!;
+        Assert.Empty((IEnumerable<object>)held["installabilityErrors"]);
+        var manifest = (Dictionary<string, object>)device.Driver.ExecuteCdpCommand("Page.getAppManifest", [])!;
+        Assert.Empty((IEnumerable<object>)manifest["errors"]);
+        Assert.Contains("\"start_url\": \"/door\"", (string)manifest["data"], StringComparison.Ordinal);
     }
 
     /// <summary>The browser's camera is fed with a film of one of our labels: 20 frames of motion JPEG.</summary>
