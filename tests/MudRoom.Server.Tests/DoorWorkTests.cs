@@ -20,6 +20,29 @@ public sealed class DoorWorkTests : IAsyncLifetime
     static object Brick(string packs, string pack, object? more = null) => Client.Count(packs, "A-2617", "CB-05", pack, more ?? new { sourceBatch = "NC-1201" });
 
     [Fact]
+    public async Task Who_counted_how_much_is_told_by_person_and_what_was_taken_back_is_told_apart()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var leila = await server.SignIn("leila");
+        async Task<(int Counts, int Aside, int TakenBack)> Leila(string of)
+        {
+            var row = (await wanjiru.Ask("/door/counted-by" + of)).Body.EnumerateArray().FirstOrDefault(r => r.GetProperty("person").GetString() == "Leila Fennimore");
+            return row.ValueKind == System.Text.Json.JsonValueKind.Undefined ? default : (row.GetProperty("counts").GetInt32(), row.GetProperty("aside").GetInt32(), row.GetProperty("takenBack").GetInt32());
+        }
+
+        var (here, week) = (await Leila("?arrival=A-2618"), await Leila(""));
+        var wrong = Guid.NewGuid();
+        Assert.True((await leila.Act("/door/count", Client.Count("2", item: "SP-DG", pack: "each", more: new { aside = "Over" }))).IsOk);
+        Assert.True((await leila.Act("/door/count", Client.Count(), wrong)).IsOk);
+        Assert.True((await leila.Act("/door/take-back", new { arrival = "A-2618", count = wrong })).IsOk);
+        foreach (var (of, before) in new[] { ("?arrival=A-2618", here), ("", week) })
+            Assert.Equal((before.Counts + 1, before.Aside + 1, before.TakenBack + 1), await Leila(of));
+        Assert.Equal(default, await Leila("?from=2026-03-11&to=2026-03-12"));
+        Assert.Empty((await wanjiru.Ask("/door/counted-by?arrival=A-9999")).Body.EnumerateArray());
+        Assert.StartsWith("person,counts,aside,taken back,first,last\r\n", await wanjiru.Http.GetStringAsync("/api/LM/door/counted-by.csv?from=2026-03-01"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Full_pallets_loose_cartons_and_pieces_are_one_entry()
     {
         using var leila = await server.SignIn("leila");

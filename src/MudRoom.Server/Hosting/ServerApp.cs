@@ -229,6 +229,7 @@ public static class ServerApp
         ReopenTally.Map(routes);
         ArrivalPrints.Map(routes);
         Claims.Map(routes);
+        CountedBy.Map(routes);
         TallyQuestions.Map(routes);
         SecondCounts.Map(routes);
         PaperTally.Map(routes);

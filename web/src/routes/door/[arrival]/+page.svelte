@@ -13,6 +13,7 @@
   import SecondCounts from '$lib/door/SecondCounts.svelte';
   import TallyLines from '$lib/door/TallyLines.svelte';
   import Unknown from '$lib/door/Unknown.svelte';
+  import WhoCounted from '$lib/door/WhoCounted.svelte';
   import { waiting } from '$lib/door/waiting.svelte';
   import { Draft } from '$lib/door/draft.svelte';
   import { scanLine } from '$lib/scan.svelte';
@@ -346,6 +347,12 @@
       </section>
     {/if}
     {#if t}<CountTrail tally={t} {closed} onchanged={() => void taken()} />{/if}
+    {#if t && !blind && t.counts.length > 0}
+      <section class="trail-part">
+        <h2>Who counted</h2>
+        <WhoCounted arrival={which} changed="{t.countsInAll} {t.counts.filter((c) => c.takenBack).length}" />
+      </section>
+    {/if}
   {/snippet}
 </Frame>
 {#if t}<CloseDialog bind:open={closing} tally={t} />{/if}

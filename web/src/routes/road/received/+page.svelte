@@ -15,9 +15,9 @@
     queryFn: () => ask('/api/{site}/road/received', { ...question, page }),
     placeholderData: keepPreviousData,
   }));
-  const file = $derived(
-    `/api/${session.site}/road/received.csv?${new URLSearchParams(Object.entries(question).filter(([, value]) => value))}`,
-  );
+  const asked = $derived(new URLSearchParams(Object.entries(question).filter(([, value]) => value)));
+  const file = $derived(`/api/${session.site}/road/received.csv?${asked}`);
+  const counts = $derived(`/api/${session.site}/door/counted-by.csv?${asked}`);
 </script>
 
 <svelte:head><title>Received · Mud Room</title></svelte:head>
@@ -29,6 +29,7 @@
       ><span>Item, delivery note or receipt</span><input bind:value={text} oninput={() => (page = 1)} /></label
     >
     <a class="button" href={file} download>CSV</a>
+    <a class="button" href={counts} download>Counts by person</a>
   </div>
   {#if received.data}
     <p class="pad quiet total" aria-live="polite">
@@ -37,7 +38,7 @@
     {#each received.data.receipts as r (r.receipt)}
       <section class="receipt">
         <header>
-          <b class="c">{r.receipt}</b>
+          <b><a class="link c" href="/door/receipts/{r.receipt}">{r.receipt}</a></b>
           <b>{r.vendor}</b>
           <span class="quiet"
             >delivery note <span class="c">{r.deliveryNote}</span> ·
