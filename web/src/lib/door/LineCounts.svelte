@@ -28,7 +28,13 @@
       </span>
     </p>
   {:else}
-    <p class="quiet">{rows.isPending ? 'Looking …' : 'Nothing is counted on this line.'}</p>
+    <p class="quiet">
+      {rows.error || rows.fetchStatus === 'paused'
+        ? 'The counts of this line are not on this device. Look again when the network is back.'
+        : rows.isPending
+          ? 'Looking …'
+          : 'Nothing is counted on this line.'}
+    </p>
   {/each}
   {#if standing.length > 1 && standing.some((c) => c.canTakeBack) && session.may('CloseTally')}
     <TakeBack
