@@ -179,7 +179,7 @@ public sealed class DoorSettingsTests : IAsyncLifetime
     [Theory]
     [InlineData("010952123499999710TEST-A1\u001d2110", "", "", "")]
     [InlineData("~~010952123499999710TEST-A1\u001d2110#", "~~", "#", "")]
-    [InlineData("]C1010952123499999710TEST-A1|2110", "]C1", "", "|")]
+    [InlineData("]C1010952123499999710TEST-A1|2110", "", "", "|")]
     public async Task A_scanner_is_taught_by_what_it_types_for_a_known_label(string typed, string prefix, string suffix, string separator)
     {
         using var anselm = await server.SignIn("anselm");

@@ -20,6 +20,31 @@ public sealed class DoorWorkTests : IAsyncLifetime
     static object Brick(string packs, string pack, object? more = null) => Client.Count(packs, "A-2617", "CB-05", pack, more ?? new { sourceBatch = "NC-1201" });
 
     [Fact]
+    public async Task A_receipt_shows_its_own_pieces_and_takes_none_of_another_back()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        Task<Answer> Piece(string serial) => wanjiru.Act("/door/count", Client.Count("1", "A-2620", "IC-08", "each", new { serial, aside = "NotOnOrder", vendor = "TARN" }));
+        var vendors = (await wanjiru.Ask("/door/tally/A-2620"))["vendors"].EnumerateArray().Select(v => v.GetProperty("id").GetInt32());
+        await using var db = server.Db();
+        var tarn = (await db.Vendors.SingleAsync(v => v.Code == "TARN")).Id;
+        async Task<string> Post() => (await wanjiru.Act("/door/close", new { arrival = "A-2620", partly = true, decisions = Array.Empty<object>(), deliveryNotes = vendors.Append(tarn).Select(vendorId => new { vendorId, deliveryNote = "T-9" }) }))
+            ["receipts"].EnumerateArray().Single(r => r.GetProperty("vendor").GetString()!.StartsWith("Tarnwick", StringComparison.Ordinal)).GetProperty("number").GetString()!;
+        Assert.True((await Piece("RS-1")).IsOk);
+        var first = await Post();
+        Assert.True((await Piece("RS-2")).IsOk);
+        var second = await Post();
+        async Task<List<(string? Serial, long Balance)>> Stands(string receipt) => [.. (await wanjiru.Ask("/door/receipts/" + receipt))["lines"].EnumerateArray()
+            .SelectMany(l => l.GetProperty("stands").EnumerateArray()).Select(s => (s.GetProperty("serial").GetString(), s.GetProperty("balance").GetInt64()))];
+        var (one, two) = (await Stands(first), await Stands(second));
+        Assert.Equal(("RS-1", "RS-2"), (Assert.Single(one).Serial, Assert.Single(two).Serial));
+        object Back(string receipt, long balance) => new { receipt, balance, quantity = "1", reason = "not ordered" };
+        Assert.Equal("other-receipt", (await wanjiru.Act("/door/receipts/return", Back(first, two[0].Balance))).Code);
+        Assert.True((await wanjiru.Act("/door/receipts/return", Back(second, two[0].Balance))).IsOk);
+        Assert.Empty(await Stands(second));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
     public async Task Who_counted_how_much_is_told_by_person_and_what_was_taken_back_is_told_apart()
     {
         using var wanjiru = await server.SignIn("wanjiru");

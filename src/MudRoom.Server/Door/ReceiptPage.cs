@@ -12,12 +12,14 @@ using MudRoom.Server.Road;
 namespace MudRoom.Server.Door;
 
 /// <summary>Where goods of a receipt stand now.</summary>
-public sealed record GoodsAt(long Balance, string Place, Standing Standing, decimal Quantity);
+/// <param name="Serial">Of the one piece, if it has one.</param>
+public sealed record GoodsAt(long Balance, string Place, Standing Standing, decimal Quantity, string? Serial);
 
 /// <summary>One item and batch on one order of a receipt.</summary>
 /// <param name="Left">What of it can still go back to the vendor: received less returned.</param>
+/// <param name="IsToldApart">False where neither batch nor serial tells its goods from others of the item: then all of the item is shown.</param>
 public sealed record ReceiptLine(
-    string? Order, int? Line, string ItemCode, string Item, string Unit, string? Batch, string? SourceBatch, decimal Received, decimal Aside, decimal Returned, decimal Left, IReadOnlyList<GoodsAt> Stands);
+    string? Order, int? Line, string ItemCode, string Item, string Unit, string? Batch, string? SourceBatch, decimal Received, decimal Aside, decimal Returned, decimal Left, bool IsToldApart, IReadOnlyList<GoodsAt> Stands);
 
 /// <summary>Goods that went back.</summary>
 public sealed record ReturnRow(string Number, string Item, decimal Quantity, string Unit, string Reason, string Consequence, string By, DateTime At);
@@ -59,6 +61,7 @@ public static class ReceiptPage
         var batches = await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var itemIds = entries.Select(e => e.ItemId).Distinct().ToList();
         var stands = (await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && itemIds.Contains(b.ItemId) && b.Quantity > 0).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId));
+        var serials = SerialsOf(entries);
         var returns = await visit.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id).OrderBy(r => r.Id).ToListAsync();
         return TypedResults.Ok(new ReceiptAnswer(
             receipt.Number, visit.SetUp.Vendors[receipt.VendorId].Name, receipt.DeliveryNote, arrival.Number, visit.Local(receipt.PostedAt), receipt.PostedBy,
@@ -71,12 +74,15 @@ public static class ReceiptPage
                 var gone = returns.Where(r => r.ItemId == g.Key.ItemId && r.BatchId == g.Key.BatchId && r.PartId == g.Key.PartId).Select(r => r.Quantity).ToList();
                 return new ReceiptLine(
                     order?.Order, order?.Line, item.Code, item.Name, item.UnitWord, batch?.Number, batch?.SourceBatch?.Number, g.Sum(e => e.Quantity), g.Where(e => e.Aside is not null).Sum(e => e.Quantity),
-                    gone.Sum(), VendorReturn.Left(g.Sum(e => e.Quantity), gone),
-                    [.. stands[(g.Key.ItemId, g.Key.BatchId)].OrderBy(b => b.Id).Select(b => new GoodsAt(b.Id, visit.SetUp.Address(b.BinId), b.Standing, b.Quantity))]);
+                    gone.Sum(), VendorReturn.Left(g.Sum(e => e.Quantity), gone), item.NeedsBatch || item.NeedsSerial,
+                    [.. stands[(g.Key.ItemId, g.Key.BatchId)].Where(b => b.Serial is null || serials.Contains(b.Serial)).OrderBy(b => b.Id).Select(b => new GoodsAt(b.Id, visit.SetUp.Address(b.BinId), b.Standing, b.Quantity, b.Serial))]);
             })],
             [.. returns.Select(r => new ReturnRow(r.Number, visit.SetUp.Catalogue[r.ItemId].Name, r.Quantity, visit.SetUp.Catalogue[r.ItemId].UnitWord, r.Reason, r.Consequence, r.By, visit.Local(r.At)))],
             await Attachments.Pictures(visit, arrival.Id)));
     }
+
+    /// <summary>The serial numbers of counts: a piece with a serial is one of them, or it is none of theirs.</summary>
+    static HashSet<string> SerialsOf(IEnumerable<TallyEntry> entries) => entries.Select(e => e.Serial).OfType<string>().ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>What went back in a chosen time, with what accounts have to do about it.</summary>
     static async Task<FileContentHttpResult> File(Visit visit, DateOnly? from, DateOnly? to)
@@ -123,6 +129,7 @@ public static class ReceiptPage
         if (typed.Value > free) return new Refusal("more-than-there", $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.", "Return what is there.");
 
         var entries = await act.Db.TallyEntries.Where(e => e.ReceiptId == receipt.Id && e.TakenBackAt == null && e.ItemId == row.ItemId && e.BatchId == row.BatchId).ToListAsync();
+        if (row.Serial is { } piece && !SerialsOf(entries).Contains(piece)) return new Refusal("other-receipt", $"Serial {piece} of {item.Name} did not come with {receipt.Number}.", "Return it from the receipt it came with; Book finds it by the serial.");
         var returned = await act.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id && r.ItemId == row.ItemId && r.BatchId == row.BatchId).ToListAsync();
         var parts = entries.GroupBy(e => e.PartId)
             .Select(g => (PartId: g.Key, Left: VendorReturn.Left(g.Sum(e => e.Quantity), returned.Where(r => r.PartId == g.Key).Select(r => r.Quantity)))).Where(p => p.Left > 0).OrderByDescending(p => p.Left).ToList();

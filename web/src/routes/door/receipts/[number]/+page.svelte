@@ -94,7 +94,9 @@
               <td>
                 {#each l.stands as s (s.balance)}
                   <p class="stands">
-                    <span class="c">{s.place}</span> <b class="c">{number(s.quantity)}</b>
+                    <span class="c">{s.place}</span>
+                    {#if s.serial}<span class="c">{s.serial}</span>{/if}
+                    <b class="c">{number(s.quantity)}</b>
                     <Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} />
                     {#if session.may('Decide') && l.left > 0 && !r.reversedAt && s.standing !== 'ToInspect'}<button
                         class="link"
@@ -105,6 +107,9 @@
                       >{/if}
                   </p>
                 {:else}<span class="quiet">none of it stands here</span>{/each}
+                {#if !l.isToldApart && l.stands.length > 0}<p class="quiet">
+                    all of the item: neither batch nor serial tells this receipt's from others
+                  </p>{/if}
               </td>
             </tr>
           {/each}
