@@ -33,7 +33,17 @@ public sealed record Place(Account Account, int? BinId = null, Standing? Standin
 /// <param name="BatchId">Own batch, for items that have one.</param>
 /// <param name="UnitId">The logistic unit it stands on, if any.</param>
 /// <param name="Serial">The one piece's serial, if it has one.</param>
-public sealed record Goods(int ItemId, int? BatchId = null, int? UnitId = null, string? Serial = null);
+public sealed record Goods(int ItemId, int? BatchId = null, int? UnitId = null, string? Serial = null)
+{
+    /// <summary>True when other goods can be told to be of these: by their serial, else their batch, else their unit. Nothing tells goods without any of them apart.</summary>
+    public bool Recognises(Goods other) => ItemId == other.ItemId && (Serial, BatchId, UnitId) switch
+    {
+        ({ } serial, _, _) => serial == other.Serial,
+        (null, { } batch, _) => batch == other.BatchId,
+        (null, null, { } unit) => unit == other.UnitId,
+        _ => false,
+    };
+}
 
 /// <summary>Goods that go from one place to another: every movement has both ends, so nothing appears or vanishes.</summary>
 /// <param name="Goods">What.</param>

@@ -23,30 +23,29 @@ public static class Undoing
         var counted = entries.Select(e => new CountedGoods(new Goods(e.ItemId, e.BatchId, e.UnitId, e.Serial), e.BinId, papersOnly ? null : e.Standing, e.Quantity));
         var gone = GoneFurther.Of(counted, stock, taken);
         if (gone.Count == 0) return null;
-        var now = await Now(act, gone);
+        var elsewhere = await Elsewhere(act, gone);
         var drivers = taken.ToLookup(j => (j.Goods, j.FromBinId), j => j.PersonName);
         var sentences = gone.GroupBy(g => (g.Counted.Goods.ItemId, g.Counted.BinId))
-            .Select(g => Sentence(act.SetUp, [.. g], now, g.SelectMany(x => drivers[(x.Counted.Goods, x.Counted.BinId)]))).ToList();
+            .Select(g => Sentence(act.SetUp, [.. g], elsewhere, g.SelectMany(x => drivers[(x.Counted.Goods, x.Counted.BinId)]))).ToList();
         return new Refusal(
             "gone-further", string.Join(" ", sentences.Take(MostNamed)) + (sentences.Count > MostNamed ? $" And {sentences.Count - MostNamed} more." : ""), Next(gone));
     }
 
-    /// <summary>Where goods stand now that have left their receiving place, as far as a batch, a unit or a serial tells them from others of their item.</summary>
-    static async Task<ILookup<(int, int?, string?), Balance>> Now(Act act, IReadOnlyList<GoneGoods> gone)
+    /// <summary>Stock that stands elsewhere, of the items that have left their receiving place.</summary>
+    static async Task<List<Balance>> Elsewhere(Act act, IReadOnlyList<GoneGoods> gone)
     {
-        var left = gone.Where(g => g.Left > 0 && (g.Counted.Goods.BatchId ?? g.Counted.Goods.UnitId) is not null || g.Counted.Goods.Serial is not null).Select(g => g.Counted).ToList();
+        var left = gone.Where(g => g.Left > 0).Select(g => g.Counted).ToList();
         var (items, bins) = (left.Select(c => c.Goods.ItemId).Distinct().ToList(), left.Select(c => c.BinId).Distinct().ToList());
-        var elsewhere = items.Count == 0 ? [] : await act.Db.Balances.Where(b => b.SiteId == act.Site.Id && items.Contains(b.ItemId) && !bins.Contains(b.BinId)).ToListAsync();
-        return elsewhere.ToLookup(b => (b.ItemId, b.BatchId, b.Serial));
+        return items.Count == 0 ? [] : await act.Db.Balances.Where(b => b.SiteId == act.Site.Id && items.Contains(b.ItemId) && !bins.Contains(b.BinId)).ToListAsync();
     }
 
-    static string Sentence(SetUp setUp, List<GoneGoods> gone, ILookup<(int, int?, string?), Balance> now, IEnumerable<string> drivers)
+    static string Sentence(SetUp setUp, List<GoneGoods> gone, List<Balance> elsewhere, IEnumerable<string> drivers)
     {
         var counted = gone[0].Counted;
         var item = setUp.Catalogue[counted.Goods.ItemId];
         var place = setUp.Address(counted.BinId);
         string Of(decimal quantity) => $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name}";
-        var places = gone.SelectMany(g => now[(g.Counted.Goods.ItemId, g.Counted.Goods.BatchId, g.Counted.Goods.Serial)]).Select(b => setUp.Address(b.BinId)).Distinct().Order(StringComparer.Ordinal).ToList();
+        var places = elsewhere.Where(b => gone.Any(g => g.Left > 0 && g.Counted.Goods.Recognises(b.Goods))).Select(b => setUp.Address(b.BinId)).Distinct().Order(StringComparer.Ordinal).ToList();
         List<string> parts = [];
         if (gone.Sum(g => g.Left) is > 0 and var left)
             parts.Add($"{Of(left)} left {place}{(places.Count == 0 ? "" : $" and {(left == 1 ? "stands" : "stand")} in {string.Join(", ", places.Take(MostPlaces))}{(places.Count > MostPlaces ? " and elsewhere" : "")}")}.");

@@ -56,6 +56,19 @@ public sealed class GoneFurtherTests
     public void Goods_of_another_place_or_batch_never_stand_in_for_those_counted() =>
         Assert.Equal(10, Assert.Single(GoneFurther.Of([Counted(10)], [Stands(10, bin: Elsewhere), Stands(10, goods: new Goods(1))], [])).Left);
 
+    [Fact]
+    public void Goods_are_recognised_elsewhere_by_serial_else_batch_else_unit_and_never_by_their_item_alone()
+    {
+        var piece = new Goods(1, BatchId: 2, Serial: "S1");
+        Assert.True(piece.Recognises(new Goods(1, BatchId: 2, UnitId: 9, Serial: "S1")));
+        Assert.False(piece.Recognises(new Goods(1, BatchId: 2, Serial: "S2")));
+        Assert.True(new Goods(1, BatchId: 2, UnitId: 3).Recognises(new Goods(1, BatchId: 2)));
+        Assert.True(new Goods(1, UnitId: 3).Recognises(new Goods(1, UnitId: 3)));
+        Assert.False(new Goods(1, UnitId: 3).Recognises(new Goods(1)));
+        Assert.False(new Goods(1).Recognises(new Goods(1)));
+        Assert.False(new Goods(1, BatchId: 2).Recognises(new Goods(4, BatchId: 2)));
+    }
+
     /// <summary>Whatever stands and is taken: what is missing is told apart into three parts, none below 0, and never more than was counted.</summary>
     [Fact]
     public void What_is_missing_is_left_taken_or_judged_and_no_more_than_was_counted()

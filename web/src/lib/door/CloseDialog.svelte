@@ -31,11 +31,6 @@
       error = problem;
     }
   }
-  /** Kept at once, so that one that was posted before is warned of before anything is posted. */
-  const keepNote = (vendorId: number) =>
-    run(() =>
-      act('/api/{site}/door/delivery-note', { arrival: tally.card.number, vendorId, note: notes[vendorId] ?? '' }),
-    );
   async function close(event: SubmitEvent) {
     event.preventDefault();
     partly = (event.submitter as HTMLButtonElement).value === 'partly';
@@ -154,7 +149,6 @@
                   name="note-{v.id}"
                   bind:value={notes[v.id]}
                   maxlength="40"
-                  onchange={() => void keepNote(v.id)}
                   class="c"
                   autocomplete="off"
                 /></label

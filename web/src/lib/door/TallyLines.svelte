@@ -150,4 +150,9 @@
       display: none;
     }
   }
+  @media (max-width: 700px) {
+    .name {
+      min-height: 44px;
+    }
+  }
 </style>
