@@ -124,7 +124,7 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
     {
         using var device = new Browser(demo.Url, 390, 844).SignIn("maren");
         device.Go("/door");
-        device.WaitText("Maren Oduya");
+        device.WaitSaid("Maren Oduya is here");
         device.Scan("BADGE-003");
         device.Wait("input[name=pin]");
         device.Fill("input[name=pin]", "9999");
@@ -132,7 +132,7 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         device.WaitText("do not belong together");
         device.Fill("input[name=pin]", "1003");
         device.Press("Work on");
-        device.WaitText("Leila Fennimore");
+        device.WaitSaid("Leila Fennimore is here");
     }
 
     [Fact]
@@ -356,9 +356,9 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         device.Go("/door/A-2617");
         device.Wait(".lines li");
         Badge("BADGE-003", "1003");
-        device.WaitText("Leila Fennimore");
+        device.WaitSaid("Leila Fennimore is here");
         Badge("BADGE-004", "1004");
-        device.WaitText("Maren Oduya");
+        device.WaitSaid("Maren Oduya is here");
         Thread.Sleep(4000);
         Network(device, offline: true);
         device.Scan($"(01){items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "pallet").Gtin}(10)NC-OFF");
@@ -367,7 +367,7 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         device.WaitText("who signed in on this device by badge today");
         device.Press("Leave it");
         Badge("BADGE-003", "1003");
-        device.WaitText("Leila Fennimore");
+        device.WaitSaid("Leila Fennimore is here");
         device.Scan($"(01){items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "carton").Gtin}(10)NC-OFF");
         device.WaitSaid("2 waiting");
         // What its label does not say is typed to the scan that waits.
