@@ -124,7 +124,7 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
     {
         using var device = new Browser(demo.Url, 390, 844).SignIn("maren");
         device.Go("/door");
-        device.WaitSaid("Maren Oduya is here");
+        device.WaitText("Maren Oduya");
         device.Scan("BADGE-003");
         device.Wait("input[name=pin]");
         device.Fill("input[name=pin]", "9999");
