@@ -98,7 +98,7 @@ public static class TallyPage
         var entries = await all.OrderByDescending(e => e.Id).Take(Shown).ToListAsync();
         var discrepancies = await visit.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderByDescending(d => d.Id).ToListAsync();
         var counted = await all.Where(e => e.TakenBackAt == null && e.ReceiptId == null).Select(e => e.VendorId).Distinct().ToListAsync();
-        var receipts = await visit.Db.Receipts.Where(r => r.ArrivalId == arrival.Id).Select(r => r.Number).ToListAsync();
+        var receipts = await visit.Db.Receipts.Where(r => r.ArrivalId == arrival.Id && r.ReversedAt == null).Select(r => r.Number).ToListAsync();
         var recent = visit.Now.AddMinutes(-10);
         var pictures = await Attachments.Pictures(visit, arrival.Id);
         var whole = new TallyAnswer(
