@@ -32,8 +32,16 @@ worker.addEventListener('fetch', (event) => {
   const url = new URL(event.request.url);
   if (event.request.method !== 'GET' || url.origin !== worker.location.origin) return;
   if (url.pathname.startsWith('/api/') || url.pathname.startsWith('/live')) return;
-  if (event.request.mode === 'navigate')
-    event.respondWith(fetch(event.request).catch(async () => (await caches.match('/')) ?? Response.error()));
+  if (event.request.mode === 'navigate') event.respondWith(page(event.request));
   else if (own.has(url.pathname))
     event.respondWith(caches.match(event.request).then((found) => found ?? fetch(event.request)));
 });
+
+/** The page as the server has it; where it does not answer in time, or something in between answers instead, the one that was kept. */
+async function page(request: Request): Promise<Response> {
+  const kept = await caches.match('/');
+  if (!kept) return fetch(request);
+  const silence = new Promise<undefined>((done) => setTimeout(() => done(undefined), 2000));
+  const answer = await Promise.race([fetch(request).catch(() => undefined), silence]);
+  return answer?.ok && answer.headers.has('Mud-Room') ? answer : kept;
+}

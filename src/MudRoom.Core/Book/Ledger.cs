@@ -50,6 +50,7 @@ public enum EntryKind
     ReturnedToVendor,
     OutworkSent,
     OutworkBack,
+    NotCounted,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

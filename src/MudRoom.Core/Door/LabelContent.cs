@@ -41,6 +41,16 @@ public static class LabelCodes
     public static IReadOnlyList<LabelElement> OfPack(PackLevel pack, string? batch) =>
         pack.Gtin is null ? [] : batch is null ? [new("01", pack.Gtin)] : [new("01", pack.Gtin), new("10", batch)];
 
+    /// <summary>Whom each pack of a count is for: as many packs as fill what is still waited for, the last perhaps in part; the others are for nobody.</summary>
+    /// <param name="waited">Who waits, and for how much in base units, in the order in which they are served.</param>
+    /// <param name="content">Base units in a pack.</param>
+    /// <param name="packs">How many packs there are.</param>
+    public static IReadOnlyList<string?> ForWhom(IReadOnlyList<(string Who, decimal Quantity)> waited, decimal content, int packs)
+    {
+        var whom = waited.SelectMany(w => Enumerable.Repeat(w.Who, (int)Math.Min(packs, Math.Ceiling(w.Quantity / content)))).Take(packs).ToList<string?>();
+        return [.. whom, .. Enumerable.Repeat<string?>(null, packs - whom.Count)];
+    }
+
     /// <summary>What has to be seen first on a label.</summary>
     /// <param name="standing">Of the goods.</param>
     /// <param name="why">Why they are held, or null.</param>

@@ -47,6 +47,15 @@ public abstract record ScannedCode
         };
     }
 
+    /// <summary>True for a text that is a barcode's content by its form alone: it can be neither a quantity nor a date.</summary>
+    public static bool IsCode(string text)
+    {
+        var plain = text.Trim();
+        if (plain.Length > 3 && plain[0] == ']' && char.IsAsciiLetter(plain[1]) && char.IsAsciiDigit(plain[2])) return true;
+        if (plain.StartsWith('(') || plain.Contains(ElementStringReader.Separator) || DigitalLink.LooksLike(plain)) return true;
+        return CheckDigit.IsDigits(plain) && (plain.Length >= 15 || plain.Length is 8 or 12 or 13 or 14 && CheckDigit.Holds(plain)) || LooksLikeElements(plain);
+    }
+
     static ScannedCode ByForm(string text, DateOnly today)
     {
         if (DigitalLink.LooksLike(text)) return DigitalLink.Elements(text) is { } elements ? FromElements(elements, today) : new Plain(text);

@@ -171,6 +171,9 @@ public sealed class LinePart
     /// <summary>How much of it somebody waits for: a job or a customer order.</summary>
     public decimal WaitingQuantity { get; set; }
 
+    /// <summary>How much is still waited for: what came was for who waits first.</summary>
+    public decimal StillWaited => Math.Max(0, WaitingQuantity - Received);
+
     /// <summary>Who waits, in words.</summary>
     public string? WaitingFor { get; set; }
 

@@ -45,8 +45,19 @@ public sealed record AsideReason(string Name, Aside Kind, bool WantsSentence = f
 /// <param name="Prefix">Typed before each code, or empty.</param>
 /// <param name="Suffix">Typed behind each code, before the Enter key, or empty.</param>
 /// <param name="Separator">Stands for control character 29 where the scanner cannot send it; empty when it can.</param>
-public sealed record ScannerSettings(string Prefix = "", string Suffix = "", string Separator = "")
+/// <param name="Pace">Most milliseconds between two characters, as learned; 0 for a scanner as fast as usual.</param>
+/// <param name="RepeatWithin">The same label within so many milliseconds is asked about: a trembling hand, or two of them; 0 never asks.</param>
+public sealed record ScannerSettings(string Prefix = "", string Suffix = "", string Separator = "", int Pace = 0, int RepeatWithin = 300)
 {
+    /// <summary>Between two characters of a scanner that need not be taught, in milliseconds.</summary>
+    public const int UsualPace = 50;
+
+    /// <summary>A device that types slower than this types like a person, and cannot be told from one.</summary>
+    public const int SlowestPace = 250;
+
+    /// <summary>The pace to go by for a scanner whose slowest two characters came so many milliseconds apart.</summary>
+    public static int PaceOf(int slowest) => slowest <= UsualPace / 2 ? 0 : Math.Min(SlowestPace, slowest + slowest / 2);
+
     /// <summary>The code in what a scanner typed: without prefix and suffix, with the separator as control character 29.</summary>
     public string Code(string typed)
     {
@@ -93,6 +104,8 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
         if (Prefix is null || Suffix is null || Separator is null) return new Refusal("setting-absurd", "A part of the scanner's settings is missing.", "Send it empty where there is none. Nothing was kept.");
         if (Prefix.Length > 8 || Suffix.Length > 8 || Separator.Length > 3)
             return new Refusal("setting-absurd", "A prefix or suffix has up to eight characters, a separator up to three.", "Look at them again. Nothing was kept.");
+        if (Pace is < 0 or > SlowestPace) return new Refusal("setting-absurd", $"The pace of a scanner lies between 0 and {SlowestPace} milliseconds.", "Teach it anew. Nothing was kept.");
+        if (RepeatWithin is < 0 or > 2000) return new Refusal("setting-absurd", "The same label may be asked about within 0 to 2000 milliseconds.", "Look at it again. Nothing was kept.");
         return Separator.Any(char.IsAsciiLetterOrDigit)
             ? new Refusal("setting-absurd", "Letters and digits stand in codes themselves; they cannot stand for the separator.", "Choose another character. Nothing was kept.") : null;
     }
@@ -149,6 +162,9 @@ public sealed record DoorSettings
 
     /// <summary>True when an item may be counted only by a barcode of it.</summary>
     public bool ScanForced { get; init; }
+
+    /// <summary>True where people type 2,5 for two and a half.</summary>
+    public bool DecimalComma { get; init; }
 
     /// <summary>True when all that is still open may be taken as ordered by one press.</summary>
     public bool RestAsOrdered { get; init; }

@@ -12,9 +12,12 @@ public static class Quantities
     public const decimal Finest = 0.000001m;
 
     /// <summary>Reads a number as people type it: digits, at most one point, at most six decimals; spaces between thousands are let pass.</summary>
-    public static Outcome<decimal> Read(string? text)
+    /// <param name="text">As it was typed.</param>
+    /// <param name="decimalComma">True where a comma stands before the decimals; a point does so everywhere.</param>
+    public static Outcome<decimal> Read(string? text, bool decimalComma = false)
     {
         var plain = (text ?? "").Trim().Replace(" ", "").Replace("\u202f", "").Replace("\u00a0", "");
+        if (decimalComma && plain.Count(c => c == ',') == 1 && !plain.Contains('.', StringComparison.Ordinal)) plain = plain.Replace(',', '.');
         if (plain.Length == 0) return new Refusal("number-missing", "There is no number.", "Type how many there are.");
         if (plain.Length > 30 || !decimal.TryParse(plain, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var number))
             return new Refusal("not-a-number", $"{Shortened(plain)} is no number.", "Type digits, with a point before decimals.");

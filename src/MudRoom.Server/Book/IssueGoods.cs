@@ -33,7 +33,7 @@ public static class IssueGoods
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null) return new Refusal("not-found", "That stock is not there any more.", "Look at the bin again.");
         var item = act.SetUp.Catalogue[row.ItemId];
-        var quantity = Quantities.Read(request.Quantity);
+        var quantity = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (quantity.Refused(out var bad)) return bad;
         if (Quantities.Check(quantity.Value, item) is { } badQuantity) return badQuantity;
         if (!Standings.MayBeIssued(row.Standing))

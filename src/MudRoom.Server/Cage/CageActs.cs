@@ -44,7 +44,7 @@ public static class CageActs
         var hold = await Load(act, request.Hold);
         if (hold is null) return Problems.NotFound("hold", request.Hold);
         var item = act.SetUp.Catalogue[hold.ItemId];
-        var quantity = Quantities.Read(request.Quantity);
+        var quantity = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (quantity.Refused(out var badNumber)) return badNumber;
         if (Quantities.Check(quantity.Value, item) is { } badQuantity) return badQuantity;
         if (string.IsNullOrWhiteSpace(request.Note)) return new Refusal("note-missing", "A decision wants a sentence.", "Say why.");

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -33,6 +34,23 @@ public static class Batches
         sourceByNumber(db, item.Id, vendor.Id, sourceNumber) is { } source && latestOfSource(db, source.Id) is { } batch && BatchRules.IsOf(batch.Number, BatchRules.Around(item, today, vendor.Code))
             ? batch.Number
             : null;
+
+    /// <summary>True when the source batch came before.</summary>
+    public static bool IsKnown(MudRoomDb db, Item item, int vendorId, string? number) => number is not null && sourceByNumber(db, item.Id, vendorId, number) is not null;
+
+    /// <summary>What is doubtful in the batch a label names, before anything is counted: a known source batch with another date or origin, or one that seems to have swallowed what follows it.</summary>
+    public static Refusal? Doubt(MudRoomDb db, Item item, int vendorId, ElementString? read, DateOnly today)
+    {
+        if (read?.Batch is not { } number) return null;
+        if (sourceByNumber(db, item.Id, vendorId, number) is { } source)
+        {
+            var dates = new DatesOfGoods(read.Production, read.BestBefore?.LastDay, read.Expiry?.LastDay, false, null);
+            return BatchRules.Contradiction(source, dates, read.Origin is { } origin ? Countries.ByNumber(origin) : null, new Dictionary<string, string>());
+        }
+
+        return SwallowedIdentifiers.Suspect(read, today) is { } suspect
+            ? new Refusal("batch-swallows", suspect.Words, "Look at what is printed below the bars, and say which it is.") : null;
+    }
 
     /// <summary>The batch of a count; null for items without one. New ones are saved, for their ids go into the ledger.</summary>
     public static async Task<Outcome<Batch?>> For(Act act, Count count, CountDecision decision, int vendorId)

@@ -123,7 +123,7 @@ public static class CountGoods
     /// <summary>One count of one pack level.</summary>
     public static async Task<Outcome<CountAnswer>> Run(Act act, CountRequest request, CountBehind? behind = null)
     {
-        var typed = Typed(act.SetUp.Catalogue, request);
+        var typed = Typed(act.SetUp.Catalogue, request, act.Site.Door.DecimalComma);
         if (typed.Refused(out var badTyping)) return badTyping;
         var count = typed.Value;
         var item = count.Item;
@@ -185,6 +185,7 @@ public static class CountGoods
         inspection?.Grow(count.Quantity);
         if (hold is { Id: 0 } || inspection is { Id: 0 }) await act.Db.SaveChangesAsync();
 
+        var waited = lines.Where(l => l.Part!.StillWaited > 0).OrderBy(l => l.Part!.Due).Select(l => (l.Part!.WaitingFor ?? "who waits", l.Part.StillWaited)).ToList();
         foreach (var piece in Pieces.Cut(decision.Choice.Shares, units.Count, standsOn is null ? count.Pack.Content(1) : count.Quantity))
         {
             var unit = piece.Unit is { } index ? units[index] : null;
@@ -242,7 +243,7 @@ public static class CountGoods
         var warning = await Warning(act, arrival, count, batch.Value?.Id, behind);
         Note(act, arrival, count, decision);
         foreach (var picture in pictures.Count == 0 ? [] : await act.Db.Attachments.Where(a => pictures.Contains(a.Id)).ToListAsync()) picture.ActId = act.Doer.ActId;
-        PrintDesk.Queue(act, door, count, decision.Standing, batch.Value, standsOn is null ? units : [], lines.Find(l => isBlind ? l.Part!.WaitingQuantity > 0 : l.PartId == decision.Choice.Shares[0].PartId)?.Part);
+        PrintDesk.Queue(act, door, count, decision.Standing, batch.Value, standsOn is null ? units : [], waited);
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
         if (hold is not null) act.Touch("cage");
         if (inspection is not null) act.Touch("bench");
@@ -252,13 +253,15 @@ public static class CountGoods
     }
 
     /// <summary>Turns what was typed into a count, or says what cannot be read.</summary>
-    public static Outcome<Count> Typed(Catalogue catalogue, CountRequest request)
+    /// <param name="decimalComma">Whether the site types a comma before decimals.</param>
+    public static Outcome<Count> Typed(Catalogue catalogue, CountRequest request, bool decimalComma)
     {
         var item = catalogue.ByCode(request.Item).Select(f => f.Item).FirstOrDefault(i => i.Code == request.Item);
         if (item is null) return new Refusal("item-unknown", $"No item has the code {request.Item}.", "Scan its label, or find it in Site.");
         var pack = item.PackOrMeasure(request.Pack ?? "");
         if (pack is null) return new Refusal("pack-unknown", $"{item.Name} has no pack called {request.Pack}.", $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}.");
-        var packs = Quantities.Read(request.Packs);
+        if (ScannedCode.IsCode(request.Packs ?? "")) return new Refusal("quantity-is-code", $"{request.Packs} is a code, and no quantity.", "Type how many there are. Scan the code on its own.");
+        var packs = Quantities.Read(request.Packs, decimalComma);
         if (packs.Refused(out var badNumber)) return badNumber;
         if (Math.Abs(packs.Value) > Quantities.Most) return new Refusal("quantity-too-large", $"{request.Packs} cannot be right.", "Look at the number again.");
         var production = GoodsDate.Typed("Production", request.Production);
@@ -270,7 +273,7 @@ public static class CountGoods
         if ((request.Note ?? "").Length > 500) return new Refusal("note-long", "The note has more than 500 characters.", "Shorten it.");
         if ((request.SourceBatch ?? "").Length > 40 || (request.Serial ?? "").Length > 40)
             return new Refusal("code-long", "A batch or serial number has more than 40 characters.", "Look at the label again.");
-        var weight = request.Weight.OrNull() is { } kilograms ? Quantities.Read(kilograms) : (Outcome<decimal>)0;
+        var weight = request.Weight.OrNull() is { } kilograms ? Quantities.Read(kilograms, decimalComma) : (Outcome<decimal>)0;
         if (weight.Refused(out var badWeight)) return badWeight;
         if (weight.Value is < 0 or > Quantities.Most) return new Refusal("quantity-too-large", $"{request.Weight} kg cannot be right.", "Weigh again.");
         var attributes = AttributeRules.Read(item.Attributes, request.Attributes);
@@ -284,7 +287,7 @@ public static class CountGoods
     /// <summary>A manifest line as the choice of lines sees it.</summary>
     public static PartView ViewOf(ManifestLine line) => new(
         line.PartId, line.Part!.Line!.Order!.Number, line.Part.Line.Number, line.Part.Line.Order.OrderDate, line.Part.Due, line.Part.Ordered, line.Part.Received,
-        line.Part.WaitingQuantity > line.Part.Received);
+        line.Part.StillWaited > 0);
 
     /// <summary>The refusal of a piece that cannot be here: it is on hand, or a vendor says that it is on its way on another arrival.</summary>
     public static async Task<Refusal?> SerialElsewhere(MudRoomDb db, int arrivalId, Item item, string serial)

@@ -62,7 +62,7 @@ public static class Outwork
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null) return new Refusal("not-found", "That stock is not there any more.", "Look at the bin again.");
         var item = act.SetUp.Catalogue[row.ItemId];
-        var typed = Quantities.Read(request.Quantity);
+        var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (typed.Refused(out var noNumber)) return noNumber;
         if (Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
         if (!Standings.MayBeIssued(row.Standing)) return new Refusal("not-usable", $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.", "Have it inspected or released first.");
@@ -101,7 +101,7 @@ public static class Outwork
         var door = act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == request.Door);
         if (door is null) return Problems.NotFound("door", request.Door.ToString());
         var item = act.SetUp.Catalogue[note.ItemId];
-        var typed = request.Quantity.OrNull() is { } text ? Quantities.Read(text) : (Outcome<decimal>)0;
+        var typed = request.Quantity.OrNull() is { } text ? Quantities.Read(text, act.Site.Door.DecimalComma) : (Outcome<decimal>)0;
         if (typed.Refused(out var noNumber)) return noNumber;
         if (typed.Value != 0 && Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
         if (note.TakeBack(typed.Value, request.RestLost) is { } refusal) return refusal;

@@ -47,8 +47,8 @@ public static class PrintDesk
 
     /// <summary>What the site's print rules ask for when goods were counted.</summary>
     /// <param name="made">Units that got their number with this count.</param>
-    /// <param name="part">The order part the goods went to, for who waits.</param>
-    public static void Queue(Act act, DockDoor door, Count count, Standing standing, Batch? batch, IReadOnlyList<LogisticUnit> made, LinePart? part)
+    /// <param name="waited">Who waited for the item before this count, and for how much.</param>
+    public static void Queue(Act act, DockDoor door, Count count, Standing standing, Batch? batch, IReadOnlyList<LogisticUnit> made, IReadOnlyList<(string Who, decimal Quantity)> waited)
     {
         foreach (var rule in act.Site.Door.Prints.Where(r => r.Door is null || r.Door == door.Number))
         {
@@ -60,14 +60,14 @@ public static class PrintDesk
                 _ => false,
             };
             if (!label) continue;
-            var waitingFor = part is { WaitingQuantity: > 0 } ? part.WaitingFor : null;
-            var banner = LabelCodes.Banner(standing, count.Reason?.Name, waitingFor);
+            var packs = made.Count > 0 ? made.Count : new PackLabels(count.Item, count.Pack, count.Packs, batch, null).Copies;
+            var whom = LabelCodes.ForWhom(waited, count.Pack.Content(1), packs).Select(who => LabelCodes.Banner(standing, count.Reason?.Name, who)).ToList();
             if (made.Count > 0 && rule.Event == PrintEvent.UnitCounted)
-                foreach (var unit in made) Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", new LabelContent(act.Site.Name, unit.Sscc, LabelCodes.Contained(count.Item, count.Pack.Content(1)), [UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch)], banner, unit.PackageType));
+                foreach (var (unit, banner) in made.Zip(whom)) Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", new LabelContent(act.Site.Name, unit.Sscc, LabelCodes.Contained(count.Item, count.Pack.Content(1)), [UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch)], banner, unit.PackageType));
             else if (rule.Event == PrintEvent.CountedAside)
-                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", new LabelContent(act.Site.Name, null, LabelCodes.OfPack(count.Pack, batch?.Number), [UnitLabel.LineOf(count.Item, count.Quantity, batch)], banner));
+                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", new LabelContent(act.Site.Name, null, LabelCodes.OfPack(count.Pack, batch?.Number), [UnitLabel.LineOf(count.Item, count.Quantity, batch)], LabelCodes.Banner(standing, count.Reason?.Name, null)));
             else
-                Add(act, rule.Printer, rule.Size, new PackLabels(count.Item, count.Pack, count.Packs, batch, banner));
+                foreach (var alike in whom.GroupBy(banner => banner)) Add(act, rule.Printer, rule.Size, new PackLabels(count.Item, count.Pack, alike.Count(), batch, alike.Key));
         }
     }
 

@@ -69,26 +69,33 @@ public sealed record PossibleItem(string Code, string Name, bool Aboard);
 /// <param name="Code">The code itself, as read.</param>
 /// <param name="History">Where a scanned serial number has been before.</param>
 /// <param name="Proposed">True when the packs are what is still open, to be looked at.</param>
+/// <param name="Offers">Of a text that is no code: the field of the count in hand it may be meant for. It is filled by one press, not by itself.</param>
+/// <param name="Instead">How the label reads if its batch has swallowed what follows it.</param>
 /// <param name="Several">When one code is known under several items: which, those aboard first.</param>
 public sealed record Reading(
     ReadingKind Kind, string Words, string Code, ItemView? Item = null, string? Pack = null, decimal? Packs = null, string? SourceBatch = null, string? Batch = null,
     string? Production = null, string? BestBefore = null, string? Expiry = null, string? Origin = null, string? Serial = null, string? Sscc = null, string? Bin = null,
     string? Order = null, string? Arrival = null, LineOption? Line = null, string? LineReason = null, IReadOnlyList<LineOption>? Lines = null, string? WaitingFor = null,
-    decimal Waiting = 0, IReadOnlyList<PossibleItem>? Several = null, Refusal? Problem = null, IReadOnlyList<string>? History = null, bool Proposed = false);
+    decimal Waiting = 0, IReadOnlyList<PossibleItem>? Several = null, Refusal? Problem = null, IReadOnlyList<string>? History = null, bool Proposed = false, string? Offers = null, Reading? Instead = null);
+
+/// <summary>The count in hand, as far as a scan is read by it.</summary>
+/// <param name="Wanted">Fields it still wants, in order, comma between: a plain text that means nothing else may be for one of them.</param>
+/// <param name="Item">Code of its item.</param>
+/// <param name="Serial">The serial number that stands there: the next one looks like it.</param>
+public sealed record CountInHand(string? Wanted, string? Item, string? Serial);
 
 /// <summary>Understands a scan: what its form says, and what the site knows of it.</summary>
 public static class ReadScan
 {
     const int MostHistory = 3;
 
-    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Visit visit, string text, string? arrival, string? item, string? wanted) =>
+    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Visit visit, string text, string? arrival, string? item, string? wanted, string? of, string? serial) =>
     {
-        var reading = await Read(visit, visit.Site.Door.Scanner.Code(text), arrival, item, wanted);
+        var reading = await Read(visit, visit.Site.Door.Scanner.Code(text), arrival, item, new CountInHand(wanted, of, serial));
         return TypedResults.Ok(visit.IsBlind ? BlindTally.Of(reading) : reading);
     }, BlindView.Open);
 
-    /// <param name="wanted">Fields that the count in hand still wants, in order, comma between: a plain text that means nothing else fills the first it fits.</param>
-    static async Task<Reading> Read(Visit visit, string text, string? arrival, string? item, string? wanted)
+    static async Task<Reading> Read(Visit visit, string text, string? arrival, string? item, CountInHand inHand)
     {
         if (text.Length > 2000) return Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again."));
         var code = ScannedCode.Of(text, visit.Today);
@@ -96,7 +103,7 @@ public static class ReadScan
         // What the site knows by exactly this text wins over what the form suggests: a vendor's code may look like a wrong GTIN.
         var known = await Known(visit, plain, arrival, item);
         if (known is not null) return known;
-        if (code is ScannedCode.Plain && WantedDetail.Of(plain, (wanted ?? "").Split(','), visit.Today) is { } detail) return detail;
+        if (code is ScannedCode.Plain && await WantedDetail.Of(visit, plain, inHand) is { } detail) return detail;
         return code switch
         {
             ScannedCode.Elements elements => await FromElements(visit, elements.Read, arrival, item),
@@ -129,11 +136,13 @@ public static class ReadScan
             return new Reading(ReadingKind.Bin, $"Bin {bin.Address}, {bin.Function.ToString().ToLowerInvariant()}.", bin.Address, Bin: bin.Address);
         if (visit.SetUp.HasAddress(code))
             return Wrong(code, new Refusal("other-site", $"{code} is a place of another site.", "Scan a bin of this site."));
-        var order = await visit.Db.Orders.FirstOrDefaultAsync(o => o.Number == code);
+        // Numbers of orders and arrivals are typed in any case.
+        string[] cases = [code, code.ToUpperInvariant(), code.ToLowerInvariant()];
+        var order = await visit.Db.Orders.FirstOrDefaultAsync(o => cases.Contains(o.Number));
         if (order is not null)
             return new Reading(ReadingKind.Order, $"Order {order.Number} of {visit.SetUp.Vendors[order.VendorId].Name}.", order.Number, Order: order.Number,
                 Arrival: await ArrivalOf(visit, order.Id));
-        if (await visit.Db.Arrivals.Numbered(visit.Site, code) is { } row)
+        if (await visit.Db.Arrivals.Numbered(visit.Site, code.ToUpperInvariant()) is { } row)
             return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
         if (arrival is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrival) is { } here && here.DeliveryNotes.Find(n => n.Number == code) is { } paper)
             return new Reading(ReadingKind.DeliveryNote, $"Delivery note {code} of {visit.SetUp.Vendors[paper.VendorId].Name}: it is noted for {here.Number}.", code);
@@ -199,11 +208,13 @@ public static class ReadScan
         var choice = LineChoice.Choose([.. lines.Select(CountGoods.ViewOf)], quantity, item, null, visit.Today, visit.Site.HorizonDays);
         var options = lines.Select(l => new LineOption(l.PartId, l.Part!.Line!.Order!.Number, l.Part.Line.Number, l.Part.Due, l.Part.Open)).ToList();
         var vendor = visit.SetUp.Vendors[lines[0].Part!.Line!.Order!.VendorId];
-        var waits = lines.FirstOrDefault(l => l.Part!.WaitingQuantity > 0);
+        var waits = lines.Where(l => l.Part!.StillWaited > 0).ToList();
         var entry = QuantityRules.Entry(visit.Site.Door.Quantity, lines.Sum(l => Math.Max(0, l.Expected - l.Counted)), found.Pack, packs, read?.Count is not null || item.NeedsSerial);
         return reading with
         {
-            Problem = read?.Serial is { } piece ? await CountGoods.SerialElsewhere(visit.Db, lines[0].ArrivalId, item, piece) : null,
+            Problem = (read?.Serial is { } piece ? await CountGoods.SerialElsewhere(visit.Db, lines[0].ArrivalId, item, piece) : null) ?? Batches.Doubt(visit.Db, item, vendor.Id, read, visit.Today),
+            Instead = read is not null && !Batches.IsKnown(visit.Db, item, vendor.Id, read.Batch) && SwallowedIdentifiers.Suspect(read, visit.Today) is { } suspect
+                ? With(new Reading(ReadingKind.Details, $"Source batch {suspect.Instead.Batch}{Details(suspect.Instead)}.", suspect.Instead.ToString(), Packs: suspect.Instead.Count), suspect.Instead) : null,
             Packs = entry.Packs,
             Proposed = entry.Proposed,
             Line = options.First(o => o.Part == choice.Shares[0].PartId),
@@ -212,8 +223,8 @@ public static class ReadScan
             Batch = item.NeedsBatch
                 ? (reading.SourceBatch is { } source ? Batches.Existing(visit.Db, item, vendor, source, visit.Today) : null) ?? Batches.Propose(visit.Db, item, vendor.Code, visit.Today)
                 : null,
-            WaitingFor = waits?.Part!.WaitingFor,
-            Waiting = waits?.Part!.WaitingQuantity ?? 0,
+            WaitingFor = waits.Count == 0 ? null : string.Join(", ", waits.Select(l => l.Part!.WaitingFor).Where(w => w is not null).Distinct()),
+            Waiting = waits.Sum(l => l.Part!.StillWaited),
         };
     }
 

@@ -121,7 +121,7 @@ public static class ReceiptPage
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null) return new Refusal("not-found", "That stock is not there any more.", "Load the page again.");
         var item = act.SetUp.Catalogue[row.ItemId];
-        var typed = Quantities.Read(request.Quantity);
+        var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (typed.Refused(out var noNumber)) return noNumber;
         if (Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
         if (row.Standing == Standing.ToInspect) return new Refusal("to-inspect", $"{item.Name} in {act.SetUp.Address(row.BinId)} waits for its inspection.", "Sign its verdict first; what is rejected can go back.");

@@ -90,7 +90,7 @@ public static class SecondCounts
         var item = act.SetUp.Catalogue[second.ItemId];
         var pack = item.PackOrMeasure(request.Pack ?? "");
         if (pack is null) return new Refusal("pack-unknown", $"{item.Name} has no pack called {request.Pack}.", $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}.");
-        var packs = Quantities.Read(request.Packs);
+        var packs = Quantities.Read(request.Packs, act.Site.Door.DecimalComma);
         if (packs.Refused(out var noNumber)) return noNumber;
         if (packs.Value > Quantities.Most) return new Refusal("quantity-too-large", $"{request.Packs} cannot be right.", "Look at the number again.");
         var first = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.ItemId == item.Id && e.TakenBackAt == null).Select(e => e.PersonId).Distinct().ToListAsync();

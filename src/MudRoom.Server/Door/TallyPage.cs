@@ -34,7 +34,7 @@ public sealed record TallyAnswer(
 /// <param name="Places">Receiving places that may be chosen, by standing; empty where the place is given.</param>
 /// <param name="Printers">Names of printers.</param>
 public sealed record CountSettings(
-    QuantityEntry Quantity, bool Blind, bool SecondCount, bool ScanForced, bool RestAsOrdered, IReadOnlyList<string> Places, IReadOnlyList<AsideReason> Reasons, ScannerSettings Scanner, IReadOnlyList<string> Printers);
+    QuantityEntry Quantity, bool Blind, bool SecondCount, bool ScanForced, bool RestAsOrdered, IReadOnlyList<string> Places, IReadOnlyList<AsideReason> Reasons, ScannerSettings Scanner, IReadOnlyList<string> Printers, bool DecimalComma);
 
 /// <summary>A picture that belongs to an arrival, a line of it or a count.</summary>
 /// <param name="Item">Name of the item it shows, or null for the whole arrival.</param>
@@ -149,6 +149,6 @@ public static class TallyPage
         var staging = arrival.DoorId is { } id ? visit.SetUp.StagingOf(visit.SetUp.Doors[id]) : [];
         return new CountSettings(
             door.Quantity, visit.IsBlind, door.SecondCount, door.ScanForced && !visit.May(Right.SettleTally), door.RestAsOrdered && visit.May(Right.CloseTally),
-            door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(Standing.Usable, staging).Select(b => b.Address)] : [], door.ReasonsInForce, door.Scanner, door.PrintersFor(arrival.DoorId is { } at ? visit.SetUp.Doors[at].Number : null));
+            door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(Standing.Usable, staging).Select(b => b.Address)] : [], door.ReasonsInForce, door.Scanner, door.PrintersFor(arrival.DoorId is { } at ? visit.SetUp.Doors[at].Number : null), door.DecimalComma);
     }
 }

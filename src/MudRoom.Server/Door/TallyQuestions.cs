@@ -76,7 +76,7 @@ public static class TallyQuestions
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         var note = request.Note.OrNull();
         if (note is { Length: > 500 }) return new Refusal("note-long", "The note has more than 500 characters.", "Shorten it.");
-        var packs = Quantities.Read(request.Packs ?? request.Count?.Packs ?? "1");
+        var packs = Quantities.Read(request.Packs ?? request.Count?.Packs ?? "1", act.Site.Door.DecimalComma);
         if (packs.Refused(out var noNumber)) return noNumber;
         if (packs.Value is <= 0 or > Quantities.Most) return new Refusal("quantity-not-positive", $"{request.Packs} is no count of what stands there.", "Type how many there are.");
         string sentence;
@@ -95,7 +95,7 @@ public static class TallyQuestions
             case QuestionKind.Over:
                 if (request.Count is null) return new Refusal("count-missing", "No count waits for an answer.", "Count it first.");
                 if (request.Count.Arrival != arrival.Number) return new Refusal("other-arrival", $"The count is of {request.Count.Arrival}, the question of {arrival.Number}.", "Ask at the tally you count on.");
-                var typed = CountGoods.Typed(act.SetUp.Catalogue, request.Count);
+                var typed = CountGoods.Typed(act.SetUp.Catalogue, request.Count, act.Site.Door.DecimalComma);
                 if (typed.Refused(out var badTyping)) return badTyping;
                 sentence = $"{Quantities.Show(typed.Value.Quantity)} {typed.Value.Item.UnitWord} of {typed.Value.Item.Name} would be over. Take them?{(note is null ? "" : " " + note)}";
                 break;
@@ -185,7 +185,7 @@ public static class TallyQuestions
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 500 }) return new Refusal("note-missing", "Say in at most 500 characters why it goes back.", "Type a sentence.");
-        var packs = Quantities.Read(request.Packs);
+        var packs = Quantities.Read(request.Packs, act.Site.Door.DecimalComma);
         if (packs.Refused(out var noNumber)) return noNumber;
         if (packs.Value is <= 0 or > Quantities.Most) return new Refusal("quantity-not-positive", $"{request.Packs} is no count.", "Type how many go back.");
         var item = request.Item.OrNull() is { } code ? act.SetUp.Catalogue.ByCode(code).Select(f => f.Item).FirstOrDefault() : null;

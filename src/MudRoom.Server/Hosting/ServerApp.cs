@@ -189,6 +189,8 @@ public static class ServerApp
         app.MapGet("/{**page}", (HttpContext http) =>
         {
             http.Response.Headers.CacheControl = "no-cache";
+            // Tells the page from one that a gateway or portal shows in its place.
+            http.Response.Headers["Mud-Room"] = "page";
             return Results.File(index, "text/html; charset=utf-8");
         }).AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue);
     }
@@ -233,6 +235,7 @@ public static class ServerApp
         TallyQuestions.Map(routes);
         SecondCounts.Map(routes);
         PaperTally.Map(routes);
+        NotCounted.Map(routes);
         Scales.Map(routes, app.Services.GetRequiredService<ScaleStore>());
         ReceiptPage.Map(routes);
         Outwork.Map(routes);

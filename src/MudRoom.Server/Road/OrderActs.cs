@@ -45,7 +45,7 @@ public static class OrderActs
         var said = new List<string>();
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
-            var read = Quantities.Read(request.Quantity);
+            var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
             if (read.Refused(out var bad)) return bad;
             if (Quantities.Check(read.Value, item) is { } badQuantity) return badQuantity;
             var was = part.Ordered;
@@ -100,7 +100,7 @@ public static class OrderActs
         {
             var item = act.SetUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals((line.Item ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
             if (item is null) return new Refusal("item-unknown", $"No item has the code {line.Item}.", "Look in Site.");
-            var read = Quantities.Read(line.Quantity);
+            var read = Quantities.Read(line.Quantity, act.Site.Door.DecimalComma);
             if (read.Refused(out var bad)) return bad;
             if (Quantities.Check(read.Value, item) is { } badQuantity) return badQuantity;
             if (Math.Abs(line.Due.DayNumber - act.Today.DayNumber) > LinePart.MostDays) return new Refusal("date-absurd", $"{line.Due:yyyy-MM-dd} is more than ten years from today.", "Look at the date.");

@@ -63,7 +63,7 @@ public static class ShelfActs
         var quantity = free;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
-            var typed = Typed(request.Quantity, item, free, found.UnitId is not null);
+            var typed = Typed(act, request.Quantity, item, free, found.UnitId is not null);
             if (typed.Refused(out var bad)) return bad;
             quantity = typed.Value;
         }
@@ -132,7 +132,7 @@ public static class ShelfActs
         var quantity = job.Quantity;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
-            var typed = Typed(request.Quantity, item, job.Quantity, job.UnitId is not null);
+            var typed = Typed(act, request.Quantity, item, job.Quantity, job.UnitId is not null);
             if (typed.Refused(out var bad)) return bad;
             quantity = typed.Value;
         }
@@ -175,9 +175,9 @@ public static class ShelfActs
         return new TakeAnswer(job.Id, null, "The job is back in the queue.");
     }
 
-    static Outcome<decimal> Typed(string text, Item item, decimal most, bool isUnit)
+    static Outcome<decimal> Typed(Act act, string text, Item item, decimal most, bool isUnit)
     {
-        var typed = Quantities.Read(text);
+        var typed = Quantities.Read(text, act.Site.Door.DecimalComma);
         if (typed.Refused(out var bad)) return bad;
         if (Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
         if (typed.Value > most) return new Refusal("more-than-there", $"There are {Quantities.Show(most)} {item.UnitWord}; {Quantities.Show(typed.Value)} are more.", "Take what is there.");

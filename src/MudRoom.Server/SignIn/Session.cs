@@ -16,7 +16,8 @@ public sealed record SignInRequest(string Name, string Password);
 public sealed record BadgeRequest(string Badge, string Pin);
 
 /// <summary>A site the person may work at.</summary>
-public sealed record SiteChoice(string Code, string Name);
+/// <param name="TimeZone">IANA name: times are shown by the clock of the site.</param>
+public sealed record SiteChoice(string Code, string Name, string TimeZone);
 
 /// <summary>Who is signed in, what they may do, and the token that acts must carry.</summary>
 public sealed record SessionAnswer(
@@ -92,5 +93,5 @@ public static class Session
         ? new SessionAnswer(false, null, null, [], [], [], token, mode.IsDemo)
         : new SessionAnswer(
             true, person.Id, person.Name, person.Roles, Rights.Of(person.Roles),
-            [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => new SiteChoice(s, setUp.Sites[s].Name))], token, mode.IsDemo);
+            [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => new SiteChoice(s, setUp.Sites[s].Name, setUp.Sites[s].TimeZone))], token, mode.IsDemo);
 }

@@ -18,7 +18,8 @@ public sealed record DoorSettingsAnswer(DoorSettings Settings, bool HasAddresses
 public sealed record DoorSettingsRequest(DoorSettings Settings, bool HasAddresses);
 
 /// <summary>What a scanner typed when it read the test label.</summary>
-public sealed record LearnScannerRequest(string Typed);
+/// <param name="Slowest">Most milliseconds between two of its characters.</param>
+public sealed record LearnScannerRequest(string Typed, int Slowest = 0);
 
 /// <summary>What was learned of a scanner, or why nothing was.</summary>
 public sealed record LearnedScanner(ScannerSettings? Settings, string Words, Refusal? Problem);
@@ -36,7 +37,7 @@ public static class DoorSettingsPage
     {
         routes.Ask("/site/door", Right.See, (Visit visit) => TypedResults.Ok(new DoorSettingsAnswer(visit.Site.Door, visit.Site.HasAddresses, DoorsOf(visit.SetUp, visit.Site), TestLabelShown)));
         routes.Act<DoorSettingsRequest, DoneAnswer>("/site/door", Right.SetUp, Run);
-        routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (_, request) => Task.FromResult(TypedResults.Ok(Learn(request.Typed ?? ""))));
+        routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (visit, request) => Task.FromResult(TypedResults.Ok(Learn(request, visit.Site.Door.Scanner))));
     }
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, DoorSettingsRequest request)
@@ -60,13 +61,14 @@ public static class DoorSettingsPage
         $"{settings.Reasons.Count} reasons", $"{settings.Printers.Count} printers", $"{settings.Prints.Count} print rules",
     }.Where(w => w.Length > 0));
 
-    static LearnedScanner Learn(string typed)
+    static LearnedScanner Learn(LearnScannerRequest request, ScannerSettings now)
     {
-        var learned = ScannerSettings.Learn(typed, TestLabel);
+        var learned = ScannerSettings.Learn(request.Typed ?? "", TestLabel);
         if (learned.Refused(out var refusal)) return new LearnedScanner(null, refusal.Sentence, refusal);
+        var whole = learned.Value with { Pace = ScannerSettings.PaceOf(Math.Max(0, request.Slowest)), RepeatWithin = now.RepeatWithin };
         var (prefix, suffix, separator) = (learned.Value.Prefix, learned.Value.Suffix, learned.Value.Separator);
-        var parts = new[] { prefix.Length > 0 ? $"types {prefix} before each code" : "", suffix.Length > 0 ? $"types {suffix} behind it" : "", separator.Length > 0 ? $"sends {separator} for the separator" : "sends the separator as it is" };
-        return new LearnedScanner(learned.Value, $"This scanner {string.Join(", ", parts.Where(p => p.Length > 0))}.", learned.Value.Fault());
+        var parts = new[] { prefix.Length > 0 ? $"types {prefix} before each code" : "", suffix.Length > 0 ? $"types {suffix} behind it" : "", separator.Length > 0 ? $"sends {separator} for the separator" : "sends the separator as it is", whole.Pace > ScannerSettings.UsualPace ? $"types slowly, up to {request.Slowest} ms between two characters" : "" };
+        return new LearnedScanner(whole, $"This scanner {string.Join(", ", parts.Where(p => p.Length > 0))}.", whole.Fault());
     }
 
     static List<int> DoorsOf(SetUp setUp, WarehouseSite site) => [.. setUp.Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];

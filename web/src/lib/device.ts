@@ -1,10 +1,10 @@
-/** The device's own database: what waits to be sent, what is kept for dead spots, numbers reserved for it, who may work on it today. */
-import { openDB, type IDBPDatabase } from 'idb';
+/** The device's own database: what was scanned, what is in hand, what waits to be sent, what is kept for dead spots, numbers reserved for it, who may work on it today. */
+import { openDB, type IDBPDatabase, type IDBPTransaction } from 'idb';
 
 let opened: Promise<IDBPDatabase> | undefined;
 
 export const database = (): Promise<IDBPDatabase> =>
-  (opened ??= openDB('mud-room', 2, {
+  (opened ??= openDB('mud-room', 3, {
     upgrade(db, from) {
       if (from < 1) {
         db.createObjectStore('waiting', { keyPath: 'seq', autoIncrement: true });
@@ -16,6 +16,10 @@ export const database = (): Promise<IDBPDatabase> =>
         db.createObjectStore('people', { keyPath: 'badge' });
         db.createObjectStore('jobs', { keyPath: 'site' });
       }
+      if (from < 3) {
+        db.createObjectStore('scans', { keyPath: 'seq', autoIncrement: true });
+        db.createObjectStore('inhand', { keyPath: 'key' });
+      }
     },
     // Another tab brings a newer version: this one lets go, and opens again when it is asked.
     blocking(_current, _blocked, event) {
@@ -23,3 +27,15 @@ export const database = (): Promise<IDBPDatabase> =>
       opened = undefined;
     },
   }));
+
+/** What was scanned, what is in hand and what waits: they change together. */
+const counting = ['scans', 'inhand', 'waiting'] as const;
+export type Laying = IDBPTransaction<unknown, [...typeof counting], 'readwrite'>;
+
+/** One piece of writing over scans, what is in hand and what waits: all of it or nothing, and on the disk when it returns. */
+export async function lay<T>(work: (tx: Laying) => Promise<T>): Promise<T> {
+  const tx = (await database()).transaction([...counting], 'readwrite', { durability: 'strict' }) as unknown as Laying;
+  const result = await work(tx);
+  await tx.done;
+  return result;
+}

@@ -3,13 +3,19 @@
  * what it understood and what comes next. Scans are handled one after another: none is dropped or mixed up.
  */
 import { goto } from '$app/navigation';
-import { ask, Problem } from './api/client';
+import { ask, limits, Problem } from './api/client';
 import type { Schemas } from './api/client';
+import { journal } from './journal.svelte';
 
 type Reading = Schemas['Reading'];
 
 export type Said = { read?: string; words: string; next?: string; tone?: 'taken' | 'look' | 'refused' };
-export type ScanHandler = (text: string) => Promise<Said>;
+/** A scan: its place in the order of scanning, 0 where it is not kept, and when it came, in milliseconds. */
+export type Scan = { seq: number; at: number };
+export type ScanHandler = (text: string, scan: Scan) => Promise<Said>;
+
+/** What stands over the page and keeps it from being used. */
+const openDialog = '[role="dialog"][data-state="open"]';
 
 class ScanLine {
   text = $state('');
@@ -19,21 +25,50 @@ class ScanLine {
   waiting = $state(0);
   field: HTMLInputElement | undefined;
   private handler: ScanHandler | undefined;
+  /** Where its scans are kept until they are handled; none where a scan only looks something up. */
+  private place: string | undefined;
+  private dialogs: ScanHandler[] = [];
   private queue: Promise<void> = Promise.resolve();
 
-  /** The page that takes scans from now on; gives back how to stop. */
-  use(handler: ScanHandler): () => void {
+  /** The page that takes scans from now on, and what a page before it has left of them; gives back how to stop. */
+  use(handler: ScanHandler, place?: string): () => void {
     this.handler = handler;
+    this.place = place;
+    if (place) this.queue = this.queue.then(() => this.takeUp(handler, place));
     return () => {
-      if (this.handler === handler) this.handler = undefined;
+      if (this.handler === handler) {
+        this.handler = undefined;
+        this.place = undefined;
+      }
     };
   }
 
-  /** Takes one scan into the line. */
+  /** The dialog that takes scans while it is open: none of them reaches the page, and none presses a button. */
+  useDialog(handler: ScanHandler): () => void {
+    this.dialogs.push(handler);
+    return () => (this.dialogs = this.dialogs.filter((d) => d !== handler));
+  }
+
+  /** Takes one scan into the line: laid down first, then handled when those before it are. */
   scan(text: string): Promise<void> {
     this.waiting++;
-    this.queue = this.queue.then(() => this.handle(text)).finally(() => this.waiting--);
+    const { handler, place } = this;
+    const at = new Date();
+    const isBadge = badgeIn(text) !== undefined;
+    const over = this.dialogs.at(-1) ?? (document.querySelector(openDialog) ? shut : undefined);
+    const noted =
+      place && handler && !isBadge && !over ? journal.note(place, text, at).catch(() => 0) : Promise.resolve(0);
+    this.queue = this.queue
+      .then(async () => this.handle(text, { seq: await noted, at: at.getTime() }, over ?? handler ?? look))
+      .finally(() => this.waiting--);
     return this.queue;
+  }
+
+  /** What a closed page has left unread is handled before anything new is. */
+  private async takeUp(handler: ScanHandler, place: string) {
+    const left = await journal.left(place).catch(() => []);
+    for (const { seq, text, at } of left) await this.handle(text, { seq: seq!, at: Date.parse(at) }, handler);
+    await journal.load().catch(() => undefined);
   }
 
   /** What was done on the page without a scan, said where scans are answered. */
@@ -42,30 +77,41 @@ class ScanLine {
     cue(said.tone);
   }
 
-  private async handle(text: string) {
-    // A scanner may type a sign before each code; a badge is known by its own beginning.
-    const badge = text.toUpperCase().indexOf('BADGE-');
-    if (badge >= 0 && badge <= 8) {
-      this.badge = text.slice(badge);
+  private async handle(text: string, scan: Scan, handler: ScanHandler) {
+    const badge = badgeIn(text);
+    if (badge !== undefined) {
+      this.badge = badge;
       this.said = { read: text, words: 'A badge.', next: 'type its PIN', tone: 'look' };
       cue('look');
       return;
     }
     try {
-      this.said = { read: text, ...(await (this.handler ?? look)(text)) };
+      this.said = { read: text, ...(await handler(text, scan)) };
     } catch (error) {
       this.said =
         error instanceof Problem
           ? { read: text, words: error.sentence, next: error.next, tone: 'refused' }
           : { read: text, words: 'Something broke on this page.', next: 'Load it again.', tone: 'refused' };
     }
+    if (scan.seq) await journal.done(scan.seq).catch(() => undefined);
     cue(this.said.tone);
   }
 }
 
+/** The badge in a scan: a scanner may type a sign before each code; a badge is known by its own beginning. */
+function badgeIn(text: string): string | undefined {
+  const at = text.toUpperCase().indexOf('BADGE-');
+  return at >= 0 && at <= 8 ? text.slice(at) : undefined;
+}
+
+/** Something stands over the page that wants no scan. */
+async function shut(): Promise<Said> {
+  return { words: 'Not taken: something else is open.', next: 'close it, then scan again', tone: 'refused' };
+}
+
 /** Where no page takes scans: say what it is, and show the page it has. */
 async function look(text: string): Promise<Said> {
-  const reading = await ask('/api/{site}/scan', { text });
+  const reading = await ask('/api/{site}/scan', { text }, limits.scan);
   const page = pageOf(reading);
   if (page) await goto(page);
   return { words: reading.words, next: reading.problem?.next, tone: reading.problem ? 'refused' : 'look' };

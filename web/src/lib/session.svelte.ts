@@ -1,5 +1,5 @@
 /** Who is signed in, and at which site. */
-import { act, ask, Problem, setSite, setToken, signOut, type Schemas } from './api/client';
+import { act, ask, limits, Problem, setSite, setToken, signOut, type Schemas } from './api/client';
 import { knownToday, remember } from './shift';
 
 const nobody: Schemas['SessionAnswer'] = {
@@ -39,7 +39,8 @@ class Session {
   async load(): Promise<boolean> {
     let state: Schemas['SessionAnswer'];
     try {
-      state = await ask('/api/session');
+      // Whoever signed in here today need not wait long for an answer that may not come.
+      state = await ask('/api/session', {}, today().signedIn ? limits.scan : limits.usual);
     } catch (problem) {
       // In a dead spot whoever signed in here today works on; nothing reaches the server without their cookie and a fresh token.
       state = this.state ?? today();
@@ -73,7 +74,7 @@ class Session {
   /** Somebody else works on. In a dead spot only who signed in here by badge today; what they count is sent when they are signed in again. */
   async byBadge(badge: string, pin: string) {
     try {
-      await act('/api/session/badge', { badge, pin });
+      await act('/api/session/badge', { badge, pin }, undefined, 2 * limits.scan);
     } catch (problem) {
       if (!(problem instanceof Problem && problem.status === 0)) throw problem;
       const known = await knownToday(badge, pin, date());

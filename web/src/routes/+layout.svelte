@@ -6,6 +6,7 @@
   import Tags from '@lucide/svelte/icons/tags';
   import WaitingBar from '$lib/door/WaitingBar.svelte';
   import { waiting } from '$lib/door/waiting.svelte';
+  import { journal } from '$lib/journal.svelte';
   import { listen } from '$lib/live';
   import { Problem } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
@@ -35,8 +36,19 @@
   let camera = $state(false);
 
   document.documentElement.dataset.scheme = localStorage.getItem('scheme') ?? 'light';
-  void session.load().catch(() => undefined);
-  void waiting.load();
+  let silent = $state(false);
+  /** Asks who is here until somebody answers: a device that starts in a dead spot, or before the server does, is not left with an empty page. */
+  async function begin() {
+    await Promise.all([waiting.load(), journal.load()]).catch(() => undefined);
+    try {
+      waiting.reachable = await session.load();
+      silent = false;
+    } catch {
+      silent = true;
+      setTimeout(() => void begin(), 2000);
+    }
+  }
+  void begin();
   // What waits is sent when the network is back; until then it is looked for every few seconds.
   $effect(() => {
     const again = async () => {
@@ -117,6 +129,8 @@
     <p class="empty">You are signed in, but no site is set for you yet. Ask the administrator.</p>
   {:else if session.state}
     <SignIn />
+  {:else if silent}
+    <p class="empty" role="status">The server does not answer. It is asked again every two seconds.</p>
   {/if}
 </QueryClientProvider>
 

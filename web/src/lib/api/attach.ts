@@ -1,4 +1,4 @@
-import { act, type Schemas } from './client';
+import { act, limits, type Schemas } from './client';
 
 /** The bytes of a file as Base64. */
 export async function base64(file: File): Promise<string> {
@@ -23,5 +23,6 @@ export async function attach(
     '/api/{site}/road/arrivals/attach',
     { arrival, name: file.name, content: await base64(file), count: count ?? null },
     id,
+    limits.long,
   );
 }

@@ -51,9 +51,35 @@ describe('an act', () => {
     await expect(count()).rejects.toEqual(new Problem('over', 'Too many.', 'Ask.', 422));
   });
 
-  it('that is answered by something else than the server still gives a sentence', async () => {
-    answer = () => new Response('<html>502</html>', { status: 502 });
-    await expect(count()).rejects.toMatchObject({ code: 'http-502', status: 502, next: 'Try again.' });
+  it.each([
+    ['a gateway', () => new Response('<html>502</html>', { status: 502 })],
+    ['a gateway that speaks JSON', () => new Response('{"error":"bad gateway"}', { status: 504 })],
+    ['a portal', () => new Response('<html>Welcome to the free network</html>', { status: 200 })],
+    ['a cut answer', () => new Response('{"sentence":"Tak', { status: 200 })],
+  ])('that is answered by %s has no answer yet, and is the same act when it is done again', async (_, given) => {
+    const fresh = () => act('/api/{site}/door/bind', { code: '1', item: 'SP-DG', pack: 'box' });
+    answer = given;
+    await expect(fresh()).rejects.toMatchObject({ code: 'no-network', status: 0 });
+    answer = () => new Response('{"sentence":"Taken."}', { status: 200 });
+    await fresh();
+    await fresh();
+    const ids = sent.slice(-3).map((s) => new Headers(s.init.headers).get('Act-Id'));
+    expect(ids[1]).toBe(ids[0]);
+    // What was answered is done: the same again is another act.
+    expect(ids[2]).not.toBe(ids[1]);
+  });
+
+  it('that nothing answers is given up in time', async () => {
+    vi.useFakeTimers();
+    vi.stubGlobal(
+      'fetch',
+      (_url: string, init: RequestInit) =>
+        new Promise((_, no) => init.signal!.addEventListener('abort', () => no(new Error('aborted')))),
+    );
+    const silent = expect(count()).rejects.toMatchObject({ status: 0 });
+    await vi.advanceTimersByTimeAsync(20_000);
+    await silent;
+    vi.useRealTimers();
   });
 
   it('without a network says that nothing was done', async () => {

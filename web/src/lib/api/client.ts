@@ -23,11 +23,27 @@ export class Problem extends Error {
     readonly code: string,
     readonly sentence: string,
     readonly next: string,
+    /** Of HTTP; 0 where the server gave no answer of its own: nothing came, it came too late or cut, or a gateway spoke instead. */
     readonly status: number,
   ) {
     super(sentence);
   }
+
+  /** True when nobody knows whether the server did what it was asked: the same act is sent again, under the same id. */
+  get isOpen(): boolean {
+    return this.status === 0 || this.status >= 500;
+  }
 }
+
+/** How long an answer is waited for, in milliseconds. */
+export const limits = {
+  /** Scans and counts: no answer by then is a dead spot, and counting goes on. */
+  scan: 2000,
+  /** What shows a page, and most acts. */
+  usual: 20_000,
+  /** Files and plans. */
+  long: 300_000,
+} as const;
 
 let token = '';
 let site = '';
@@ -64,44 +80,99 @@ function address(path: string, values: Values): string {
 }
 
 /** Asks; throws a Problem when refused. */
-export async function ask<P extends AskPath>(path: P, values: Values = {}): Promise<AnswerOf<P>> {
-  return send(address(path, values), { method: 'GET' });
+export async function ask<P extends AskPath>(
+  path: P,
+  values: Values = {},
+  limit: number = limits.usual,
+): Promise<AnswerOf<P>> {
+  return send(address(path, values), { method: 'GET' }, limit);
 }
 
-/** Does an act. The same id again does nothing and gets the same answer. */
-export async function act<P extends ActPath>(path: P, body: BodyOf<P>, id = newActId()): Promise<ActAnswerOf<P>> {
-  return send(address(path, {}), {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json', 'X-Token': token, 'Act-Id': id, Device: device() },
-    body: JSON.stringify(body),
-  });
+/** Ids of acts whose answers are not known, by what they do: the same thing done again is the same act. */
+const unanswered = new Map<string, string>();
+
+/**
+ * Does an act. The same id again does nothing and gets the same answer. Where no id is given and the answer to the same act is
+ * still not known, its id is used again: pressed once more after an error on the way, it is done once.
+ */
+export async function act<P extends ActPath>(
+  path: P,
+  body: BodyOf<P>,
+  id?: string,
+  limit: number = limits.usual,
+): Promise<ActAnswerOf<P>> {
+  const url = address(path, {});
+  const content = JSON.stringify(body);
+  const same = `${url} ${content}`;
+  const used = id ?? unanswered.get(same) ?? newActId();
+  try {
+    const answer = await send<ActAnswerOf<P>>(
+      url,
+      {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', 'X-Token': token, 'Act-Id': used, Device: device() },
+        body: content,
+      },
+      limit,
+    );
+    unanswered.delete(same);
+    return answer;
+  } catch (problem) {
+    if (!id && problem instanceof Problem) {
+      if (problem.isOpen) unanswered.set(same, used);
+      else unanswered.delete(same);
+    }
+    throw problem;
+  }
 }
 
 /** Signs out. */
-export const signOut = () => send<void>('/api/session', { method: 'DELETE', headers: { 'X-Token': token } });
+export const signOut = () =>
+  send<void>('/api/session', { method: 'DELETE', headers: { 'X-Token': token } }, limits.usual);
 
-async function send<T>(url: string, init: RequestInit): Promise<T> {
-  let response: Response;
+const silence = () =>
+  new Problem('no-network', 'The server does not answer.', 'Try again when the network is back.', 0);
+
+/** The answer as text, within a time limit that covers all of it; throws where none came whole. */
+async function fetchText(url: string, init: RequestInit, limit: number): Promise<{ response: Response; text: string }> {
+  const late = new AbortController();
+  const timer = setTimeout(() => late.abort(), limit);
   try {
-    response = await fetch(url, init);
+    const response = await fetch(url, { ...init, signal: late.signal });
+    return { response, text: await response.text() };
   } catch {
-    throw new Problem(
-      'no-network',
-      'The server does not answer.',
-      'Nothing was done. Try again when the network is back.',
-      0,
-    );
+    throw silence();
+  } finally {
+    clearTimeout(timer);
   }
+}
+
+/** What was answered as JSON; undefined where it is none: cut short, or the page of a gateway or portal. */
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
+async function send<T>(url: string, init: RequestInit, limit: number): Promise<T> {
+  const { response, text } = await fetchText(url, init, limit);
+  const answer = parsed(text);
   if (response.ok) {
-    const text = await response.text();
-    return (text ? JSON.parse(text) : undefined) as T;
+    if (text === '' && init.method === 'DELETE') return undefined as T;
+    // A page where an answer should be: a portal or gateway spoke, and not the server.
+    if (answer === undefined) throw silence();
+    return answer as T;
   }
-  const problem = await response.json().catch(() => ({}));
+  const problem = answer as { code?: string; detail?: string; next?: string } | undefined;
+  // Every refusal of the server has its code; without one, something in between answered.
+  if (typeof problem?.code !== 'string') throw silence();
   // The session ended, or somebody else signed in on this device: the page asks who is here.
   if (problem.code === 'not-signed-in' || problem.code === 'token-missing')
     window.dispatchEvent(new Event('session-ended'));
   throw new Problem(
-    problem.code ?? `http-${response.status}`,
+    problem.code,
     problem.detail ?? 'The server refused, and did not say why.',
     problem.next ?? 'Try again.',
     response.status,

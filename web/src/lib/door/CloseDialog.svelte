@@ -1,6 +1,7 @@
 <script lang="ts">
   /** Closing a tally: line by line what is short or untouched, the delivery notes, then what was posted. */
-  import { act, type Schemas } from '$lib/api/client';
+  import { act, ask, limits, type Schemas } from '$lib/api/client';
+  import { scanLine, type Said } from '$lib/scan.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { session } from '$lib/session.svelte';
@@ -31,9 +32,33 @@
       error = problem;
     }
   }
-  async function close(event: SubmitEvent) {
-    event.preventDefault();
-    partly = (event.submitter as HTMLButtonElement).value === 'partly';
+  // A scan fills the delivery note it is meant for and nothing else; posting wants its own press.
+  $effect(() => {
+    if (open) return scanLine.useDialog(note);
+  });
+  async function note(text: string): Promise<Said> {
+    const focused = counted.find((v) => document.activeElement?.getAttribute('name') === `note-${v.id}`);
+    const blank = counted.filter((v) => !notes[v.id]);
+    const vendor = focused ?? (blank.length === 1 ? blank[0] : counted.length === 1 ? counted[0] : undefined);
+    if (done || !vendor)
+      return {
+        words: 'Not taken: this is the closing of a tally.',
+        next: counted.length > 1 ? 'put the cursor into the delivery note it is for' : 'close it, then scan on',
+        tone: 'refused',
+      };
+    const reading = await ask('/api/{site}/scan', { text, arrival: tally.card.number }, limits.scan);
+    const isNote = reading.kind === 'DeliveryNote' || reading.problem?.code === 'code-unknown';
+    if (!isNote)
+      return {
+        words: `${reading.words} A delivery note is wanted here.`,
+        next: 'scan the delivery note',
+        tone: 'refused',
+      };
+    notes[vendor.id] = reading.code;
+    return { words: `Delivery note ${reading.code} of ${vendor.name}.`, next: 'press Close and post', tone: 'look' };
+  }
+  async function close(inPart: boolean) {
+    partly = inPart;
     error = undefined;
     try {
       done = await act('/api/{site}/door/close', {
@@ -80,7 +105,7 @@
             <a class="button go" href="/door">To the doors</a><a class="button" href="/shelf">To the shelf</a>
           </div>
         {:else}
-          <form onsubmit={close} class="closing">
+          <form onsubmit={(e) => e.preventDefault()} class="closing">
             <Dialog.Title class="text-lg font-bold">Close the tally of {tally.card.number}</Dialog.Title>
             {#if short.length > 0}
               <h2>{short.length} {short.length === 1 ? 'line is' : 'lines are'} not complete</h2>
@@ -158,8 +183,10 @@
             {/each}
             <ProblemNote {error} />
             <div class="row">
-              <button class="button go">Close and post</button>
-              {#if counted.length > 0}<button class="button" value="partly">Post this part, count on later</button>{/if}
+              <button type="button" class="button go" onclick={() => close(false)}>Close and post</button>
+              {#if counted.length > 0}<button type="button" class="button" onclick={() => close(true)}
+                  >Post this part, count on later</button
+                >{/if}
               <Dialog.CloseTrigger class="button">Go back and look</Dialog.CloseTrigger>
             </div>
           </form>

@@ -5,7 +5,7 @@
   import { Problem, type Schemas } from '$lib/api/client';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { day, number, plural } from '$lib/ui/format';
+  import { day, number, plural, readNumber } from '$lib/ui/format';
   import { ask } from '$lib/api/client';
   import { createQuery } from '@tanstack/svelte-query';
   import Attributes from './Attributes.svelte';
@@ -40,7 +40,7 @@
     if (draft.error) document.getElementById('count')?.scrollIntoView({ block: 'start' });
   });
   function step(by: number) {
-    draft.packs = String(Math.max(1, (Number(draft.packs) || 0) + by));
+    draft.packs = String(Math.max(1, (readNumber(draft.packs) || 0) + by));
     draft.proposed = false;
     draft.changed();
   }
@@ -130,6 +130,13 @@
         {/if}
         {@render way('Set these aside', () => (draft.aside = 'Over'))}
       {/if}
+      {#if code === 'batch-swallows' && draft.reading?.instead}
+        {@render way(`It is ${draft.reading.instead.sourceBatch}`, () => draft.splitBatch())}
+        {@render way(`The batch really is ${draft.sourceBatch}`, () => undefined)}
+      {/if}
+      {#if code.startsWith('batch-') && code !== 'batch-swallows'}
+        {@render way('Count them aside, the label is wrong', () => (draft.aside = 'LabelWrong'))}
+      {/if}
       {#if code === 'early'}{@render way('Take it early', () => (draft.earlyAllowed = true))}{/if}
     </div>
     {#if draft.reading?.waitingFor}
@@ -153,6 +160,7 @@
         ><span>How many</span><input
           name="packs"
           bind:value={draft.packs}
+          onfocus={(e) => e.currentTarget.select()}
           oninput={() => {
             draft.proposed = false;
             draft.changed();

@@ -33,3 +33,21 @@ export function named(codes: readonly Code[], text: string, scanner?: Schemas['S
   });
   return could.every((c) => c.item === could[0]?.item) ? could[0] : undefined;
 }
+
+/** Identifiers that say something of goods and name none: batch, dates, serial, counts, measures, origin (GS1 General Specifications, section 3). */
+const detail = /^(1[0-7]|20|21|30|3[1-6]\d\d|37|42[0-7])/;
+
+/**
+ * True when a scan says something of the goods scanned before it and names none of its own: an element string of details, or a
+ * plain text where a batch or serial number is still asked for. It is not read here, only kept with them.
+ */
+export function isDetail(text: string, asks: readonly string[], scanner?: Schemas['ScannerSettings']): boolean {
+  const code = inside(text.trim(), scanner);
+  const elements = /^\](C1|d2|Q3|e0)/.test(code) || code.includes('\u001d') || code.startsWith('(');
+  const plain = bare(code);
+  if (elements) return detail.test(plain);
+  if (/^HTTPS?:/.test(plain) || /^\d{8}$|^\d{12,14}$|^\d{16,}$/.test(plain)) return false;
+  if (/^\d{6}$/.test(plain))
+    return asks.some((a) => ['production', 'bestBefore', 'expiry', 'sourceBatch', 'serial'].includes(a));
+  return asks.includes('sourceBatch') || asks.includes('serial');
+}

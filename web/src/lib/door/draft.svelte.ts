@@ -1,13 +1,17 @@
 /**
  * The count in hand at a door, before it is taken: what was scanned and typed so far. It holds no rules; the server judges
- * when it is taken. A scan of the same thing adds one more, a scan of another thing takes what stands filled in.
+ * when it is taken. A scan of the same thing adds one more, a scan of another thing takes what stands filled in. What is in hand
+ * lies on the device's disk, with the number of the scan that was last worked into it: a page that is closed loses nothing of it,
+ * and a scan is worked in once. It belongs to who scanned it.
  */
-import { act, ask, newActId, Problem, type Schemas } from '$lib/api/client';
-import type { Said } from '$lib/scan.svelte';
-import { number, plural } from '$lib/ui/format';
-import { named } from './codes';
+import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
+import { lay, type Laying } from '$lib/device';
+import { journal, whoever } from '$lib/journal.svelte';
+import type { Said, Scan } from '$lib/scan.svelte';
+import { number, plural, readNumber } from '$lib/ui/format';
+import { named, isDetail } from './codes';
 import { plainCount } from './count';
-import { waiting } from './waiting.svelte';
+import { waiting, type Waiting } from './waiting.svelte';
 
 type Reading = Schemas['Reading'];
 
@@ -23,6 +27,46 @@ const nothing: Schemas['CountAnswer'] = {
   units: [],
   warning: null,
 };
+
+/** What of a count in hand is kept on the disk. */
+const kept = [
+  'reading',
+  'pack',
+  'packs',
+  'batch',
+  'sourceBatch',
+  'production',
+  'bestBefore',
+  'expiry',
+  'origin',
+  'serial',
+  'aside',
+  'note',
+  'vendor',
+  'serials',
+  'attributes',
+  'more',
+  'weight',
+  'reason',
+  'place',
+  'onto',
+  'pictures',
+  'scanned',
+  'several',
+  'unknown',
+  'part',
+  'overAllowed',
+  'earlyAllowed',
+  'blankAllowed',
+  'proposed',
+  'actId',
+  'later',
+  'given',
+  'offered',
+  'instead',
+  'repeated',
+] as const;
+type Held = Record<(typeof kept)[number], unknown>;
 
 export class Draft {
   reading = $state<Reading | null>(null);
@@ -52,7 +96,17 @@ export class Draft {
   onto = $state('');
   pictures = $state<Schemas['AttachmentView'][]>([]);
   /** The barcode that named the item, as the scanner sent it. */
-  private scanned = '';
+  scanned = '';
+  /** Further labels of the goods in hand that nobody could read in a dead spot. */
+  later = $state<string[]>([]);
+  /** Unit and batch number that this device gave the goods before. */
+  given: { sscc?: string; batch?: string } = {};
+  /** A text that is no code, and the field that it may be meant for: one press fills it. */
+  offered = $state<Reading | null>(null);
+  /** A label of the same item that says other than what stands filled in. */
+  instead = $state<Reading | null>(null);
+  /** A label that came twice within a moment: a trembling hand, or two of them. */
+  repeated = $state('');
   /** A code that stands for several items: the scan as it was, and the items it may mean. */
   several = $state<{ text: string; items: readonly Schemas['PossibleItem'][] } | null>(null);
   /** A code that means nothing here yet. */
@@ -60,44 +114,139 @@ export class Draft {
   part = $state<number | null>(null);
   overAllowed = $state(false);
   earlyAllowed = $state(false);
-  private blankAllowed = false;
+  blankAllowed = false;
   error = $state<unknown>(null);
   taken = $state<Schemas['CountAnswer'] | null>(null);
   busy = $state(false);
-  private actId = newActId();
+  actId = newActId();
   /** The act of the last count that was taken, to take it back. */
   lastAct = $state('');
 
-  constructor(readonly arrival: string) {}
+  /** Whose it is. */
+  readonly owner = whoever();
+  /** Scans up to this one are worked in. */
+  private through = 0;
+  private lastScan = { text: '', at: -Infinity };
+
+  /** @param settings How goods are counted here, as far as it is known. */
+  constructor(
+    readonly arrival: string,
+    private readonly settings: () => Schemas['CountSettings'] | undefined = () => undefined,
+  ) {}
+
+  /** Where its scans are kept. */
+  get scans(): string {
+    return `door ${this.arrival}`;
+  }
+
+  /** Takes up what a page that was closed has left in hand. */
+  async restore(): Promise<boolean> {
+    const hand = await journal.hand<Held>(this.scans, this.owner).catch(() => undefined);
+    if (!hand) return false;
+    this.through = hand.through;
+    if (!hand.held || this.reading) return false;
+    for (const name of kept) if (hand.held[name] !== undefined) (this[name] as unknown) = hand.held[name];
+    return this.reading !== null;
+  }
+
+  /** Writes down what is in hand now, and that a scan is worked into it. */
+  private async write(through = this.through) {
+    await lay((tx) => this.writeIn(tx, through)).catch(() => undefined);
+  }
+
+  private writeIn(tx: Laying, through = this.through, isEmpty = !this.holdsSomething) {
+    this.through = Math.max(this.through, through);
+    const held = Object.fromEntries(kept.map((name) => [name, $state.snapshot(this[name])])) as Held;
+    return journal.hold(tx, this.owner, this.scans, this.through, isEmpty ? '' : this.inWords, isEmpty ? null : held);
+  }
+
+  private get holdsSomething(): boolean {
+    return this.reading !== null || this.unknown !== '' || this.several !== null;
+  }
+
+  private get inWords(): string {
+    const item = this.reading?.item;
+    return item
+      ? `${item.name}, ${this.packs || '?'} ${plural(this.pack, readNumber(this.packs) || 0)}`
+      : this.unknown || 'a code of several items';
+  }
 
   get content(): number {
     const of = (pack: string, packs: string) => {
       const level = this.reading?.item?.packs.find((p) => p.name === pack);
-      return level ? Number(packs) * level.content : NaN;
+      return level ? readNumber(packs) * level.content : NaN;
     };
     return this.more.reduce((sum, m) => sum + of(m.pack, m.packs || '0'), of(this.pack, this.packs));
   }
 
   /** Takes a scan into the count in hand. */
-  async scan(text: string, chosen?: string): Promise<Said> {
+  async scan(text: string, scan: Scan = { seq: 0, at: Date.now() }, chosen?: string): Promise<Said> {
+    const trembled =
+      text === this.lastScan.text &&
+      scan.at - this.lastScan.at <= (this.settings()?.scanner.repeatWithin ?? 0) &&
+      this.repeated !== text;
+    this.lastScan = { text, at: scan.at };
+    try {
+      if (trembled) {
+        this.repeated = text;
+        return {
+          words: 'The same label twice within a moment: it is counted once.',
+          next: 'if there are two of them, press It was two',
+          tone: 'look',
+        };
+      }
+      this.repeated = '';
+      return await this.hear(text, scan, chosen);
+    } finally {
+      await this.write(scan.seq);
+    }
+  }
+
+  /** There were two of them: the second is worked in. */
+  async itWasTwo(): Promise<Said> {
+    const text = this.repeated;
+    this.repeated = '';
+    const heard = await this.hear(text, { seq: 0, at: Date.now() });
+    await this.write();
+    return heard;
+  }
+
+  private async hear(text: string, scan: Scan, chosen?: string): Promise<Said> {
     const open = this.several;
     this.several = null;
+    this.offered = null;
+    this.instead = null;
     const item = open?.items.find(({ code }) => code.toUpperCase() === text.trim().toUpperCase());
-    if (open && item) return this.scan(open.text, item.code);
+    if (open && item) return this.hear(open.text, scan, item.code);
     const read = () =>
-      ask('/api/{site}/scan', { text, arrival: this.arrival, wanted: this.accepts().join(','), item: chosen });
+      ask(
+        '/api/{site}/scan',
+        {
+          text,
+          arrival: this.arrival,
+          wanted: this.accepts().join(','),
+          item: chosen,
+          of: this.reading?.item?.code,
+          serial: this.serial,
+        },
+        limits.scan,
+      );
     let reading: Reading;
     try {
       if (!waiting.reachable) throw new Problem('no-network', '', '', 0);
       reading = await read();
     } catch (problem) {
-      if (!(problem instanceof Problem) || problem.status !== 0) throw problem;
-      return this.inDeadSpot(text);
+      if (!(problem instanceof Problem) || !problem.isOpen) throw problem;
+      return this.inDeadSpot(text, scan);
     }
     if (reading.kind === 'AdvisedUnit') {
       if (this.reading) await this.take();
       if (this.error) throw this.error;
-      return this.takeUnit(reading.sscc!);
+      return this.takeUnit(reading.sscc!, scan);
+    }
+    if (reading.kind === 'Unknown' && reading.offers && this.reading) {
+      this.offered = reading;
+      return { words: reading.words, next: 'press what it is, or scan on', tone: 'refused' };
     }
     if (reading.kind === 'Unknown') {
       this.unknown = reading.code;
@@ -116,9 +265,9 @@ export class Draft {
       this.several = { text, items: reading.several };
       return { words: reading.words, next: 'choose the item, or scan its code', tone: 'look' };
     }
-    if (reading.problem && (this.reading || reading.problem.code !== 'not-on-arrival'))
-      return { words: reading.problem.sentence, next: reading.problem.next, tone: 'refused' };
-    if (reading.problem) {
+    if (isRefused(reading, this.reading !== null))
+      return { words: reading.problem!.sentence, next: reading.problem!.next, tone: 'refused' };
+    if (reading.problem?.code === 'not-on-arrival') {
       // On no order here: it is shown, and can be counted aside for its vendor.
       this.begin(reading, text);
       this.aside = 'NotOnOrder';
@@ -130,26 +279,37 @@ export class Draft {
       return { words: 'The same piece again: it is in hand already.', next: this.nextOf(reading), tone: 'look' };
     if (this.isSame(reading)) {
       this.packs = String(
-        (this.proposed ? 0 : Number(this.packs) || 0) + (reading.proposed ? 1 : (reading.packs ?? 1)),
+        (this.proposed ? 0 : readNumber(this.packs) || 0) + (reading.proposed ? 1 : (reading.packs ?? 1)),
       );
       this.proposed = false;
       this.changed();
       return {
-        words: `One more: ${this.packs} ${plural(this.pack, Number(this.packs))}.`,
+        words: `One more: ${this.packs} ${plural(this.pack, readNumber(this.packs))}.`,
         next: this.asks() || this.nextOf(reading),
         tone: 'look',
       };
     }
+    if (this.error instanceof Problem && this.error.code === 'batch-swallows')
+      return { words: this.error.sentence, next: 'say first which of the two it is', tone: 'refused' };
     let before = '';
     if (this.reading) {
       const sameItem = this.reading.item?.code === reading.item?.code;
       await this.take();
       if (this.error) throw this.error;
-      // What is still open of the item is less now.
+      // What is still open of the item is less now, and what was taken of its batch is known.
       if (sameItem && waiting.reachable) reading = await read();
       before = `${this.taken?.sentence ?? ''} `;
     }
     this.begin(reading, text);
+    if (reading.problem) {
+      // A known batch with another date or origin: a question, before it is counted.
+      this.error = new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
+      return {
+        words: `${before}${reading.problem.sentence}`,
+        next: 'look at the label again, put it right, or count it aside',
+        tone: 'refused',
+      };
+    }
     return {
       words: `${before}${reading.words}${reading.history?.length ? ` It was here before: ${reading.history[0]}` : ''}`,
       next: this.asks() || this.nextOf(reading),
@@ -158,13 +318,32 @@ export class Draft {
   }
 
   /** Without a network: the device says which item it is as far as it knows, and keeps the scan. */
-  private async inDeadSpot(text: string): Promise<Said> {
+  private async inDeadSpot(text: string, scan: Scan): Promise<Said> {
     waiting.reachable = false;
+    const store = await waiting.keptArrival(this.arrival);
+    const known = named(store?.codes ?? [], text, store?.tally.settings.scanner);
+    // A further label of the same goods stays with them; what it says is read when the network is back.
+    if (!known && this.reading && isDetail(text, this.wanted(), store?.tally.settings.scanner)) {
+      this.later = [...this.later, text];
+      return { words: `${text} is kept with ${this.inWords}.`, next: 'scan on, or take it', tone: 'look' };
+    }
     if (this.reading) await this.take();
-    const kept = await waiting.keptArrival(this.arrival);
-    const known = named(kept?.codes ?? [], text, kept?.tally.settings.scanner);
+    if (this.error) throw this.error;
+    const last = waiting.onTheirWay.findLast((w) => w.arrival === this.arrival && w.person === this.owner.person);
+    const asks = last?.code && (last.details?.length ?? 0) < last.code.asks.length + 1 ? last.code.asks : [];
+    if (!known && last?.code && isDetail(text, asks, store?.tally.settings.scanner)) {
+      if (await waiting.addDetail(last.seq!, text, (tx) => this.writeIn(tx, scan.seq, true)))
+        return { words: `${text} is kept with ${last.words}.`, next: 'scan on', tone: 'taken' };
+    }
     const words = known ? `${known.name}, ${known.pack}` : `${text}, not known on this device`;
-    const { sscc } = await waiting.keepScan(this.arrival, text, words, known);
+    const { sscc } = await waiting.keepScan(
+      this.arrival,
+      text,
+      words,
+      known,
+      (tx) => this.writeIn(tx, scan.seq, true),
+      this.owner,
+    );
     return {
       words: `${words}. Kept: ${waiting.onTheirWay.length} waiting.${sscc ? ` Unit ${sscc}: its label is in the bar above.` : ''}`,
       next:
@@ -173,15 +352,84 @@ export class Draft {
     };
   }
 
+  /** The batch had swallowed what follows it: all of it stands where it belongs. */
+  splitBatch() {
+    const instead = this.reading!.instead!;
+    this.sourceBatch = instead.sourceBatch ?? this.sourceBatch;
+    this.batch = '';
+    this.fill(instead);
+  }
+
+  /** A text that is no code is what one press says it is. */
+  async accept() {
+    const offered = this.offered!;
+    this.offered = null;
+    const heard = await this.details({ ...offered, kind: 'Details' });
+    await this.write();
+    return heard;
+  }
+
+  /** A label that says other than what stands there: it is what is in hand, or goods of their own. */
+  async settleInstead(isRight: boolean): Promise<Said> {
+    const other = this.instead!;
+    this.instead = null;
+    const before = this.reading!;
+    if (!isRight) {
+      await this.take();
+      if (this.error) throw this.error;
+      this.begin({ ...before, sscc: null, sourceBatch: null, batch: null, packs: 1, proposed: false }, this.scanned);
+    }
+    this.fill(other);
+    await this.write();
+    return { words: other.words, next: this.asks() || 'take it', tone: 'look' };
+  }
+
+  /** A count that came back is in hand again, with all that was kept with it: to be completed, counted aside or asked about. */
+  async takeUp(entry: Waiting): Promise<Said> {
+    if (this.reading)
+      return { words: 'Something is in hand already.', next: 'take it or leave it first', tone: 'refused' };
+    const text = entry.text ?? entry.body!.scanned ?? entry.body!.item;
+    const reading = await ask('/api/{site}/scan', { text, arrival: this.arrival, item: entry.body?.item }, limits.scan);
+    if (reading.kind === 'Item' && reading.item) {
+      this.begin(reading, text);
+      for (const detail of entry.details ?? []) {
+        const said = await ask(
+          '/api/{site}/scan',
+          { text: detail, arrival: this.arrival, wanted: this.accepts().join(','), of: reading.item.code },
+          limits.scan,
+        );
+        if (said.kind === 'Details') this.fill(said);
+        else if (said.offers) this.offered = said;
+      }
+      if (entry.body) this.fillFrom(entry.body);
+      if (entry.typed) this.fillFrom(entry.typed);
+      this.error = new Problem(entry.back!.code, entry.back!.sentence, entry.back!.next, 422);
+    } else this.unknown = reading.code || text;
+    this.actId = entry.id;
+    this.given = { ...(entry.sscc ? { sscc: entry.sscc } : {}), ...(entry.batch ? { batch: entry.batch } : {}) };
+    await waiting.forget(entry, (tx) => this.writeIn(tx));
+    return { words: `${entry.words} is in hand again.`, next: 'put it right, then take it', tone: 'look' };
+  }
+
   /** Takes in a whole unit that the vendor announced. */
-  async takeUnit(sscc: string): Promise<Said> {
-    const taken = await act('/api/{site}/door/count-unit', {
-      arrival: this.arrival,
-      sscc,
-      origin: this.origin || null,
-      earlyAllowed: false,
-    });
-    return { words: taken.sentence, next: 'scan the next unit', tone: 'taken' };
+  async takeUnit(sscc: string, scan: Scan = { seq: 0, at: 0 }): Promise<Said> {
+    const entry = await waiting.keep(
+      {
+        id: newActId(),
+        arrival: this.arrival,
+        words: `Unit ${sscc}`,
+        step: {
+          path: '/api/{site}/door/count-unit',
+          body: { arrival: this.arrival, sscc, origin: this.origin || null, earlyAllowed: false },
+        },
+      },
+      (tx) => this.writeIn(tx, scan.seq, true),
+      this.owner,
+    );
+    const taken = await waiting.sendNow<Schemas['DoneAnswer']>(entry);
+    return taken === 'waits'
+      ? { words: `${entry.words}. Kept on this device, waiting to be sent.`, next: 'scan on', tone: 'taken' }
+      : { words: taken.sentence, next: 'scan the next unit', tone: 'taken' };
   }
 
   /** Puts what is over aside as a question; the count completes itself when a supervisor says yes. */
@@ -216,13 +464,24 @@ export class Draft {
     this.busy = true;
     this.error = null;
     try {
-      const entry = await waiting.keep({
-        id: this.actId,
-        arrival: this.arrival,
-        body: this.body(),
-        words: `${this.reading.item.name}, ${this.packs} ${plural(this.pack, Number(this.packs))}`,
+      const entry = await waiting.keep(
+        {
+          id: this.actId,
+          arrival: this.arrival,
+          body: this.body(),
+          words: this.inWords,
+          ...(this.later.length ? { details: this.later } : {}),
+          ...this.given,
+        },
+        (tx) => this.writeIn(tx, this.through, true),
+        this.owner,
+      );
+      // A refusal was an answer: what is put right then is another act.
+      const refusedId = newActId();
+      const answer = await waiting.sendNow(entry, (tx) => {
+        this.actId = refusedId;
+        return this.writeIn(tx);
       });
-      const answer = await waiting.sendNow(entry);
       this.taken =
         answer === 'waits'
           ? { ...nothing, sentence: `${entry.words}. Kept on this device, waiting to be sent.` }
@@ -231,7 +490,6 @@ export class Draft {
       this.clear();
     } catch (problem) {
       this.error = problem;
-      this.actId = newActId();
       // Asked once for what is recommended; taking it again leaves it blank.
       this.blankAllowed = problem instanceof Problem && problem.code === 'recommended';
     } finally {
@@ -243,7 +501,8 @@ export class Draft {
   private body(): Schemas['CountRequest'] {
     return {
       ...plainCount(this.arrival, this.reading!.item!.code, this.pack, this.packs),
-      batch: this.batch || null,
+      units: this.given.sscc ? [this.given.sscc] : null,
+      batch: this.given.batch || this.batch || null,
       sourceBatch: this.sourceBatch || null,
       production: this.production || null,
       bestBefore: this.bestBefore || null,
@@ -274,12 +533,18 @@ export class Draft {
     this.reading = null;
     this.error = null;
     this.actId = newActId();
+    this.later = [];
+    this.given = {};
+    this.offered = null;
+    this.instead = null;
+    void this.write();
   }
 
   /** Something was typed: what was refused before may be right now. */
   changed() {
     this.error = null;
     this.actId = newActId();
+    void this.write();
   }
 
   /** Fields of this item that are blank, in the order in which they are asked: what is scanned next fills the first it fits. */
@@ -340,10 +605,10 @@ export class Draft {
 
   /** What was measured in another unit of the same kind, as it was typed. */
   private get measured(): string {
-    const entries = [{ pack: this.pack, packs: this.packs }, ...this.more].filter((e) => Number(e.packs) > 0);
+    const entries = [{ pack: this.pack, packs: this.packs }, ...this.more].filter((e) => readNumber(e.packs) > 0);
     const isMeasure = (pack: string) => this.reading?.item?.measures.includes(pack) ?? false;
     const words = entries.map(
-      ({ pack, packs }) => `${number(Number(packs))} ${isMeasure(pack) ? pack : plural(pack, Number(packs))}`,
+      ({ pack, packs }) => `${number(readNumber(packs))} ${isMeasure(pack) ? pack : plural(pack, readNumber(packs))}`,
     );
     return entries.some((e) => isMeasure(e.pack)) ? words.join(' and ') : '';
   }
@@ -382,31 +647,67 @@ export class Draft {
     this.earlyAllowed = false;
     this.error = null;
     this.taken = null;
+    this.later = [];
+    this.given = {};
     this.actId = newActId();
   }
 
+  /** True when a label says nothing of its own that what is in hand does not say: only then is it one more of it. */
   private isSame(reading: Reading): boolean {
     const now = this.reading;
     if (!now || now.item?.code !== reading.item?.code || this.pack !== reading.pack) return false;
     if (reading.item?.asks.includes('serial')) return false;
-    return !reading.sourceBatch || reading.sourceBatch === this.sourceBatch;
+    // A number of a unit is one unit's: neither is what has one more of what has none, nor the other way round.
+    if ((reading.sscc ?? '') !== (now.sscc ?? '')) return false;
+    return own.every((field) => !reading[field] || reading[field] === this[field]);
   }
 
   private async details(reading: Reading): Promise<Said> {
     if (!this.reading) return { words: reading.words, next: 'scan the item first', tone: 'refused' };
     if (reading.serial && this.serial && this.serial !== reading.serial) return this.nextPiece(reading.serial);
-    if (reading.sourceBatch) this.sourceBatch = reading.sourceBatch;
-    if (reading.production) this.production = reading.production;
-    if (reading.bestBefore) this.bestBefore = reading.bestBefore;
-    if (reading.expiry) this.expiry = reading.expiry;
-    if (reading.origin) this.origin = reading.origin;
-    if (reading.serial) this.serial = reading.serial;
+    if (own.some((field) => reading[field] && this[field] && reading[field] !== this[field])) {
+      this.instead = reading;
+      return {
+        words: `${reading.words} Something else stands there already.`,
+        next: 'say whether it is the goods in hand or others',
+        tone: 'refused',
+      };
+    }
+    this.fill(reading);
+    return { words: reading.words, next: this.asks() || 'take it', tone: 'look' };
+  }
+
+  /** Fills in what a label says. */
+  private fill(reading: Reading) {
+    for (const field of own) if (reading[field]) this[field] = reading[field];
     if (reading.packs) {
       this.packs = String(reading.packs);
       this.proposed = false;
     }
     this.changed();
-    return { words: reading.words, next: this.asks() || 'take it', tone: 'look' };
+  }
+
+  /** Fills in what was kept with a count that came back. */
+  private fillFrom(typed: Partial<Schemas['CountRequest']>) {
+    const texts = [
+      ...own,
+      'pack',
+      'packs',
+      'batch',
+      'aside',
+      'note',
+      'vendor',
+      'serials',
+      'weight',
+      'reason',
+      'place',
+      'onto',
+    ] as const;
+    for (const field of texts) if (typed[field]) (this[field] as string) = String(typed[field]);
+    if (typed.attributes) this.attributes = { ...typed.attributes };
+    if (typed.more) this.more = [...typed.more];
+    if (typed.part) this.part = typed.part;
+    this.proposed = false;
   }
 
   /** One serial number after another: the piece in hand is taken, and the next of the same item stands there, one fewer to come. */
@@ -427,3 +728,12 @@ export class Draft {
     };
   }
 }
+
+/** What a label may say that is its own. */
+const own = ['sourceBatch', 'production', 'bestBefore', 'expiry', 'origin', 'serial'] as const;
+
+/** True for what is said and not taken in hand: a batch that contradicts itself is, as a question; goods on no order are, unless something is. */
+const isRefused = (reading: Reading, handIsFull: boolean): boolean =>
+  !!reading.problem &&
+  !reading.problem.code.startsWith('batch-') &&
+  (handIsFull || reading.problem.code !== 'not-on-arrival');

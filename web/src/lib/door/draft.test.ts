@@ -1,7 +1,9 @@
 import 'fake-indexeddb/auto';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '$lib/api/client';
 import { database } from '$lib/device';
+import { journal } from '$lib/journal.svelte';
+import { scanLine } from '$lib/scan.svelte';
 import { counted, FakeServer, reading, refusal, signIn } from '$lib/testing/server';
 import { Draft } from './draft.svelte';
 import { waiting } from './waiting.svelte';
@@ -24,7 +26,7 @@ const detail = (more: Partial<Schemas['Reading']>) => reading({ kind: 'Details',
 beforeEach(async () => {
   server = new FakeServer();
   signIn();
-  await (await database()).clear('waiting');
+  for (const store of ['waiting', 'scans', 'inhand', 'kept'] as const) await (await database()).clear(store);
   await waiting.load();
   waiting.reachable = true;
   labels = { SPADE: spade, FORK: fork, COIR: coir };
@@ -309,5 +311,284 @@ describe('taking a count', () => {
     await waiting.sendAll();
     expect(server.sent<{ id: string }[]>('/api/LM/door/counts')[0]![0]!.id).toBe(id);
     expect(waiting.all).toEqual([]);
+  });
+});
+
+describe('goods that have something of their own', () => {
+  const pallet = (more: Partial<Schemas['Reading']>) => reading({ pack: 'pallet', words: 'Pallet.', ...more }, dated);
+
+  it.each([
+    ['a unit number', { sscc: '395212340000000014' }, { sscc: '395212340000000021' }],
+    ['a batch', { sourceBatch: 'NC-1' }, { sourceBatch: 'NC-2' }],
+    ['a best before', { bestBefore: '2028-01-01' }, { bestBefore: '2028-02-01' }],
+    ['an expiry', { expiry: '2028-01-01' }, { expiry: '2028-02-01' }],
+    ['a production date', { production: '2026-01-01' }, { production: '2026-02-01' }],
+    ['an origin', { origin: 'LK' }, { origin: 'IN' }],
+    ['a unit number, beside one without', {}, { sscc: '395212340000000021' }],
+  ])('%s are not one more of what is in hand', async (_, first, second) => {
+    labels['P1'] = pallet(first);
+    labels['P2'] = pallet(second);
+    await draft.scan('P1');
+    await draft.scan('P2');
+    await draft.take();
+    expect(server.sent<Request>(count)).toMatchObject([
+      { packs: '1', ...first },
+      { packs: '1', ...second },
+    ]);
+  });
+
+  it('three pallets with three numbers are three counts', async () => {
+    const numbers = ['395212340000000014', '395212340000000021', '395212340000000038'];
+    for (const sscc of numbers) labels[sscc] = pallet({ sscc });
+    for (const sscc of numbers) await draft.scan(sscc);
+    await draft.take();
+    expect(server.sent<Request>(count).map((c) => [c.sscc, c.packs])).toEqual(numbers.map((n) => [n, '1']));
+  });
+
+  it('a known batch with another date is a question, and nothing is counted by the next scan', async () => {
+    const problem = { code: 'batch-dates-differ', sentence: 'NC-1 came with best before 2028-01-01.', next: 'Look.' };
+    labels['P'] = pallet({ sourceBatch: 'NC-1', bestBefore: '2029-01-01', problem });
+    expect(await draft.scan('P')).toMatchObject({ tone: 'refused', words: problem.sentence });
+    expect(draft.error).toMatchObject({ code: 'batch-dates-differ' });
+    expect(server.sent(count)).toEqual([]);
+  });
+
+  it('a batch that seems to have swallowed a date is asked about before anything else is scanned', async () => {
+    const problem = { code: 'batch-swallows', sentence: 'The separator may be missing.', next: 'Say which.' };
+    const instead = detail({ sourceBatch: '2291', production: '2025-10-31' });
+    labels['P'] = pallet({ sourceBatch: '229111251031', problem, instead } as Partial<Schemas['Reading']>);
+    await draft.scan('P');
+    expect(await draft.scan('SPADE')).toMatchObject({ tone: 'refused', words: problem.sentence });
+    draft.splitBatch();
+    expect([draft.sourceBatch, draft.production]).toEqual(['2291', '2025-10-31']);
+    await draft.scan('SPADE');
+    expect(server.sent<Request>(count)).toMatchObject([{ sourceBatch: '2291', production: '2025-10-31' }]);
+  });
+
+  it('a label that says other than what stands there fills nothing until a person says which is right', async () => {
+    labels['A'] = { ...coir, sourceBatch: 'NC-A', bestBefore: '2028-02-01' };
+    labels['B'] = detail({ words: 'Source batch NC-B.', sourceBatch: 'NC-B' });
+    await draft.scan('A');
+    await draft.scan('B');
+    expect(draft.sourceBatch).toBe('NC-A');
+    await draft.settleInstead(false);
+    expect(server.sent<Request>(count)).toMatchObject([{ sourceBatch: 'NC-A' }]);
+    expect(draft.sourceBatch).toBe('NC-B');
+  });
+
+  it('a text that is no code waits for one press before it is a batch', async () => {
+    labels['WRONG'] = reading({
+      kind: 'Unknown',
+      item: null,
+      offers: 'sourceBatch',
+      sourceBatch: 'WRONG',
+      code: 'WRONG',
+      words: 'WRONG is no code here.',
+    });
+    await draft.scan('COIR');
+    await draft.scan('WRONG');
+    expect(draft.sourceBatch).toBe('');
+    await draft.scan('SPADE');
+    expect(server.sent<Request>(count)).toMatchObject([{ sourceBatch: null }]);
+    await draft.take();
+    await draft.scan('COIR');
+    await draft.scan('WRONG');
+    await draft.accept();
+    expect(draft.sourceBatch).toBe('WRONG');
+  });
+});
+
+describe('a label scanned twice within a moment', () => {
+  const settings = {
+    scanner: { prefix: '', suffix: '', separator: '', pace: 0, repeatWithin: 300 },
+  } as unknown as Schemas['CountSettings'];
+
+  it('is counted once and asked about once', async () => {
+    draft = new Draft('A-2618', () => settings);
+    await draft.scan('SPADE', { seq: 0, at: 1000 });
+    expect((await draft.scan('SPADE', { seq: 0, at: 1250 })).words).toContain('twice within a moment');
+    expect(draft.packs).toBe('1');
+    await draft.itWasTwo();
+    expect(draft.packs).toBe('2');
+    await draft.scan('SPADE', { seq: 0, at: 2000 });
+    expect(draft.packs).toBe('3');
+  });
+});
+
+describe('a page that is closed', () => {
+  /** The page is closed: nothing of it is left but what lies on the disk. */
+  const reopen = async () => {
+    waiting.all = [];
+    await waiting.load();
+    draft = new Draft('A-2618');
+    await draft.restore();
+  };
+  const place = 'door A-2618';
+
+  it('finds what was in hand, as it was typed', async () => {
+    await draft.scan('COIR');
+    draft.packs = '7';
+    draft.sourceBatch = 'NC-9';
+    draft.changed();
+    await expect.poll(async () => (await journal.hand<{ packs: string }>(place))?.held?.packs).toBe('7');
+    await reopen();
+    expect([draft.reading?.item?.code, draft.packs, draft.sourceBatch]).toEqual(['CB-05', '7', 'NC-9']);
+    await draft.take();
+    expect(server.sent<Request>(count)).toMatchObject([{ item: 'CB-05', packs: '7', sourceBatch: 'NC-9' }]);
+    await reopen();
+    expect(draft.reading).toBeNull();
+  });
+
+  it('while nothing answers loses none of its scans, and works each in once', async () => {
+    let hang = true;
+    vi.stubGlobal('fetch', () => (hang ? new Promise(() => undefined) : Promise.reject(new TypeError('no network'))));
+    const closed = draft;
+    const stop = scanLine.use((text, scan) => closed.scan(text, scan), place);
+    for (const text of ['SPADE', 'FORK', 'COIR']) void scanLine.scan(text);
+    await expect.poll(async () => (await journal.left(place)).map((s) => s.text)).toEqual(['SPADE', 'FORK', 'COIR']);
+    stop();
+    hang = false;
+    (scanLine as unknown as { queue: Promise<void> }).queue = Promise.resolve();
+    await reopen();
+    const here = draft;
+    const end = scanLine.use((text, scan) => here.scan(text, scan), place);
+    await scanLine.scan('SPADE');
+    expect(waiting.onTheirWay.map((w) => w.text)).toEqual(['SPADE', 'FORK', 'COIR', 'SPADE']);
+    expect(await journal.left(place)).toEqual([]);
+    end();
+  });
+
+  it('between the taking of one and the next scan works that scan in once more, and the first not again', async () => {
+    await draft.scan('SPADE', { seq: await journal.note(place, 'SPADE', new Date()), at: 0 });
+    const fork = await journal.note(place, 'FORK', new Date());
+    // The spade is taken because of the fork's scan, and the page is closed before the fork stands there.
+    await draft.take();
+    await reopen();
+    expect((await journal.left(place)).map((s) => s.text)).toEqual(['FORK']);
+    await draft.scan('FORK', { seq: fork, at: 0 });
+    expect(await journal.left(place)).toEqual([]);
+    await draft.take();
+    expect(server.sent<Request>(count).map((c) => [c.item, c.packs])).toEqual([
+      ['SP-DG', '1'],
+      ['FK-DG', '1'],
+    ]);
+  });
+
+  it('keeps what is in hand for who scanned it; the next person begins with an empty hand', async () => {
+    await draft.scan('SPADE');
+    signIn(4, 'Maren Oduya');
+    await reopen();
+    expect(draft.reading).toBeNull();
+    await draft.scan('FORK');
+    signIn();
+    await reopen();
+    expect(draft.reading?.item?.code).toBe('SP-DG');
+  });
+});
+
+describe('an error after the server has counted', () => {
+  it('is no refusal: pressed again, or sent again, it is the same act and counted once', async () => {
+    await draft.scan('SPADE');
+    let gateway = true;
+    const real = globalThis.fetch;
+    vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
+      const answer = await real(url, init);
+      return gateway && url.includes('/door/count') ? new Response('<html>502</html>', { status: 502 }) : answer;
+    });
+    await draft.take();
+    expect(draft.taken?.sentence).toContain('Kept on this device');
+    await draft.take();
+    gateway = false;
+    server.on('/api/LM/door/counts', (call) =>
+      (call.body as { id: string }[]).map((w) => ({
+        id: w.id,
+        answer: server.done.get(w.id) ?? 'twice',
+        problem: null,
+      })),
+    );
+    await waiting.sendAll();
+    const ids = server.calls.filter((c) => c.path === count).map((c) => c.id);
+    expect(ids).toHaveLength(1);
+    expect(
+      server
+        .sent<{ id: string }[]>('/api/LM/door/counts')
+        .flat()
+        .map((w) => w.id),
+    ).toEqual(ids);
+    expect(waiting.all).toEqual([]);
+  });
+});
+
+describe('what came back from a dead spot', () => {
+  const box = {
+    code: 'SPADE',
+    item: 'SP-DG',
+    name: 'Digging spade',
+    pack: 'box',
+    isUnit: false,
+    asks: [],
+  } as unknown as Schemas['CodeAboard'];
+  const back = { code: 'over', sentence: 'Over.', next: 'Ask.' };
+
+  it('is in hand again with all that was kept with it, and taken under its own id and label', async () => {
+    labels['BATCH-7'] = detail({ words: 'Batch.', sourceBatch: 'B-7' });
+    labels['SPADE'] = reading({}, dated);
+    await waiting.keepScan('A-2618', 'SPADE', 'Digging spade', box);
+    await waiting.addDetail(waiting.all[0]!.seq!, 'BATCH-7');
+    waiting.all = [{ ...waiting.all[0]!, back, sscc: '395212340000000014', typed: { packs: '4' } }];
+    const entry = waiting.all[0]!;
+    await draft.takeUp(entry);
+    expect([draft.packs, draft.sourceBatch, draft.error]).toMatchObject(['4', 'B-7', { code: 'over' }]);
+    expect(waiting.all).toEqual([]);
+    await draft.take();
+    expect(server.calls.filter((c) => c.path === count).map((c) => c.id)).toEqual([entry.id]);
+    expect(server.sent<Request>(count)).toMatchObject([{ units: ['395212340000000014'], packs: '4' }]);
+  });
+
+  it('keeps several labels of the same goods together, and sends them as one count', async () => {
+    await (
+      await database()
+    ).put('kept', {
+      arrival: 'LM A-2618',
+      codes: [{ ...box, asks: ['sourceBatch', 'production', 'bestBefore'] }],
+      tally: { settings: {} },
+    });
+    server.cut = true;
+    await draft.scan('SPADE');
+    await draft.scan('NC-0310-2');
+    await draft.scan('(15)280201');
+    expect(waiting.all.map((w) => [w.text, w.details])).toEqual([['SPADE', ['NC-0310-2', '(15)280201']]]);
+    server.cut = false;
+    labels['NC-0310-2'] = detail({ sourceBatch: 'NC-0310-2' });
+    labels['(15)280201'] = detail({ bestBefore: '2028-02-01' });
+    server.on('/api/LM/door/counts', (call) =>
+      (call.body as { id: string }[]).map((w) => ({ id: w.id, answer: counted(), problem: null })),
+    );
+    await waiting.sendAll();
+    expect(
+      server
+        .sent<{ request: Request }[]>('/api/LM/door/counts')
+        .flat()
+        .map((w) => w.request),
+    ).toMatchObject([{ sourceBatch: 'NC-0310-2', bestBefore: '2028-02-01' }]);
+  });
+
+  it('is not to count only with a reason, which goes into the book and can be taken back', async () => {
+    const said: unknown[] = [];
+    server.on('/api/LM/door/not-counted', (call) => {
+      said.push(call.body);
+      return { sentence: 'Not counted.' };
+    });
+    await waiting.keepScan('A-2618', 'SPADE', 'Digging spade', box);
+    waiting.all = [{ ...waiting.all[0]!, back }];
+    await waiting.notToCount(waiting.all[0]!, 'scanned from the wrong stack');
+    expect(waiting.cameBack).toEqual([]);
+    expect(waiting.notCounted).toHaveLength(1);
+    await waiting.takeBackLeft(waiting.notCounted[0]!);
+    expect(waiting.cameBack).toHaveLength(1);
+    expect(said).toMatchObject([
+      { reason: 'scanned from the wrong stack', takesBack: null },
+      { takesBack: expect.any(String) },
+    ]);
   });
 });

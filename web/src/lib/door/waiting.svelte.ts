@@ -5,8 +5,9 @@
  * id and answer. What the server then refuses comes back to the person who did it.
  */
 import { attach } from '$lib/api/attach';
-import { act, ask, newActId, Problem, type Schemas } from '$lib/api/client';
-import { database } from '$lib/device';
+import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
+import { database, lay, type Laying } from '$lib/device';
+import { whoever, type Owner } from '$lib/journal.svelte';
 import { session } from '$lib/session.svelte';
 import { plainCount } from './count';
 import { fill, takeBatch, takeSscc } from './numbers';
@@ -34,6 +35,7 @@ export type Typed = Partial<
 /** A photograph that waits with its scan, with the id under which it is attached. */
 export type Photograph = { id: string; name: string; bytes: ArrayBuffer };
 export type Step =
+  | { path: '/api/{site}/door/count-unit'; body: Schemas['CountUnitRequest'] }
   | { path: '/api/{site}/shelf/scan-goods'; body: Schemas['ScanGoodsRequest'] }
   | { path: '/api/{site}/shelf/put-down'; body: Schemas['PutDownRequest'] };
 export type Waiting = {
@@ -61,14 +63,23 @@ export type Waiting = {
   /** The unit number and own batch that this device gave. */
   sscc?: string;
   batch?: string;
+  /** Further labels of the same goods, as they were scanned. */
+  details?: string[];
+  /** How often the server broke over it. */
+  tries?: number;
   /** Why the server refused it when it was sent late. */
   back?: Refused;
+  /** Said by a person: it is not to count, and why; the act that says so in the book. */
+  left?: { reason: string; act: string };
 };
 
 type Kept = { arrival: string; codes: Code[]; tally: Schemas['TallyAnswer'] };
 
 /** Most counts in one request. */
 const together = 32;
+
+/** So often the server may break over one before it comes back to the person. */
+const mostTries = 3;
 
 /** The count of a scan that was read: one pack of what it names, with all the details that stand in the barcode. */
 export function countOf(reading: Schemas['Reading'], arrival: string): Schemas['CountRequest'] {
@@ -96,46 +107,115 @@ class WaitingActs {
   /** What is being read and sent just now: it takes nothing more. */
   private leaving = new Set<number>();
 
-  /** Those on their way, and those that came back. */
+  /** Those on their way, those that came back, and those of which a person has said that they are not to count. */
   get onTheirWay() {
-    return this.all.filter((w) => !w.back);
+    return this.all.filter((w) => !w.back && !w.left);
   }
   get cameBack() {
-    return this.all.filter((w) => w.back);
+    return this.all.filter((w) => w.back && !w.left);
+  }
+  get notCounted() {
+    return this.all.filter((w) => w.left);
   }
 
   async load() {
     this.all = await (await database()).getAll('waiting');
   }
 
-  /** Lays one into the database; from then on it is not lost. */
-  async keep(entry: Omit<Waiting, 'seq' | 'at' | 'site' | 'person' | 'personName'>): Promise<Waiting> {
-    const whole: Waiting = {
-      ...entry,
-      site: session.site,
-      person: session.state?.personId ?? 0,
-      personName: session.state?.name ?? '',
-      at: new Date().toISOString(),
-    };
-    const tx = (await database()).transaction('waiting', 'readwrite', { durability: 'strict' });
-    whole.seq = (await tx.store.add($state.snapshot(whole))) as number;
-    await tx.done;
+  /**
+   * Lays one into the database; from then on it is not lost.
+   * @param also What changes with it: what was in hand is in hand no more.
+   */
+  async keep(
+    entry: Omit<Waiting, 'seq' | 'at' | keyof Owner>,
+    also?: (tx: Laying) => Promise<unknown>,
+    owner = whoever(),
+  ): Promise<Waiting> {
+    const whole: Waiting = { ...entry, ...owner, at: new Date().toISOString() };
+    whole.seq = await lay(async (tx) => {
+      const seq = (await tx.objectStore('waiting').add($state.snapshot(whole))) as number;
+      await also?.(tx);
+      return seq;
+    });
     this.all = [...this.all, whole];
     return whole;
   }
 
-  /** Takes one out: it was answered, or a person has said that it is not to count. */
-  async forget(entry: Waiting) {
-    await (await database()).delete('waiting', entry.seq!);
+  /** Takes one out: it was answered, or it is in a person's hand again. */
+  async forget(entry: Waiting, also?: (tx: Laying) => Promise<unknown>) {
+    await lay(async (tx) => {
+      await tx.objectStore('waiting').delete(entry.seq!);
+      await also?.(tx);
+    });
     this.all = this.all.filter((w) => w.seq !== entry.seq);
   }
 
+  private async put(entry: Waiting) {
+    await lay((tx) => tx.objectStore('waiting').put($state.snapshot(entry)));
+    this.all = this.all.map((w) => (w.seq === entry.seq ? entry : w));
+  }
+
+  /** What came back goes on its way once more, under its own id: what kept it may be put right. */
+  async tryAgain(entry: Waiting) {
+    const again = { ...entry };
+    delete again.back;
+    delete again.tries;
+    await this.put(again);
+    await this.sendAll();
+  }
+
+  /** What came back is not to count: the reason goes into the book, and it can be taken back as long as the device has it. */
+  async notToCount(entry: Waiting, reason: string) {
+    const id = newActId();
+    await act(
+      '/api/{site}/door/not-counted',
+      { arrival: entry.arrival, what: entry.words, scanned: entry.text ?? null, reason, takesBack: null },
+      id,
+    );
+    await this.put({ ...entry, left: { reason, act: id } });
+  }
+
+  /** It is to count after all. */
+  async takeBackLeft(entry: Waiting) {
+    const { left, ...again } = entry;
+    await act('/api/{site}/door/not-counted', {
+      arrival: entry.arrival,
+      what: entry.words,
+      scanned: entry.text ?? null,
+      reason: left!.reason,
+      takesBack: left!.act,
+    });
+    await this.put(again);
+  }
+
+  /** One more label of goods whose scan waits. False when it was sent already. */
+  async addDetail(seq: number, text: string, also?: (tx: Laying) => Promise<unknown>): Promise<boolean> {
+    const entry = this.onTheirWay.find((w) => w.seq === seq);
+    if (!entry || this.inHand.has(seq) || this.leaving.has(seq)) return false;
+    const whole = { ...$state.snapshot(entry), details: [...(entry.details ?? []), text] } as Waiting;
+    const waits = await lay(async (tx) => {
+      if ((await tx.objectStore('waiting').get(seq)) === undefined) return false;
+      await tx.objectStore('waiting').put(whole);
+      await also?.(tx);
+      return true;
+    });
+    if (waits) this.all = this.all.map((w) => (w.seq === seq ? whole : w));
+    return waits;
+  }
+
   /** A scan that could not be read: kept as it is. A pack that gets a label gets its numbers from this device's own. */
-  async keepScan(arrival: string, text: string, words: string, known?: Code): Promise<Waiting> {
+  async keepScan(
+    arrival: string,
+    text: string,
+    words: string,
+    known?: Code,
+    also?: (tx: Laying) => Promise<unknown>,
+    owner = whoever(),
+  ): Promise<Waiting> {
     const sscc = known?.isUnit ? await takeSscc(session.site) : undefined;
     const batch =
       sscc && known?.batchStart ? await takeBatch(session.site, known.batchStart, known.batchEnd, text) : undefined;
-    return this.keep({
+    const entry = {
       id: newActId(),
       arrival,
       text,
@@ -143,7 +223,8 @@ class WaitingActs {
       ...(known ? { code: known } : {}),
       ...(sscc ? { sscc } : {}),
       ...(batch ? { batch } : {}),
-    });
+    };
+    return this.keep(entry, also, owner);
   }
 
   /** Adds to a scan that waits what its label does not say, and photographs. False when it was sent already. */
@@ -160,26 +241,35 @@ class WaitingActs {
     return waits;
   }
 
-  /** Sends a count that somebody stands by: its refusal is theirs to see at once. True when it waits for the network. */
-  async sendNow(entry: Waiting): Promise<Schemas['CountAnswer'] | 'waits'> {
+  /**
+   * Sends what somebody stands by: its refusal is theirs to see at once. 'waits' where nobody knows yet what became of it.
+   * @param refused What a refusal changes: what was sent is in hand again.
+   */
+  async sendNow<T = Schemas['CountAnswer']>(
+    entry: Waiting,
+    refused?: (tx: Laying) => Promise<unknown>,
+  ): Promise<T | 'waits'> {
     // Who changed in a dead spot is not who the server knows: it would count in the other's name.
-    if (session.away) return 'waits';
+    if (session.away || entry.person !== session.state?.personId) return 'waits';
     if (this.onTheirWay.some((w) => w.seq! < entry.seq!)) {
       void this.sendAll();
       return 'waits';
     }
     this.inHand.add(entry.seq!);
     try {
-      const answer = await act('/api/{site}/door/count', entry.body!, entry.id);
+      const answer = entry.body
+        ? await act('/api/{site}/door/count', await this.whole(entry), entry.id, limits.scan)
+        : await this.doStep(entry);
       this.reachable = true;
       await this.forget(entry);
-      return answer;
+      return answer as T;
     } catch (problem) {
-      if (problem instanceof Problem && problem.status === 0) {
-        this.reachable = false;
+      if (problem instanceof Problem && problem.isOpen) {
+        // The server may have done it: it is sent again under its own id until its answer is known.
+        if (problem.status === 0) this.reachable = false;
         return 'waits';
       }
-      await this.forget(entry);
+      await this.forget(entry, refused);
       throw problem;
     } finally {
       this.inHand.delete(entry.seq!);
@@ -230,7 +320,9 @@ class WaitingActs {
     const ready: { entry: Waiting; body: Schemas['CountRequest'] }[] = [];
     for (const entry of entries)
       try {
-        ready.push({ entry, body: entry.body ?? (await this.read(entry)) });
+        const body = entry.body ? await this.whole(entry) : await this.read(entry);
+        if (body === 'a unit') await this.sendStep(this.all.find((w) => w.seq === entry.seq)!);
+        else ready.push({ entry, body });
       } catch (problem) {
         await this.comesBack(entry, problem);
       }
@@ -238,7 +330,11 @@ class WaitingActs {
     const sent = await act(
       '/api/{site}/door/counts',
       ready.map(({ entry, body }) => ({ id: entry.id, request: $state.snapshot(body) as Schemas['CountRequest'] })),
-    );
+      newActId(),
+    ).catch(async (problem) => {
+      if (problem instanceof Problem && problem.status >= 500) await this.brokeOver(ready[0]!.entry, problem);
+      throw problem;
+    });
     for (const { entry } of ready) {
       const answer = sent.find((s) => s.id === entry.id);
       if (answer?.problem) await this.laysBack(entry, answer.problem);
@@ -247,47 +343,85 @@ class WaitingActs {
   }
 
   private async sendStep(entry: Waiting) {
-    const step = $state.snapshot(entry.step!) as Step;
     try {
-      if (step.path === '/api/{site}/shelf/scan-goods') await act(step.path, step.body, entry.id);
-      else await act(step.path, step.body, entry.id);
+      await this.doStep(entry);
       await this.forget(entry);
     } catch (problem) {
       await this.comesBack(entry, problem);
     }
   }
 
-  /** What the server refuses comes back to the person; where it did not answer, the problem goes on. */
+  private doStep(entry: Waiting): Promise<{ sentence: string }> {
+    const step = $state.snapshot(entry.step!) as Step;
+    switch (step.path) {
+      case '/api/{site}/door/count-unit':
+        return act(step.path, step.body, entry.id, limits.scan);
+      case '/api/{site}/shelf/scan-goods':
+        return act(step.path, step.body, entry.id, limits.scan);
+      case '/api/{site}/shelf/put-down':
+        return act(step.path, step.body, entry.id, limits.scan);
+    }
+  }
+
+  /** What the server refuses comes back to the person; where nobody knows what it did, the problem goes on. */
   private async comesBack(entry: Waiting, problem: unknown) {
-    if (
-      !(problem instanceof Problem) ||
-      problem.status === 0 ||
-      problem.status === 401 ||
-      problem.code === 'token-missing'
-    )
+    if (problem instanceof Problem && problem.status >= 500) await this.brokeOver(entry, problem);
+    if (!(problem instanceof Problem) || problem.isOpen || problem.status === 401 || problem.code === 'token-missing')
       throw problem;
     await this.laysBack(entry, problem);
   }
 
-  private async laysBack(entry: Waiting, { code, sentence, next }: Refused) {
-    const back = { ...entry, back: { code, sentence, next } };
-    await (await database()).put('waiting', $state.snapshot(back));
-    this.all = this.all.map((w) => (w.seq === entry.seq ? back : w));
+  /** The server broke over one: it is sent again, but does not stand in the way of all others for ever. */
+  private async brokeOver(entry: Waiting, problem: Problem) {
+    const tries = (entry.tries ?? 0) + 1;
+    if (tries < mostTries) await this.put({ ...entry, tries });
+    else await this.laysBack({ ...entry, tries }, problem);
   }
 
-  private async read(entry: Waiting): Promise<Schemas['CountRequest']> {
-    const reading = await ask('/api/{site}/scan', { text: entry.text!, arrival: entry.arrival });
+  private async laysBack(entry: Waiting, { code, sentence, next }: Refused) {
+    await this.put({ ...entry, back: { code, sentence, next } });
+  }
+
+  /** A count as it was filled in, with what its further labels say of what was left blank. */
+  private async whole(entry: Waiting): Promise<Schemas['CountRequest']> {
+    const body = $state.snapshot(entry.body!) as Schemas['CountRequest'];
+    return entry.details?.length ? this.withDetails(entry, body) : body;
+  }
+
+  /** What further labels of the same goods say, each read as what the count still lacks. */
+  private async withDetails(entry: Waiting, body: Schemas['CountRequest']): Promise<Schemas['CountRequest']> {
+    const fields = ['sourceBatch', 'production', 'bestBefore', 'expiry', 'origin', 'serial'] as const;
+    for (const text of entry.details ?? []) {
+      const wanted = fields.filter((f) => !body[f]).join(',');
+      const said = await ask('/api/{site}/scan', { text, arrival: entry.arrival, wanted, of: body.item }, limits.scan);
+      if (said.kind !== 'Details')
+        throw new Problem('detail-unread', said.words, 'Complete it, or scan it again at the goods.', 422);
+      for (const field of fields) body = { ...body, [field]: body[field] ?? said[field] ?? null };
+    }
+    return body;
+  }
+
+  private async read(entry: Waiting): Promise<Schemas['CountRequest'] | 'a unit'> {
+    const reading = await ask('/api/{site}/scan', { text: entry.text!, arrival: entry.arrival }, limits.scan);
+    if (reading.kind === 'AdvisedUnit') {
+      const origin = entry.typed?.origin ?? null;
+      const body = { arrival: entry.arrival, sscc: reading.sscc!, origin, earlyAllowed: false };
+      await this.put({ ...entry, step: { path: '/api/{site}/door/count-unit', body } });
+      return 'a unit';
+    }
     // Where it names an item, the count itself is judged: one that was taken already, its answer lost, is answered again by its id.
     if (reading.problem && !reading.item)
       throw new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
     if (reading.kind !== 'Item' || !reading.item)
       throw new Problem('not-an-item', reading.words, 'Scan it again at the goods.', 422);
+    if (reading.problem?.code === 'batch-swallows')
+      throw new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
     const pictures: number[] = [];
     for (const { id, name, bytes } of entry.photographs ?? [])
       pictures.push((await attach(entry.arrival, new File([bytes], name), undefined, id)).id);
+    const body = { ...countOf(reading, entry.arrival), ...entry.typed };
     return {
-      ...countOf(reading, entry.arrival),
-      ...entry.typed,
+      ...(await this.withDetails(entry, body)),
       pictures: pictures.length ? pictures : null,
       scanned: entry.text!,
       units: entry.sscc ? [entry.sscc] : null,

@@ -1,6 +1,6 @@
 <script lang="ts">
   /** A whole day proposed: what changes and why, what found no place; all of it is taken, some, or nothing. */
-  import { act, type Schemas } from '$lib/api/client';
+  import { act, limits, type Schemas } from '$lib/api/client';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { number, time } from '$lib/ui/format';
   import { Dialog, Portal } from '@skeletonlabs/skeleton-svelte';
@@ -15,7 +15,7 @@
   let error = $state<unknown>();
   const changed = $derived(proposed?.moves.filter((m) => m.changed) ?? []);
   // svelte-ignore state_referenced_locally
-  act('/api/{site}/road/plan/propose', { date, seconds: 8 }).then(
+  act('/api/{site}/road/plan/propose', { date, seconds: 8 }, undefined, limits.long).then(
     (answer) => {
       proposed = answer;
       taken = answer.moves.filter((m) => m.changed).map((m) => m.arrival);

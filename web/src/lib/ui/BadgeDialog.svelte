@@ -12,6 +12,15 @@
   $effect(() => {
     if (scanLine.badge) setTimeout(() => field?.focus(), 30);
   });
+  // Only another badge is taken while a PIN is asked for.
+  $effect(() => {
+    if (scanLine.badge)
+      return scanLine.useDialog(async () => ({
+        words: 'Not taken: a PIN is wanted here.',
+        next: 'type the PIN, or leave it',
+        tone: 'refused',
+      }));
+  });
   function leave() {
     scanLine.badge = '';
     pin = '';

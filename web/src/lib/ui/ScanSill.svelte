@@ -3,7 +3,8 @@
   import ScanBarcode from '@lucide/svelte/icons/scan-barcode';
   import { scanLine, shown } from '$lib/scan.svelte';
   import type { Snippet } from 'svelte';
-  import { Burst } from './burst';
+  import { scanner } from '$lib/scanner.svelte';
+  import { Burst, isCode, isQuantity } from './burst';
   let { tools }: { tools?: Snippet } = $props();
 
   const printable = (event: KeyboardEvent) =>
@@ -11,22 +12,73 @@
   const isField = (target: EventTarget | null) =>
     target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]');
 
-  const burst = new Burst();
-  /** In a form that says data-scans="line", a scan goes to the line though a field has the focus: the field keeps what was typed. */
+  type Field = HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement;
+  const burst = new Burst(() => scanner.pace);
+  const dialog = () => document.querySelector('[role="dialog"][data-state="open"]');
+  const holdsText = (target: EventTarget | null): target is Field =>
+    target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;
+  /** A text was laid into a field at once, without keys; the Enter that may follow belongs to it. */
+  let laidAt = -Infinity;
+
+  function giveBack(field: Field, value: string) {
+    if (field.value === value) return;
+    field.value = value;
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    field.dispatchEvent(new Event('change', { bubbles: true }));
+  }
+
+  /**
+   * A scan presses no button and sends no form, wherever the focus is. In a form that says data-scans="line", and in a dialog, it goes to
+   * the line and the field keeps what was typed; a field that says data-scans="here" takes it; any other keeps the text and no more.
+   */
   function onkeydowncapture(event: KeyboardEvent) {
-    const field = event.target;
-    if (!(field instanceof HTMLInputElement) || !field.closest('[data-scans="line"]')) return;
+    const target = event.target;
+    if (event.isComposing || target === scanLine.field) return;
     const separator = event.ctrlKey && event.key === ']';
-    if (separator) event.preventDefault();
-    if (separator || printable(event)) burst.key(separator ? '\u001d' : event.key, event.timeStamp, field.value);
-    if (event.key !== 'Enter') return;
+    if (separator || printable(event))
+      burst.key(separator ? '\u001d' : event.key, event.timeStamp, holdsText(target) ? target.value : '');
+    if (separator && holdsText(target)) event.preventDefault();
+    if (event.key !== 'Enter' && event.key !== 'Tab') return;
     const scanned = burst.end(event.timeStamp);
-    if (!scanned) return;
+    const isLaid = event.key === 'Enter' && event.timeStamp - laidAt < 400;
+    if (!scanned && !isLaid) return;
+    if (target instanceof HTMLElement && target.closest('[data-scans="here"]')) return;
     event.preventDefault();
     event.stopPropagation();
-    field.value = scanned.before;
-    field.dispatchEvent(new Event('input', { bubbles: true }));
+    const inDialog = dialog() !== null;
+    const forLine = target instanceof HTMLElement && target.closest('[data-scans="line"]') !== null;
+    if (!scanned || !(inDialog || forLine || !holdsText(target))) return;
+    if (holdsText(target)) giveBack(target, scanned.before);
     void scanLine.scan(scanned.text);
+  }
+
+  /** Some devices lay the whole code into the field at once: told by its form, and by what the field can hold. */
+  function onbeforeinputcapture(event: InputEvent) {
+    const target = event.target;
+    if (!(target instanceof HTMLInputElement)) return;
+    const laid = event.data ?? event.dataTransfer?.getData('text') ?? '';
+    if (laid.length < Burst.least || event.isComposing) return;
+    const text = laid.replace(/[\r\n\t]+$/, '');
+    const ends = text !== laid;
+    if (target === scanLine.field) {
+      if (!ends && !isCode(text)) return;
+    } else {
+      const isAmount = target.inputMode === 'decimal' || target.inputMode === 'numeric';
+      const forLine = target.closest('[data-scans="line"]') !== null;
+      if (!forLine || !(isAmount ? !isQuantity(text) : isCode(text))) return;
+    }
+    event.preventDefault();
+    laidAt = event.timeStamp;
+    void scanLine.scan(text);
+  }
+
+  function onpaste(event: ClipboardEvent) {
+    if (isField(event.target)) return;
+    const text = event.clipboardData?.getData('text').trim() ?? '';
+    if (text.length < Burst.least) return;
+    event.preventDefault();
+    laidAt = event.timeStamp;
+    void scanLine.scan(text);
   }
 
   function onkeydown(event: KeyboardEvent) {
@@ -35,7 +87,7 @@
       scanLine.field?.focus();
       return;
     }
-    if (isField(event.target)) return;
+    if (isField(event.target) || dialog()) return;
     // A scanner is a keyboard: what it types goes to the line, wherever the focus is. FNC1 comes as Ctrl+].
     if (event.ctrlKey && event.key === ']') {
       event.preventDefault();
@@ -63,7 +115,8 @@
   }
 </script>
 
-<svelte:window {onkeydown} {onkeydowncapture} />
+<svelte:window {onkeydown} {onkeydowncapture} {onpaste} />
+<svelte:document {onbeforeinputcapture} />
 
 <footer class="sill">
   <label class="line">

@@ -24,3 +24,14 @@ export const sscc = (code: string) => `${code.slice(0, 1)} ${code.slice(1, 8)} $
 /** box → boxes; units of measure stay as they are */
 export const plural = (word: string, count: number) =>
   count === 1 || ['each', 'kg', 'm', 'L'].includes(word) ? word : /(x|ch)$/.test(word) ? `${word}es` : `${word}s`;
+
+let decimalComma = false;
+
+/** Whether this site types a comma before decimals. */
+export const useDecimalComma = (on: boolean) => (decimalComma = on);
+
+/** A number as it was typed; not a number where it is none. The server reads it by the same rule, exactly. */
+export function readNumber(text: string): number {
+  const plain = text.replace(/[\s\u202f\u00a0]/g, '');
+  return plain === '' ? 0 : Number(decimalComma && !plain.includes('.') ? plain.replace(',', '.') : plain);
+}

@@ -14,19 +14,25 @@
   import TallyLines from '$lib/door/TallyLines.svelte';
   import Unknown from '$lib/door/Unknown.svelte';
   import WhoCounted from '$lib/door/WhoCounted.svelte';
-  import { waiting } from '$lib/door/waiting.svelte';
+  import { waiting, type Waiting } from '$lib/door/waiting.svelte';
   import { Draft } from '$lib/door/draft.svelte';
-  import { scanLine } from '$lib/scan.svelte';
+  import { journal } from '$lib/journal.svelte';
+  import { scanLine, type Said } from '$lib/scan.svelte';
+  import { scanner } from '$lib/scanner.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import LoadBar from '$lib/ui/LoadBar.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { number } from '$lib/ui/format';
+  import { number, useDecimalComma } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
 
   const which = $derived(page.params['arrival'] ?? '');
-  const draft = $derived(new Draft(which));
+  // What is in hand belongs to who scanned it: another person begins with an empty hand, and finds their own again.
+  const draft = $derived.by(() => {
+    void session.state?.personId;
+    return new Draft(which, () => settings);
+  });
   const tally = createQuery(() => ({
     queryKey: ['tally', `arrival:${which}`, session.site],
     queryFn: () => ask('/api/{site}/door/tally/{number}', { number: which }),
@@ -45,6 +51,13 @@
     void waiting.keepArrival(which, seen).catch(() => undefined);
   });
   const t = $derived(tally.data ?? kept);
+  let settings = $state<Schemas['CountSettings']>();
+  $effect(() => {
+    settings = t?.settings;
+    if (!settings) return;
+    scanner.learn(settings.scanner);
+    useDecimalComma(settings.decimalComma);
+  });
   const keptScan = $derived(
     waiting.reachable ? undefined : waiting.onTheirWay.findLast((w) => w.arrival === which && w.text && w.code?.asks),
   );
@@ -60,15 +73,38 @@
 
   $effect(() => {
     const here = draft;
-    return scanLine.use(async (text) => {
+    const restored = here.restore().then((found) => {
+      if (found) scanLine.say({ words: 'Still in hand from before.', next: 'take it, leave it, or scan on' });
+      const entry = waiting.cameBack.find((w) => String(w.seq) === page.url.searchParams.get('settle'));
+      if (entry) void settle(here, entry);
+    });
+    return scanLine.use(async (text, scan) => {
+      await restored;
       part = 'work';
       said = '';
-      const heard = await here.scan(text);
+      const heard = await here.scan(text, scan);
       // Not waited for: the next scan must not stand behind the list.
       if (heard.tone === 'taken' && waiting.reachable) void tally.refetch();
+      void journal.load();
       return heard;
-    });
+    }, here.scans);
   });
+  $effect(() => () => void journal.load());
+  /** A count that came back is taken in hand again. */
+  async function settle(here: Draft, entry: Waiting) {
+    try {
+      scanLine.say(await here.takeUp(entry));
+    } catch (problem) {
+      if (problem instanceof Problem) scanLine.say({ words: problem.sentence, next: problem.next, tone: 'refused' });
+    }
+  }
+  const heard = (work: Promise<Said>) =>
+    void work.then(
+      (words) => scanLine.say(words),
+      (problem) => {
+        if (problem instanceof Problem) scanLine.say({ words: problem.sentence, next: problem.next, tone: 'refused' });
+      },
+    );
   $effect(() => {
     if (draft.taken) void tally.refetch();
   });
@@ -174,6 +210,39 @@
             void tally.refetch();
           }}
         />
+      {/if}
+      {#if draft.repeated}
+        <div class="waits row which" role="group" aria-label="One or two?">
+          <b class="grow">The same label twice within a moment. It is counted once.</b>
+          <button class="button" onclick={() => heard(draft.itWasTwo())}>It was two</button>
+          <button class="button" onclick={() => (draft.repeated = '')}>One is right</button>
+        </div>
+      {/if}
+      {#if draft.offered}
+        <div class="waits row which" role="group" aria-label="What is it?">
+          <b class="grow">{draft.offered.words}</b>
+          <button class="button" id="offered" onclick={() => heard(draft.accept())}
+            >It is the {draft.offered.offers === 'serial' ? 'serial number' : 'source batch'}</button
+          >
+          <button
+            class="button"
+            onclick={() => {
+              draft.unknown = draft.offered!.code;
+              draft.offered = null;
+            }}>Something else</button
+          >
+          <button class="button" onclick={() => (draft.offered = null)}>Leave it</button>
+        </div>
+      {/if}
+      {#if draft.instead}
+        <div class="waits row which" role="group" aria-label="Which is right?">
+          <b class="grow">{draft.instead.words} Something else stands there already.</b>
+          <button class="button" onclick={() => heard(draft.settleInstead(true))}>It is of the goods in hand</button>
+          <button class="button" onclick={() => heard(draft.settleInstead(false))}
+            >Others: take those in hand first</button
+          >
+          <button class="button" onclick={() => (draft.instead = null)}>Leave it</button>
+        </div>
       {/if}
       {#if draft.several}
         <div class="waits row which" role="group" aria-label="Which is it?">

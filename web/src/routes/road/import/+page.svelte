@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { act, ask, newActId, type Schemas } from '$lib/api/client';
+  import { act, ask, limits, newActId, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
   import Faults from '$lib/ui/Faults.svelte';
@@ -25,7 +25,7 @@
     file = { name: chosen.name, text: await chosen.text() };
     busy = 'Looking through the file.';
     try {
-      preview = await act('/api/{site}/road/import/preview', file);
+      preview = await act('/api/{site}/road/import/preview', file, undefined, limits.long);
     } catch (problem) {
       error = problem;
     }
@@ -46,7 +46,7 @@
       400,
     );
     try {
-      done = await act('/api/{site}/road/import', file, id);
+      done = await act('/api/{site}/road/import', file, id, limits.long);
       preview = undefined;
     } catch (problem) {
       error = problem;

@@ -1,6 +1,6 @@
 <script lang="ts">
   /** Bringing a site in, and taking it out, as CSV. */
-  import { act, type Schemas } from '$lib/api/client';
+  import { act, limits, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Faults from '$lib/ui/Faults.svelte';
   import Frame from '$lib/ui/Frame.svelte';
@@ -66,7 +66,7 @@
     preview = done = error = undefined;
     file = { name: chosen.name, text: await chosen.text() };
     try {
-      preview = await act('/api/{site}/site/files/preview', { kind, ...file });
+      preview = await act('/api/{site}/site/files/preview', { kind, ...file }, undefined, limits.long);
     } catch (problem) {
       error = problem;
     }
@@ -74,7 +74,7 @@
   async function take() {
     error = undefined;
     try {
-      done = await act('/api/{site}/site/files/import', { kind, ...file! });
+      done = await act('/api/{site}/site/files/import', { kind, ...file! }, undefined, limits.long);
       preview = undefined;
     } catch (problem) {
       error = problem;

@@ -14,12 +14,17 @@
     refetchOnWindowFocus: false,
   }));
   let typed = $state('');
+  let lastKey = 0;
+  let slowest = 0;
   let learned = $state<Schemas['LearnedScanner']>();
   let error = $state<unknown>();
   let said = $state('');
   const may = $derived(session.may('SetUp'));
   const now = $derived(settings.data?.settings.scanner);
   function key(event: KeyboardEvent) {
+    if (typed === '' && (event.currentTarget as HTMLInputElement).value === '') slowest = 0;
+    else slowest = Math.max(slowest, Math.round(event.timeStamp - lastKey));
+    lastKey = event.timeStamp;
     // Control character 29 comes as Ctrl+]; in a text field it would be lost.
     if (event.ctrlKey && event.key === ']') {
       event.preventDefault();
@@ -35,7 +40,7 @@
     error = undefined;
     said = '';
     try {
-      learned = await act('/api/{site}/site/scanner', { typed: text });
+      learned = await act('/api/{site}/site/scanner', { typed: text, slowest });
     } catch (problem) {
       error = problem;
     }
@@ -82,6 +87,7 @@
       <label class="field"
         ><span>What the scanner types</span><input
           name="typed"
+          data-scans="here"
           class="c"
           bind:value={typed}
           onkeydown={key}
