@@ -46,6 +46,34 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         Assert.Throws<InvalidOperationException>(() => Storage.ToMillionths(0.0000001m));
     }
 
+    const string WithoutTriggers = "DROP TRIGGER LedgerIsNotChanged; DROP TRIGGER LedgerIsNotErased;";
+
+    [Theory]
+    [InlineData("UPDATE Ledger SET Sentence = 'nothing happened' WHERE Seq = 40", "not changed")]
+    [InlineData("DELETE FROM Ledger WHERE Seq = 40", "not erased")]
+    public void The_ledger_refuses_to_be_changed_or_erased_whoever_opens_the_file(string sql, string why)
+    {
+        using var copy = new Copy(server.File);
+        Assert.Contains(why, Assert.Throws<SqliteException>(() => copy.Run(sql)).Message);
+    }
+
+    [Fact]
+    public async Task The_check_sees_one_instant_while_the_server_writes_and_keeps_nobody_waiting()
+    {
+        using var leila = await server.SignIn("leila");
+        using var stop = new CancellationTokenSource();
+        var counted = 0;
+        var counting = Task.Run(async () =>
+        {
+            while (!stop.IsCancellationRequested)
+                if ((await leila.Act("/door/count", Client.Count())).IsOk) counted++;
+        });
+        for (var i = 0; i < 6; i++) Assert.Empty((await server.Check()).Faults);
+        await stop.CancelAsync();
+        await counting;
+        Assert.True(counted > 5, $"{counted} counts beside six checks");
+    }
+
     [Fact]
     public async Task The_demo_s_book_holds() => Assert.Empty((await server.Check()).Faults);
 
@@ -54,10 +82,17 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     [InlineData("UPDATE Ledger SET Quantity = Quantity + 1000000 WHERE Seq = (SELECT MIN(Seq) FROM Ledger WHERE Quantity IS NOT NULL)", "was changed")]
     [InlineData("DELETE FROM Ledger WHERE Seq = 40", "Entry 40 is missing")]
     [InlineData("UPDATE Balances SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Balances)", "the ledger comes to")]
+    [InlineData("UPDATE Balances SET Standing = 0 WHERE Id = (SELECT MIN(Id) FROM Balances WHERE Standing = 2)", "held,")]
+    [InlineData("UPDATE Balances SET Key = Key || 'x' WHERE Id = (SELECT MIN(Id) FROM Balances)", "has the key of another")]
+    [InlineData("UPDATE Balances SET SiteId = 2 WHERE Id = (SELECT MIN(Id) FROM Balances)", "its bin is of site")]
+    [InlineData("UPDATE Balances SET Since = Since - 1 WHERE Id = (SELECT MIN(Id) FROM Balances)", "by the ledger it is")]
+    [InlineData("UPDATE Holds SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Holds WHERE IsOpen = 1)", "open holds speak for")]
+    [InlineData("UPDATE Inspections SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Inspections WHERE State <> 2 AND Quantity > 0)", "open inspections speak for")]
     [InlineData("DELETE FROM Balances WHERE Id = (SELECT MIN(Id) FROM Balances)", "is missing; the ledger comes to")]
     public async Task What_was_tampered_with_is_found(string sql, string fault)
     {
         using var copy = new Copy(server.File);
+        copy.Run(WithoutTriggers);
         copy.Run(sql);
         await using var db = Database.Context(copy.File);
         Assert.Contains((await BookCheck.Run(db, null)).Faults, f => f.Contains(fault));
@@ -69,6 +104,7 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         using var copy = new Copy(server.File);
         await using var db = Database.Context(copy.File);
         var head = (await BookCheck.Run(db, null)).Head;
+        copy.Run(WithoutTriggers);
         // Rewrite the chain from the first entry on, every hash right.
         copy.Run("DELETE FROM Ledger WHERE ItemId IS NULL");
         var entries = await db.Ledger.AsNoTracking().OrderBy(e => e.Seq).ToListAsync();
@@ -239,34 +275,5 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         using var command = connection.CreateCommand();
         command.CommandText = "PRAGMA " + name;
         return command.ExecuteScalar()!.ToString()!;
-    }
-
-    /// <summary>A copy of a database that a test may spoil.</summary>
-    sealed class Copy : IDisposable
-    {
-        public Copy(string from)
-        {
-            using var source = Database.Open(from);
-            using var target = new SqliteConnection($"Data Source={File};Pooling=False");
-            target.Open();
-            source.BackupDatabase(target);
-        }
-
-        public string File { get; } = Path.Combine(Path.GetTempPath(), $"copy-{Guid.NewGuid():N}.db");
-
-        public void Run(string sql)
-        {
-            using var connection = new SqliteConnection($"Data Source={File};Pooling=False;Foreign Keys=False");
-            connection.Open();
-            using var command = connection.CreateCommand();
-            command.CommandText = sql;
-            Assert.True(command.ExecuteNonQuery() > 0, "the test changed nothing");
-        }
-
-        public void Dispose()
-        {
-            SqliteConnection.ClearAllPools();
-            System.IO.File.Delete(File);
-        }
     }
 }

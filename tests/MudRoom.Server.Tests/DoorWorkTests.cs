@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
@@ -234,8 +235,16 @@ public sealed class DoorWorkTests : IAsyncLifetime
     public async Task Item_batch_and_date_may_be_scanned_one_after_another()
     {
         using var leila = await server.SignIn("leila");
-        async Task<Answer> Scan(string text, string wanted) => await leila.Ask($"/scan?text={text}&arrival=A-2617&wanted={wanted}");
-        Assert.Equal(("Details", "L-77"), ((await Scan("L-77", "sourceBatch,production"))["kind"].GetString(), (await Scan("L-77", "sourceBatch,production"))["sourceBatch"].GetString()));
+        async Task<Answer> Scan(string text, string wanted, string serial = "", string of = "CB-05") => await leila.Ask($"/scan?text={text}&arrival=A-2617&wanted={wanted}&of={of}&serial={serial}");
+        await using var db = server.Db();
+        var known = await db.SourceBatches.Where(b => db.Items.Any(i => i.Id == b.ItemId && i.Code == "CB-05")).Select(b => b.Number).FirstAsync();
+        var alike = string.Concat(known.Select(c => char.IsAsciiDigit(c) ? '7' : c));
+        var fits = await Scan(alike, "sourceBatch,production");
+        Assert.Equal(("Details", alike), (fits["kind"].GetString(), fits["sourceBatch"].GetString()));
+        // A text that looks like none of the item's batches fills nothing by itself.
+        var offered = await Scan("HANDLE WITH CARE", "sourceBatch,production");
+        Assert.Equal(("Unknown", "sourceBatch", "HANDLE WITH CARE"), (offered["kind"].GetString(), offered["offers"].GetString(), offered["sourceBatch"].GetString()));
+        Assert.Equal(("Details", "Unknown"), ((await Scan("IC-0951", "serial", "IC-0950", "IC-08"))["kind"].GetString(), (await Scan("SP-02-0001", "serial", "IC-0950", "IC-08"))["kind"].GetString()));
         Assert.Equal("2025-10-31", (await Scan("251031", "production,bestBefore"))["production"].GetString());
         Assert.Equal("2027-10-31", (await Scan("271000", "bestBefore"))["bestBefore"].GetString());
         Assert.Equal("2026-05-01", (await Scan("2026-05-01", "expiry"))["expiry"].GetString());
@@ -371,5 +380,62 @@ public sealed class DoorWorkTests : IAsyncLifetime
         Assert.Equal((300, "Ravi Menon"), (row.GetProperty("minimumRemainingDays").GetInt32(), row.GetProperty("contact").GetString()));
         Assert.True((await anselm.Act("/site/vendor", new { code = "MALA", contact = (string?)null, telephone = (string?)null, mail = (string?)null, minimumRemainingDays = (int?)null })).IsOk);
         Assert.True((await leila.Act("/door/count", Seed())).IsOk);
+    }
+
+    [Theory]
+    [InlineData("a-2617", "Arrival")]
+    [InlineData("A-2617", "Arrival")]
+    [InlineData("po-4471", "Order")]
+    public async Task Numbers_of_orders_and_arrivals_are_read_in_any_case(string typed, string kind)
+    {
+        using var leila = await server.SignIn("leila");
+        Assert.Equal(kind, (await leila.Ask($"/scan?text={typed}"))["kind"].GetString());
+    }
+
+    [Fact]
+    public async Task A_code_in_the_field_of_the_quantity_is_refused_and_a_decimal_comma_is_read_where_the_site_says_so()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var anselm = await server.SignIn("anselm");
+        Assert.Equal("quantity-is-code", (await wanjiru.Act("/door/count", Client.Count("119521234100918"))).Code);
+        Assert.Equal("quantity-is-code", (await wanjiru.Act("/door/count", Client.Count("]C10109521234000013"))).Code);
+        Assert.Equal("not-a-number", (await wanjiru.Act("/door/count", Client.Count("2,0"))).Code);
+        var settings = JsonNode.Parse((await anselm.Ask("/site/door")).Body.GetRawText())!;
+        settings["settings"]!["decimalComma"] = true;
+        Assert.True((await anselm.Act("/site/door", new { settings = settings["settings"], hasAddresses = true })).IsOk);
+        Assert.Equal(12, (await wanjiru.Act("/door/count", Client.Count("2,0")))["quantity"].GetDecimal());
+        settings["settings"]!["decimalComma"] = false;
+        Assert.True((await anselm.Act("/site/door", new { settings = settings["settings"], hasAddresses = true })).IsOk);
+    }
+
+    [Fact]
+    public async Task What_is_not_to_count_stands_in_the_book_with_its_reason_and_can_be_taken_back_once()
+    {
+        using var leila = await server.SignIn("leila");
+        var said = Guid.NewGuid();
+        object Not(string reason, Guid? takesBack = null) => new { arrival = "A-2618", what = "Digging spade, box", scanned = "0195", reason, takesBack };
+        Assert.Equal("reason-missing", (await leila.Act("/door/not-counted", Not(" "))).Code);
+        Assert.True((await leila.Act("/door/not-counted", Not("the wrong stack"), said)).IsOk);
+        Assert.True((await leila.Act("/door/not-counted", Not("the wrong stack", said))).IsOk);
+        Assert.Equal("taken-back", (await leila.Act("/door/not-counted", Not("the wrong stack", said))).Code);
+        await using var db = server.Db();
+        var entries = await db.Ledger.Where(e => e.Kind == Core.Book.EntryKind.NotCounted && e.Subject == "A-2618").OrderBy(e => e.Seq).ToListAsync();
+        Assert.Equal([null, entries[0].Seq], entries.Select(e => e.Undoes));
+        Assert.Contains("the wrong stack", entries[0].Sentence, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_label_whose_batch_seems_to_have_swallowed_a_date_is_asked_about_until_that_batch_is_known()
+    {
+        using var maren = await server.SignIn("maren");
+        async Task<Answer> Scan() => await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("CB-05", "each")}(10)229111251031")}&arrival=A-2617");
+        var asked = await Scan();
+        Assert.Equal("batch-swallows", asked["problem"].GetProperty("code").GetString());
+        Assert.Equal(("2291", "2025-10-31"), (asked["instead"].GetProperty("sourceBatch").GetString(), asked["instead"].GetProperty("production").GetString()));
+        Assert.True((await maren.Act("/door/count", Client.Count("1", "A-2617", "CB-05", "each", new { sourceBatch = "229111251031", production = "2025-10-30", bestBefore = "2028-10-30", origin = "LK" }))).IsOk);
+        Assert.Equal(JsonValueKind.Null, (await Scan())["problem"].ValueKind);
+        // The same batch with another date is a question before anything is counted.
+        var other = await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("CB-05", "each")}(11)251001(10)229111251031")}&arrival=A-2617");
+        Assert.Equal("batch-dates-differ", other["problem"].GetProperty("code").GetString());
     }
 }

@@ -45,7 +45,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
             client.Act("/bench/sign", new { inspection = "I-0001", name, password, verdict, comment = "Gap at the tip." });
     }
 
-    static string SheetHash(Data.MudRoomDb db) => db.Inspections.Include(i => i.Findings).First(i => i.Number == "I-0001").HashOfSheet();
+    static string SheetHash(Data.MudRoomDb db) => Core.Bench.Sheets.Hash(db.Inspections.Include(i => i.Findings).First(i => i.Number == "I-0001"), db.InspectionPlans.First(p => p.Id == db.Inspections.First(i => i.Number == "I-0001").PlanId));
 
     [Fact]
     public async Task A_hold_is_lifted_when_its_time_is_over_and_not_before()

@@ -1,6 +1,4 @@
 using System.Globalization;
-using System.Security.Cryptography;
-using System.Text;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Bench;
@@ -25,6 +23,23 @@ public enum Verdict
     Rejected,
 }
 
+/// <summary>What stood in a finding before it was changed; it stays on the sheet.</summary>
+/// <param name="Was">Value or look, in words.</param>
+/// <param name="Conformed">Whether it conformed.</param>
+/// <param name="By">Who had found it.</param>
+/// <param name="At">When.</param>
+/// <param name="Reason">Why it was changed; null where no reason was wanted.</param>
+public sealed record FindingBefore(string Was, bool Conformed, string By, DateTimeOffset At, string? Reason);
+
+/// <summary>A value or look as it is to be recorded.</summary>
+/// <param name="Piece">From 1.</param>
+/// <param name="CharacteristicId">Of the plan.</param>
+/// <param name="Value">Measured, in the characteristic's unit.</param>
+/// <param name="Pass">Looked at.</param>
+/// <param name="Reason">Why a finding is changed.</param>
+/// <param name="IsSure">True when a doubtful value was looked at again.</param>
+public sealed record Observation(int Piece, int CharacteristicId, decimal? Value, bool? Pass, string? Reason = null, bool IsSure = false);
+
 /// <summary>One value or look on one piece.</summary>
 public sealed class Finding
 {
@@ -42,6 +57,9 @@ public sealed class Finding
     public bool Conforms { get; set; }
     public required string By { get; set; }
     public required DateTimeOffset At { get; set; }
+
+    /// <summary>What stood here before, first first.</summary>
+    public IReadOnlyList<FindingBefore> Before { get; set; } = [];
 }
 
 /// <summary>How one class stands.</summary>
@@ -109,37 +127,59 @@ public sealed class Inspection
     /// <summary>SHA-256 of the sheet as it was signed.</summary>
     public string? SheetHash { get; private set; }
 
-    /// <summary>The tally counted more of the lot.</summary>
-    public void Grow(decimal quantity) => Quantity += quantity;
+    /// <summary>How the hash of its sheet was made; what a version covers never changes.</summary>
+    public int SheetVersion { get; private set; } = 1;
+
+    /// <summary>The tally counted more of the lot; once the sample is drawn the lot is fixed.</summary>
+    public Refusal? Grow(decimal quantity)
+    {
+        if (State != InspectionState.Waiting) return IsFixed();
+        Quantity += quantity;
+        return null;
+    }
 
     /// <summary>The tally took some back.</summary>
     public Refusal? Shrink(decimal quantity)
     {
-        if (State != InspectionState.Waiting)
-            return new Refusal("sample-drawn", $"The sample of {Number} is drawn already; the lot cannot change any more.", "Ask the bench. What differs is settled there.");
+        if (State != InspectionState.Waiting) return IsFixed();
         Quantity -= quantity;
         return null;
     }
 
-    /// <summary>Fixes the lot and draws the sample.</summary>
-    public Refusal? Draw(InspectionPlan plan, Item item)
+    Refusal IsFixed() => new("sample-drawn", $"The sample of {Number} is drawn already; the lot cannot change any more.", "Ask the bench. What differs is settled there.");
+
+    /// <summary>Fixes the lot and draws the sample. Lots are counted in the plan's sampling unit, never in another in its place.</summary>
+    /// <param name="plan">The plan.</param>
+    /// <param name="item">The item.</param>
+    /// <param name="lotSize">How many sampling units the lot has, where the item has no such pack and somebody has counted them.</param>
+    public Refusal? Draw(InspectionPlan plan, Item item, long? lotSize = null)
     {
         if (State != InspectionState.Waiting)
             return new Refusal("sample-drawn", $"The sample of {Number} is drawn already.", "Go on with its sheet.");
         if (Quantity <= 0)
             return new Refusal("lot-empty", $"{Number} has no goods: what was counted was taken back.", "Nothing is to be done.");
-        var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit) ?? item.BasePack;
-        LotSize = (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
+        var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit);
+        if (unit is null && lotSize is null)
+            return new Refusal("lot-size-wanted", $"{plan.Name} samples by {plan.SamplingUnit}, and {item.Name} has no such pack.", $"Count how many {Quantities.Plural(plan.SamplingUnit, 2)} the lot has, and type it.");
+        if (lotSize is < 1 or > MostLot) return new Refusal("lot-size-absurd", $"{lotSize} {Quantities.Plural(plan.SamplingUnit, 2)} cannot be the size of the lot.", "Count again.");
+        LotSize = unit is null ? lotSize!.Value : (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
         Sample = Sample.For(plan, LotSize, Severity);
         State = InspectionState.Drawn;
         return null;
     }
 
-    /// <summary>Records a measured value or a look; the same piece and characteristic again replaces the one before.</summary>
-    public Outcome<Finding> Find(InspectionPlan plan, int piece, int characteristicId, decimal? value, bool? pass, string by, DateTimeOffset at)
+    /// <summary>Most sampling units in a lot.</summary>
+    public const long MostLot = 100_000_000;
+
+    /// <summary>
+    /// Records a measured value or a look. The same piece and characteristic again replaces the one before, which stays on the sheet; a reason is wanted when it
+    /// turns from nonconforming to conforming, or was somebody else's. A doubtful value that would count towards rejection is asked about once.
+    /// </summary>
+    public Outcome<Finding> Find(InspectionPlan plan, Observation found, string by, DateTimeOffset at, SiteTime local)
     {
-        if (Closed() is { } closed) return closed;
-        var characteristic = plan.Characteristics.Find(c => c.Id == characteristicId);
+        if (Closed(local) is { } closed) return closed;
+        var (piece, value, pass) = (found.Piece, found.Value, found.Pass);
+        var characteristic = plan.Characteristics.Find(c => c.Id == found.CharacteristicId);
         if (characteristic is null)
             return new Refusal("characteristic-unknown", "The plan has no such characteristic.", "Load the sheet again.");
         var size = Sample!.Classes.First(c => c.Class == characteristic.Class).SampleSize;
@@ -151,25 +191,40 @@ public sealed class Inspection
             return new Refusal("look-missing", $"{characteristic.Name} is looked at.", $"Say {characteristic.PassWord} or {characteristic.FailWord}.");
         if (value is { } v && Math.Abs(v) > Quantities.Most)
             return new Refusal("value-absurd", $"{v} {characteristic.Unit} cannot be right.", "Measure again.");
+        if (value is { } measured && !found.IsSure && characteristic.Doubt(measured) is { } doubt)
+            return new Refusal("value-doubtful", doubt, "Measure again; if it is right, say so, and it counts.");
         var conforms = characteristic.IsMeasured ? characteristic.Conforms(value!.Value) : pass!.Value;
-        var finding = Findings.Find(f => f.Piece == piece && f.CharacteristicId == characteristicId);
+        var kept = characteristic.IsMeasured ? value : null;
+        var finding = Findings.Find(f => f.Piece == piece && f.CharacteristicId == characteristic.Id);
         if (finding is null)
         {
-            finding = new Finding { InspectionId = Id, Piece = piece, CharacteristicId = characteristicId, By = by, At = at };
+            finding = new Finding { InspectionId = Id, Piece = piece, CharacteristicId = characteristic.Id, By = by, At = at };
             Findings.Add(finding);
         }
+        else
+        {
+            if (finding.Value == kept && finding.Conforms == conforms) return finding;
+            var was = Words(characteristic, finding.Value, finding.Conforms);
+            if ((!finding.Conforms && conforms || finding.By != by) && found.Reason.OrNull() is not { Length: <= 200 })
+                return new Refusal("reason-missing", $"Piece {piece}, {characteristic.Name}, was {was}, found by {finding.By}. Changing it{(finding.Conforms ? "" : conforms ? " to one that conforms" : "")} wants a reason of at most 200 characters.", "Say why.");
+            finding.Before = [.. finding.Before, new FindingBefore(was, finding.Conforms, finding.By, finding.At, found.Reason.OrNull())];
+        }
 
-        finding.Value = characteristic.IsMeasured ? value : null;
+        finding.Value = kept;
         finding.Conforms = conforms;
         finding.By = by;
         finding.At = at;
         return finding;
     }
 
+    /// <summary>A finding in words: "0.17 mm", "slips".</summary>
+    public static string Words(Characteristic characteristic, decimal? value, bool conforms) =>
+        characteristic.IsMeasured ? $"{value?.ToString("0.######", CultureInfo.InvariantCulture)} {characteristic.Unit}" : conforms ? characteristic.PassWord : characteristic.FailWord;
+
     /// <summary>Signs the verdict that was worked out. What it moves is the caller's to post.</summary>
-    public Outcome<Verdict> Sign(InspectionPlan plan, string name, string? comment, DateTimeOffset at)
+    public Outcome<Verdict> Sign(InspectionPlan plan, string name, string? comment, DateTimeOffset at, SiteTime local)
     {
-        if (Closed() is { } closed) return closed;
+        if (Closed(local) is { } closed) return closed;
         var stand = LotStand.Of(plan, Sample!, Findings);
         if (stand.Verdict is not { } verdict)
             return new Refusal("findings-missing", $"{stand.Missing} findings are still to be made.", "Finish the sample; a verdict of accepted needs every one.");
@@ -178,26 +233,15 @@ public sealed class Inspection
         SignedAt = at;
         Comment = comment;
         State = InspectionState.Signed;
-        SheetHash = HashOfSheet();
+        SheetVersion = Sheets.Newest;
+        SheetHash = Sheets.Hash(this, plan);
         return verdict;
     }
 
-    /// <summary>SHA-256 over all that was signed: lot, sample, findings, verdict, name, time and comment.</summary>
-    public string HashOfSheet()
-    {
-        var text = new StringBuilder();
-        text.Append(CultureInfo.InvariantCulture, $"{Number}\n{ItemId}\n{BatchId}\n{Quantity:0.######}\n{LotSize}\n{Sample?.Letter}\n");
-        foreach (var c in Sample?.Classes ?? []) text.Append(CultureInfo.InvariantCulture, $"{c.Class} {c.SampleSize} {c.Ac} {c.Re}\n");
-        foreach (var f in Findings.OrderBy(f => f.Piece).ThenBy(f => f.CharacteristicId))
-            text.Append(CultureInfo.InvariantCulture, $"{f.Piece} {f.CharacteristicId} {f.Value:0.######} {f.Conforms} {f.By} {f.At.UtcTicks}\n");
-        text.Append(CultureInfo.InvariantCulture, $"{Verdict}\n{SignedBy}\n{SignedAt?.UtcTicks}\n{Comment}");
-        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())));
-    }
-
-    Refusal? Closed() => State switch
+    Refusal? Closed(SiteTime local) => State switch
     {
         InspectionState.Waiting => new Refusal("sample-not-drawn", $"The sample of {Number} is not drawn yet.", "Draw it first: that fixes the lot."),
-        InspectionState.Signed => new Refusal("signed", $"{Number} was signed by {SignedBy} on {SignedAt:yyyy-MM-dd HH:mm} and cannot be changed.", "Ask for a new inspection that supersedes it."),
+        InspectionState.Signed => new Refusal("signed", $"{Number} was signed by {SignedBy} on {local(SignedAt!.Value):yyyy-MM-dd HH:mm} and cannot be changed.", "Ask for a new inspection that supersedes it."),
         _ => null,
     };
 }

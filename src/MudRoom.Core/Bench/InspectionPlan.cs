@@ -23,6 +23,15 @@ public sealed class Characteristic
     public decimal? Lower { get; set; }
     public decimal? Upper { get; set; }
 
+    /// <summary>What it is measured with, as the gauge names itself; null for any.</summary>
+    public string? Gauge { get; set; }
+
+    /// <summary>Least that the gauge can read; null where that is not known.</summary>
+    public decimal? GaugeLow { get; set; }
+
+    /// <summary>Most that the gauge can read; null where that is not known.</summary>
+    public decimal? GaugeHigh { get; set; }
+
     /// <summary>What a piece that passes is called, when looked at: "holds", "whole".</summary>
     public string PassWord { get; set; } = "good";
     public string FailWord { get; set; } = "bad";
@@ -30,6 +39,30 @@ public sealed class Characteristic
 
     /// <summary>True for measured, false for looked at.</summary>
     public bool IsMeasured => Unit is not null;
+
+    /// <summary>
+    /// Why a value that does not conform is asked about before it counts towards rejection: the gauge cannot read it, or it lies far outside and would be
+    /// within with the point elsewhere (9 for 0.09). Null when it is taken as it is.
+    /// </summary>
+    /// <param name="value">In the characteristic's unit.</param>
+    public string? Doubt(decimal value)
+    {
+        if (!IsMeasured || Conforms(value)) return null;
+        if (value < GaugeLow || value > GaugeHigh) return $"{Show(value)} {Unit} lies outside what the {Gauge ?? "gauge"} can read, {Show(GaugeLow ?? 0)} to {(GaugeHigh is { } most ? Show(most) : "…")}.";
+        if (!IsFarOutside(value)) return null;
+        foreach (var slip in new[] { 10m, 0.1m, 100m, 0.01m, 1000m, 0.001m })
+            if (value * slip != value && Conforms(value * slip)) return $"{Show(value)} {Unit} lies far outside; {Show(value * slip)} would be within. Is the point in its place?";
+        return null;
+    }
+
+    /// <summary>Further beyond a limit than the limits lie apart, or than twice a single limit.</summary>
+    bool IsFarOutside(decimal value)
+    {
+        var width = (Lower, Upper) switch { ({ } low, { } high) => high - low, ({ } low, null) => Math.Abs(low) / 2, (null, { } high) => Math.Abs(high), _ => 0m };
+        return value > Upper + width || value < Lower - width;
+    }
+
+    static string Show(decimal value) => value.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
 
     /// <summary>Whether a value lies within the limits, both inclusive.</summary>
     public bool Conforms(decimal value) => (Lower is not { } low || value >= low) && (Upper is not { } high || value <= high);

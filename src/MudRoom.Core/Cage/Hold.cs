@@ -24,6 +24,11 @@ public enum HoldReason
 /// <param name="Sentence">What it is, in words.</param>
 public sealed record ChainLink(string Word, bool Closed, string Sentence);
 
+/// <summary>A time that must be over before goods are free.</summary>
+/// <param name="Rule">The rule that asks for it.</param>
+/// <param name="Until">Not before this.</param>
+public sealed record TimeCondition(string Rule, DateTimeOffset Until);
+
 /// <summary>A rule that holds one kind of goods for a time, counted from the tally.</summary>
 public sealed class HoldRule
 {
@@ -44,14 +49,22 @@ public sealed class HoldRule
 
     /// <summary>When its time is over: so many times 24 hours after the start, never short.</summary>
     public DateTimeOffset Until(DateTimeOffset start) => start.AddDays(Days);
+
+    /// <summary>The conditions of all rules that catch goods, whatever else is said of them; in the order of the rules.</summary>
+    /// <param name="rules">Of the site.</param>
+    /// <param name="item">The item counted.</param>
+    /// <param name="origin">ISO 3166 letters of its origin, or null.</param>
+    /// <param name="start">When they were counted.</param>
+    public static IReadOnlyList<TimeCondition> ConditionsFor(IEnumerable<HoldRule> rules, Item item, string? origin, DateTimeOffset start) =>
+        [.. rules.Where(r => r.Catches(item, origin)).Select(r => new TimeCondition(r.Name, r.Until(start)))];
 }
 
 /// <summary>What becomes of nonconforming goods.</summary>
 public enum DecisionKind
 {
-    ReleaseUnderConcession,
-    ReturnToVendor,
-    Scrap,
+    ReleaseUnderConcession = 0,
+    ReturnToVendor = 1,
+    Scrap = 2,
 }
 
 /// <summary>A reason why goods may not be used. Lifted when all its conditions are met.</summary>
@@ -68,10 +81,16 @@ public sealed class Hold
     public required string Sentence { get; init; }
     public required DateTimeOffset Since { get; init; }
 
-    /// <summary>Not before this; null when time is no condition.</summary>
+    /// <summary>Not before this, the last of its times; null when time is no condition.</summary>
     public DateTimeOffset? Until { get; init; }
+
+    /// <summary>The times that must be over, each by its rule.</summary>
+    public IReadOnlyList<TimeCondition> Times { get; init; } = [];
     public int? ArrivalId { get; init; }
     public int? InspectionId { get; init; }
+
+    /// <summary>The hold its goods were in before a decision freed them of that one's reason; the counts are that one's.</summary>
+    public int? CameFromId { get; init; }
     public required string LaidBy { get; init; }
 
     /// <summary>In base units: what is still held by it.</summary>
@@ -83,13 +102,27 @@ public sealed class Hold
     /// <summary>True while it holds anything.</summary>
     public bool IsOpen { get; private set; } = true;
 
-    /// <summary>Adds goods to it.</summary>
-    public void Grow(decimal quantity) => Quantity += quantity;
+    /// <summary>The hold whose counts brought its goods.</summary>
+    public int CountsOf => CameFromId ?? Id;
+
+    /// <summary>The last of the times, or null.</summary>
+    public static DateTimeOffset? LastOf(IReadOnlyList<TimeCondition> times) => times.Count == 0 ? null : times.Max(t => t.Until);
+
+    /// <summary>True while a time has not passed.</summary>
+    public bool TimeRuns(DateTimeOffset now) => Until is { } until && now < until;
+
+    /// <summary>Adds goods to it; a hold that was lifted takes none.</summary>
+    public Refusal? Grow(decimal quantity, SiteTime local)
+    {
+        if (!IsOpen) return Gone(local);
+        Quantity += quantity;
+        return null;
+    }
 
     /// <summary>Takes goods off it: a count was taken back, or a decision was made over them.</summary>
-    public Refusal? Shrink(decimal quantity, DateTimeOffset at, string by)
+    public Refusal? Shrink(decimal quantity, DateTimeOffset at, string by, SiteTime local)
     {
-        if (!IsOpen) return Gone();
+        if (!IsOpen) return Gone(local);
         if (quantity <= 0 || quantity > Quantity)
             return new Refusal("more-than-held", $"{Number} holds {Quantities.Show(Quantity)}; {Quantities.Show(quantity)} is not part of it.", "Choose a quantity from what is held.");
         Quantity -= quantity;
@@ -99,24 +132,41 @@ public sealed class Hold
 
     /// <summary>Lifts it: all that it holds is free of it.</summary>
     /// <returns>How much is free, in base units.</returns>
-    public Outcome<decimal> Lift(DateTimeOffset now, string by, string? note)
+    public Outcome<decimal> Lift(DateTimeOffset now, string by, string? note, SiteTime local)
     {
-        if (!IsOpen) return Gone();
+        if (!IsOpen) return Gone(local);
         if (Reason == HoldReason.Nonconforming)
             return new Refusal("wants-decision", $"{Number} holds rejected goods. They are not lifted, they are decided over.", "Choose what becomes of them.");
-        if (Until is { } until && now < until)
-            return new Refusal("time-not-over", $"{Number} lasts until {until:yyyy-MM-dd HH:mm} UTC.", "Come back then.");
+        if (TimeRuns(now)) return Runs(local);
         var free = Quantity;
         Quantity = 0;
         Close(now, by, note);
         return free;
     }
 
-    /// <summary>Its conditions at an instant.</summary>
-    public IReadOnlyList<ChainLink> Links(DateTimeOffset now)
+    /// <summary>
+    /// Decides over part or all of it. Only nonconforming goods and goods counted aside are decided over, and only that reason is settled by it: while a
+    /// time runs, goods released stay held until it is over, and none leave the site.
+    /// </summary>
+    /// <returns>True when what was released stays held by its times.</returns>
+    public Outcome<bool> Decide(DecisionKind kind, decimal quantity, DateTimeOffset now, string by, SiteTime local)
     {
-        var links = new List<ChainLink>();
-        if (Until is { } until) links.Add(new ChainLink("time", now >= until, now >= until ? "over" : $"until {until:yyyy-MM-dd}"));
+        if (!IsOpen) return Gone(local);
+        if (!MayBeDecided)
+            return new Refusal("nothing-to-decide", $"{Number} holds goods by {(Reason == HoldReason.Rule ? "rule" : "hand")}: there is nothing wrong with them to decide over.", "Lift it when its conditions are met.");
+        if (kind != DecisionKind.ReleaseUnderConcession && TimeRuns(now)) return Runs(local);
+        if (Shrink(quantity, now, by, local) is { } refusal) return refusal;
+        return TimeRuns(now);
+    }
+
+    /// <summary>True when a decision over its goods is asked for.</summary>
+    public bool MayBeDecided => Reason is HoldReason.Nonconforming or HoldReason.CountedAside;
+
+    /// <summary>Its conditions at an instant.</summary>
+    public IReadOnlyList<ChainLink> Links(DateTimeOffset now, SiteTime local)
+    {
+        var links = (Times.Count > 0 ? Times : Until is { } until ? [new TimeCondition("", until)] : [])
+            .Select(t => new ChainLink("time", now >= t.Until, $"{(t.Rule.Length == 0 ? "" : t.Rule + ": ")}{(now >= t.Until ? "over" : $"until {local(t.Until):yyyy-MM-dd HH:mm}")}")).ToList();
         links.Add(Reason == HoldReason.Nonconforming
             ? new ChainLink("decision", !IsOpen, "of a supervisor")
             : new ChainLink("signature", !IsOpen, "of a supervisor"));
@@ -131,5 +181,7 @@ public sealed class Hold
         LiftedNote = note;
     }
 
-    Refusal Gone() => new("hold-lifted", $"{Number} was lifted by {LiftedBy} on {LiftedAt:yyyy-MM-dd}.", "Nothing is to be done.");
+    Refusal Runs(SiteTime local) => new("time-not-over", $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
+
+    Refusal Gone(SiteTime local) => new("hold-lifted", $"{Number} was lifted by {LiftedBy} on {local(LiftedAt!.Value):yyyy-MM-dd}.", "Nothing is to be done.");
 }

@@ -139,9 +139,9 @@ public sealed class Arrival
     public Refusal? MayBePlanned(int seen)
     {
         if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
-            return new Refusal("already-at-door", $"{Number} has been at a door since {AtDoorAt:HH:mm} UTC. Its plan is no longer moved.", "Move one that has not come yet.");
+            return new Refusal("already-at-door", $"{Number} is at a door already. Its plan is no longer moved.", "Move one that has not come yet.");
         return seen == PlanVersion ? null
-            : new Refusal("plan-moved", $"{PlannedBy} has planned {Number} meanwhile, at {PlannedAt:HH:mm} UTC.", "Look at where it stands now, then move it again.");
+            : new Refusal("plan-moved", $"{PlannedBy} has planned {Number} meanwhile.", "Look at where it stands now, then move it again.");
     }
 
     /// <summary>Sets when it is thought to be at the gate; the change is to be kept with its source.</summary>
@@ -158,7 +158,7 @@ public sealed class Arrival
     public Refusal? LetIn(DateTimeOffset at, string spot, string? sealFound = null, string? sealReason = null)
     {
         if (State != ArrivalState.Expected)
-            return new Refusal("already-on-site", $"{Number} has been on site since {GateInAt ?? AtDoorAt:HH:mm} UTC.", "Look for it in Yard or Door.");
+            return new Refusal("already-on-site", $"{Number} is on site already.", "Look for it in Yard or Door.");
         if (Seal is not null && !string.IsNullOrWhiteSpace(sealFound) && !Same(Seal, sealFound) && string.IsNullOrWhiteSpace(sealReason))
             return new Refusal("seal-differs", $"The papers name seal {Seal}, found is {sealFound.Trim()}.", "Look again. If it is so, say why and take a picture.");
         GateInAt = at;

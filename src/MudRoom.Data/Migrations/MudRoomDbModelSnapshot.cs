@@ -88,6 +88,10 @@ namespace MudRoom.Data.Migrations
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("By")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -154,6 +158,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<string>("SheetHash")
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("SheetVersion")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long?>("SignedAt")
                         .HasColumnType("INTEGER");
@@ -501,6 +508,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int?>("BatchId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("CameFromId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int?>("InspectionId")
                         .HasColumnType("INTEGER");
 
@@ -542,6 +552,10 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Times")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<long?>("Until")
                         .HasColumnType("INTEGER");
@@ -2333,6 +2347,15 @@ namespace MudRoom.Data.Migrations
                             b1.Property<string>("FailWord")
                                 .IsRequired()
                                 .HasColumnType("TEXT");
+
+                            b1.Property<string>("Gauge")
+                                .HasColumnType("TEXT");
+
+                            b1.Property<long?>("GaugeHigh")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<long?>("GaugeLow")
+                                .HasColumnType("INTEGER");
 
                             b1.Property<int>("InspectionPlanId")
                                 .HasColumnType("INTEGER");

@@ -100,8 +100,11 @@ sealed class BenchMap : IEntityTypeConfiguration<InspectionPlan>, IEntityTypeCon
         inspection.HasMany(i => i.Findings).WithOne().HasForeignKey(f => f.InspectionId);
     }
 
-    public void Configure(EntityTypeBuilder<Finding> finding) =>
+    public void Configure(EntityTypeBuilder<Finding> finding)
+    {
         finding.HasIndex(f => new { f.InspectionId, f.Piece, f.CharacteristicId }).IsUnique();
+        finding.Property(f => f.Before).AsJson();
+    }
 }
 
 sealed class CageMap : IEntityTypeConfiguration<Hold>
@@ -111,6 +114,8 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>
         hold.HasIndex(h => new { h.SiteId, h.Number }).IsUnique();
         hold.HasIndex(h => new { h.SiteId, h.IsOpen });
         hold.HasIndex(h => new { h.ItemId, h.BatchId });
+        hold.Property(h => h.Times).AsJson();
+        hold.Ignore(h => h.CountsOf).Ignore(h => h.MayBeDecided);
         hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);
     }
 }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Bench;
@@ -11,13 +12,20 @@ using MudRoom.Server.SignIn;
 namespace MudRoom.Server.Bench;
 
 /// <summary>Fixes the lot and draws its sample.</summary>
-public sealed record DrawRequest(string Inspection);
+/// <param name="LotSize">How many sampling units the lot has, where the item has no such pack.</param>
+public sealed record DrawRequest(string Inspection, string? LotSize = null);
 
 /// <summary>The sample that was drawn.</summary>
 public sealed record DrawAnswer(long LotSize, char? Letter, int SampleSize);
 
 /// <summary>One value or look, as typed.</summary>
-public sealed record FindRequest(string Inspection, int Piece, int Characteristic, string? Value, bool? Pass);
+/// <param name="Reason">Why a finding is changed.</param>
+/// <param name="IsSure">True when a doubtful value was looked at again.</param>
+public sealed record FindRequest(string Inspection, int Piece, int Characteristic, string? Value, bool? Pass, string? Reason = null, bool IsSure = false);
+
+/// <summary>What a gauge sent.</summary>
+/// <param name="Characteristic">The one in whose field the cursor stands, or null.</param>
+public sealed record GaugeRequest(string Inspection, int Piece, string Text, int? Characteristic, bool IsSure = false);
 
 /// <summary>What the finding came to.</summary>
 public sealed record FindAnswer(bool Conforms, int Missing, Verdict? Verdict, string Sentence);
@@ -35,6 +43,7 @@ public static class BenchActs
     {
         routes.Act<DrawRequest, DrawAnswer>("/bench/draw", Right.Inspect, Draw);
         routes.Act<FindRequest, FindAnswer>("/bench/find", Right.Inspect, Find);
+        routes.Act<GaugeRequest, FindAnswer>("/bench/gauge", Right.Inspect, FromGauge);
         routes.Act<SignRequest, SignAnswer>("/bench/sign", Right.SignVerdict, Sign, IsNotThem);
     }
 
@@ -42,7 +51,14 @@ public static class BenchActs
     {
         var inspection = await Load(act, request.Inspection);
         if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
-        if (inspection.Draw(act.SetUp.Plans[inspection.PlanId], act.SetUp.Catalogue[inspection.ItemId]) is { } refusal) return refusal;
+        long? lotSize = null;
+        if (request.LotSize.OrNull() is { } typed)
+        {
+            if (!long.TryParse(typed, NumberStyles.None, CultureInfo.InvariantCulture, out var size)) return new Refusal("not-a-number", $"{typed} is no whole number.", "Type how many there are.");
+            lotSize = size;
+        }
+
+        if (inspection.Draw(act.SetUp.Plans[inspection.PlanId], act.SetUp.Catalogue[inspection.ItemId], lotSize) is { } refusal) return refusal;
         act.Write(EntryKind.SampleDrawn, inspection.Number, $"Sample of {inspection.Number} drawn: {inspection.Sample!.Size} of {inspection.LotSize}.");
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DrawAnswer(inspection.LotSize, inspection.Sample.Letter, inspection.Sample.Size);
@@ -52,7 +68,6 @@ public static class BenchActs
     {
         var inspection = await Load(act, request.Inspection);
         if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
-        var plan = act.SetUp.Plans[inspection.PlanId];
         decimal? value = null;
         if (!string.IsNullOrWhiteSpace(request.Value))
         {
@@ -61,14 +76,37 @@ public static class BenchActs
             value = read.Value;
         }
 
-        var found = inspection.Find(plan, request.Piece, request.Characteristic, value, request.Pass, act.Person.Name, act.Now);
+        return Record(act, inspection, new Observation(request.Piece, request.Characteristic, value, request.Pass, request.Reason, request.IsSure));
+    }
+
+    /// <summary>A value of a gauge goes to the characteristic it was measured for.</summary>
+    public static async Task<Outcome<FindAnswer>> FromGauge(Act act, GaugeRequest request)
+    {
+        var inspection = await Load(act, request.Inspection);
+        if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
+        if (Gauges.Read(request.Text ?? "") is not { } reading) return new Refusal("not-a-number", "That is no value of a gauge.", "Measure again.");
+        var plan = act.SetUp.Plans[inspection.PlanId];
+        var open = plan.Characteristics.Where(c => c.IsMeasured && inspection.Sample?.Classes.FirstOrDefault(s => s.Class == c.Class)?.SampleSize >= request.Piece
+            && !inspection.Findings.Any(f => f.Piece == request.Piece && f.CharacteristicId == c.Id)).ToList();
+        var measured = Gauges.For(reading, open, request.Characteristic is { } id ? plan.Characteristics.Find(c => c.Id == id) : null);
+        if (measured.Refused(out var which)) return which;
+        return Record(act, inspection, new Observation(request.Piece, measured.Value.Id, reading.Value, null, null, request.IsSure));
+    }
+
+    static Outcome<FindAnswer> Record(Act act, Inspection inspection, Observation what)
+    {
+        var plan = act.SetUp.Plans[inspection.PlanId];
+        var before = inspection.Findings.Find(f => f.Piece == what.Piece && f.CharacteristicId == what.CharacteristicId)?.Before.Count ?? -1;
+        var found = inspection.Find(plan, what, act.Person.Name, act.Now, act.Site.LocalTime);
         if (found.Refused(out var refusal)) return refusal;
-        var characteristic = plan.Characteristics.First(c => c.Id == request.Characteristic);
+        var characteristic = plan.Characteristics.First(c => c.Id == what.CharacteristicId);
         var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
-        var said = characteristic.IsMeasured ? $"{value} {characteristic.Unit}" : found.Value.Conforms ? characteristic.PassWord : characteristic.FailWord;
-        act.Write(EntryKind.Found, inspection.Number, $"Piece {request.Piece}, {characteristic.Name}: {said}{(found.Value.Conforms ? "" : ", nonconforming")}.");
+        var said = Inspection.Words(characteristic, found.Value.Value, found.Value.Conforms);
+        var changed = found.Value.Before.Count > Math.Max(0, before) ? found.Value.Before[^1] : null;
+        if (before < 0 || changed is not null)
+            act.Write(EntryKind.Found, inspection.Number, $"Piece {what.Piece}, {characteristic.Name}: {said}{(found.Value.Conforms ? "" : ", nonconforming")}{(changed is null ? "" : $", instead of {changed.Was} found by {changed.By}{(changed.Reason is null ? "" : ": " + changed.Reason)}")}.");
         act.Touch("inspection:" + inspection.Number);
-        return new FindAnswer(found.Value.Conforms, stand.Missing, stand.Verdict, $"{characteristic.Name}, piece {request.Piece}: {said}.");
+        return new FindAnswer(found.Value.Conforms, stand.Missing, stand.Verdict, $"{characteristic.Name}, piece {what.Piece}: {said}.");
     }
 
     public static async Task<Outcome<SignAnswer>> Sign(Act act, SignRequest request)
@@ -77,11 +115,13 @@ public static class BenchActs
         if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
         if ((request.Comment ?? "").Length > 1000) return new Refusal("note-long", "The comment has more than 1000 characters.", "Shorten it.");
         var plan = act.SetUp.Plans[inspection.PlanId];
-        var signed = inspection.Sign(plan, act.Person.Name, request.Comment, act.Now);
+        var signed = inspection.Sign(plan, act.Person.Name, request.Comment, act.Now, act.Site.LocalTime);
         if (signed.Refused(out var refusal)) return refusal;
         if (signed.Value != request.Verdict)
             return new Refusal("verdict-moved", $"The verdict is {signed.Value.ToString().ToLowerInvariant()} now; you were about to sign {request.Verdict.ToString().ToLowerInvariant()}.", "Look at the sheet again.");
-        var sentence = await Follow(act, inspection, signed.Value, plan);
+        var followed = await Follow(act, inspection, signed.Value, plan);
+        if (followed.Refused(out var notThere)) return notThere;
+        var sentence = followed.Value;
         act.Write(EntryKind.VerdictSigned, inspection.Number, $"{inspection.Number} {signed.Value.ToString().ToLowerInvariant()}, signed by {act.Person.Name}. Sheet {inspection.SheetHash}.");
         act.Touch("bench", "inspection:" + inspection.Number, "cage", "shelf", "house");
         return new SignAnswer(signed.Value, sentence, inspection.SheetHash!);
@@ -102,12 +142,14 @@ public static class BenchActs
     }
 
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>
-    static async Task<string> Follow(Act act, Inspection inspection, Verdict verdict, InspectionPlan plan)
+    static async Task<Outcome<string>> Follow(Act act, Inspection inspection, Verdict verdict, InspectionPlan plan)
     {
         var item = act.SetUp.Catalogue[inspection.ItemId];
         var to = verdict == Verdict.Accepted ? Standing.Usable : Standing.Rejected;
         var moved = await SpokenFor.Restand(act, SpokenFor.By(inspection), inspection.Quantity, Standing.ToInspect, to, EntryKind.VerdictSigned, inspection.Number,
             $"{inspection.Number} {verdict.ToString().ToLowerInvariant()}");
+        if (moved != inspection.Quantity)
+            return new Refusal("not-all-there", $"{inspection.Number} speaks for {Quantities.Show(inspection.Quantity)} {item.UnitWord}, and only {Quantities.Show(moved)} of it stand on the site to inspect.", "Have the places counted, then sign.");
         if (verdict == Verdict.Accepted) return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are usable.";
         var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
         var why = string.Join(", ", stand.Classes.Where(c => c.MustReject).Select(c => $"{c.Nonconforming} {c.Plan.Class.ToString().ToLowerInvariant()} nonconforming of {c.Plan.SampleSize}, at most {c.Plan.Ac} accepted"));
@@ -124,7 +166,7 @@ public static class BenchActs
             InspectionId = inspection.Id,
             LaidBy = act.Person.Name,
         };
-        hold.Grow(moved);
+        if (hold.Grow(moved, act.Site.LocalTime) is { } full) return full;
         act.Db.Holds.Add(hold);
         act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {hold.Sentence}");
         return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are rejected and held by {hold.Number}.";

@@ -17,7 +17,8 @@ public sealed record CharacteristicView(
     int Id, string Name, CharacteristicClass Class, string? Unit, decimal? Nominal, decimal? Lower, decimal? Upper, string PassWord, string FailWord, string Instruction, int SampleSize);
 
 /// <summary>A finding on the sheet.</summary>
-public sealed record FindingView(int Piece, int Characteristic, decimal? Value, bool Conforms, string By);
+/// <param name="Before">What stood there before, in words, with who and why.</param>
+public sealed record FindingView(int Piece, int Characteristic, decimal? Value, bool Conforms, string By, IReadOnlyList<string> Before);
 
 /// <summary>One class against its plan.</summary>
 public sealed record ClassView(CharacteristicClass Class, decimal? Aql, int SampleSize, int Ac, int Re, int Nonconforming, bool MustReject);
@@ -62,7 +63,7 @@ public static class BenchPages
             card, plan.Level, inspection.Severity, inspection.Sample?.Letter, inspection.LotSize, plan.SamplingUnit, inspection.Sample?.Size ?? 0,
             [.. plan.Characteristics.Select(c => new CharacteristicView(c.Id, c.Name, c.Class, c.Unit, c.Nominal, c.Lower, c.Upper, c.PassWord, c.FailWord, c.Instruction, sizes.GetValueOrDefault(c.Class)))],
             [.. stand?.Classes.Select(c => new ClassView(c.Plan.Class, Aql(plan, c.Plan.Class), c.Plan.SampleSize, c.Plan.Ac, c.Plan.Re, c.Nonconforming, c.MustReject)) ?? []],
-            [.. inspection.Findings.OrderBy(f => f.Piece).Select(f => new FindingView(f.Piece, f.CharacteristicId, f.Value, f.Conforms, f.By))],
+            [.. inspection.Findings.OrderBy(f => f.Piece).Select(f => new FindingView(f.Piece, f.CharacteristicId, f.Value, f.Conforms, f.By, [.. f.Before.Select(b => $"{b.Was}, {b.By} {visit.Local(b.At):HH:mm}{(b.Reason is null ? "" : ": " + b.Reason)}")]))],
             stand?.Missing ?? 0, inspection.Verdict ?? stand?.Verdict, inspection.SignedBy, inspection.SignedAt is { } at ? visit.Local(at) : null, inspection.Comment,
             inspection.SheetHash, major is null ? null : ChanceToAccept.FromProcess((double)plan.AqlMajor / 100, major.SampleSize, major.Ac)));
     }

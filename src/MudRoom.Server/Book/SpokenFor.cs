@@ -12,7 +12,7 @@ namespace MudRoom.Server.Book;
 public sealed record SpokenFor(int ItemId, int? BatchId, int? HoldId, int? InspectionId)
 {
     /// <summary>A hold laid by an inspection speaks for what the inspection spoke for.</summary>
-    public static SpokenFor By(Hold hold) => new(hold.ItemId, hold.BatchId, hold.InspectionId is null ? hold.Id : null, hold.InspectionId);
+    public static SpokenFor By(Hold hold) => new(hold.ItemId, hold.BatchId, hold.InspectionId is null ? hold.CountsOf : null, hold.InspectionId);
 
     public static SpokenFor By(Inspection inspection) => new(inspection.ItemId, inspection.BatchId, null, inspection.Id);
 

@@ -43,11 +43,11 @@ public static class CagePages
             var (rank, why) = CageQueue.Place(h, visit.Now);
             return (rank, card: new HoldCard(
                 h.Number, item.Name, batch?.Number, batch?.SourceBatch?.Number, h.Quantity, item.UnitWord, Quantities.InPacks(h.Quantity, item), h.Reason, h.Sentence,
-                visit.Local(h.Since), h.Until is { } u ? visit.Local(u) : null, h.LaidBy, h.Links(visit.Now),
+                visit.Local(h.Since), h.Until is { } u ? visit.Local(u) : null, h.LaidBy, h.Links(visit.Now, visit.Local),
                 [.. places[(h.ItemId, h.BatchId, standing)].Select(p => $"{visit.SetUp.Address(p.BinId)} {Quantities.Show(p.Quantity)}").Distinct()],
                 why, h.ArrivalId is { } a ? arrivals.GetValueOrDefault(a) : null, h.InspectionId is { } i ? inspections.GetValueOrDefault(i) : null, h.IsOpen,
                 h.LiftedAt is { } l ? visit.Local(l) : null, h.LiftedBy, h.LiftedNote,
-                h.IsOpen && visit.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming, h.IsOpen && visit.May(Right.Decide)));
+                h.IsOpen && visit.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming, h.IsOpen && visit.May(Right.Decide) && h.MayBeDecided));
         });
         return TypedResults.Ok(new CageAnswer([.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)], visit.Local(visit.Now)));
     }

@@ -133,7 +133,7 @@ public static class CountGoods
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         var lines = act.InHand.Get($"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
-        var rule = act.SetUp.HoldRules.FirstOrDefault(r => r.Catches(item, Countries.Find(count.Origin ?? "")?.Code));
+        var times = HoldRule.ConditionsFor(act.SetUp.HoldRules, item, Countries.Find(count.Origin ?? "")?.Code, act.Now);
         if (MustBeScanned(act, request, behind, item, count.Pack) is { } unscanned) return unscanned;
         var isBlind = BlindCount.Applies(act.Site, act.Person.Roles);
         var reasoned = act.Site.Door.ReasonOf(count.Aside, request.Reason);
@@ -141,7 +141,7 @@ public static class CountGoods
         var pictures = request.Pictures ?? [];
         if (pictures.Count > 0 && await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id && pictures.Contains(a.Id)) != pictures.Distinct().Count()) return Problems.NotFound("picture", string.Join(", ", pictures));
         count = count with { Aside = reasoned.Value?.Kind, Reason = reasoned.Value, Pictures = pictures.Count, Blind = isBlind, ChosenPart = isBlind ? null : count.ChosenPart };
-        var judged = TallyRules.Judge(count, [.. lines.Select(l => ViewOf(l) with { MinimumLife = act.SetUp.Vendors[l.Part!.VendorId].MinimumRemainingDays })], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), rule is not null);
+        var judged = TallyRules.Judge(count, [.. lines.Select(l => ViewOf(l) with { MinimumLife = act.SetUp.Vendors[l.Part!.VendorId].MinimumRemainingDays })], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), times.Count > 0);
         if (judged.Refused(out var no)) return no;
         var decision = judged.Value;
 
@@ -177,12 +177,13 @@ public static class CountGoods
         var units = made.Value;
         if (act.Site.Door.Stops == Stops.StraightIn && decision.Standing == Standing.Usable && units.Count <= 1 && standsOn is null)
             place = await StraightIn(act, item, batch.Value, units.Count == 1, count, place);
-        var hold = count.Aside is not null ? await HoldFor(act, arrival, item, batch.Value, HoldReason.CountedAside, AsideSentence(count), null)
-            : rule is not null ? await HoldFor(act, arrival, item, batch.Value, HoldReason.Rule, rule.Name, rule.Until(act.Now))
+        // Every rule that catches them lays its time, whatever else is said of them.
+        var hold = count.Aside is not null ? await HoldFor(act, arrival, item, batch.Value, HoldReason.CountedAside, AsideSentence(count), times)
+            : times.Count > 0 ? await HoldFor(act, arrival, item, batch.Value, HoldReason.Rule, string.Join("; ", times.Select(t => t.Rule)), times)
             : null;
         var inspection = decision.Standing == Standing.ToInspect ? await Inspections.Waiting(act, arrival.Id, item, batch.Value?.Id, vendorId) : null;
-        hold?.Grow(count.Quantity);
-        inspection?.Grow(count.Quantity);
+        if (hold?.Grow(count.Quantity, act.Site.LocalTime) is { } lifted) return lifted;
+        if (inspection?.Grow(count.Quantity) is { } drawn) return drawn;
         if (hold is { Id: 0 } || inspection is { Id: 0 }) await act.Db.SaveChangesAsync();
 
         var waited = lines.Where(l => l.Part!.StillWaited > 0).OrderBy(l => l.Part!.Due).Select(l => (l.Part!.WaitingFor ?? "who waits", l.Part.StillWaited)).ToList();
@@ -377,11 +378,13 @@ public static class CountGoods
         return units;
     }
 
-    static async Task<Hold> HoldFor(Act act, Arrival arrival, Item item, Batch? batch, HoldReason reason, string sentence, DateTimeOffset? until)
+    static async Task<Hold> HoldFor(Act act, Arrival arrival, Item item, Batch? batch, HoldReason reason, string sentence, IReadOnlyList<TimeCondition> times)
     {
         var batchId = batch?.Id;
+        var until = Hold.LastOf(times);
+        // Goods join a hold only where their times end together: none is free sooner than its own.
         var hold = await act.Db.Holds.FirstOrDefaultAsync(h =>
-            h.SiteId == act.Site.Id && h.IsOpen && h.ItemId == item.Id && h.BatchId == batchId && h.ArrivalId == arrival.Id && h.Reason == reason && h.Sentence == sentence);
+            h.SiteId == act.Site.Id && h.IsOpen && h.ItemId == item.Id && h.BatchId == batchId && h.ArrivalId == arrival.Id && h.Reason == reason && h.Sentence == sentence && h.Until == until && h.CameFromId == null);
         if (hold is not null) return hold;
         hold = new Hold
         {
@@ -393,6 +396,7 @@ public static class CountGoods
             Sentence = sentence,
             Since = act.Now,
             Until = until,
+            Times = times,
             ArrivalId = arrival.Id,
             LaidBy = reason == HoldReason.Rule ? "rule" : act.Person.Name,
         };

@@ -138,7 +138,8 @@ public static class Outwork
             Since = act.Now,
             LaidBy = act.Person.Name,
         };
-        hold.Grow(quantity);
+        // New, and so open.
+        _ = hold.Grow(quantity, act.Site.LocalTime);
         act.Db.Holds.Add(hold);
         act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name}: {hold.Sentence}");
     }

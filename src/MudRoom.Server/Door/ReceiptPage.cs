@@ -135,8 +135,7 @@ public static class ReceiptPage
             .Select(g => (PartId: g.Key, Left: VendorReturn.Left(g.Sum(e => e.Quantity), returned.Where(r => r.PartId == g.Key).Select(r => r.Quantity)))).Where(p => p.Left > 0).OrderByDescending(p => p.Left).ToList();
         if (typed.Value > parts.Sum(p => p.Left))
             return new Refusal("more-than-received", $"Of {item.Name} {receipt.Number} received {Quantities.Show(entries.Sum(e => e.Quantity))} {item.UnitWord}, and {Quantities.Show(parts.Sum(p => p.Left))} of it can still go back.", "Return at most that.");
-        if (row.Standing is Standing.Held or Standing.Rejected && await act.Db.Holds.FirstOrDefaultAsync(h => h.SiteId == act.Site.Id && h.IsOpen && h.ItemId == row.ItemId && h.BatchId == row.BatchId && h.ArrivalId == receipt.ArrivalId) is { } hold
-            && hold.Shrink(typed.Value, act.Now, act.Person.Name) is { } held) return held;
+        if (row.Standing is Standing.Held or Standing.Rejected && await OutOfHold(act, row, receipt, typed.Value) is { } held) return held;
 
         var number = await act.Number("V");
         var entry = act.Write(
@@ -168,6 +167,19 @@ public static class ReceiptPage
 
         act.Touch("door", "road", "shelf", "cage", "book", "house");
         return new DoneAnswer($"{number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} go back, {(receipt.InvoicedAt is null ? "not to be invoiced; the order is open for them again" : "a credit is wanted")}.");
+    }
+
+    /// <summary>What is held leaves its hold with the goods; nothing leaves while a time of it runs.</summary>
+    static async Task<Refusal?> OutOfHold(Act act, Balance row, Receipt receipt, decimal quantity)
+    {
+        var isRejected = row.Standing == Standing.Rejected;
+        var holds = await act.Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen && h.ItemId == row.ItemId && h.BatchId == row.BatchId && h.ArrivalId == receipt.ArrivalId
+            && (h.Reason == Core.Cage.HoldReason.Nonconforming) == isRejected).OrderBy(h => h.Until == null ? 0 : 1).ThenBy(h => h.Until).ToListAsync();
+        var hold = holds.Find(h => h.Quantity >= quantity && !h.TimeRuns(act.Now)) ?? holds.Find(h => h.TimeRuns(act.Now)) ?? holds.FirstOrDefault();
+        if (hold is null) return new Refusal("hold-unknown", "Nothing says why these goods are held.", "Look at them in Cage first.");
+        return hold.TimeRuns(act.Now)
+            ? new Refusal("time-not-over", $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.", "Return them then.")
+            : hold.Shrink(quantity, act.Now, act.Person.Name, act.Site.LocalTime);
     }
 
     /// <summary>Before the invoice the order line counts less: it is open again for what went back.</summary>

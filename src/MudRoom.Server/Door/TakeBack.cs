@@ -68,7 +68,7 @@ public static class TakeBack
         {
             var line = entry.PartId is { } p ? lineOf[p] : null;
             if (entry.InspectionId is { } i && inspectionOf[i].Shrink(entry.Quantity) is { } drawn) return drawn;
-            if (entry.HoldId is { } h && holdOf[h].Shrink(entry.Quantity, act.Now, act.Person.Name) is { } lifted) return lifted;
+            if (entry.HoldId is { } h && holdOf[h].Shrink(entry.Quantity, act.Now, act.Person.Name, act.Site.LocalTime) is { } lifted) return lifted;
             line?.TakeBack(entry.Quantity);
             line?.Part!.TakeBack(entry.Quantity);
             entry.TakeBack(act.Now);

@@ -127,7 +127,7 @@ public static class CommandLine
         var exported = headFile is null ? null : JsonSerializer.Deserialize<ChainHead>(await File.ReadAllTextAsync(headFile));
         await using var db = Database.Context(settings.File);
         var report = await BookCheck.Run(db, exported);
-        foreach (var fault in report.Faults) Console.WriteLine(fault);
+        foreach (var line in report.Faults.Concat(report.Notices)) Console.WriteLine(line);
         Console.WriteLine(report.Faults.Count == 0
             ? $"{report.Entries} entries: the chain holds and the balances equal the ledger. Head {report.Head.Seq} {report.Head.Hash}"
             : $"{report.Faults.Count} faults in {report.Entries} entries.");

@@ -5,6 +5,7 @@ namespace MudRoom.Core.Tests.Bench;
 
 public sealed class InspectionTests
 {
+    static readonly SiteTime local = at => at.UtcDateTime.AddHours(1);
     static readonly DateTimeOffset now = new(2026, 3, 10, 11, 0, 0, TimeSpan.Zero);
     static readonly Item secateurs = new() { Id = 1, Code = "SC-21", Name = "Secateurs", PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "box", Numerator = 10 }] };
 
@@ -26,13 +27,13 @@ public sealed class InspectionTests
     static Inspection Drawn(decimal quantity = 240)
     {
         var inspection = new Inspection { Number = "I-0001", SiteId = 1, ArrivalId = 1, ItemId = 1, VendorId = 1, PlanId = 1, Since = now };
-        inspection.Grow(quantity);
+        Assert.Null(inspection.Grow(quantity));
         Assert.Null(inspection.Draw(plan, secateurs));
         return inspection;
     }
 
     static void Find(Inspection inspection, int piece, int characteristic, decimal? value, bool? pass) =>
-        Assert.Null(inspection.Find(plan, piece, characteristic, value, pass, "Sunita", now).Refusal);
+        Assert.Null(inspection.Find(plan, new Observation(piece, characteristic, value, pass), "Sunita", now, local).Refusal);
 
     static void FillGood(Inspection inspection)
     {
@@ -62,7 +63,7 @@ public sealed class InspectionTests
         var inspection = Drawn();
         foreach (var piece in new[] { 6, 14, 27 }) Find(inspection, piece, 1, 0.17m, null);
         Assert.Equal(Verdict.Rejected, LotStand.Of(plan, inspection.Sample!, inspection.Findings).Verdict);
-        Assert.Equal(Verdict.Rejected, inspection.Sign(plan, "Sunita", null, now).Value);
+        Assert.Equal(Verdict.Rejected, inspection.Sign(plan, "Sunita", null, now, local).Value);
     }
 
     [Fact]
@@ -78,9 +79,9 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         Find(inspection, 1, 1, 0.1m, null);
-        Assert.Equal("findings-missing", inspection.Sign(plan, "Sunita", null, now).Refusal!.Code);
+        Assert.Equal("findings-missing", inspection.Sign(plan, "Sunita", null, now, local).Refusal!.Code);
         FillGood(inspection);
-        Assert.Equal(Verdict.Accepted, inspection.Sign(plan, "Sunita", null, now).Value);
+        Assert.Equal(Verdict.Accepted, inspection.Sign(plan, "Sunita", null, now, local).Value);
     }
 
     [Fact]
@@ -88,7 +89,7 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         Find(inspection, 5, 1, 0.2m, null);
-        Find(inspection, 5, 1, 0.1m, null);
+        Assert.Null(inspection.Find(plan, new Observation(5, 1, 0.1m, null, "gauge had slipped"), "Sunita", now, local).Refusal);
         Assert.All(LotStand.Of(plan, inspection.Sample!, inspection.Findings).Classes, c => Assert.Equal(0, c.Nonconforming));
         Assert.Single(inspection.Findings);
     }
@@ -106,12 +107,12 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         FillGood(inspection);
-        inspection.Sign(plan, "Sunita", "fine", now);
-        Assert.Equal("signed", inspection.Find(plan, 1, 1, 0.5m, null, "Bram", now).Refusal!.Code);
-        Assert.Equal("signed", inspection.Sign(plan, "Bram", null, now).Refusal!.Code);
-        Assert.Equal(inspection.SheetHash, inspection.HashOfSheet());
+        inspection.Sign(plan, "Sunita", "fine", now, local);
+        Assert.Equal("signed", inspection.Find(plan, new Observation(1, 1, 0.5m, null), "Bram", now, local).Refusal!.Code);
+        Assert.Equal("signed", inspection.Sign(plan, "Bram", null, now, local).Refusal!.Code);
+        Assert.Equal(inspection.SheetHash, Sheets.Hash(inspection, plan));
         inspection.Findings[0].Value = 0.14m;
-        Assert.NotEqual(inspection.SheetHash, inspection.HashOfSheet());
+        Assert.NotEqual(inspection.SheetHash, Sheets.Hash(inspection, plan));
     }
 
     [Fact]
@@ -123,7 +124,7 @@ public sealed class InspectionTests
     [InlineData(0, 1, "piece-outside")]
     [InlineData(1, 99, "characteristic-unknown")]
     public void A_finding_outside_the_sample_is_refused(int piece, int characteristic, string code) =>
-        Assert.Equal(code, Drawn().Find(plan, piece, characteristic, 0.1m, null, "Sunita", now).Refusal!.Code);
+        Assert.Equal(code, Drawn().Find(plan, new Observation(piece, characteristic, 0.1m, null), "Sunita", now, local).Refusal!.Code);
 
     // Common practice, no source: lots are counted in the sampling unit, part boxes count whole.
     [Fact]
@@ -131,8 +132,94 @@ public sealed class InspectionTests
     {
         var byBox = new InspectionPlan { Id = 2, Name = "By box", SamplingUnit = "box", Characteristics = [new Characteristic { Id = 1, Name = "Look", Class = CharacteristicClass.Major }] };
         var inspection = new Inspection { Number = "I-2", SiteId = 1, ArrivalId = 1, ItemId = 1, VendorId = 1, PlanId = 2, Since = now };
-        inspection.Grow(95);
+        Assert.Null(inspection.Grow(95));
         inspection.Draw(byBox, secateurs);
         Assert.Equal(10, inspection.LotSize);
+    }
+
+    [Fact]
+    public void A_finding_turns_good_or_another_inspectors_is_changed_only_with_a_reason_and_the_old_one_stays_on_the_sheet()
+    {
+        var inspection = Drawn();
+        Find(inspection, 4, 1, 0.2m, null);
+        Outcome<Finding> Change(decimal value, string by, string? reason = null) => inspection.Find(plan, new Observation(4, 1, value, null, reason), by, now.AddMinutes(5), local);
+        Assert.Equal("reason-missing", Change(0.1m, "Sunita").Refusal!.Code);
+        Assert.Equal("reason-missing", Change(0.21m, "Bram").Refusal!.Code);
+        Assert.Equal(0.2m, inspection.Findings.Single().Value);
+        // One's own slip towards a worse value wants none, and the same value again changes nothing.
+        Assert.Null(Change(0.22m, "Sunita").Refusal);
+        Assert.Null(Change(0.22m, "Bram").Refusal);
+        Assert.Equal("Sunita", inspection.Findings.Single().By);
+        Assert.Null(Change(0.1m, "Bram", "the feeler was bent").Refusal);
+        Assert.Equal([("0.2 mm", "Sunita", null), ("0.22 mm", "Sunita", "the feeler was bent")], inspection.Findings.Single().Before.Select(b => (b.Was, b.By, b.Reason)));
+    }
+
+    [Theory]
+    [InlineData("9", "0.09 would be within")]
+    [InlineData("1.5", "0.15 would be within")]
+    [InlineData("7", "outside what the feeler can read")]
+    public void A_value_that_cannot_be_is_asked_about_before_it_counts_towards_rejection(string typed, string why)
+    {
+        var value = decimal.Parse(typed, System.Globalization.CultureInfo.InvariantCulture);
+        plan.Characteristics[0].Gauge = "feeler";
+        plan.Characteristics[0].GaugeHigh = typed == "7" ? 5 : null;
+        var inspection = Drawn();
+        var asked = inspection.Find(plan, new Observation(1, 1, value, null), "Sunita", now, local).Refusal!;
+        Assert.Equal("value-doubtful", asked.Code);
+        Assert.Contains(why, asked.Sentence);
+        Assert.Empty(inspection.Findings);
+        Assert.False(inspection.Find(plan, new Observation(1, 1, value, null, IsSure: true), "Sunita", now, local).Value.Conforms);
+        // A plain nonconforming value is no slip of the point.
+        Assert.Null(inspection.Find(plan, new Observation(2, 1, 0.17m, null), "Sunita", now, local).Refusal);
+    }
+
+    [Fact]
+    public void A_lot_counted_by_a_unit_the_item_lacks_asks_for_its_size_and_never_takes_another_unit()
+    {
+        var bySack = new InspectionPlan { Id = 3, Name = "Seed lot", SamplingUnit = "sack", Characteristics = [new Characteristic { Id = 1, Name = "Look", Class = CharacteristicClass.Major }] };
+        var inspection = new Inspection { Number = "I-3", SiteId = 1, ArrivalId = 1, ItemId = 1, VendorId = 1, PlanId = 3, Since = now };
+        Assert.Null(inspection.Grow(500));
+        var asked = inspection.Draw(bySack, secateurs)!;
+        Assert.Equal("lot-size-wanted", asked.Code);
+        Assert.Equal(InspectionState.Waiting, inspection.State);
+        Assert.Equal("lot-size-absurd", inspection.Draw(bySack, secateurs, 0).Code());
+        Assert.Null(inspection.Draw(bySack, secateurs, 20));
+        Assert.Equal(20, inspection.LotSize);
+    }
+
+    [Fact]
+    public void A_lot_that_is_drawn_grows_no_more() => Assert.Equal("sample-drawn", Drawn().Grow(1).Code());
+
+    [Fact]
+    public void The_hash_covers_what_was_asked_too_and_an_old_sheet_is_checked_by_its_own_version()
+    {
+        var inspection = Drawn();
+        FillGood(inspection);
+        inspection.Sign(plan, "Sunita", "fine", now, local);
+        Assert.True(Sheets.IsWhole(inspection, plan));
+        var upper = plan.Characteristics[0].Upper;
+        plan.Characteristics[0].Upper = 9;
+        Assert.False(Sheets.IsWhole(inspection, plan));
+        plan.Characteristics[0].Upper = upper;
+        plan.AqlMajor = 6.5m;
+        Assert.False(Sheets.IsWhole(inspection, plan));
+        plan.AqlMajor = 2.5m;
+        inspection.Findings[3].Before = [new FindingBefore("0.9 mm", false, "Bram", now, null)];
+        Assert.False(Sheets.IsWhole(inspection, plan));
+    }
+
+    [Theory]
+    [InlineData("0.09", null, "gauge-which")]
+    [InlineData("0.09 mm", null, "1")]
+    [InlineData("56 HRC", null, "4")]
+    [InlineData("hardness 56", null, "4")]
+    [InlineData("caliper=0.09", null, "gauge-none")]
+    [InlineData("0.09", 1, "1")]
+    [InlineData("56 HRC", 1, "gauge-other")]
+    public void A_value_of_a_gauge_goes_to_what_it_measures(string sent, int? cursor, string to)
+    {
+        Characteristic[] open = [new() { Id = 1, Name = "Gap", Unit = "mm", Gauge = "feeler" }, new() { Id = 4, Name = "Hardness", Unit = "HRC", Gauge = "hardness" }];
+        var read = Gauges.For(Gauges.Read(sent)!, open, open.FirstOrDefault(c => c.Id == cursor));
+        Assert.Equal(to, read.Refused(out var no) ? no.Code : read.Value.Id.ToString());
     }
 }

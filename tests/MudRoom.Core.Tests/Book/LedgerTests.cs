@@ -43,8 +43,8 @@ public sealed class LedgerTests
     public void Nothing_appears_or_vanishes_whatever_is_moved() => anyMovement.Array[0, 60].Sample(movements =>
     {
         var accounts = new Accounts();
-        foreach (var m in movements) accounts.Apply(m);
-        var inside = accounts.Balances.Values.Sum();
+        foreach (var m in movements) accounts.Apply(m, doer.At);
+        var inside = accounts.Balances.Sum(b => b.Quantity);
         var cameIn = movements.Where(m => !m.From.IsInside && m.To.IsInside).Sum(m => m.Quantity) - movements.Where(m => m.From.IsInside && !m.To.IsInside).Sum(m => m.Quantity);
         return inside == cameIn;
     });
@@ -53,9 +53,9 @@ public sealed class LedgerTests
     public void Undo_in_reverse_restores() => anyMovement.Array[0, 40].Sample(movements =>
     {
         var accounts = new Accounts();
-        foreach (var m in movements) accounts.Apply(m);
-        foreach (var m in movements.Reverse()) accounts.Apply(m.Reversed());
-        return accounts.Balances.Count == 0;
+        foreach (var m in movements) accounts.Apply(m, doer.At);
+        foreach (var m in movements.Reverse()) accounts.Apply(m.Reversed(), doer.At);
+        return !accounts.Balances.Any();
     });
 
     [Fact]

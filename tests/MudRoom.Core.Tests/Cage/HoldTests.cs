@@ -5,12 +5,15 @@ namespace MudRoom.Core.Tests.Cage;
 
 public sealed class HoldTests
 {
+    /// <summary>London in summer: an hour ahead of UTC.</summary>
+    static readonly SiteTime local = at => at.UtcDateTime.AddHours(1);
+
     static readonly DateTimeOffset start = new(2026, 2, 24, 9, 25, 0, TimeSpan.Zero);
 
     static Hold New(HoldReason reason, DateTimeOffset? until = null)
     {
         var hold = new Hold { Number = "H-0311", SiteId = 1, ItemId = 1, Reason = reason, Sentence = "Quarantine", Since = start, Until = until, LaidBy = "rule" };
-        hold.Grow(360);
+        Assert.Null(hold.Grow(360, local));
         return hold;
     }
 
@@ -36,30 +39,90 @@ public sealed class HoldTests
     public void It_is_not_lifted_before_its_time_and_is_at_its_time()
     {
         var hold = New(HoldReason.Rule, start.AddDays(14));
-        Assert.Equal("time-not-over", hold.Lift(start.AddDays(14).AddSeconds(-1), "Wanjiru", null).Refusal!.Code);
-        Assert.Equal(360, hold.Lift(start.AddDays(14), "Wanjiru", null).Value);
-        Assert.Equal("hold-lifted", hold.Lift(start.AddDays(15), "Wanjiru", null).Refusal!.Code);
+        Assert.Equal("time-not-over", hold.Lift(start.AddDays(14).AddSeconds(-1), "Wanjiru", null, local).Refusal!.Code);
+        Assert.Equal(360, hold.Lift(start.AddDays(14), "Wanjiru", null, local).Value);
+        Assert.Equal("hold-lifted", hold.Lift(start.AddDays(15), "Wanjiru", null, local).Refusal!.Code);
     }
 
     [Fact]
     public void Rejected_goods_are_decided_over_and_not_lifted() =>
-        Assert.Equal("wants-decision", New(HoldReason.Nonconforming).Lift(start, "Wanjiru", null).Refusal!.Code);
+        Assert.Equal("wants-decision", New(HoldReason.Nonconforming).Lift(start, "Wanjiru", null, local).Refusal!.Code);
 
     [Fact]
     public void Decisions_over_parts_end_the_hold_when_nothing_is_left()
     {
         var hold = New(HoldReason.Nonconforming);
-        Assert.Null(hold.Shrink(300, start, "Wanjiru"));
+        Assert.Null(hold.Shrink(300, start, "Wanjiru", local));
         Assert.True(hold.IsOpen);
-        Assert.Equal("more-than-held", hold.Shrink(61, start, "Wanjiru").Code());
-        Assert.Null(hold.Shrink(60, start, "Wanjiru"));
+        Assert.Equal("more-than-held", hold.Shrink(61, start, "Wanjiru", local).Code());
+        Assert.Null(hold.Shrink(60, start, "Wanjiru", local));
         Assert.False(hold.IsOpen);
     }
 
     [Fact]
     public void Its_chain_shows_which_links_are_closed()
     {
-        var links = New(HoldReason.Rule, start.AddDays(14)).Links(start.AddDays(20));
+        var links = New(HoldReason.Rule, start.AddDays(14)).Links(start.AddDays(20), local);
         Assert.Equal([("time", true), ("signature", false)], links.Select(l => (l.Word, l.Closed)));
+    }
+
+    static readonly HoldRule[] rules =
+    [
+        new() { Id = 1, Name = "Plant health", Category = "citrus", Days = 14 },
+        new() { Id = 2, Name = "Citrus from Italy", Category = "citrus", Origin = "IT", Days = 21 },
+        new() { Id = 3, Name = "Trees", Category = "bare-root tree", Days = 14 },
+    ];
+
+    [Fact]
+    public void Every_rule_that_catches_goods_lays_its_time_and_the_last_of_them_is_the_end()
+    {
+        var lemon = new Item { Code = "L", Name = "Lemon", Category = "citrus" };
+        var times = HoldRule.ConditionsFor(rules, lemon, "IT", start);
+        Assert.Equal([("Plant health", start.AddDays(14)), ("Citrus from Italy", start.AddDays(21))], times.Select(t => (t.Rule, t.Until)));
+        var hold = Timed(HoldReason.CountedAside, times);
+        Assert.Equal("time-not-over", hold.Lift(start.AddDays(20), "Wanjiru", null, local).Refusal!.Code);
+        Assert.Equal([true, false, false], hold.Links(start.AddDays(20), local).Select(l => l.Closed));
+        Assert.Equal(360, hold.Lift(start.AddDays(21), "Wanjiru", null, local).Value);
+    }
+
+    [Fact]
+    public void A_decision_never_decides_a_time_away()
+    {
+        var rule = Timed(HoldReason.Rule, HoldRule.ConditionsFor(rules, new Item { Code = "T", Name = "Tree", Category = "bare-root tree" }, null, start));
+        foreach (var kind in Enum.GetValues<DecisionKind>())
+            Assert.Equal("nothing-to-decide", rule.Decide(kind, 1, start.AddDays(20), "Wanjiru", local).Refusal!.Code);
+        Assert.Equal("nothing-to-decide", New(HoldReason.ByHand).Decide(DecisionKind.ReleaseUnderConcession, 1, start, "Wanjiru", local).Refusal!.Code);
+        Assert.Equal(360, rule.Quantity);
+
+        var aside = Timed(HoldReason.CountedAside, rule.Times);
+        Assert.Equal("time-not-over", aside.Decide(DecisionKind.Scrap, 10, start.AddDays(1), "Wanjiru", local).Refusal!.Code);
+        Assert.Equal("time-not-over", aside.Decide(DecisionKind.ReturnToVendor, 10, start.AddDays(1), "Wanjiru", local).Refusal!.Code);
+        Assert.True(aside.Decide(DecisionKind.ReleaseUnderConcession, 10, start.AddDays(1), "Wanjiru", local).Value);
+        Assert.Equal(350, aside.Quantity);
+        Assert.False(aside.Decide(DecisionKind.Scrap, 350, start.AddDays(14), "Wanjiru", local).Value);
+    }
+
+    [Fact]
+    public void A_hold_that_was_lifted_takes_no_more_goods()
+    {
+        var hold = New(HoldReason.CountedAside);
+        Assert.False(hold.Lift(start, "Wanjiru", null, local).Refused(out _));
+        Assert.Equal("hold-lifted", hold.Grow(1, local).Code());
+        Assert.Equal(0, hold.Quantity);
+    }
+
+    [Fact]
+    public void Its_end_is_said_by_the_clock_of_the_site()
+    {
+        var refused = New(HoldReason.Rule, start.AddDays(14)).Lift(start, "Wanjiru", null, local).Refusal!;
+        Assert.Contains("until 2026-03-10 10:25.", refused.Sentence);
+        Assert.DoesNotContain("UTC", refused.Sentence);
+    }
+
+    static Hold Timed(HoldReason reason, IReadOnlyList<TimeCondition> times)
+    {
+        var hold = new Hold { Number = "H-1", SiteId = 1, ItemId = 1, Reason = reason, Sentence = "s", Since = start, Until = Hold.LastOf(times), Times = times, LaidBy = "rule" };
+        Assert.Null(hold.Grow(360, local));
+        return hold;
     }
 }
