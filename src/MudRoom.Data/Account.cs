@@ -10,4 +10,7 @@ public sealed class SignInAccount : IdentityUser<int>
 
     /// <summary>Hash of the PIN that goes with the badge.</summary>
     public string? PinHash { get; set; }
+
+    /// <summary>True while its password is one that an administrator gave for one time.</summary>
+    public bool MustChange { get; set; }
 }

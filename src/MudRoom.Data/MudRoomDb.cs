@@ -75,6 +75,9 @@ public sealed class DoneAct
     public required int PersonId { get; init; }
     public required DateTimeOffset At { get; init; }
     public required string Answer { get; init; }
+
+    /// <summary>SHA-256 of what was asked, without passwords: the same id with other content is another act. Null for acts of earlier versions.</summary>
+    public string? Content { get; init; }
 }
 
 /// <summary>A file that was imported: the same content again changes nothing.</summary>

@@ -124,6 +124,13 @@ public sealed class WriteDesk : IAsyncDisposable
         return (T)(await piece.Done.Task)!;
     }
 
+    /// <summary>Tries whether it can write: done when what waits is written and a row was written and taken back.</summary>
+    public Task Probe() => Do(async scope =>
+    {
+        await scope.Db.Database.ExecuteSqlRawAsync("INSERT INTO Notes (Name, Value) VALUES ('probe', randomblob(4096)) ON CONFLICT (Name) DO UPDATE SET Value = excluded.Value");
+        return (0, false);
+    });
+
     /// <summary>Finishes what waits, then closes.</summary>
     public async ValueTask DisposeAsync()
     {
@@ -140,7 +147,15 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             together.Clear();
             while (together.Count < MostTogether && waiting.Reader.TryRead(out var piece)) together.Add(piece);
-            await WriteTogether(together);
+            try
+            {
+                await WriteTogether(together);
+            }
+            catch (Exception failure)
+            {
+                // Whatever happens to one group, the desk goes on with the next.
+                foreach (var piece in together) piece.Fail(failure);
+            }
         }
     }
 
@@ -248,10 +263,10 @@ public sealed class WriteDesk : IAsyncDisposable
 
         public void Finish()
         {
-            if (Failure is not null) Done.SetException(Failure);
-            else Done.SetResult(Result);
+            if (Failure is not null) Done.TrySetException(Failure);
+            else Done.TrySetResult(Result);
         }
 
-        public void Fail(Exception failure) => Done.SetException(Failure ?? failure);
+        public void Fail(Exception failure) => Done.TrySetException(Failure ?? failure);
     }
 }

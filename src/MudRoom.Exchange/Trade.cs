@@ -127,6 +127,17 @@ public sealed class Resolver(Csv.Known known, DateOnly today)
         return null;
     }
 
+    /// <summary>A price; null where there is none. Money and quantities of every format pass the same reading.</summary>
+    public decimal? Price(int spot, string field, string? text)
+    {
+        if (string.IsNullOrWhiteSpace(text)) return null;
+        var read = Quantities.Read(text);
+        if (read.Refused(out var why)) Fault(spot, field, text, why.Sentence);
+        else if (read.Value is < 0 or > Quantities.Most) Fault(spot, field, text, $"must be between 0 and {Quantities.Show(Quantities.Most)}");
+        else return read.Value;
+        return null;
+    }
+
     static PackLevel? PackOf(string? unit, Found item)
     {
         var plain = (unit ?? "").Trim().ToUpperInvariant();

@@ -29,6 +29,7 @@ public static class ReceivingPlace
     public static Outcome<Bin> By(WarehouseSite site, Standing standing, IReadOnlyList<Bin> staging, IReadOnlyList<Bin> bins, string? chosen)
     {
         var given = Given(site, standing, bins);
+        if (given is null && staging.Count == 0) return new Refusal("place-missing", "This door has no receiving place: goods counted here would stand nowhere.", "Set one up in Site, Bins, or bring the arrival to another door.");
         if (chosen is null) return given ?? For(standing, staging);
         IReadOnlyList<Bin> choices = given is not null ? [given] : site.Door.PlaceChosen ? Choices(standing, staging) : [For(standing, staging)];
         return choices.FirstOrDefault(b => b.Address.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } place ? place

@@ -2145,6 +2145,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Content")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Path")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -2235,6 +2238,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<long?>("LockoutEnd")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("MustChange")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("NormalizedEmail")

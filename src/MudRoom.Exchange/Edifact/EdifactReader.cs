@@ -131,7 +131,7 @@ public static class EdifactReader
         var site = group.Find(s => s.Tag == "LOC" && s.At(0) == "7") is { } loc ? resolver.Site(loc.Place, "LOC", loc.At(1)) : headSite;
         if (action == LineAction.Add && site is null && !siteNamed && resolver.Faults.Count == before) resolver.Fault(lin.Place, "NAD+DP", "", "no delivery site is named");
         var due = DateOf(group, resolver, "2", "63", "64") ?? (action == LineAction.Add ? headDue ?? resolver.Today : null);
-        var price = group.Find(s => s.Tag == "PRI") is { } pri && decimal.TryParse(pri.At(0, 1), NumberStyles.Number, CultureInfo.InvariantCulture, out var read) ? read : (decimal?)null;
+        var price = group.Find(s => s.Tag == "PRI") is { } pri && pri.At(0, 1) is var amount ? resolver.Price(pri.Place, "PRI", amount) : null;
         return resolver.Faults.Count > before ? null : new TradeLine(lin.Place, action, number, item?.Item, quantity, due, site, price, null);
     }
 

@@ -28,6 +28,7 @@ public static class UblReader
     public static TradeFile Read(string text, Known known, DateOnly today)
     {
         XElement root;
+        if (TooMuch(text) is { } much) return new TradeFile("UBL", [], [], [much]);
         try
         {
             using var reader = XmlReader.Create(new StringReader(text.TrimStart('\ufeff')), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
@@ -64,6 +65,34 @@ public static class UblReader
         }
 
         return resolver.Finish($"UBL {name}", orders, advices);
+    }
+
+    /// <summary>Deepest nesting; the deepest that UBL uses lies below 20.</summary>
+    const int MostDeep = 40;
+
+    /// <summary>Most elements of a document.</summary>
+    const int MostElements = 4_000_000;
+
+    /// <summary>Looks over the document once, without building it: what is nested or repeated beyond all use is refused before it costs anything.</summary>
+    static FileFault? TooMuch(string text)
+    {
+        try
+        {
+            using var reader = XmlReader.Create(new StringReader(text.TrimStart('\ufeff')), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
+            var elements = 0;
+            while (reader.Read())
+            {
+                if (reader.NodeType != XmlNodeType.Element) continue;
+                if (reader.Depth > MostDeep) return new FileFault(((IXmlLineInfo)reader).LineNumber, reader.LocalName, "", $"The document is nested more than {MostDeep} deep.");
+                if (++elements > MostElements) return new FileFault(((IXmlLineInfo)reader).LineNumber, reader.LocalName, "", $"The document has more than {MostElements} elements.");
+            }
+        }
+        catch (XmlException)
+        {
+            // The reading itself says where it is not well formed.
+        }
+
+        return null;
     }
 
     static OrderMessage? Order(XElement root, OrderAction action, string lineName, Resolver resolver)
@@ -117,7 +146,7 @@ public static class UblReader
         var due = period is null ? null : resolver.Date(LineOf(period), "cbc:EndDate", Text(period, cbc + "EndDate") is { Length: > 0 } end ? end : Text(period, cbc + "StartDate"), "yyyy-MM-dd");
         var place = Text(delivery, cac + "DeliveryLocation", cbc + "ID") is { Length: > 0 } own ? own : Text(head, cac + "DeliveryLocation", cbc + "ID");
         var site = place.Length > 0 || action == LineAction.Add ? resolver.Site(LineOf(delivery ?? part), "cac:DeliveryLocation", place) : null;
-        var price = decimal.TryParse(Text(part, cac + "Price", cbc + "PriceAmount"), NumberStyles.Number, CultureInfo.InvariantCulture, out var read) ? read : (decimal?)null;
+        var price = resolver.Price(LineOf(part), "cac:Price/cbc:PriceAmount", Text(part, cac + "Price", cbc + "PriceAmount"));
         return resolver.Faults.Count > before ? null : new TradeLine(
             LineOf(part), action, number, item?.Item, quantity, due ?? (action == LineAction.Add ? resolver.Today : null), site, price, Text(line, cbc + "Note") is { Length: > 0 } note ? note : null);
     }

@@ -35,6 +35,12 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     /// <summary>True when the set-up was changed and must be read anew.</summary>
     public bool SetUpChanged { get; set; }
 
+    /// <summary>Accounts whose sessions end with this act, by person, with their new security stamp.</summary>
+    public Dictionary<int, string> EndedSessions { get; } = [];
+
+    /// <summary>Ends every session of an account, at once when the act is durable.</summary>
+    public void EndSessions(SignInAccount account) => EndedSessions[account.Id] = account.SecurityStamp = Guid.NewGuid().ToString("N");
+
     public bool May(Right right) => Rights.Allow(Person.Roles, right);
 
     /// <summary>The site's own row, to take numbers from.</summary>

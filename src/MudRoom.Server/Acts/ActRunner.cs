@@ -1,9 +1,13 @@
+using System.Security.Cryptography;
 using System.Text.Json;
+using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.Extensions.Options;
 using MudRoom.Core;
 using MudRoom.Core.Site;
 using MudRoom.Data;
+using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Acts;
 
@@ -15,34 +19,57 @@ namespace MudRoom.Server.Acts;
 public sealed record ActFrom(string SiteCode, Person Person, string Device, Guid Id);
 
 /// <summary>Runs acts at the write desk: once each, all or nothing, told to the others when durable.</summary>
-public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider clock, Announcer announcer, IOptions<JsonOptions> json)
+public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider clock, Announcer announcer, Sessions sessions, IOptions<JsonOptions> json)
 {
+    static readonly JsonSerializerOptions withoutSecrets = new(JsonSerializerDefaults.Web)
+    {
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { LeaveSecretsOut } },
+        Converters = { new JsonStringEnumConverter() },
+    };
+
     /// <summary>Runs one act.</summary>
     /// <returns>The answer as JSON, or the refusal.</returns>
     public async Task<Outcome<string>> Run<TRequest, TAnswer>(ActFrom from, string path, TRequest request, Func<Act, TRequest, Task<Outcome<TAnswer>>> run)
     {
         var setUp = await setUps.Current();
+        var content = ContentOf(request);
         Act? act = null;
         var outcome = await desk.Do(async scope =>
         {
-            if (scope.FindDone(from.Id) is { } done) return (Again(done, from, path), false);
+            if (scope.FindDone(from.Id) is { } done) return (Again(done, from, path, content), false);
             act = new Act(scope, from.SiteCode, from.Person, setUp, clock.GetUtcNow(), from.Device, from.Id);
             var result = await run(act, request);
             if (result.Refused(out var refusal)) return (refusal, false);
             var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
-            scope.Append(new DoneAct { Id = from.Id, Path = path, PersonId = from.Person.Id, At = act.Now, Answer = answer });
+            scope.Append(new DoneAct { Id = from.Id, Path = path, PersonId = from.Person.Id, At = act.Now, Answer = answer, Content = content });
             return ((Outcome<string>)answer, true);
         });
         if (outcome.Refusal is null && act is not null)
         {
-            if (act.SetUpChanged) setUps.Drop();
+            foreach (var (person, stamp) in act.EndedSessions) sessions.StampChanged(person, stamp);
+            if (act.SetUpChanged)
+            {
+                setUps.Drop();
+                sessions.PeopleChanged(await setUps.Current());
+            }
+
             announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
         }
 
         return outcome;
     }
 
-    static Outcome<string> Again(DoneAct done, ActFrom from, string path) => done.Path == path && done.PersonId == from.Person.Id
-        ? done.Answer
-        : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
+    static Outcome<string> Again(DoneAct done, ActFrom from, string path, string content) =>
+        done.Path == path && done.PersonId == from.Person.Id && (done.Content is null || done.Content == content)
+            ? done.Answer
+            : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
+
+    /// <summary>What was asked, as a hash: passwords and PINs are no part of it, since a hash of them would be worth guessing at.</summary>
+    static string ContentOf<TRequest>(TRequest request) => Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(request, withoutSecrets)));
+
+    static void LeaveSecretsOut(JsonTypeInfo type)
+    {
+        foreach (var secret in type.Properties.Where(p => p.Name.Contains("password", StringComparison.OrdinalIgnoreCase) || p.Name.Equals("pin", StringComparison.OrdinalIgnoreCase)))
+            secret.ShouldSerialize = (_, _) => false;
+    }
 }

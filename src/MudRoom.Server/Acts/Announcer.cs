@@ -1,6 +1,8 @@
 using System.Threading.Channels;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.SignalR;
+using MudRoom.Server.Hosting;
+using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Acts;
 
@@ -11,21 +13,34 @@ public sealed record Changed(IReadOnlyCollection<string> Topics, string By);
 
 /// <summary>The live line to the screens. Each joins the site it shows.</summary>
 [Authorize]
-public sealed class LiveHub(SetUpStore setUps) : Hub
+public sealed class LiveHub(SetUpStore setUps, Sessions sessions) : Hub
 {
+    public override Task OnConnectedAsync()
+    {
+        sessions.Opened(Context);
+        return base.OnConnectedAsync();
+    }
+
+    public override Task OnDisconnectedAsync(Exception? exception)
+    {
+        sessions.Closed(Context);
+        return base.OnDisconnectedAsync(exception);
+    }
+
     /// <summary>Joins a site's line; refused for sites the person may not work at.</summary>
     public async Task<bool> Join(string site)
     {
         var setUp = await setUps.Current();
         var person = SignedIn.PersonOf(Context.User, setUp);
-        if (person is null || !setUp.Sites.TryGetValue(site, out var row) || !person.Sites.Contains(row.Code)) return false;
+        if (person is null || sessions.HasEnded(Context.User) || !setUp.Sites.TryGetValue(site, out var row) || !person.Sites.Contains(row.Code)) return false;
+        Context.Items["site"] = row.Code;
         await Groups.AddToGroupAsync(Context.ConnectionId, row.Code);
         return true;
     }
 }
 
 /// <summary>Tells the screens of a site what has changed: what comes within a twentieth of a second goes out together.</summary>
-public sealed class Announcer(IHubContext<LiveHub> hub) : BackgroundService
+public sealed class Announcer(IHubContext<LiveHub> hub, Health health, ILogger<Announcer> logger) : Watchman(health, logger, "live line")
 {
     static readonly TimeSpan pause = TimeSpan.FromMilliseconds(50);
     readonly Channel<(string Site, string Topic, string By)> waiting = Channel.CreateUnbounded<(string, string, string)>();
@@ -43,29 +58,16 @@ public sealed class Announcer(IHubContext<LiveHub> hub) : BackgroundService
         }
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task Work(CancellationToken stopping)
     {
-        while (!stoppingToken.IsCancellationRequested && await Something(stoppingToken))
+        while (await waiting.Reader.WaitToReadAsync(stopping))
         {
+            await Task.Delay(pause, stopping);
             var together = new HashSet<(string Site, string Topic, string By)>();
             while (waiting.Reader.TryRead(out var one)) together.Add(one);
             foreach (var group in together.GroupBy(t => (t.Site, t.By)))
                 await hub.Clients.Group(group.Key.Site).SendAsync("changed", new Changed([.. group.Select(g => g.Topic).Distinct()], group.Key.By), CancellationToken.None);
-        }
-    }
-
-    /// <summary>Waits for the first and for what comes with it; false when the server stops.</summary>
-    async Task<bool> Something(CancellationToken stopping)
-    {
-        try
-        {
-            await waiting.Reader.WaitToReadAsync(stopping);
-            await Task.Delay(pause, stopping);
-            return true;
-        }
-        catch (OperationCanceledException)
-        {
-            return false;
+            Succeeded();
         }
     }
 }

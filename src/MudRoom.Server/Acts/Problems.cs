@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.Data.Sqlite;
 using MudRoom.Core;
 
 namespace MudRoom.Server.Acts;
@@ -25,20 +26,31 @@ public static class Problems
     {
         var failure = http.Features.Get<IExceptionHandlerFeature>()?.Error;
         var refusal = failure is BadHttpRequestException { StatusCode: 413 }
-            ? TooLarge.Refusal
+            ? TooLarge.Beyond(http.GetEndpoint()?.Metadata.GetMetadata<Microsoft.AspNetCore.Http.Metadata.IRequestSizeLimitMetadata>()?.MaxRequestBodySize ?? TooLarge.MostBytes)
             : failure is BadHttpRequestException
             ? new Refusal("unreadable", "The request could not be read: a field is missing or holds what it cannot hold.", "Look at what was sent.")
-            : new Refusal("broken", "Something broke on our side. Nothing was changed.", "Try again. If it stays, tell the administrator the time.");
+            : OfFailure(failure);
         var problem = Of(refusal);
-        problem.ProblemDetails.Status = failure is BadHttpRequestException ? 400 : 500;
+        problem.ProblemDetails.Status = failure is BadHttpRequestException bad ? bad.StatusCode : refusal.Code == "broken" ? 500 : Status(refusal.Code);
         http.Response.StatusCode = problem.ProblemDetails.Status.Value;
         await http.Response.WriteAsJsonAsync(problem.ProblemDetails, options: null, contentType: "application/problem+json");
+    }
+
+    /// <summary>What broke, in a sentence that gives nothing of the inside away; a full disk is told apart, for somebody can do something about it.</summary>
+    public static Refusal OfFailure(Exception? failure)
+    {
+        for (var inner = failure; inner is not null; inner = inner.InnerException)
+            if (inner is SqliteException { SqliteErrorCode: 13 } || inner is IOException { HResult: 28 })
+                return new Refusal("disk-full", "The server's disk is full. Nothing was changed.", "Tell the administrator to make room; what was sent is taken when there is some.");
+        return new Refusal("broken", "Something broke on our side. Nothing was changed.", "Try again. If it stays, tell the administrator the time.");
     }
 
     static int Status(string code) => code switch
     {
         "not-found" => 404,
-        "not-signed-in" or "sign-in-failed" or "locked-out" => 401,
+        "not-signed-in" or "sign-in-failed" or "locked-out" or "badge-locked" or "password-must-change" => 401,
+        "too-many-tries" => 429,
+        "disk-full" => 507,
         "right-missing" or "site-not-yours" => 403,
         "act-id-missing" or "token-missing" or "unreadable" => 400,
         "file-too-large" => 413,

@@ -61,13 +61,18 @@ public sealed class SetUp
 public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposable
 {
     readonly SemaphoreSlim loading = new(1, 1);
-    SetUp? current;
+    volatile SetUp? current;
+    int version;
 
     /// <summary>The picture as it is now.</summary>
     public async ValueTask<SetUp> Current() => current ?? await Load();
 
-    /// <summary>Forgets it: the next who asks reads it anew.</summary>
-    public void Drop() => current = null;
+    /// <summary>Forgets it: the next who asks reads it anew. A picture that is being read just now is not kept: it may be the old one.</summary>
+    public void Drop()
+    {
+        Interlocked.Increment(ref version);
+        current = null;
+    }
 
     public void Dispose() => loading.Dispose();
 
@@ -76,9 +81,18 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
         await loading.WaitAsync();
         try
         {
-            if (current is { } there) return there;
-            await using var db = await contexts.CreateDbContextAsync();
-            return current = await SetUp.Load(db);
+            while (true)
+            {
+                if (current is { } there) return there;
+                var before = Volatile.Read(ref version);
+                await using var db = await contexts.CreateDbContextAsync();
+                var read = await SetUp.Load(db);
+                if (before != Volatile.Read(ref version)) continue;
+                current = read;
+                // Dropped between the look and the keeping: what was kept goes again.
+                if (before != Volatile.Read(ref version)) current = null;
+                else return read;
+            }
         }
         finally
         {

@@ -41,7 +41,7 @@ public sealed class SiteRoutes
     readonly RouteGroupBuilder group;
 
     /// <summary>Opens the group.</summary>
-    public SiteRoutes(IEndpointRouteBuilder app) => group = app.MapGroup("/api/{site}");
+    public SiteRoutes(IEndpointRouteBuilder app) => group = app.MapGroup("/api/{site}").AddEndpointFilter(Edge.Check);
 
     /// <summary>A question: reads, changes nothing.</summary>
     /// <param name="blind">What those who count blind get; shut unless it is said otherwise.</param>
@@ -49,17 +49,18 @@ public sealed class SiteRoutes
         group.MapGet(path, handler).WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("ask", path)).ProducesProblem(403).ProducesProblem(404);
 
     /// <summary>A question with a body, too large for an address: changes nothing.</summary>
-    public void Check<TRequest, TResult>(string path, Right right, Func<Visit, TRequest, Task<TResult>> run, BlindView blind = BlindView.Shut) where TRequest : notnull =>
+    public void Check<TRequest, TResult>(string path, Right right, Func<Visit, TRequest, Task<TResult>> run, BlindView blind = BlindView.Shut, long mostBytes = Edge.UsualBytes) where TRequest : notnull =>
         group.MapPost(path, ([FromBody] TRequest request, Visit visit) => run(visit, request))
-            .WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("check", path)).ProducesProblem(400).ProducesProblem(403);
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("check", path)).ProducesProblem(400).ProducesProblem(403);
 
     /// <summary>An act: changes something, once for its id.</summary>
     /// <param name="before">What takes long and needs no writing, such as looking at a password: asked before the write desk.</param>
     /// <param name="prepare">What takes long and changes the request, such as turning a photograph: done before the write desk.</param>
     /// <param name="blind">Whether those who count blind may do it; shut unless it is said otherwise.</param>
+    /// <param name="mostBytes">Largest body: much only where files are sent.</param>
     public void Act<TRequest, TAnswer>(
         string path, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, Func<Visit, TRequest, Task<Refusal?>>? before = null,
-        Func<TRequest, Outcome<TRequest>>? prepare = null, BlindView blind = BlindView.Shut) where TRequest : notnull =>
+        Func<TRequest, Outcome<TRequest>>? prepare = null, BlindView blind = BlindView.Shut, long mostBytes = Edge.UsualBytes) where TRequest : notnull =>
         group.MapPost(path, async (
                 [FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Visit visit, ActRunner runner) =>
             {
@@ -76,7 +77,7 @@ public sealed class SiteRoutes
                 var outcome = await runner.Run(new ActFrom(visit.Site.Code, visit.Person, NameOfDevice(device), id), path, request, run);
                 return outcome.Refused(out var refusal) ? Problems.Of(refusal) : (IResult)Results.Text(outcome.Value, "application/json");
             })
-            .WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("act", path))
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("act", path))
             .Produces<TAnswer>().ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
 
     /// <summary>
@@ -101,7 +102,7 @@ public sealed class SiteRoutes
 
                 return Results.Bytes(json.WrittenMemory, "application/json");
             })
-            .WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("acts", path)).Produces<IReadOnlyList<SentAct<TAnswer>>>().ProducesProblem(400).ProducesProblem(403);
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(Edge.TogetherBytes)).WithName(NameOf("acts", path)).Produces<IReadOnlyList<SentAct<TAnswer>>>().ProducesProblem(400).ProducesProblem(403);
 
     static void Write(Utf8JsonWriter writer, Guid id, Outcome<string> outcome)
     {
@@ -124,7 +125,8 @@ public sealed class SiteRoutes
         writer.WriteEndObject();
     }
 
-    static string NameOfDevice(string? device) => string.IsNullOrWhiteSpace(device) ? "unnamed" : device.Trim()[..Math.Min(40, device.Trim().Length)];
+    /// <summary>A device's own name, as the book keeps it.</summary>
+    public static string NameOfDevice(string? device) => string.IsNullOrWhiteSpace(device) ? "unnamed" : device.Trim()[..Math.Min(40, device.Trim().Length)];
 
     static string NameOf(string kind, string path) => $"{kind} {path.Trim('/')}";
 }

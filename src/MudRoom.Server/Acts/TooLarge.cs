@@ -1,5 +1,6 @@
 using System.Buffers;
 using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.Http.Metadata;
 using MudRoom.Core;
 
 namespace MudRoom.Server.Acts;
@@ -16,12 +17,14 @@ static class TooLarge
     /// <summary>Beyond this the connection is broken after all.</summary>
     const long MostDrained = 1024L * 1024 * 1024;
 
-    public static Refusal Refusal { get; } = new("file-too-large", "What was sent is larger than 64 MB.", "Part the file. Nothing was changed.");
+    /// <summary>The refusal of a body beyond so many bytes.</summary>
+    public static Refusal Beyond(long most) => new("file-too-large", $"What was sent is larger than {(most >= 1024 * 1024 ? $"{most / 1024 / 1024} MB" : $"{most / 1024} KB")}.", "Part the file. Nothing was changed.");
 
     /// <summary>The refusal when the body says that it is too large; null else.</summary>
     public static async Task<Refusal?> Refuse(HttpContext http)
     {
-        if (http.Request.ContentLength is not (> MostBytes and <= MostDrained)) return null;
+        var most = http.GetEndpoint()?.Metadata.GetMetadata<IRequestSizeLimitMetadata>()?.MaxRequestBodySize ?? MostBytes;
+        if (http.Request.ContentLength is not { } length || length <= most || length > MostDrained) return null;
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } limit) limit.MaxRequestBodySize = MostDrained;
         var piece = ArrayPool<byte>.Shared.Rent(64 * 1024);
         try
@@ -33,6 +36,6 @@ static class TooLarge
             ArrayPool<byte>.Shared.Return(piece);
         }
 
-        return Refusal;
+        return Beyond(most);
     }
 }

@@ -134,11 +134,12 @@ public static class BenchActs
     static async Task<Refusal?> IsNotThem(Visit visit, SignRequest request)
     {
         var name = (request.Name ?? "").Trim();
-        var account = await visit.Db.Users.FirstOrDefaultAsync(u => u.Id == visit.Person.Id);
-        var isThem = account is not null
-            && (name.Equals(visit.Person.SignInName, StringComparison.OrdinalIgnoreCase) || name.Equals(visit.Person.Name, StringComparison.OrdinalIgnoreCase))
-            && SignInAccounts.Verify(account, request.Password ?? "");
-        return isThem ? null : new Refusal("signature-wrong", "Name and password are not those of who is signed in.", "Type your own name and password.");
+        var wrong = new Refusal("signature-wrong", "Name and password are not those of who is signed in.", "Type your own name and password.");
+        if (!name.Equals(visit.Person.SignInName, StringComparison.OrdinalIgnoreCase) && !name.Equals(visit.Person.Name, StringComparison.OrdinalIgnoreCase)) return wrong;
+        // A wrong signature counts like a wrong password.
+        var door = visit.Http.RequestServices.GetRequiredService<Session.Door>();
+        if (await door.Accounts.FindByIdAsync(visit.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account) return wrong;
+        return await door.Check(visit.Http, account, request.Password) is { } no ? no.Code == "sign-in-failed" ? wrong : no : null;
     }
 
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>

@@ -64,5 +64,6 @@ public static class BlindTally
     /// <summary>A reading without the order line it would go to.</summary>
     public static Reading Of(Reading reading) => reading.Kind == ReadingKind.AdvisedUnit
         ? reading with { Kind = ReadingKind.Unit, Words = $"Unit {Core.Identification.Sscc.Spaced(reading.Sscc ?? "")} is announced. Here goods are counted blind.", Problem = new("counts-blind", "This unit is not taken in unseen here.", "Count what stands on it.") }
+        : reading.Kind == ReadingKind.Outwork ? reading with { Words = $"Outwork note {reading.Code}." }
         : reading with { Line = null, LineReason = null, Lines = null, Waiting = 0 };
 }

@@ -13,7 +13,7 @@ namespace MudRoom.Server.Door;
 /// Takes waiting labels to their printers, in order: the stand-in keeps them to be looked at, a real one gets a PDF over IPP by the system's print
 /// command. What a printer does not take is shown with the reason and can be sent again.
 /// </summary>
-public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announcer, ServerSettings settings) : BackgroundService
+public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announcer, ServerSettings settings, Health health, ILogger<Printing> logger) : Watchman(health, logger, "printing")
 {
     const int Together = 50;
     static readonly TimeSpan patience = TimeSpan.FromSeconds(20);
@@ -26,20 +26,15 @@ public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announ
         base.Dispose();
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task Work(CancellationToken stopping)
     {
+        announcer.Told -= Wake;
         announcer.Told += Wake;
-        while (!stoppingToken.IsCancellationRequested)
+        while (true)
         {
-            try
-            {
-                await something.WaitAsync(stoppingToken);
-                while (await PrintSome()) { }
-            }
-            catch (OperationCanceledException)
-            {
-                return;
-            }
+            while (await PrintSome()) { }
+            Succeeded();
+            await something.WaitAsync(stopping);
         }
     }
 

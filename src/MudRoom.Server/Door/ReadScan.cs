@@ -138,7 +138,7 @@ public static class ReadScan
             return Wrong(code, new Refusal("other-site", $"{code} is a place of another site.", "Scan a bin of this site."));
         // Numbers of orders and arrivals are typed in any case.
         string[] cases = [code, code.ToUpperInvariant(), code.ToLowerInvariant()];
-        var order = await visit.Db.Orders.FirstOrDefaultAsync(o => cases.Contains(o.Number));
+        var order = await visit.Db.Orders.FirstOrDefaultAsync(o => cases.Contains(o.Number) && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id)));
         if (order is not null)
             return new Reading(ReadingKind.Order, $"Order {order.Number} of {visit.SetUp.Vendors[order.VendorId].Name}.", order.Number, Order: order.Number,
                 Arrival: await ArrivalOf(visit, order.Id));

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Net.NetworkInformation;
 using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 
@@ -15,7 +16,7 @@ public static class Certificates
         if (File.Exists(file))
         {
             var kept = X509CertificateLoader.LoadPkcs12FromFile(file, null);
-            if (kept.NotAfter > DateTime.UtcNow.AddMonths(1)) return kept;
+            if (kept.NotAfter > DateTime.UtcNow.AddMonths(1) && NamesAll(kept)) return kept;
             kept.Dispose();
         }
 
@@ -25,6 +26,18 @@ public static class Certificates
         return X509CertificateLoader.LoadPkcs12FromFile(file, null);
     }
 
+    /// <summary>The addresses under which devices on the floor reach this machine.</summary>
+    static IReadOnlyList<IPAddress> Addresses() =>
+        [.. NetworkInterface.GetAllNetworkInterfaces().Where(n => n.OperationalStatus == OperationalStatus.Up).SelectMany(n => n.GetIPProperties().UnicastAddresses).Select(a => a.Address)
+            .Where(a => !a.IsIPv6LinkLocal).Append(IPAddress.Loopback).Distinct()];
+
+    /// <summary>False when the machine has an address that the certificate does not name: it is made anew then.</summary>
+    static bool NamesAll(X509Certificate2 certificate)
+    {
+        var named = certificate.Extensions.OfType<X509SubjectAlternativeNameExtension>().SelectMany(e => e.EnumerateIPAddresses()).ToHashSet();
+        return Addresses().All(named.Contains);
+    }
+
     static X509Certificate2 Make()
     {
         using var key = ECDsa.Create(ECCurve.NamedCurves.nistP256);
@@ -32,7 +45,7 @@ public static class Certificates
         var names = new SubjectAlternativeNameBuilder();
         names.AddDnsName(Dns.GetHostName());
         names.AddDnsName("localhost");
-        names.AddIpAddress(IPAddress.Loopback);
+        foreach (var address in Addresses()) names.AddIpAddress(address);
         request.CertificateExtensions.Add(names.Build());
         request.CertificateExtensions.Add(new X509EnhancedKeyUsageExtension([new Oid("1.3.6.1.5.5.7.3.1")], critical: false));
         return request.CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddYears(2));

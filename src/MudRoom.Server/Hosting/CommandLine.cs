@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -21,10 +22,12 @@ public static class CommandLine
         mudroom check  [--data FOLDER] [--head FILE]      verify the chain and the balances
         mudroom head   [--data FOLDER]                    print the chain's head, to be kept elsewhere
         mudroom backup [--data FOLDER] FILE               copy the database while it is in use
+        mudroom restore [--data FOLDER] FILE              check a backup, then put it in the place of the database
+        mudroom admin  [--data FOLDER] --reset [NAME]     give an administrator a one-time password
         """;
 
     /// <summary>Runs a command.</summary>
-    /// <returns>0 when all is well, 1 when the check found faults, 2 for a wrong call.</returns>
+    /// <returns>0 when all is well, 1 when the check found faults, 2 for a wrong call, 3 when it cannot be done.</returns>
     public static async Task<int> Run(string[] args)
     {
         // The tool that writes the OpenAPI document starts the program only to see its endpoints.
@@ -41,6 +44,21 @@ public static class CommandLine
         var settings = new ServerSettings(
             folder, options.GetValueOrDefault("host") ?? "127.0.0.1", int.Parse(options.GetValueOrDefault("port") ?? "5199"), isDemo, options.ContainsKey("stopped-clock"),
             options.GetValueOrDefault("certificate"), options.GetValueOrDefault("certificate-password"), options.GetValueOrDefault("web"));
+        DataFolder.OwnerOnly();
+        try
+        {
+            return await Do(command, options, settings);
+        }
+        catch (StartException refused)
+        {
+            Console.Error.WriteLine($"{refused.Refusal.Sentence} {refused.Refusal.Next}");
+            return 3;
+        }
+    }
+
+    static async Task<int> Do(string command, Dictionary<string, string> options, ServerSettings settings)
+    {
+        var isDemo = settings.IsDemo;
         switch (command)
         {
             case "serve" or "demo":
@@ -49,11 +67,19 @@ public static class CommandLine
             case "check":
                 return await Check(settings, options.GetValueOrDefault("head"));
             case "head":
+                await MustBe(settings.File);
                 await using (var db = Database.Context(settings.File)) Console.WriteLine(JsonSerializer.Serialize((await BookCheck.Run(db, null)).Head));
                 return 0;
             case "backup" when options.GetValueOrDefault("") is { } target:
-                Backup(settings, target);
+                await MustBe(settings.File);
+                if (File.Exists(target)) throw new StartException(new Refusal("file-there", $"{target} is there already.", "Name another file, so that no backup is written over."));
+                DataFolder.CopyTo(settings.File, target);
+                Console.WriteLine($"Copied to {target}.");
                 return 0;
+            case "restore" when options.GetValueOrDefault("") is { } backup:
+                return await Restore(settings, backup);
+            case "admin" when options.TryGetValue("reset", out var name):
+                return await ResetAdministrator(settings, name);
             default:
                 Console.Error.WriteLine(Usage);
                 return 2;
@@ -80,14 +106,86 @@ public static class CommandLine
     /// <summary>Everything up to an answering server.</summary>
     public static async Task<WebApplication> Start(ServerSettings settings)
     {
-        Directory.CreateDirectory(settings.Folder);
-        await Database.BringUpToDate(settings.File);
-        var app = ServerApp.Build(settings);
-        if (settings.IsDemo) await BeginDemo(app, settings);
-        else await BeginSite(settings);
-        await app.StartAsync();
-        return app;
+        var folder = DataFolder.Take(settings);
+        try
+        {
+            if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy) Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
+            var app = ServerApp.Build(settings);
+            app.Lifetime.ApplicationStopped.Register(folder.Dispose);
+            if (settings.IsDemo) await BeginDemo(app, settings);
+            else await BeginSite(settings);
+            await app.StartAsync();
+            return app;
+        }
+        catch
+        {
+            folder.Dispose();
+            throw;
+        }
     }
+
+    /// <summary>There is a database, and it is one of ours.</summary>
+    static async Task MustBe(string file)
+    {
+        if (!File.Exists(file)) throw new StartException(new Refusal("no-database", $"There is no database at {file}.", "Name its folder with --data."));
+        if (new FileInfo(file).Length == 0) throw new StartException(new Refusal("no-database", $"{file} is empty.", "Look whether it is the right file."));
+        if (await DataFolder.Look(file) is { } refusal) throw new StartException(refusal);
+    }
+
+    /// <summary>Checks a backup whole, and only then puts it in the place of the database, which is kept beside it.</summary>
+    static async Task<int> Restore(ServerSettings settings, string backup)
+    {
+        await MustBe(backup);
+        using var folder = DataFolder.Take(settings);
+        var fresh = Path.Combine(settings.Folder, "restoring.db");
+        File.Delete(fresh);
+        DataFolder.CopyTo(backup, fresh);
+        await Database.BringUpToDate(fresh);
+        await using (var db = Database.Context(fresh))
+        {
+            var report = await BookCheck.Run(db, null);
+            if (report.Faults.Count > 0)
+            {
+                foreach (var fault in report.Faults) Console.Error.WriteLine(fault);
+                throw new StartException(new Refusal("backup-faulty", $"{backup} does not pass the check. Nothing was replaced.", "Take another backup."));
+            }
+
+            Console.WriteLine($"{backup} passes the check: {report.Entries} entries.");
+        }
+
+        SqliteConnection.ClearAllPools();
+        foreach (var end in new[] { "-wal", "-shm" }) File.Delete(fresh + end);
+        var replaced = Path.Combine(settings.Folder, $"replaced-{TimeProvider.System.GetUtcNow():yyyyMMdd-HHmmss}.db");
+        foreach (var end in new[] { "", "-wal", "-shm" }.Where(end => File.Exists(settings.File + end))) File.Move(settings.File + end, replaced + end);
+        File.Move(fresh, settings.File);
+        Console.WriteLine($"It is the database now.{(File.Exists(replaced) ? $" The one before is kept as {replaced}." : "")}");
+        return 0;
+    }
+
+    /// <summary>For who has locked everybody out: an administrator gets a one-time password, the role, all sites, and is active.</summary>
+    static async Task<int> ResetAdministrator(ServerSettings settings, string name)
+    {
+        await MustBe(settings.File);
+        using var folder = DataFolder.Take(settings);
+        await Database.BringUpToDate(settings.File);
+        await using var db = Database.Context(settings.File);
+        var people = await db.People.ToListAsync();
+        var person = name.Length > 0 ? people.Find(p => p.SignInName.Equals(name, StringComparison.OrdinalIgnoreCase))
+            : people.Find(p => p.Roles.Contains(Role.Administrator) && p.Active) ?? people.Find(p => p.Roles.Contains(Role.Administrator));
+        if (person is null) throw new StartException(new Refusal("not-found", name.Length > 0 ? $"Nobody signs in as {name}." : "There is no administrator.", $"Name one of {string.Join(", ", people.Select(p => p.SignInName).Take(20))}."));
+        var password = OneTimePassword();
+        person.Active = true;
+        if (!person.Roles.Contains(Role.Administrator)) person.Roles = [.. person.Roles, Role.Administrator];
+        person.Sites = await db.Sites.Select(s => s.Code).ToListAsync();
+        var account = await db.Users.FirstAsync(u => u.Id == person.Id);
+        (account.PasswordHash, account.MustChange, account.SecurityStamp) = (SignInAccounts.New(person, password).PasswordHash, true, Guid.NewGuid().ToString("N"));
+        (account.LockoutEnd, account.AccessFailedCount, account.Badge, account.PinHash) = (null, 0, null, null);
+        await db.SaveChangesAsync();
+        Console.WriteLine($"{person.Name} signs in as {person.SignInName} with {password} (shown only now), once, and then chooses a password of their own.");
+        return 0;
+    }
+
+    static string OneTimePassword() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(8));
 
     static async Task BeginDemo(WebApplication app, ServerSettings settings)
     {
@@ -110,20 +208,15 @@ public static class CommandLine
         if (await db.People.AnyAsync()) return;
         var site = new WarehouseSite { Code = "S1", Name = "First site", TimeZone = "Etc/UTC", CompanyPrefix = "9521234" };
         var person = new Person { Id = 1, Name = "Administrator", SignInName = "admin", Roles = [Role.Administrator, Role.Supervisor], Sites = [site.Code] };
-        var password = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(8));
-        db.AddRange(site, person, SignInAccounts.New(person, password));
+        var password = OneTimePassword();
+        db.AddRange(site, person, SignInAccounts.New(person, password, mustChange: true));
         await db.SaveChangesAsync();
-        Console.WriteLine($"First administrator: name admin, password {password} (shown only now)");
+        Console.WriteLine($"First administrator: name admin, password {password} (shown only now; it is changed when it is used)");
     }
 
     static async Task<int> Check(ServerSettings settings, string? headFile)
     {
-        if (!File.Exists(settings.File))
-        {
-            Console.Error.WriteLine($"There is no database at {settings.File}.");
-            return 2;
-        }
-
+        await MustBe(settings.File);
         var exported = headFile is null ? null : JsonSerializer.Deserialize<ChainHead>(await File.ReadAllTextAsync(headFile));
         await using var db = Database.Context(settings.File);
         var report = await BookCheck.Run(db, exported);
@@ -132,15 +225,6 @@ public static class CommandLine
             ? $"{report.Entries} entries: the chain holds and the balances equal the ledger. Head {report.Head.Seq} {report.Head.Hash}"
             : $"{report.Faults.Count} faults in {report.Entries} entries.");
         return report.Faults.Count == 0 ? 0 : 1;
-    }
-
-    static void Backup(ServerSettings settings, string target)
-    {
-        using var from = Database.Open(settings.File);
-        using var to = new SqliteConnection($"Data Source={target};Pooling=False");
-        to.Open();
-        from.BackupDatabase(to);
-        Console.WriteLine($"Copied to {target}.");
     }
 
     static void Forget(ServerSettings settings)

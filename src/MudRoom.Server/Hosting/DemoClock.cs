@@ -39,22 +39,20 @@ public sealed class DemoClock : TimeProvider
 }
 
 /// <summary>Keeps the demo's clock with the data, every ten seconds and at the end.</summary>
-public sealed class DemoClockKeeper(DemoClock clock, WriteDesk desk) : BackgroundService
+public sealed class DemoClockKeeper(DemoClock clock, WriteDesk desk, Health health, ILogger<DemoClockKeeper> logger) : Watchman(health, logger, "demo's clock")
 {
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task Work(CancellationToken stopping)
     {
         try
         {
-            while (true)
-            {
-                await Task.Delay(TimeSpan.FromSeconds(10), stoppingToken);
-                await Keep();
-            }
+            await Task.Delay(TimeSpan.FromSeconds(10), stopping);
         }
-        catch (OperationCanceledException)
+        finally
         {
             await Keep();
         }
+
+        Succeeded();
     }
 
     Task<int> Keep() => desk.Do(async scope =>

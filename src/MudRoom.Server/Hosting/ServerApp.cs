@@ -78,6 +78,9 @@ public static class ServerApp
         var clock = settings.IsDemo ? new DemoClock() : null;
         services.AddSingleton(new Mode(settings.File, settings.IsDemo));
         services.AddSingleton(settings);
+        services.AddSingleton<Health>();
+        // A piece that fails says so and goes on; should one fail past that, the house stands all the same.
+        services.Configure<HostOptions>(host => host.BackgroundServiceExceptionBehavior = BackgroundServiceExceptionBehavior.Ignore);
         services.AddSingleton<TimeProvider>(clock ?? TimeProvider.System);
         if (clock is not null)
         {
@@ -110,11 +113,15 @@ public static class ServerApp
         {
             identity.Lockout.MaxFailedAccessAttempts = 5;
             identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
-            identity.Password.RequiredLength = 10;
+            identity.Password.RequiredLength = SetUpFiles.LeastPassword;
+            identity.Password.RequireLowercase = false;
             identity.Password.RequireNonAlphanumeric = false;
             identity.Password.RequireUppercase = false;
             identity.Password.RequireDigit = false;
-        }).AddEntityFrameworkStores<MudRoomDb>().AddSignInManager();
+        }).AddEntityFrameworkStores<MudRoomDb>().AddSignInManager().AddPasswordValidator<CommonPasswords>();
+        services.AddSingleton<Sessions>();
+        services.AddSingleton<Tries>();
+        services.AddScoped<Session.Door>();
         services.ConfigureApplicationCookie(cookie =>
         {
             cookie.Cookie.Name = "mudroom";
@@ -124,10 +131,15 @@ public static class ServerApp
             cookie.ExpireTimeSpan = TimeSpan.FromHours(14);
             // Browsers judge cookies by the real time, whatever the demo's clock says.
             cookie.TimeProvider = TimeProvider.System;
+            cookie.Events.OnValidatePrincipal = Sessions.Validate;
             cookie.Events.OnRedirectToLogin = context => Problems.Of(new Refusal("not-signed-in", "You are not signed in.", "Sign in.")).ExecuteAsync(context.HttpContext);
             cookie.Events.OnRedirectToAccessDenied = context => Problems.Of(new Refusal("right-missing", "You have not the right to do this.", "Ask the administrator.")).ExecuteAsync(context.HttpContext);
         });
-        services.Configure<SecurityStampValidatorOptions>(stamp => stamp.TimeProvider = TimeProvider.System);
+        services.Configure<SecurityStampValidatorOptions>(stamp =>
+        {
+            stamp.TimeProvider = TimeProvider.System;
+            stamp.ValidationInterval = TimeSpan.FromMinutes(1);
+        });
         services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
         services.PostConfigure<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme, cookie => cookie.TicketDataFormat = new RememberedTickets(cookie.TicketDataFormat));
         services.AddSingleton<TokenCheck>();
@@ -140,7 +152,8 @@ public static class ServerApp
         });
         services.ConfigureHttpJsonOptions(json =>
         {
-            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter());
+            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(namingPolicy: null, allowIntegerValues: false));
+            json.SerializerOptions.Converters.Add(new PlainText());
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
         });
         services.AddSignalR().AddJsonProtocol();
@@ -154,18 +167,19 @@ public static class ServerApp
     {
         // What a caller sent wrong is answered, not logged as a failure of ours.
         app.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandler = Problems.Handle, SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException });
+        var web = settings.Web ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
+        var policy = PagePolicy.Of(Path.Combine(web, "index.html"));
         app.Use((http, next) =>
         {
             var headers = http.Response.Headers;
             headers.XContentTypeOptions = "nosniff";
             headers["Referrer-Policy"] = "no-referrer";
             headers.XFrameOptions = "DENY";
-            headers["Content-Security-Policy"] = "frame-ancestors 'none'; base-uri 'self'; object-src 'none'";
+            headers.ContentSecurityPolicy = policy;
             return next(http);
         });
         if (!settings.IsLocal) app.UseHsts();
         app.UseResponseCompression();
-        var web = settings.Web ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
         if (Directory.Exists(web)) UseWeb(app, web);
         app.UseRouting();
         app.UseAuthentication();
@@ -201,6 +215,7 @@ public static class ServerApp
         Session.Map(app);
         app.MapHub<LiveHub>("/live");
         var routes = new SiteRoutes(app);
+        HealthPages.Map(app, routes);
         House.Map(routes);
         Board.Map(routes);
         DayBoard.Map(routes);

@@ -26,7 +26,7 @@ public static class Attachments
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Act<AttachRequest, AttachmentView>("/road/arrivals/attach", Right.Attach, Attach, prepare: Prepare, blind: BlindView.Open);
+        routes.Act<AttachRequest, AttachmentView>("/road/arrivals/attach", Right.Attach, Attach, prepare: Prepare, blind: BlindView.Open, mostBytes: Edge.PictureBytes);
         routes.Ask("/road/attachments/{id:int}", Right.See, One);
         routes.Ask("/road/pictures/{number}", Right.See, PicturesOf);
     }
@@ -92,13 +92,20 @@ public static class Attachments
         if (request.Part is { } part && !await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.PartId == part)) return Problems.NotFound("order line", part.ToString());
         if (request.Count is { } count && !await act.Db.TallyEntries.AnyAsync(e => e.ActId == count && e.ArrivalId == arrival.Id) && !await act.Db.Discrepancies.AnyAsync(d => d.ActId == count && d.ArrivalId == arrival.Id))
             return Problems.NotFound("count", count.ToString());
-        var name = Path.GetFileName(request.Name ?? "").Trim();
-        var attachment = new Attachment { ArrivalId = arrival.Id, Name = name.Length is 0 or > 100 ? "paper" : type == "image/jpeg" ? Path.ChangeExtension(name, ".jpg") : name, MediaType = type, Content = bytes, PartId = request.Part, ActId = request.Count, By = act.Person.Name, At = act.Now };
+        var attachment = new Attachment { ArrivalId = arrival.Id, Name = NameFor(request.Name, type), MediaType = type, Content = bytes, PartId = request.Part, ActId = request.Count, By = act.Person.Name, At = act.Now };
         act.Db.Attachments.Add(attachment);
         act.Write(EntryKind.Attached, arrival.Number, $"{attachment.Name} attached to {arrival.Number}.");
         await act.Db.SaveChangesAsync();
         act.Touch("arrival:" + arrival.Number, "yard");
         return new AttachmentView(attachment.Id, attachment.Name, type, bytes.Length, attachment.By, act.Site.LocalTime(act.Now));
+    }
+
+    /// <summary>A name that says what the file is: whatever it was called, its ending is that of its content.</summary>
+    static string NameFor(string? given, string type)
+    {
+        var name = Path.GetFileNameWithoutExtension(Path.GetFileName((given ?? "").Replace('\\', '/'))).Trim().Trim('.');
+        var ending = type switch { "application/pdf" => ".pdf", "image/png" => ".png", "image/webp" => ".webp", _ => ".jpg" };
+        return (name.Length is 0 or > 90 ? "paper" : name) + ending;
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> One(Visit visit, int id)

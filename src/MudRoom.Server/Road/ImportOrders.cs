@@ -63,14 +63,14 @@ public static class ImportOrders
 
     public static void Map(SiteRoutes routes, ImportProgress progress)
     {
-        routes.Check<ImportRequest, Ok<ImportAnswer>>("/road/import/preview", Right.KeepOrders, Preview);
-        routes.Act<ImportRequest, ImportAnswer>("/road/import", Right.KeepOrders, (act, request) => Run(act, request, (share, sentence) => progress.Say(act.Doer.ActId, share, sentence)));
+        routes.Check<ImportRequest, Ok<ImportAnswer>>("/road/import/preview", Right.KeepOrders, Preview, mostBytes: Edge.FileBytes);
+        routes.Act<ImportRequest, ImportAnswer>("/road/import", Right.KeepOrders, (act, request) => Run(act, request, (share, sentence) => progress.Say(act.Doer.ActId, share, sentence)), mostBytes: Edge.FileBytes);
         routes.Ask("/road/import/progress/{act:guid}", Right.KeepOrders, (Visit _, Guid act) => TypedResults.Ok(progress.Of(act)));
     }
 
     static async Task<Ok<ImportAnswer>> Preview(Visit visit, ImportRequest request)
     {
-        var read = await Read(visit.Db, visit.SetUp, visit.Today, request);
+        var read = await Read(visit.Db, visit.SetUp, visit.Today, SitesOf(visit.SetUp, visit.Person, visit.Site), request);
         return TypedResults.Ok(Answer(visit.SetUp, read.File, read.Before, []));
     }
 
@@ -78,7 +78,7 @@ public static class ImportOrders
     public static async Task<Outcome<ImportAnswer>> Run(Act act, ImportRequest request, Action<double, string> progress)
     {
         progress(0.02, "Reading the file.");
-        var (file, before) = await Read(act.Db, act.SetUp, act.Today, request);
+        var (file, before) = await Read(act.Db, act.SetUp, act.Today, SitesOf(act.SetUp, act.Person, act.Site), request);
         if (before is not null) return Answer(act.SetUp, file, before, []);
         if (file.Faults.Count > 0)
         {
@@ -217,7 +217,7 @@ public static class ImportOrders
         return null;
     }
 
-    static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, DateOnly today, ImportRequest request)
+    static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, DateOnly today, IReadOnlySet<int> sites, ImportRequest request)
     {
         var text = request.Text ?? "";
         if (text.Length > MostCharacters) return (Faulty("too large", "The file is larger than 40 million characters. Part it."), null);
@@ -227,14 +227,22 @@ public static class ImportOrders
         var known = new Known(setUp.Catalogue, setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase), setUp.Sites);
         var file = TradeReader.Read(text, known, today);
         if (file.Faults.Count > 0) return (file, null);
-        var faults = await Against(db, file);
+        var faults = await Against(db, file, sites);
         return (faults.Count > 0 ? file with { Faults = [.. faults.Take(CsvTable.MostFaults)] } : file, null);
     }
 
+    const string NotYours = "you may not work at this site, and bring no orders in for it";
+
+    /// <summary>Ids of the sites that an import may speak for: those of the person; of the watched folder, its own.</summary>
+    static HashSet<int> SitesOf(SetUp setUp, Person person, WarehouseSite site) =>
+        person.Id == WatchedFolder.Nobody.Id ? [site.Id] : [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => setUp.Sites[s].Id)];
+
     /// <summary>What the file says against what is here already.</summary>
-    static async Task<List<FileFault>> Against(MudRoomDb db, TradeFile file)
+    static async Task<List<FileFault>> Against(MudRoomDb db, TradeFile file, IReadOnlySet<int> sites)
     {
         var faults = new List<FileFault>();
+        faults.AddRange(file.Orders.SelectMany(o => o.Lines).Where(l => l.Site is { } site && !sites.Contains(site.Id)).Select(l => new FileFault(l.Spot, "site", l.Site!.Code, NotYours)));
+        faults.AddRange(file.Advices.Where(a => a.Site is { } site && !sites.Contains(site.Id)).Select(a => new FileFault(a.Spot, "site", a.Site!.Code, NotYours)));
         foreach (var twice in file.Orders.GroupBy(o => o.Number).Where(g => g.Count() > 1)) faults.Add(new FileFault(twice.Last().Spot, "order", twice.Key, "the order stands in the file twice"));
         foreach (var portion in file.Orders.Chunk(5000))
         {
@@ -245,6 +253,7 @@ public static class ImportOrders
                 if (message.Action == OrderAction.New && there.ContainsKey(message.Number)) faults.Add(new FileFault(message.Spot, "order", message.Number, "an order of this number is here already"));
                 if (message.Action == OrderAction.New) continue;
                 if (!there.TryGetValue(message.Number, out var order)) faults.Add(new FileFault(message.Spot, "order", message.Number, "no order of this number is here"));
+                else if (order.Lines.SelectMany(l => l.Parts).Any(p => !sites.Contains(p.SiteId))) faults.Add(new FileFault(message.Spot, "order", message.Number, "a part of it is for a site you may not work at"));
                 else faults.AddRange(message.Lines.Select(l => LineFault(order, l)).OfType<FileFault>());
             }
         }

@@ -9,8 +9,11 @@ public static class Photographs
     /// <summary>Longest side in pixels.</summary>
     public const int MostPixels = 1600;
 
-    /// <summary>More pixels than this are not unpacked.</summary>
-    const long MostUnpacked = 80_000_000;
+    /// <summary>More pixels than this are not unpacked: a JPEG can be unpacked smaller than it is, the others cannot.</summary>
+    const long MostOfJpeg = 120_000_000, MostOfOthers = 24_000_000;
+
+    /// <summary>One picture is unpacked at a time: several at once would take memory several times over.</summary>
+    static readonly SemaphoreSlim one = new(1, 1);
 
     const int Quality = 82;
 
@@ -23,9 +26,26 @@ public static class Photographs
         using var data = SKData.CreateCopy(bytes);
         using var codec = SKCodec.Create(data);
         if (codec is null) return unreadable;
-        if ((long)codec.Info.Width * codec.Info.Height > MostUnpacked) return new Refusal("file-too-large", $"{name} has {codec.Info.Width} by {codec.Info.Height} pixels; that is too large.", "Take a smaller picture.");
-        using var raw = SKBitmap.Decode(codec);
-        if (raw is null) return unreadable;
+        if ((long)codec.Info.Width * codec.Info.Height > (codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? MostOfJpeg : MostOfOthers)) return new Refusal("file-too-large", $"{name} has {codec.Info.Width} by {codec.Info.Height} pixels; that is too large.", "Take a smaller picture.");
+        one.Wait();
+        try
+        {
+            return Drawn(codec) is { } drawn ? drawn : unreadable;
+        }
+        finally
+        {
+            one.Release();
+        }
+    }
+
+    /// <summary>Unpacked no larger than it need be, turned and reduced; null when it cannot be.</summary>
+    static byte[]? Drawn(SKCodec codec)
+    {
+        // A JPEG is unpacked at a half, a quarter or an eighth where that is still large enough.
+        var wanted = Math.Min(1f, (float)MostPixels / Math.Max(codec.Info.Width, codec.Info.Height));
+        var size = codec.GetScaledDimensions(wanted);
+        using var raw = new SKBitmap(new SKImageInfo(size.Width, size.Height));
+        if (codec.GetPixels(raw.Info, raw.GetPixels()) is not (SKCodecResult.Success or SKCodecResult.IncompleteInput)) return null;
         var origin = codec.EncodedOrigin;
         var turned = origin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
         var (width, height) = turned ? (raw.Height, raw.Width) : (raw.Width, raw.Height);

@@ -9,7 +9,7 @@ namespace MudRoom.Server.Road;
 /// Imports what is laid into inbox/SITE beside the database, by the same act people use. Taken files go to inbox/SITE/taken, refused ones to
 /// inbox/SITE/refused with a text that says why. A file is read once it has not grown for a moment.
 /// </summary>
-public sealed class WatchedFolder(ServerSettings settings, IServiceProvider services, SetUpStore setUps, TimeProvider clock) : BackgroundService
+public sealed class WatchedFolder(ServerSettings settings, IServiceProvider services, SetUpStore setUps, TimeProvider clock, Health health, ILogger<WatchedFolder> logger) : Watchman(health, logger, "watched folder")
 {
     static readonly TimeSpan pause = TimeSpan.FromSeconds(1);
 
@@ -19,10 +19,10 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
     /// <summary>The folder of a site.</summary>
     public static string FolderOf(ServerSettings settings, string site) => Path.Combine(settings.Folder, "inbox", site);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task Work(CancellationToken stopping)
     {
         var sizes = new Dictionary<string, long>();
-        while (!stoppingToken.IsCancellationRequested)
+        while (true)
         {
             foreach (var site in (await setUps.Current()).Sites.Values)
             {
@@ -42,14 +42,8 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
                 }
             }
 
-            try
-            {
-                await Task.Delay(pause, stoppingToken);
-            }
-            catch (OperationCanceledException)
-            {
-                return;
-            }
+            Succeeded();
+            await Task.Delay(pause, stopping);
         }
     }
 
@@ -78,6 +72,12 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
             catch (IOException)
             {
                 return;
+            }
+            catch (Exception failure) when (Problems.OfFailure(failure) is { Code: "broken" } broken)
+            {
+                // One file never stands in the way of the next ones. A full disk does, until there is room.
+                Failed(failure);
+                why = $"{broken.Sentence} The file could not be taken.";
             }
         }
 

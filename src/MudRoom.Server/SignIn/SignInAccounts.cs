@@ -10,7 +10,8 @@ public static class SignInAccounts
     static readonly PasswordHasher<SignInAccount> hasher = new();
 
     /// <summary>The account of a person, with a password.</summary>
-    public static SignInAccount New(Person person, string password)
+    /// <param name="mustChange">True for a password that was given for one time.</param>
+    public static SignInAccount New(Person person, string password, bool mustChange = false)
     {
         var account = new SignInAccount
         {
@@ -19,6 +20,7 @@ public static class SignInAccounts
             NormalizedUserName = person.SignInName.ToUpperInvariant(),
             SecurityStamp = Guid.NewGuid().ToString("N"),
             LockoutEnabled = true,
+            MustChange = mustChange,
         };
         account.PasswordHash = hasher.HashPassword(account, password);
         return account;

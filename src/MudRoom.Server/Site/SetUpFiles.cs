@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
@@ -33,7 +34,7 @@ public sealed record SetUpFileRequest(SetUpKind Kind, string Name, string Text);
 /// <summary>What a set-up file would do or did.</summary>
 public sealed record SetUpFileAnswer(int Lines, int New, int Changed, IReadOnlyList<FileFault> Faults);
 
-/// <summary>A new password for a person, given by the administrator. It is kept only as its hash.</summary>
+/// <summary>A one-time password for a person, drawn by the administrator's device. It is kept only as its hash, and must be changed when it is used.</summary>
 public sealed record PasswordRequest(string SignInName, string Password);
 
 /// <summary>
@@ -48,15 +49,15 @@ public static class SetUpFiles
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Check<SetUpFileRequest, Ok<SetUpFileAnswer>>("/site/files/preview", Right.SetUp, Preview);
-        routes.Act<SetUpFileRequest, SetUpFileAnswer>("/site/files/import", Right.SetUp, Run);
+        routes.Check<SetUpFileRequest, Ok<SetUpFileAnswer>>("/site/files/preview", Right.SetUp, Preview, mostBytes: Edge.FileBytes);
+        routes.Act<SetUpFileRequest, SetUpFileAnswer>("/site/files/import", Right.SetUp, Run, mostBytes: Edge.FileBytes);
         routes.Ask("/site/files/{kind}", Right.SetUp, Export);
-        routes.Act<PasswordRequest, DoneAnswer>("/site/people/password", Right.SetUp, SetPassword);
+        routes.Act<PasswordRequest, DoneAnswer>("/site/people/password", Right.SetUp, SetPassword, IsWeak);
     }
 
     static async Task<Ok<SetUpFileAnswer>> Preview(Visit visit, SetUpFileRequest request)
     {
-        var work = new SetUpWork(visit.Db, visit.SetUp, visit.Site);
+        var work = new SetUpWork(visit.Db, visit.SetUp, visit.Site, visit.Person);
         await work.Read(request.Kind, request.Text ?? "", MostCharacters);
         visit.Db.ChangeTracker.Clear();
         return TypedResults.Ok(work.Answer());
@@ -64,7 +65,7 @@ public static class SetUpFiles
 
     public static async Task<Outcome<SetUpFileAnswer>> Run(Act act, SetUpFileRequest request)
     {
-        var work = new SetUpWork(act.Db, act.SetUp, act.Site);
+        var work = new SetUpWork(act.Db, act.SetUp, act.Site, act.Person);
         await work.Read(request.Kind, request.Text ?? "", MostCharacters);
         if (work.Faults.Count > 0)
         {
@@ -74,7 +75,7 @@ public static class SetUpFiles
 
         await act.Db.SaveChangesAsync();
         // Without a first password nobody can sign in until the administrator gives one: what lies there is drawn and thrown away.
-        foreach (var (person, password) in work.NewPeople) act.Db.Add(SignInAccounts.New(person, password ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16))));
+        foreach (var (person, password) in work.NewPeople) act.Db.Add(SignInAccounts.New(person, password ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), mustChange: true));
 
         await work.MoveStock(act);
         var answer = work.Answer();
@@ -89,13 +90,26 @@ public static class SetUpFiles
         var name = (request.SignInName ?? "").Trim().ToUpperInvariant();
         var account = await act.Db.Users.FirstOrDefaultAsync(u => u.NormalizedUserName == name);
         if (account is null || act.SetUp.People.GetValueOrDefault(account.Id) is not { } person) return Problems.NotFound("person", request.SignInName ?? "");
-        if ((request.Password ?? "").Length is < LeastPassword or > 200) return new Refusal("password-short", $"A password has at least {LeastPassword} characters.", "Type a longer one.");
+        if (Access.Borders(act.Person, person) is { } border) return border;
         account.PasswordHash = SignInAccounts.New(person, request.Password!).PasswordHash;
-        // Whoever is signed in with the old one is asked again.
-        account.SecurityStamp = Guid.NewGuid().ToString("N");
-        act.Write(EntryKind.SetUpChanged, person.SignInName, $"{person.Name} was given a new password.");
+        account.MustChange = true;
+        account.LockoutEnd = null;
+        account.AccessFailedCount = 0;
+        act.EndSessions(account);
+        act.Write(EntryKind.SetUpChanged, person.SignInName, $"{person.Name} was given a password for one time.");
         act.Touch("site");
-        return new DoneAnswer($"{person.Name} signs in with the new password.");
+        return new DoneAnswer($"{person.Name} signs in with it once and then chooses one of their own.");
+    }
+
+    /// <summary>Looks at a password by Identity's validators, before the write desk.</summary>
+    static async Task<Refusal?> IsWeak(Visit visit, PasswordRequest request)
+    {
+        var accounts = visit.Http.RequestServices.GetRequiredService<UserManager<SignInAccount>>();
+        if (await accounts.FindByNameAsync((request.SignInName ?? "").Trim()) is not { } account) return Problems.NotFound("person", request.SignInName ?? "");
+        if ((request.Password ?? "").Length > 200) return new Refusal("password-weak", "A password has at most 200 characters.", "Choose a shorter one.");
+        foreach (var validator in accounts.PasswordValidators)
+            if (await validator.ValidateAsync(accounts, account, request.Password) is { Succeeded: false } weak) return Session.Weak(weak);
+        return null;
     }
 
     static async Task<FileContentHttpResult> Export(Visit visit, SetUpKind kind)

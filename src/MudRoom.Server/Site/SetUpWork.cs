@@ -13,7 +13,7 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Site;
 
 /// <summary>One set-up file at work: every line is read and laid into the context; nothing is saved here.</summary>
-sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
+sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person person)
 {
     readonly HashSet<string> seen = new(StringComparer.OrdinalIgnoreCase);
     readonly List<(int BinId, Item Item, decimal Quantity, Standing Standing, Batch? Batch, string? Serial, string Address)> stock = [];
@@ -70,6 +70,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
         if (kind == SetUpKind.Stock)
             opened = [.. (await db.Ledger.Where(e => e.SiteId == site.Id && e.Kind == EntryKind.OpeningStock).Select(e => new { e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity }).ToListAsync())
                 .Select(e => (e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity))];
+        Dictionary<string, Person> people = [];
         Action<CsvRow> line = kind switch
         {
             SetUpKind.Items => ItemLine(await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
@@ -77,7 +78,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
             SetUpKind.Vendors => VendorLine(await db.Vendors.AsTracking().ToDictionaryAsync(v => v.Code, StringComparer.OrdinalIgnoreCase), await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
             SetUpKind.Doors => DoorLine(await db.Doors.AsTracking().Where(d => d.SiteId == site.Id).ToDictionaryAsync(d => d.Number)),
             SetUpKind.Bins => BinLine(await db.Bins.AsTracking().Where(b => b.SiteId == site.Id).ToDictionaryAsync(b => b.Address, StringComparer.OrdinalIgnoreCase)),
-            SetUpKind.People => PersonLine(await db.People.AsTracking().ToDictionaryAsync(p => p.SignInName, StringComparer.OrdinalIgnoreCase)),
+            SetUpKind.People => PersonLine(people = await db.People.AsTracking().ToDictionaryAsync(p => p.SignInName, StringComparer.OrdinalIgnoreCase)),
             SetUpKind.Stock => StockLine(),
             _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
         };
@@ -86,6 +87,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
             lines++;
             line(row);
         });
+        if (Faults.Count == 0 && kind == SetUpKind.People && Access.NobodyLeft(people.Values) is { } nobody) Faults = [new FileFault(1, "roles", "", nobody.Sentence)];
         if (Faults.Count > 0) return;
         if (kind == SetUpKind.Doors && hours.Count > 0)
         {
@@ -119,6 +121,8 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
         if (asks.Any(c => !"BSDON".Contains(c))) row.Fault("asks", "has letters other than B, S, D, O, N");
         var plan = row.Optional("plan") ? setUp.Plans.Values.FirstOrDefault(p => p.Name.Equals(row.Raw("plan"), StringComparison.OrdinalIgnoreCase)) : null;
         if (row.Optional("plan") && plan is null) row.Fault("plan", "no inspection plan has this name");
+        if (plan is not null && there.TryGetValue(code, out var packed) && !packed.PackLevels.Any(p => p.Name == plan.SamplingUnit))
+            row.Fault("plan", $"it samples by {plan.SamplingUnit}, and {code} has no pack of that name: bring its packs in first");
         var step = row.NumberOr("step", unit == "H87" ? 1 : 0.5m, Quantities.Finest, 1_000_000);
         var (kg, litres, longest) = (row.NumberOr("kg", 0, 0, 100_000), row.NumberOr("litres", 0, 0, 1_000_000), row.NumberOr("longest_m", 0, 0, 100));
         var life = row.Optional("shelf_life_days") ? (int?)row.Number("shelf_life_days", 1, 36_500, true) : null;
@@ -298,12 +302,14 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
         var name = row.Text("name", 80);
         var roles = new List<Role>();
         foreach (var word in row.Words("roles"))
-            if (Enum.TryParse<Role>(word, true, out var read) && !char.IsDigit(word[0])) roles.Add(read);
+            if (Enum.GetNames<Role>().FirstOrDefault(n => n.Equals(word, StringComparison.OrdinalIgnoreCase)) is { } known) roles.Add(Enum.Parse<Role>(known));
             else row.Fault("roles", $"{word} is none of {string.Join(", ", Enum.GetNames<Role>())}");
         if (roles.Count == 0 && row.Faults.Count == before) row.Fault("roles", "is empty");
         var sites = row.Words("sites");
         foreach (var code in sites.Where(s => !setUp.Sites.ContainsKey(s))) row.Fault("sites", $"no site has the code {code}");
         if (sites.Count == 0) row.Fault("sites", "is empty");
+        var active = !row.Optional("active") || row.YesNo("active");
+        if (Access.Fault(person, there.GetValueOrDefault(signIn), roles, [.. sites], active) is { } notAllowed) row.Fault(sites.Count == 0 ? "roles" : "sites", notAllowed);
         var skills = new List<Skill>();
         foreach (var word in row.Words("skills"))
         {
@@ -314,16 +320,16 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site)
 
         if (row.Optional("first_password") && row.Raw("first_password").Length < SetUpFiles.LeastPassword) row.Fault("first_password", $"has fewer than {SetUpFiles.LeastPassword} characters");
         if (row.Faults.Count > before) return;
-        if (!there.TryGetValue(signIn, out var person))
+        if (!there.TryGetValue(signIn, out var changed))
         {
-            person = new Person { Id = there.Count == 0 ? 1 : there.Values.Max(p => p.Id) + 1, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] };
-            there[signIn] = person;
-            db.People.Add(person);
-            NewPeople.Add((person, row.Raw("first_password").OrNull()));
+            changed = new Person { Id = there.Count == 0 ? 1 : there.Values.Max(p => p.Id) + 1, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] };
+            there[signIn] = changed;
+            db.People.Add(changed);
+            NewPeople.Add((changed, row.Raw("first_password").OrNull()));
             fresh++;
         }
 
-        (person.Name, person.Roles, person.Sites, person.Skills, person.Active) = (name, roles, [.. sites], skills, !row.Optional("active") || row.YesNo("active"));
+        (changed.Name, changed.Roles, changed.Sites, changed.Skills, changed.Active) = (name, roles, [.. sites], skills, active);
     };
 
     Action<CsvRow> StockLine() => row =>
