@@ -114,7 +114,7 @@ sealed class DoneActLookup
     public DoneActLookup(SqliteConnection connection)
     {
         command = connection.CreateCommand();
-        command.CommandText = "SELECT \"Path\", \"PersonId\", \"At\", \"Answer\" FROM \"DoneActs\" WHERE \"Id\" = $0";
+        command.CommandText = "SELECT \"Path\", \"PersonId\", \"At\", \"Answer\", \"Content\" FROM \"DoneActs\" WHERE \"Id\" = $0";
         command.Parameters.Add(new SqliteParameter("$0", SqliteType.Blob));
         command.Prepare();
     }
@@ -125,7 +125,7 @@ sealed class DoneActLookup
         command.Parameters[0].Value = id.ToByteArray(true);
         using var reader = command.ExecuteReader();
         return reader.Read()
-            ? new DoneAct { Id = id, Path = reader.GetString(0), PersonId = reader.GetInt32(1), At = new DateTimeOffset(reader.GetInt64(2), TimeSpan.Zero), Answer = reader.GetString(3) }
+            ? new DoneAct { Id = id, Path = reader.GetString(0), PersonId = reader.GetInt32(1), At = new DateTimeOffset(reader.GetInt64(2), TimeSpan.Zero), Answer = reader.GetString(3), Content = reader.IsDBNull(4) ? null : reader.GetString(4) }
             : null;
     }
 }

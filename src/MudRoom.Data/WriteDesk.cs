@@ -1,3 +1,4 @@
+using System.Runtime.ExceptionServices;
 using System.Threading.Channels;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -162,17 +163,28 @@ public sealed class WriteDesk : IAsyncDisposable
     async Task WriteTogether(List<Piece> pieces)
     {
         var before = head;
+        Exception? why = null;
         try
         {
             await using var transaction = connection.BeginTransaction(deferred: false);
-            await db.Database.UseTransactionAsync(transaction);
-            updates.Begin(transaction);
-            foreach (var piece in pieces) await WriteOne(piece, transaction);
-            updates.Write();
-            await transaction.CommitAsync();
+            try
+            {
+                await db.Database.UseTransactionAsync(transaction);
+                updates.Begin(transaction);
+                foreach (var piece in pieces) await WriteOne(piece, transaction);
+                updates.Write();
+                await transaction.CommitAsync();
+            }
+            catch (Exception failure)
+            {
+                // Taking back what is taken back already fails too, and would hide why.
+                why = failure;
+                throw;
+            }
         }
-        catch (Exception failure)
+        catch (Exception last)
         {
+            var failure = why ?? last;
             head = before;
             LetGo();
             await RenewContext();
@@ -214,16 +226,23 @@ public sealed class WriteDesk : IAsyncDisposable
         }
         catch (Exception failure)
         {
-            TakeBack(transaction);
+            try
+            {
+                TakeBack(transaction);
+            }
+            catch (Exception rollback) when (rollback is SqliteException or InvalidOperationException)
+            {
+                // A full disk takes the whole transaction back, savepoints and all: why is what matters.
+                ExceptionDispatchInfo.Throw(failure);
+            }
+
             piece.Failure = failure;
             LetGo();
             await RenewContext();
             await db.Database.UseTransactionAsync(transaction);
         }
-        finally
-        {
-            transaction.Release("act");
-        }
+
+        transaction.Release("act");
     }
 
     void LetGo()

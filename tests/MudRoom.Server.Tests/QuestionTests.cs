@@ -282,7 +282,11 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
         await device.LoadToken();
         Assert.Equal("Leila Fennimore", Name(await Client.Read(await device.Http.GetAsync("/api/session"))));
         for (var i = 0; i < 5; i++) await device.Post("/api/session/badge", new { badge = "BADGE-010", pin = "0000" });
-        Assert.Equal("locked-out", (await device.Post("/api/session/badge", new { badge = "BADGE-010", pin = "1010" })).Code);
+        Assert.Equal("badge-locked", (await device.Post("/api/session/badge", new { badge = "BADGE-010", pin = "1010" })).Code);
+        // The person's password is not locked by it, nor the badge of anybody else on this device.
+        using (var callum = await server.SignIn("callum")) Assert.True((await callum.Ask("/house")).IsOk);
+        Assert.True((await device.Post("/api/session/badge", new { badge = "BADGE-003", pin = "1003" })).IsOk);
+        await device.LoadToken();
 
         Assert.Equal("pin-shape", (await anselm.Act("/site/people/badge", new { signInName = "petra", badge = "BADGE-NEW", pin = "12" })).Code);
         Assert.Equal("badge-taken", (await anselm.Act("/site/people/badge", new { signInName = "petra", badge = "BADGE-004", pin = "1234" })).Code);

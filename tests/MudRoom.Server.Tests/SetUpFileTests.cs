@@ -91,9 +91,16 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
         using var stranger = new Client(server.Url);
         await stranger.LoadToken();
         Assert.Equal(HttpStatusCode.Unauthorized, (await stranger.Post("/api/session", new { name = "newdriver", password = "" })).Status);
-        Assert.Equal("password-short", (await anselm.Act("/site/people/password", new { signInName = "newdriver", password = "short" })).Code);
+        Assert.Equal("password-weak", (await anselm.Act("/site/people/password", new { signInName = "newdriver", password = "short" })).Code);
         Assert.True((await anselm.Act("/site/people/password", new { signInName = "newdriver", password = secret })).IsOk);
-        Assert.True((await stranger.Post("/api/session", new { name = "newdriver", password = secret })).IsOk);
+        // It opens nothing but the choice of one's own.
+        Assert.Equal("password-must-change", (await stranger.Post("/api/session", new { name = "newdriver", password = secret })).Code);
+        Assert.Equal("password-same", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = secret })).Code);
+        Assert.Equal("password-weak", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "Password2026!" })).Code);
+        Assert.Equal("password-weak", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "newdriver12" })).Code);
+        Assert.True((await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "mossy gate 41" })).IsOk);
+        await stranger.LoadToken();
+        Assert.Equal("sign-in-failed", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "another one 7" })).Code);
         await using var db = server.Db();
         Assert.False(await db.DoneActs.AnyAsync(a => a.Answer.Contains(secret)) || await db.Ledger.AnyAsync(e => e.Sentence.Contains(secret)));
     }

@@ -1,3 +1,4 @@
+using System.Reflection;
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
@@ -69,7 +70,10 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
 
     static void LeaveSecretsOut(JsonTypeInfo type)
     {
-        foreach (var secret in type.Properties.Where(p => p.Name.Contains("password", StringComparison.OrdinalIgnoreCase) || p.Name.Equals("pin", StringComparison.OrdinalIgnoreCase)))
-            secret.ShouldSerialize = (_, _) => false;
+        if (type.Kind != JsonTypeInfoKind.Object) return;
+        foreach (var left in type.Properties.Where(p => IsSecret(p.Name) || p.AttributeProvider is PropertyInfo { CanWrite: false }).ToList()) type.Properties.Remove(left);
+
+        // What is worked out of the rest says nothing more.
+        static bool IsSecret(string name) => name.Contains("password", StringComparison.OrdinalIgnoreCase) || name.Equals("pin", StringComparison.OrdinalIgnoreCase);
     }
 }

@@ -26,7 +26,7 @@ public static class Problems
     {
         var failure = http.Features.Get<IExceptionHandlerFeature>()?.Error;
         var refusal = failure is BadHttpRequestException { StatusCode: 413 }
-            ? TooLarge.Beyond(http.GetEndpoint()?.Metadata.GetMetadata<Microsoft.AspNetCore.Http.Metadata.IRequestSizeLimitMetadata>()?.MaxRequestBodySize ?? TooLarge.MostBytes)
+            ? TooLarge.Beyond(TooLarge.MostOf(http))
             : failure is BadHttpRequestException
             ? new Refusal("unreadable", "The request could not be read: a field is missing or holds what it cannot hold.", "Look at what was sent.")
             : OfFailure(failure);

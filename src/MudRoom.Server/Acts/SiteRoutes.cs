@@ -139,7 +139,9 @@ public sealed class VisitMaker(RequestDelegate next)
     {
         if (http.GetEndpoint()?.Metadata.GetMetadata<RightNeeded>() is not { } needed)
         {
-            await next(http);
+            // A stranger's body is not read to its end for the sake of a sentence.
+            if (TooLarge.Beyond(http) is { } beyond) await Problems.Of(beyond).ExecuteAsync(http);
+            else await next(http);
             return;
         }
 

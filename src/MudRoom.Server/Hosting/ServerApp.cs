@@ -167,6 +167,9 @@ public static class ServerApp
     {
         // What a caller sent wrong is answered, not logged as a failure of ours.
         app.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandler = Problems.Handle, SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException });
+        // A body without a length turns out too large only while it is read.
+        app.UseStatusCodePages(context => context.HttpContext.Response.StatusCode == StatusCodes.Status413PayloadTooLarge
+            ? Problems.Of(TooLarge.Beyond(TooLarge.MostOf(context.HttpContext))).ExecuteAsync(context.HttpContext) : Task.CompletedTask);
         var web = settings.Web ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
         var policy = PagePolicy.Of(Path.Combine(web, "index.html"));
         app.Use((http, next) =>

@@ -41,9 +41,8 @@ public static class Photographs
     /// <summary>Unpacked no larger than it need be, turned and reduced; null when it cannot be.</summary>
     static byte[]? Drawn(SKCodec codec)
     {
-        // A JPEG is unpacked at a half, a quarter or an eighth where that is still large enough.
-        var wanted = Math.Min(1f, (float)MostPixels / Math.Max(codec.Info.Width, codec.Info.Height));
-        var size = codec.GetScaledDimensions(wanted);
+        // A JPEG is unpacked at as many eighths of its size as are still large enough.
+        var size = Enumerable.Range(1, 8).Select(eighths => codec.GetScaledDimensions(eighths / 8f)).FirstOrDefault(s => Math.Max(s.Width, s.Height) >= MostPixels, codec.Info.Size);
         using var raw = new SKBitmap(new SKImageInfo(size.Width, size.Height));
         if (codec.GetPixels(raw.Info, raw.GetPixels()) is not (SKCodecResult.Success or SKCodecResult.IncompleteInput)) return null;
         var origin = codec.EncodedOrigin;

@@ -23,7 +23,7 @@ public sealed record VendorRow(string Code, string Name, string Country, string?
 /// <summary>The set-up of a site.</summary>
 public sealed record SetUpAnswer(
     string Code, string Name, string TimeZone, int HorizonDays, IReadOnlyList<ItemRow> Items, IReadOnlyList<VendorRow> Vendors, IReadOnlyList<PersonRow> People,
-    IReadOnlyList<BinRow> Bins, int BinsInAll, IReadOnlyList<string> HoldRules);
+    IReadOnlyList<BinRow> Bins, int BinsInAll, IReadOnlyList<string> HoldRules, IReadOnlyList<string> Warnings);
 
 /// <summary>What the site is made of.</summary>
 public static class SitePages
@@ -49,8 +49,17 @@ public static class SitePages
             [.. setUp.People.Values.Where(p => p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PersonRow(p.Name, p.SignInName, p.Roles, p.Sites, p.Active))],
             [.. bins.OrderBy(b => b.Address, StringComparer.Ordinal).Take(MostBins).Select(b => new BinRow(b.Address, b.Zone, b.Function, b.StorageClass, b.MaxMass, b.MaxVolume, b.Blocked))],
             bins.Count,
-            [.. setUp.HoldRules.Select(r => $"{r.Name}: {r.Category}{(r.Origin is { } o ? " from " + Countries.ByCode(o)?.Name : "")}, {r.Days} days from tally")]));
+            [.. setUp.HoldRules.Select(r => $"{r.Name}: {r.Category}{(r.Origin is { } o ? " from " + Countries.ByCode(o)?.Name : "")}, {r.Days} days from tally")], Warnings(setUp, visit.Site)));
     }
+
+    /// <summary>What is set up so that work would stop at it.</summary>
+    static List<string> Warnings(SetUp setUp, WarehouseSite site) =>
+    [
+        .. setUp.Doors.Values.Where(d => d.SiteId == site.Id && setUp.StagingOf(d).Count == 0).OrderBy(d => d.Number)
+            .Select(d => $"Door {d.Number} has no receiving place: nothing can be counted there{(site.HasAddresses ? "" : " that is not usable at once")}."),
+        .. setUp.Catalogue.Items.Where(i => i.InspectionPlanId is { } plan && i.PackLevels.All(p => p.Name != setUp.Plans[plan].SamplingUnit)).OrderBy(i => i.Code, StringComparer.Ordinal)
+            .Select(i => $"{i.Name} is inspected by {setUp.Plans[i.InspectionPlanId!.Value].Name}, which samples by {setUp.Plans[i.InspectionPlanId!.Value].SamplingUnit}, and has no such pack: the size of each lot must be typed."),
+    ];
 
     static string[] Asks(Item item) =>
     [

@@ -65,6 +65,8 @@ export type Waiting = {
   batch?: string;
   /** Further labels of the same goods, as they were scanned. */
   details?: string[];
+  /** The count as it was sent for the first time: sent again, it is the same to the letter, for its id stands for it. */
+  sent?: Schemas['CountRequest'];
   /** How often the server broke over it. */
   tries?: number;
   /** Why the server refused it when it was sent late. */
@@ -258,7 +260,7 @@ class WaitingActs {
     this.inHand.add(entry.seq!);
     try {
       const answer = entry.body
-        ? await act('/api/{site}/door/count', await this.whole(entry), entry.id, limits.scan)
+        ? await act('/api/{site}/door/count', (await this.bodyOf(entry)) as Schemas['CountRequest'], entry.id, limits.scan)
         : await this.doStep(entry);
       this.reachable = true;
       await this.forget(entry);
@@ -320,7 +322,7 @@ class WaitingActs {
     const ready: { entry: Waiting; body: Schemas['CountRequest'] }[] = [];
     for (const entry of entries)
       try {
-        const body = entry.body ? await this.whole(entry) : await this.read(entry);
+        const body = await this.bodyOf(entry);
         if (body === 'a unit') await this.sendStep(this.all.find((w) => w.seq === entry.seq)!);
         else ready.push({ entry, body });
       } catch (problem) {
@@ -379,7 +381,20 @@ class WaitingActs {
   }
 
   private async laysBack(entry: Waiting, { code, sentence, next }: Refused) {
-    await this.put({ ...entry, back: { code, sentence, next } });
+    const back = { ...entry, back: { code, sentence, next } };
+    // A refusal was an answer: what is sent next is read anew.
+    delete back.sent;
+    await this.put(back);
+  }
+
+  /** What is sent: worked out once, and kept before it is sent. */
+  private async bodyOf(entry: Waiting): Promise<Schemas['CountRequest'] | 'a unit'> {
+    if (entry.sent) return $state.snapshot(entry.sent) as Schemas['CountRequest'];
+    // Filled in by a person and nothing left to be read: it lies there already.
+    if (entry.body && !entry.details?.length) return $state.snapshot(entry.body) as Schemas['CountRequest'];
+    const body = entry.body ? await this.whole(entry) : await this.read(entry);
+    if (body !== 'a unit') await this.put({ ...entry, sent: body });
+    return body;
   }
 
   /** A count as it was filled in, with what its further labels say of what was left blank. */
