@@ -32,6 +32,7 @@ public static class House
         var late = coming.Count(p => p < visit.Now.AddMinutes(-RoadQueue.GraceMinutes));
         var inYard = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.InYard).Select(a => a.GateInAt).ToListAsync();
         var atDoor = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.AtDoor).Select(a => a.AtDoorAt).ToListAsync();
+        var questions = await db.TallyQuestions.CountAsync(q => q.SiteId == site && q.IsOpen);
         var bench = await db.Inspections.Where(i => i.SiteId == site && i.State != InspectionState.Signed && i.Quantity > 0).Select(i => (DateTimeOffset?)i.Since).ToListAsync();
         var holds = await db.Holds.Where(h => h.SiteId == site && h.IsOpen).Select(h => (DateTimeOffset?)h.Since).ToListAsync();
         var staging = visit.SetUp.BinsOfSite[site].Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
@@ -42,7 +43,7 @@ public static class House
         [
             new RoomView("road", coming.Count, "to come", late > 0 ? $"{late} late, {Age(visit, coming.Min())}" : "none late"),
             new RoomView("yard", inYard.Count, "here", Oldest(visit, inYard)),
-            new RoomView("door", atDoor.Count, "tallies", Oldest(visit, atDoor)),
+            new RoomView("door", atDoor.Count, "tallies", questions > 0 ? $"{questions} {(questions == 1 ? "question" : "questions")} open" : Oldest(visit, atDoor)),
             new RoomView("bench", bench.Count, "lots", Oldest(visit, bench)),
             new RoomView("cage", holds.Count, "holds", Oldest(visit, holds)),
             new RoomView("shelf", waiting.Count, "jobs", Oldest(visit, waiting)),

@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
+using Microsoft.OpenApi;
 
 namespace MudRoom.Server.Acts;
 
@@ -20,6 +22,14 @@ sealed class PlainText : JsonConverter<string>
 
     /// <summary>The text without what may not stand in it.</summary>
     public static string Clean(string text) => text.Any(IsUnwanted) ? string.Concat(text.Where(c => !IsUnwanted(c))) : text;
+
+    /// <summary>Says in the OpenAPI document that a text is one: of a type with a converter of its own it knows nothing.</summary>
+    public static void Describe(OpenApiSchema schema, JsonTypeInfo type, JsonPropertyInfo? property)
+    {
+        if (type.Type == typeof(string)) schema.Type ??= JsonSchemaType.String | (property is { IsGetNullable: true } ? JsonSchemaType.Null : 0);
+        else if (type is { Kind: JsonTypeInfoKind.Enumerable, ElementType: { } element } && element == typeof(string)) schema.Items = new OpenApiSchema { Type = JsonSchemaType.String };
+        else if (type is { Kind: JsonTypeInfoKind.Dictionary, ElementType: { } value } && value == typeof(string)) schema.AdditionalProperties = new OpenApiSchema { Type = JsonSchemaType.String };
+    }
 
     static bool IsUnwanted(char c) => char.IsControl(c)
         ? c is not ('\n' or '\r' or '\t') and not (>= '\u001c' and <= '\u001f')

@@ -82,7 +82,7 @@ public static class BenchPages
         var arrivalIds = rows.Select(i => i.ArrivalId).ToList();
         var arrivals = await visit.Db.Arrivals.Where(a => arrivalIds.Contains(a.Id)).Select(a => new { a.Id, a.Number }).ToDictionaryAsync(a => a.Id, a => a.Number);
         var itemIds = rows.Select(i => i.ItemId).ToList();
-        var waiting = (await visit.Db.LineParts.Where(p => p.SiteId == visit.Site.Id && itemIds.Contains(p.ItemId) && p.WaitingQuantity > 0)
+        var waiting = (await visit.Db.LineParts.Where(p => p.SiteId == visit.Site.Id && itemIds.Contains(p.ItemId) && p.WaitingQuantity > p.Received)
             .Select(p => new { p.ItemId, p.WaitingFor }).ToListAsync()).ToLookup(p => p.ItemId, p => p.WaitingFor);
         var places = (await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && b.Standing == Standing.ToInspect && itemIds.Contains(b.ItemId))
             .Select(b => new { b.ItemId, b.BatchId, b.BinId }).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId), b => b.BinId);

@@ -46,6 +46,7 @@ public static class TallyQuestions
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/door/questions", Right.See, async (Visit visit) => TypedResults.Ok(await Open(visit)));
+        routes.Ask("/door/answers", Right.Tally, async (Visit visit) => TypedResults.Ok(await Answered(visit)), BlindView.Open);
         routes.Act<AskRequest, DoneAnswer>("/door/ask", Right.Tally, Ask, blind: BlindView.Open);
         routes.Act<AnswerRequest, DoneAnswer>("/door/answer", Right.SettleTally, Answer);
         routes.Act<BindRequest, DoneAnswer>("/door/bind", Right.SettleTally, Bind);
@@ -55,6 +56,13 @@ public static class TallyQuestions
     /// <summary>The questions of an arrival, open ones first.</summary>
     public static async Task<IReadOnlyList<QuestionRow>> Of(Visit visit, int arrivalId) =>
         await Rows(visit, visit.Db.TallyQuestions.Where(q => q.ArrivalId == arrivalId).OrderByDescending(q => q.IsOpen).ThenByDescending(q => q.Id));
+
+    /// <summary>What one has asked and was answered of late, newest first: told on the device wherever one is.</summary>
+    static async Task<IReadOnlyList<QuestionRow>> Answered(Visit visit)
+    {
+        var since = visit.Now.AddHours(-12);
+        return await Rows(visit, visit.Db.TallyQuestions.Where(q => q.SiteId == visit.Site.Id && q.PersonId == visit.Person.Id && !q.IsOpen && q.AskedAt > since).OrderByDescending(q => q.Id));
+    }
 
     static async Task<IReadOnlyList<QuestionRow>> Open(Visit visit) =>
         await Rows(visit, visit.Db.TallyQuestions.Where(q => q.SiteId == visit.Site.Id && q.IsOpen).OrderBy(q => q.AskedAt));

@@ -160,7 +160,12 @@ public static class ServerApp
         services.AddResponseCompression(compression => compression.EnableForHttps = false);
         services.AddProblemDetails();
         services.Configure<RouteHandlerOptions>(handlers => handlers.ThrowOnBadRequest = true);
-        services.AddOpenApi();
+        // Texts have a converter of their own, which the document would else say nothing of.
+        services.AddOpenApi(document => document.AddSchemaTransformer((schema, context, _) =>
+        {
+            PlainText.Describe(schema, context.JsonTypeInfo, context.JsonPropertyInfo);
+            return Task.CompletedTask;
+        }));
     }
 
     static void Use(WebApplication app, ServerSettings settings)

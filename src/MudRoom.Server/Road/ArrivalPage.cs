@@ -79,7 +79,7 @@ public static class ArrivalPage
             return new ManifestRow(
                 r.Id, r.PartId, r.Order, r.Line, visit.SetUp.Vendors[r.VendorId].Name, r.VendorId, item.Code, item.Name, item.UnitWord, r.Expected, r.Counted,
                 Quantities.InPacks(r.Expected, item), r.Part.Due, DueRules.State(r.Part.Due, visit.Today, null), DueRules.DaysLate(r.Part.Due, visit.Today, null),
-                r.Part.WaitingQuantity, r.Part.WaitingFor, r.Part.Open, r.InTransit, TallyRules.Asks(item));
+                r.Part.StillWaited, r.Part.StillWaited > 0 ? r.Part.WaitingFor : null, r.Part.Open, r.InTransit, TallyRules.Asks(item));
         })];
     }
 }

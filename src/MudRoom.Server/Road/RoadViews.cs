@@ -24,9 +24,10 @@ public sealed record Notch(string Kind, double At);
 /// <param name="Why">The reason for its place in the queue.</param>
 /// <param name="MinutesLate">0 when on time.</param>
 /// <param name="AtDoorSince">Wall clock.</param>
+/// <param name="Questions">Questions of receivers that nobody has answered yet.</param>
 public sealed record ArrivalCard(
     string Number, IReadOnlyList<string> Vendors, string Vehicle, ArrivalState State, DateTime Planned, DateTime? Expected, int? Door, string? Spot,
-    double Share, int Lines, int Settled, IReadOnlyList<Notch> Notches, string Why, int MinutesLate, int Rank, DateTime? AtDoorSince, string? Container);
+    double Share, int Lines, int Settled, IReadOnlyList<Notch> Notches, string Why, int MinutesLate, int Rank, DateTime? AtDoorSince, string? Container, int Questions);
 
 /// <summary>Loads arrivals with all that their cards show, in a fixed number of queries.</summary>
 public static class ArrivalCards
@@ -39,15 +40,16 @@ public static class ArrivalCards
     {
         var ids = rows.Select(a => a.Id).ToList();
         var lines = (await visit.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId))
-            .Select(m => new { m.ArrivalId, m.Id, m.Expected, m.Counted, m.Part!.Due, m.Part.ItemId, m.Part.WaitingQuantity, m.Part.WaitingFor, m.Part.Line!.Order!.VendorId })
+            .Select(m => new { m.ArrivalId, m.Id, m.Expected, m.Counted, m.Part!.Due, m.Part.ItemId, m.Part.WaitingQuantity, m.Part.Received, m.Part.WaitingFor, m.Part.Line!.Order!.VendorId })
             .ToListAsync()).ToLookup(l => l.ArrivalId);
         var marks = (await visit.Db.Discrepancies.Where(d => ids.Contains(d.ArrivalId) && !d.TakenBack)
             .Select(d => new { d.ArrivalId, d.ItemId, d.Kind }).ToListAsync()).ToLookup(d => d.ArrivalId);
+        var asked = await visit.Db.TallyQuestions.Where(q => ids.Contains(q.ArrivalId) && q.IsOpen).GroupBy(q => q.ArrivalId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
         var now = visit.Local(visit.Now);
         return [.. rows.Select(a =>
         {
             var aboard = lines[a.Id].ToList();
-            var waits = aboard.FirstOrDefault(l => l.WaitingQuantity > 0 && l.Counted < l.Expected);
+            var waits = aboard.FirstOrDefault(l => l.WaitingQuantity > l.Received && l.Counted < l.Expected);
             var place = RoadQueue.Place(
                 new ArrivalFacts(
                     a.State, visit.Local(a.Planned), a.Eta is { } eta ? visit.Local(eta) : null, a.GateInAt is { } inAt ? visit.Local(inAt) : null,
@@ -59,7 +61,7 @@ public static class ArrivalCards
                 aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected)),
                 aboard.Count, aboard.Count(l => l.Counted >= l.Expected),
                 [.. marks[a.Id].Select(d => new Notch(Shape(d.Kind), At(aboard.FindIndex(l => l.ItemId == d.ItemId), aboard.Count)))],
-                place.Why, place.MinutesLate, place.Rank, a.AtDoorAt is { } at ? visit.Local(at) : null, a.ContainerNumber);
+                place.Why, place.MinutesLate, place.Rank, a.AtDoorAt is { } at ? visit.Local(at) : null, a.ContainerNumber, asked.GetValueOrDefault(a.Id));
         })];
     }
 

@@ -50,7 +50,7 @@ public static class ShelfPages
         var cards = new List<(int Rank, JobCard Card)>();
         var numbers = await Numbers.Load(visit, [.. waiting.Select(w => (w.Row.BatchId, w.Row.UnitId)), .. taken.Select(j => (j.BatchId, j.UnitId))]);
         var itemIds = waiting.Select(w => w.Row.ItemId).ToHashSet();
-        var waited = (await visit.Db.LineParts.Where(p => p.SiteId == visit.Site.Id && p.WaitingQuantity > 0 && itemIds.Contains(p.ItemId))
+        var waited = (await visit.Db.LineParts.Where(p => p.SiteId == visit.Site.Id && p.WaitingQuantity > p.Received && itemIds.Contains(p.ItemId))
             .Select(p => new { p.ItemId, p.WaitingFor }).ToListAsync()).ToLookup(p => p.ItemId, p => p.WaitingFor);
         foreach (var job in taken) cards.Add((job.PersonId == visit.Person.Id ? 0 : 8, CardOf(visit, job, numbers)));
         foreach (var (row, free) in waiting)

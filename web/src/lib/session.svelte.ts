@@ -94,6 +94,13 @@ class Session {
     await this.load();
   }
 
+  /** One's own password anew; all other sessions of this person end. */
+  async choosePassword(name: string, password: string, newPassword: string) {
+    await act('/api/session/password', { name, password, newPassword });
+    this.away = false;
+    await this.load();
+  }
+
   async signOut() {
     await signOut();
     this.away = false;

@@ -4,6 +4,7 @@
   import { page } from '$app/state';
   import Camera from '@lucide/svelte/icons/camera';
   import Tags from '@lucide/svelte/icons/tags';
+  import Answers from '$lib/door/Answers.svelte';
   import WaitingBar from '$lib/door/WaitingBar.svelte';
   import { waiting } from '$lib/door/waiting.svelte';
   import { journal } from '$lib/journal.svelte';
@@ -70,6 +71,13 @@
     };
   });
 
+  // What one person was shown is not another's to see.
+  let before: number | null | undefined;
+  $effect(() => {
+    const person = session.state?.personId;
+    if (before !== undefined && before !== person) client.clear();
+    before = person;
+  });
   $effect(() => {
     if (session.state?.signedIn && session.site) return listen(client, session.site);
   });
@@ -108,6 +116,7 @@
       <Insecure />
       {#key session.site}{@render children()}{/key}
       <LabelDrawer open={labels} />
+      <Answers />
       <WaitingBar />
       {#if camera}<CameraReader onclose={() => (camera = false)} />{/if}
       <ScanSill>

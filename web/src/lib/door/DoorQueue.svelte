@@ -3,6 +3,7 @@
   import { ask } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import LoadBar from '$lib/ui/LoadBar.svelte';
+  import Mark from '$lib/ui/Mark.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
   import { plural, time } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
@@ -28,7 +29,10 @@
         : `At the door since ${time(a.atDoorSince)}, ${a.settled} of ${a.lines} lines complete.`}
     order={i}
   >
-    {#snippet mark()}<b>Door {a.door}</b>{/snippet}
+    {#snippet mark()}<b>Door {a.door}</b>{#if a.questions > 0}<Mark
+          kind="open"
+          word="{a.questions} {plural('question', a.questions)}"
+        />{/if}{/snippet}
     {#if !isBlind(a)}<LoadBar
         share={a.share}
         notches={a.notches}

@@ -321,9 +321,9 @@ export class Draft {
   private async inDeadSpot(text: string, scan: Scan): Promise<Said> {
     waiting.reachable = false;
     const store = await waiting.keptArrival(this.arrival);
-    const known = named(store?.codes ?? [], text, store?.tally.settings.scanner);
+    const known = named(store?.codes ?? [], text, store?.tally?.settings.scanner);
     // A further label of the same goods stays with them; what it says is read when the network is back.
-    if (!known && this.reading && isDetail(text, this.wanted(), store?.tally.settings.scanner)) {
+    if (!known && this.reading && isDetail(text, this.wanted(), store?.tally?.settings.scanner)) {
       this.later = [...this.later, text];
       return { words: `${text} is kept with ${this.inWords}.`, next: 'scan on, or take it', tone: 'look' };
     }
@@ -331,7 +331,7 @@ export class Draft {
     if (this.error) throw this.error;
     const last = waiting.onTheirWay.findLast((w) => w.arrival === this.arrival && w.person === this.owner.person);
     const asks = last?.code && (last.details?.length ?? 0) < last.code.asks.length + 1 ? last.code.asks : [];
-    if (!known && last?.code && isDetail(text, asks, store?.tally.settings.scanner)) {
+    if (!known && last?.code && isDetail(text, asks, store?.tally?.settings.scanner)) {
       if (await waiting.addDetail(last.seq!, text, (tx) => this.writeIn(tx, scan.seq, true)))
         return { words: `${text} is kept with ${last.words}.`, next: 'scan on', tone: 'taken' };
     }

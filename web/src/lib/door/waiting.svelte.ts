@@ -75,7 +75,7 @@ export type Waiting = {
   left?: { reason: string; act: string };
 };
 
-type Kept = { arrival: string; codes: Code[]; tally: Schemas['TallyAnswer'] };
+type Kept = { arrival: string; person: number; codes: Code[]; tally: Schemas['TallyAnswer'] };
 
 /** Most counts in one request. */
 const together = 32;
@@ -260,7 +260,12 @@ class WaitingActs {
     this.inHand.add(entry.seq!);
     try {
       const answer = entry.body
-        ? await act('/api/{site}/door/count', (await this.bodyOf(entry)) as Schemas['CountRequest'], entry.id, limits.scan)
+        ? await act(
+            '/api/{site}/door/count',
+            (await this.bodyOf(entry)) as Schemas['CountRequest'],
+            entry.id,
+            limits.scan,
+          )
         : await this.doStep(entry);
       this.reachable = true;
       await this.forget(entry);
@@ -447,12 +452,21 @@ class WaitingActs {
   /** Keeps an arrival on the device: what its codes mean, and how its tally stood when it was last seen; and numbers to give without a network. */
   async keepArrival(arrival: string, tally: Schemas['TallyAnswer']) {
     const codes = await ask('/api/{site}/door/codes/{number}', { number: arrival });
-    await (await database()).put('kept', { arrival: `${session.site} ${arrival}`, codes, tally } satisfies Kept);
+    const person = session.state?.personId ?? 0;
+    await (
+      await database()
+    ).put('kept', { arrival: `${session.site} ${arrival}`, person, codes, tally } satisfies Kept);
     if (session.may('Tally')) await fill(session.site);
   }
 
-  keptArrival = async (arrival: string): Promise<Kept | undefined> =>
-    (await database()).get('kept', `${session.site} ${arrival}`);
+  /** What is kept of an arrival. What its tally showed is only for who saw it: another may count blind. */
+  async keptArrival(arrival: string): Promise<(Omit<Kept, 'tally'> & { tally?: Kept['tally'] }) | undefined> {
+    const kept = (await (await database()).get('kept', `${session.site} ${arrival}`)) as Kept | undefined;
+    if (!kept || kept.person === (session.state?.personId ?? 0)) return kept;
+    const rest: Omit<Kept, 'tally'> & { tally?: Kept['tally'] } = { ...kept };
+    delete rest.tally;
+    return rest;
+  }
 }
 
 export const waiting = new WaitingActs();

@@ -1,6 +1,7 @@
 <script lang="ts">
   /** Who is here: their sites, the light, leaving. */
   import { session } from '$lib/session.svelte';
+  import OwnPassword from './OwnPassword.svelte';
   import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
   import { useQueryClient } from '@tanstack/svelte-query';
   const client = useQueryClient();
@@ -35,7 +36,9 @@
         <button class="button" onclick={() => (dark = !dark)}>{dark ? 'Light scheme' : 'Dark scheme'}</button>
         <button class="button" onclick={() => (cues = !cues)}>{cues ? 'Sound off' : 'Sound on'}</button>
         {#if session.state?.isDemo}<a class="button" href="/labels">Label sheet and clock</a>{/if}
+        <OwnPassword />
         <button class="button" onclick={() => session.signOut()}>Sign out</button>
+        <p class="quiet">Signing out ends every session of yours, on all devices.</p>
       </Popover.Content>
     </Popover.Positioner>
   </Portal>

@@ -1,17 +1,23 @@
 <script lang="ts">
+  import { Problem } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import ProblemNote from './ProblemNote.svelte';
   let name = $state('');
   let password = $state('');
   let error = $state<unknown>();
   let busy = $state(false);
+  /** Given for one time by an administrator: it opens nothing but the choice of one's own. */
+  let mustChange = $state(false);
+  let fresh = $state('');
   async function submit(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
     error = undefined;
     try {
-      await session.signIn(name, password);
+      if (mustChange) await session.choosePassword(name, password, fresh);
+      else await session.signIn(name, password);
     } catch (problem) {
+      if (problem instanceof Problem && problem.code === 'password-must-change') mustChange = true;
       error = problem;
     } finally {
       busy = false;
@@ -48,8 +54,18 @@
         required
       /></label
     >
+    {#if mustChange}<label class="field"
+        ><span>A password of your own, at least 10 characters</span><input
+          bind:value={fresh}
+          name="new-password"
+          type="password"
+          autocomplete="new-password"
+          minlength="10"
+          required
+        /></label
+      >{/if}
     <ProblemNote {error} />
-    <button class="button go big" disabled={busy}>Come in</button>
+    <button class="button go big" disabled={busy}>{mustChange ? 'Keep it and come in' : 'Come in'}</button>
     {#if session.state?.isDemo}<p class="quiet">
         This is the demo. Its people and passwords were printed where it was started.
       </p>{/if}

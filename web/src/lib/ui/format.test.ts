@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { day, number, plural, sscc, time, when } from './format';
+import { day, number, plural, sscc, time, when, readNumber, useDecimalComma } from './format';
 
 describe('numbers and times are shown as people read them', () => {
   it('puts a narrow space between thousands and drops needless decimals', () => {
@@ -19,5 +19,17 @@ describe('numbers and times are shown as people read them', () => {
     expect(plural('sack', 1)).toBe('sack');
     expect(plural('bunch', 2)).toBe('bunches');
     expect(plural('each', 2)).toBe('each');
+  });
+});
+
+describe('a number as it was typed', () => {
+  it('is read with a comma only where the site says so', () => {
+    expect(readNumber('2.5')).toBe(2.5);
+    expect(readNumber('1 200')).toBe(1200);
+    expect(readNumber('2,5')).toBeNaN();
+    useDecimalComma(true);
+    expect(readNumber('2,5')).toBe(2.5);
+    expect(readNumber('seven')).toBeNaN();
+    useDecimalComma(false);
   });
 });

@@ -3,6 +3,7 @@
   import { session } from '$lib/session.svelte';
   import VendorForm from '$lib/site/VendorForm.svelte';
   import BadgeForm from '$lib/site/BadgeForm.svelte';
+  import ResetPassword from '$lib/site/ResetPassword.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import { number } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
@@ -44,6 +45,7 @@
     {#if session.may('SetUp')}<p class="pad">
         <a class="link" href="/site/files">Bring files in, take them out</a>
       </p>{/if}
+    {#if session.may('SetUp')}<p class="pad"><a class="link" href="/site/health">Health of the server</a></p>{/if}
     <p class="pad"><a class="link" href="/site/door">How goods are counted</a></p>
     <p class="pad"><a class="link" href="/site/scanner">Teach a scanner</a></p>
     <p class="pad"><a class="link" href="/site/planning">How days are planned</a></p>
@@ -52,6 +54,11 @@
     </p>
   {/snippet}
   {#snippet work()}
+    {#if s && s.warnings.length > 0}
+      <ul class="pad said" aria-label="What is missing">
+        {#each s.warnings as w (w)}<li>{w}</li>{/each}
+      </ul>
+    {/if}
     <div class="pad"><label class="field"><span>Show only</span><input bind:value={filter} /></label></div>
     {#if s && view === 'Items'}
       <table class="list">
@@ -124,7 +131,8 @@
       <table class="list">
         <thead
           ><tr
-            ><th>Name</th><th>Signs in as</th><th>Roles</th><th>Sites</th>{#if session.may('SetUp')}<th>Badge</th
+            ><th>Name</th><th>Signs in as</th><th>Roles</th><th>Sites</th>{#if session.may('SetUp')}<th
+                >Badge, password</th
               >{/if}</tr
           ></thead
         >
@@ -133,7 +141,8 @@
             <tr
               ><td><b>{p.name}</b></td><td class="c">{p.signInName}</td><td>{p.roles.join(', ')}</td><td
                 >{p.sites.join(', ')}</td
-              >{#if session.may('SetUp')}<td><BadgeForm name={p.signInName} /></td>{/if}</tr
+              >{#if session.may('SetUp')}<td><BadgeForm name={p.signInName} /> <ResetPassword name={p.signInName} /></td
+                >{/if}</tr
             >
           {/each}
         </tbody>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { page } from '$app/state';
-  import { act, ask, type Schemas } from '$lib/api/client';
+  import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
   import VerdictBar from '$lib/bench/VerdictBar.svelte';
   import { scanLine } from '$lib/scan.svelte';
@@ -35,9 +35,21 @@
   $effect(() =>
     scanLine.use(async (text) => {
       // A gauge types its value like a keyboard: it goes to the next open measured value of the piece in hand.
-      const open = s?.characteristics.find((c) => c.unit && inHand <= c.sampleSize && !finding(inHand, c.id));
-      if (s && open && inHand && /^-?\d+([.]\d+)?$/.test(text)) {
-        const answer = await find(inHand, open.id, text, null);
+      // The server knows what each gauge measures; the field the cursor stands in says it too.
+      if (s && inHand && s.card.state === 'Drawn' && gaugeValue.test(text.trim())) {
+        const cursor = document.activeElement?.getAttribute('data-characteristic');
+        const answer = await run(
+          () =>
+            act('/api/{site}/bench/gauge', {
+              inspection: which,
+              piece: inHand,
+              text,
+              characteristic: cursor ? Number(cursor) : null,
+              isSure: false,
+            }),
+          { piece: inHand, characteristic: cursor ? Number(cursor) : 0, value: text, pass: null },
+        );
+        if (!answer && error instanceof Problem) return { words: error.sentence, next: error.next, tone: 'refused' };
         return {
           words: answer?.sentence ?? '',
           next: answer?.conforms ? 'the next value' : 'outside its limits',
@@ -49,10 +61,20 @@
     }),
   );
 
-  async function run<T>(work: () => Promise<T>): Promise<T | undefined> {
+  const gaugeValue = /^(?:\p{L}[\p{L} ]*?[ :=]+)?-?\d+(?:\.\d+)?\s*[%\p{L}°µ/]*$/u;
+  type Entry = { piece: number; characteristic: number; value: string | null; pass: boolean | null };
+  /** What was refused and may be recorded all the same: with a reason, or because it was looked at again. */
+  let asked = $state<Entry>();
+  let reason = $state('');
+  let lotSize = $state('');
+  const code = $derived(error instanceof Problem ? error.code : '');
+  async function run<T>(work: () => Promise<T>, entry?: Entry): Promise<T | undefined> {
     error = undefined;
+    asked = entry;
     try {
       const result = await work();
+      asked = undefined;
+      reason = '';
       await sheet.refetch();
       return result;
     } catch (problem) {
@@ -60,9 +82,31 @@
       return undefined;
     }
   }
-  const draw = () => run(() => act('/api/{site}/bench/draw', { inspection: which }));
-  const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null) =>
-    run(() => act('/api/{site}/bench/find', { inspection: which, piece, characteristic, value, pass }));
+  const draw = () => run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null }));
+  const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
+    run(
+      () =>
+        act('/api/{site}/bench/find', {
+          inspection: which,
+          piece,
+          characteristic,
+          value,
+          pass,
+          reason: reason || null,
+          isSure,
+        }),
+      { piece, characteristic, value, pass },
+    );
+  /** Once more what was asked about: with the reason that was typed, and surely. */
+  const again = () => {
+    if (!asked) return;
+    const { piece, characteristic, value, pass } = asked;
+    if (characteristic) void find(piece, characteristic, value, pass, true);
+    else
+      void run(() =>
+        act('/api/{site}/bench/gauge', { inspection: which, piece, text: value!, characteristic: null, isSure: true }),
+      );
+  };
   async function sign(event: SubmitEvent) {
     event.preventDefault();
     if (!s?.verdict) return;
@@ -104,6 +148,14 @@
           The lot grows while the tally goes on. Drawing the sample fixes it at {s.card.inPacks}; what comes later is a
           lot of its own.
         </p>
+        {#if code === 'lot-size-wanted' || code === 'lot-size-absurd'}<label class="field"
+            ><span>How many {s.samplingUnit} the lot has</span><input
+              class="c"
+              name="lot-size"
+              inputmode="numeric"
+              bind:value={lotSize}
+            /></label
+          >{/if}
         {#if session.may('Inspect')}<button class="button go" onclick={draw} id="draw">Draw the sample</button>{/if}
         <ProblemNote {error} />
       </div>
@@ -127,7 +179,18 @@
           {/each}
         </div>
       </div>
-      <table class="list sheet">
+      {#if error && s.card.state === 'Drawn'}
+        <div class="pad row" role="group" aria-label="What is asked">
+          <ProblemNote {error} />
+          {#if code === 'value-doubtful'}<button class="button" id="sure" onclick={again}>It is right, it counts</button
+            >
+          {:else if code === 'reason-missing'}
+            <label class="field"
+              ><span>Why it is changed</span><input name="reason" bind:value={reason} maxlength="200" /></label
+            ><button class="button" id="with-reason" onclick={again}>Change it</button>{/if}
+        </div>
+      {/if}
+      <table class="list sheet" data-scans="line">
         <thead>
           <tr
             ><th>Piece</th>{#each s.characteristics as c (c.id)}<th
@@ -150,10 +213,12 @@
                           class="plain c"
                           inputmode="decimal"
                           aria-label="{c.name}, piece {p}, {c.unit}"
+                          data-characteristic={c.id}
                           value={f?.value ?? ''}
                           onchange={(e) => find(p, c.id, e.currentTarget.value, null)}
                         />
                       {:else}<b class="c">{f ? f.value : ''}</b>{/if}
+                      {#if f?.before.length}<span class="quiet">was {f.before.join('; ')}</span>{/if}
                       <LimitRule value={f?.value ?? null} lower={c.lower} upper={c.upper} />
                     </span>
                   {:else if f && !(s.card.state === 'Drawn' && p === inHand)}

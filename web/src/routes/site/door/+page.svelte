@@ -22,7 +22,7 @@
   });
   const may = $derived(session.may('SetUp'));
   const switches: [
-    keyof Settings & ('blind' | 'secondCount' | 'scanForced' | 'restAsOrdered' | 'placeChosen'),
+    keyof Settings & ('blind' | 'secondCount' | 'scanForced' | 'restAsOrdered' | 'placeChosen' | 'decimalComma'),
     string,
   ][] = [
     ['blind', 'Count blind: who counts does not see what is expected'],
@@ -30,6 +30,7 @@
     ['scanForced', 'Only what was scanned is counted; a supervisor may choose an item'],
     ['restAsOrdered', 'What is still open may be taken as ordered by one press'],
     ['placeChosen', 'The receiver chooses the receiving place'],
+    ['decimalComma', 'People type a comma before decimals: 2,5 is two and a half'],
   ];
   const kinds: [Schemas['Aside'], string][] = [
     ['Damaged', 'damaged'],
@@ -82,6 +83,15 @@
           {#each switches as [key, word] (key)}
             <label class="choice"><input type="checkbox" name={key} bind:checked={form[key]} /> {word}</label>
           {/each}
+          {#if form.scanner}<label class="field wide"
+              ><span>The same label within so many milliseconds is asked about, one or two; 0 never asks</span><input
+                name="repeatWithin"
+                type="number"
+                min="0"
+                max="2000"
+                bind:value={form.scanner.repeatWithin}
+              /></label
+            >{/if}
         </fieldset>
         <fieldset disabled={!may}>
           <legend>Stops before a bin</legend>
