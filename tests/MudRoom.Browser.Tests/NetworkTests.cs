@@ -1,0 +1,159 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Data;
+using OpenQA.Selenium;
+
+namespace MudRoom.Browser.Tests;
+
+/// <summary>A demo of the bad network's own.</summary>
+public sealed class NetworkDemo : Demo;
+
+/// <summary>A scan is never lost and never counted twice, whatever the network does and whenever the page is killed.</summary>
+[Collection("one after another")]
+public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
+{
+    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+
+    static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
+
+    /// <summary>Opened by the first of the tests, large enough for all of them.</summary>
+    static bool opened;
+    static string arrival = "";
+
+    static readonly (string Code, string Label)[] labels = [("HS-15", Gtin("HS-15", "each")), ("HH-16", Gtin("HH-16", "each"))];
+
+    [Theory]
+    [InlineData(Network.Hangs)]
+    [InlineData(Network.ErrorAfter)]
+    [InlineData(Network.CutAnswer)]
+    [InlineData(Network.Portal)]
+    public async Task Fifty_scans_through_a_bad_network_with_the_page_killed_in_between_are_in_the_book_once_each(Network bad)
+    {
+        var profile = Directory.CreateTempSubdirectory("mudroom-device-").FullName;
+        await using var network = await BadNetwork.Before(demo.Url);
+        var before = await Counted();
+        var scans = 0;
+        // Two labels in turn: each is another count, and none is the trembling of a hand.
+        void Scan(Browser device, int howMany)
+        {
+            for (var i = 0; i < howMany; i++) device.Scan(labels[scans++ % 2].Label);
+        }
+
+        using (var device = new Browser(network.Url, 390, 844, profile))
+        {
+            device.SignIn("wanjiru");
+            if (!opened)
+            {
+                device.Act("/road/orders/new", """{"number":"PO-NET","kind":"Purchase","vendor":"BRAC","draft":false,"lines":[{"item":"HS-15","quantity":"500","due":"2026-03-10"},{"item":"HH-16","quantity":"500","due":"2026-03-10"}]}""");
+                arrival = device.Act("/door/open-on-the-spot", """{"orders":["PO-NET"],"vehicle":"van","door":4,"atOnce":true,"notIso6346":false,"unplanned":true,"deliveryNote":"N-1"}""", "number");
+                opened = true;
+            }
+
+            device.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(null))");
+            device.Go("/door/" + arrival);
+            device.Wait(".lines li");
+            device.Until(d => (bool)((IJavaScriptExecutor)d).ExecuteAsyncScript("const done = arguments[0]; const open = indexedDB.open('mud-room'); open.onsuccess = () => { const all = open.result.transaction('kept').objectStore('kept').count(); all.onsuccess = () => { open.result.close(); done(all.result > 0); }; }")! ? new object() : null, "the arrival to be kept on the device");
+            Scan(device, 10);
+            network.Is = bad;
+            Scan(device, 15);
+            // Longer than a hand needs, shorter than the time limit of a request: what was scanned is on the disk by now, and nowhere else.
+            Thread.Sleep(400);
+        }
+
+        using (var device = new Browser(network.Url, 390, 844, profile))
+        {
+            device.Go("/door/" + arrival);
+            device.WaitText("no network");
+            Scan(device, 15);
+            device.WaitText("no network");
+            network.Is = Network.Good;
+            device.Until(d => d.FindElements(By.CssSelector("section.bar #waiting")).Count == 0 ? new object() : null, "all that waits to be sent", seconds: 60);
+            Scan(device, 10);
+            device.WaitSaid("Draw hoe head");
+            device.PressAt("#take");
+            device.WaitSaid("each of Draw hoe head");
+        }
+
+        Assert.Equal(50, scans);
+        var after = await Counted();
+        Assert.Equal([25m, 25m], labels.Select(l => after[l.Code] - before[l.Code]));
+        await using var db = Database.Context(demo.File);
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        Directory.Delete(profile, recursive: true);
+    }
+
+    async Task<Dictionary<string, decimal>> Counted()
+    {
+        await using var db = Database.Context(demo.File);
+        var rows = await db.TallyEntries.Where(e => e.TakenBackAt == null).Join(db.Items, e => e.ItemId, i => i.Id, (e, i) => new { i.Code, e.Quantity }).ToListAsync();
+        return labels.ToDictionary(l => l.Code, l => rows.Where(r => r.Code == l.Code).Sum(r => r.Quantity));
+    }
+
+    [Fact]
+    public void A_scan_presses_no_button_of_a_dialog_and_goes_only_into_the_field_that_wants_it()
+    {
+        using var desk = new Browser(demo.Url).SignIn("wanjiru");
+        desk.Go("/door/A-2617");
+        desk.Wait(".lines li");
+        desk.Press("Close the tally");
+        var note = desk.Wait(".closing input[name^='note-']");
+        note.SendKeys("DN-7");
+        // The cursor stands in the delivery note: a GTIN typed by a scanner, with its Enter, neither replaces it nor posts the tally.
+        desk.ScanAtOnce(Gtin("CB-05", "carton"));
+        desk.WaitSaid("A delivery note is wanted here");
+        Assert.Equal("DN-7", note.GetDomProperty("value"));
+        desk.ScanAtOnce("DN-20260310-4");
+        desk.WaitSaid("Delivery note DN-20260310-4");
+        Assert.Equal("DN-20260310-4", note.GetDomProperty("value"));
+        // The focus on the button that posts: a scan does not press it.
+        desk.Driver.ExecuteScript("[...document.querySelectorAll('.closing button')].find((b) => b.textContent.includes('Close and post')).focus()");
+        desk.ScanAtOnce(Gtin("CB-05", "carton"));
+        desk.WaitSaid("wanted here");
+        using var db = Database.Context(demo.File);
+        Assert.False(db.Receipts.Any(r => r.ArrivalId == db.Arrivals.First(a => a.Number == "A-2617").Id));
+    }
+
+    [Fact]
+    public void What_is_in_hand_stays_with_who_scanned_it_when_somebody_else_takes_the_device()
+    {
+        using var device = new Browser(demo.Url, 390, 844).SignIn("leila");
+        device.Go("/door/A-2618");
+        device.Wait(".lines li");
+        device.Scan(Gtin("SP-DG", "each"));
+        device.WaitSaid("Digging spade");
+        device.Scan("BADGE-004");
+        device.Fill("input[name=pin]", "1004");
+        device.Press("Work on");
+        device.WaitSaid("Maren Oduya is here");
+        device.WaitGone("#take");
+        device.WaitText("In hand, not taken: Digging spade");
+        device.WaitText("It waits until they are back");
+        device.Scan("BADGE-003");
+        device.Fill("input[name=pin]", "1003");
+        device.Press("Work on");
+        device.WaitSaid("Still in hand from before");
+        device.Wait("#take");
+        device.Press("Leave it");
+    }
+
+    [Fact]
+    public void An_answer_is_seen_on_the_device_that_asked_in_any_room()
+    {
+        using var receiver = new Browser(demo.Url, 390, 844).SignIn("leila");
+        using var desk = new Browser(demo.Url).SignIn("wanjiru");
+        receiver.Go("/door/A-2618");
+        receiver.Wait(".lines li");
+        receiver.Scan("FREMD-5566");
+        receiver.Press("Put it aside as a question");
+        receiver.WaitText("Put aside as a question");
+        receiver.Go("/book");
+        desk.Go("/door/A-2618");
+        desk.WaitText("1 question");
+        var question = desk.WaitText("What is FREMD-5566?").FindElement(By.XPath("ancestor::*[@data-question]"));
+        var id = question.GetDomAttribute("data-question");
+        desk.Fill($"[data-question='{id}'] input[name=question-note]", "send it back with the driver");
+        desk.PressAt($"[data-question='{id}'] .button:not(.go)");
+        receiver.WaitSaid("send it back with the driver");
+        receiver.Press("Seen");
+        receiver.WaitGone(".answers");
+    }
+}
