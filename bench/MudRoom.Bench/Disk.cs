@@ -6,7 +6,7 @@ namespace MudRoom.Bench;
 /// <summary>What the disk itself does: one sync, and one-row SQLite transactions with write-ahead log and full sync.</summary>
 static class Disk
 {
-    public static void Report(string folder)
+    public static bool Report(string folder)
     {
         var syncs = new List<double>();
         using (var file = new FileStream(Path.Combine(folder, "sync"), FileMode.Create))
@@ -20,6 +20,7 @@ static class Disk
 
         syncs.Sort();
         Console.WriteLine($"one sync of the disk: median {syncs[150]:0} µs, 95th percentile {syncs[285]:0} µs");
+        return true;
     }
 
     /// <summary>Raw one-row transactions a second, for so long.</summary>

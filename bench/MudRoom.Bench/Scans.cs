@@ -11,6 +11,8 @@ static class Scans
 {
     const int Scanners = 8;
     const int Waiting = 32;
+    internal static string[] Items => items;
+
     static readonly string[] items = ["HH-16", "SP-DG", "FK-DG", "HS-15", "TP-18", "TS-18", "ST-CU", "HF-17"];
 
     public static async Task<bool> Report(string dll, string folder)
@@ -74,7 +76,7 @@ static class Scans
         }
     }
 
-    static async Task OpenDoor(string url)
+    internal static async Task OpenDoor(string url)
     {
         using var buyer = await SignIn(url, "dilys");
         var csv = "order,vendor,line,item,quantity,due,site\n" + string.Concat(items.Select((item, i) => $"PO-BENCH,BRAC,{i + 1},{item},100000000,2026-03-10,LM\n"));

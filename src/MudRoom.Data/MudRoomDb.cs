@@ -32,6 +32,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<AdvisedUnit> AdvisedUnits => Set<AdvisedUnit>();
     public DbSet<AdviceDifference> AdviceDifferences => Set<AdviceDifference>();
     public DbSet<ImportedFile> ImportedFiles => Set<ImportedFile>();
+    public DbSet<StagedImport> StagedImports => Set<StagedImport>();
     public DbSet<RosterEntry> Roster => Set<RosterEntry>();
     public DbSet<YardSpot> YardSpots => Set<YardSpot>();
     public DbSet<TallyEntry> TallyEntries => Set<TallyEntry>();
@@ -57,6 +58,11 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<DoneAct> DoneActs => Set<DoneAct>();
     public DbSet<Note> Notes => Set<Note>();
 
+    string? file;
+
+    /// <summary>The import whose rows are left out of what is asked; asked anew with every question.</summary>
+    int Hidden => HiddenImport.Of(file ??= Path.GetFullPath(Database.GetDbConnection().DataSource));
+
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) => Storage.Conventions(configurationBuilder);
 
     protected override void OnModelCreating(ModelBuilder builder)
@@ -64,6 +70,8 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
         base.OnModelCreating(builder);
         builder.Entity<SignInAccount>().HasIndex(a => a.Badge).IsUnique();
         builder.ApplyConfigurationsFromAssembly(typeof(MudRoomDb).Assembly);
+        builder.Entity<Order>().HasQueryFilter(o => o.ImportId != Hidden);
+        builder.Entity<LinePart>().HasQueryFilter(p => p.ImportId != Hidden);
     }
 }
 

@@ -33,14 +33,15 @@ sealed class RowCommands<T> : IRowCommands where T : class
     readonly Func<T, object>[] updateRead;
     readonly Dictionary<ulong, Command> updates = [];
 
-    public RowCommands(SqliteConnection connection, IModel model)
+    /// <param name="withKey">True where the writer numbers the rows itself.</param>
+    public RowCommands(SqliteConnection connection, IModel model, bool withKey = false)
     {
         this.connection = connection;
         var type = model.FindEntityType(typeof(T))!;
         table = $"\"{type.GetTableName()}\"";
         var all = type.GetProperties().ToList();
         // A key that the database gives is left out: SQLite numbers the row.
-        var inserted = all.Where(p => p.ValueGenerated == ValueGenerated.Never || !p.IsPrimaryKey()).ToList();
+        var inserted = all.Where(p => withKey || p.ValueGenerated == ValueGenerated.Never || !p.IsPrimaryKey()).ToList();
         insert = new Command(connection, $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES ({string.Join(", ", inserted.Select((_, i) => "$" + i))})", inserted.Count);
         insertRead = [.. inserted.Select(Reader)];
         var key = all.Single(p => p.IsPrimaryKey());

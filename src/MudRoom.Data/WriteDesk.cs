@@ -104,6 +104,8 @@ public sealed class WriteDesk : IAsyncDisposable
             [typeof(ManifestLine)] = new RowCommands<ManifestLine>(connection, db.Model),
             [typeof(LinePart)] = new RowCommands<LinePart>(connection, db.Model),
             [typeof(Balance)] = new RowCommands<Balance>(connection, db.Model),
+            [typeof(Order)] = new RowCommands<Order>(connection, db.Model, withKey: true),
+            [typeof(OrderLine)] = new RowCommands<OrderLine>(connection, db.Model, withKey: true),
         };
         doneActs = new DoneActLookup(connection);
         writer = Task.Factory.StartNew(Work, TaskCreationOptions.LongRunning).Unwrap();

@@ -68,6 +68,7 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
             network.Is = Network.Good;
             device.Until(d => d.FindElements(By.CssSelector("section.bar #waiting")).Count == 0 ? new object() : null, "all that waits to be sent", seconds: 60);
             Scan(device, 10);
+            device.Until(d => d.FindElement(By.CssSelector(".sill .next")).Text.Contains("one moment", StringComparison.Ordinal) ? null : new object(), "the last scan to be read");
             device.WaitSaid("Draw hoe head");
             device.PressAt("#take");
             device.WaitSaid("each of Draw hoe head");

@@ -35,6 +35,9 @@ public sealed class Order
     public required int VendorId { get; init; }
     public DateOnly OrderDate { get; init; }
     public OrderState State { get; private set; } = OrderState.Open;
+
+    /// <summary>The large import it came with, 0 for none: it is hidden until that is whole.</summary>
+    public int ImportId { get; init; }
     public List<Approval> Approvals { get; set; } = [];
     public List<OrderLine> Lines { get; init; } = [];
 
@@ -157,6 +160,9 @@ public sealed class LinePart
     /// <summary>The vendor of its order, kept here too so that what a vendor owes is found by one index.</summary>
     public int VendorId { get; init; }
     public DateOnly Due { get; set; }
+
+    /// <summary>The large import it came with, 0 for none: it is hidden until that is whole.</summary>
+    public int ImportId { get; init; }
 
     /// <summary>The day what carries it is expected; null when nothing is planned. Kept with the row so that lists of what falls late use an index.</summary>
     public DateOnly? Coming { get; private set; }

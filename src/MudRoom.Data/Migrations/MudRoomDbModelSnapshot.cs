@@ -1427,6 +1427,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<DateOnly>("Due")
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("ImportId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("InDraft")
                         .HasColumnType("INTEGER");
 
@@ -1513,6 +1516,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Approvals")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("ImportId")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("Kind")
                         .HasColumnType("INTEGER");
@@ -2286,6 +2292,54 @@ namespace MudRoom.Data.Migrations
                         .HasDatabaseName("UserNameIndex");
 
                     b.ToTable("AspNetUsers", (string)null);
+                });
+
+            modelBuilder.Entity("MudRoom.Data.StagedImport", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("ActId")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Device")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("OrdersDone")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PersonName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("State")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("State");
+
+                    b.ToTable("StagedImports");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<int>", b =>

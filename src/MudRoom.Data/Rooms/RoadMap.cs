@@ -9,8 +9,10 @@ namespace MudRoom.Data.Rooms;
 sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration<OrderLine>, IEntityTypeConfiguration<LinePart>,
     IEntityTypeConfiguration<Arrival>, IEntityTypeConfiguration<ManifestLine>, IEntityTypeConfiguration<EtaChange>, IEntityTypeConfiguration<Attachment>,
     IEntityTypeConfiguration<OrderChange>, IEntityTypeConfiguration<Promise>, IEntityTypeConfiguration<AdvisedUnit>, IEntityTypeConfiguration<AdviceDifference>,
-    IEntityTypeConfiguration<ImportedFile>
+    IEntityTypeConfiguration<ImportedFile>, IEntityTypeConfiguration<StagedImport>
 {
+    public void Configure(EntityTypeBuilder<StagedImport> import) => import.HasIndex(i => i.State);
+
     public void Configure(EntityTypeBuilder<Order> order)
     {
         order.HasIndex(o => o.Number).IsUnique();

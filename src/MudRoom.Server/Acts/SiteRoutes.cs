@@ -80,6 +80,17 @@ public sealed class SiteRoutes
             .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("act", path))
             .Produces<TAnswer>().ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
 
+    /// <summary>An act that takes long: it brings itself to the write desk, in pieces; done once for its id as any other.</summary>
+    public void LongAct<TRequest, TAnswer>(string path, Right right, Func<ActFrom, TRequest, IServiceProvider, Task<Outcome<string>>> run, long mostBytes) where TRequest : notnull =>
+        group.MapPost(path, async ([FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Visit visit) =>
+            {
+                if (actId is not { } id) return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
+                var outcome = await run(new ActFrom(visit.Site.Code, visit.Person, NameOfDevice(device), id), request, visit.Http.RequestServices);
+                return outcome.Refused(out var refusal) ? Problems.Of(refusal) : (IResult)Results.Text(outcome.Value, "application/json");
+            })
+            .WithMetadata(new RightNeeded(right), new BlindAccess(BlindView.Shut), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("act", path))
+            .Produces<TAnswer>().ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
+
     /// <summary>
     /// Several acts of one kind that waited on a device, sent together: each with its own id, done once, in order, and answered by itself; one that is
     /// refused keeps none of the others back. They lie at the write desk at the same time, so they are committed together.

@@ -9,6 +9,7 @@ using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Demo;
 using MudRoom.Server.Demo;
+using MudRoom.Server.Road;
 using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Hosting;
@@ -110,6 +111,7 @@ public static class CommandLine
         try
         {
             if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy) Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
+            await Importing.HideWhatIsNotWhole(settings.File);
             var app = ServerApp.Build(settings);
             app.Lifetime.ApplicationStopped.Register(folder.Dispose);
             if (settings.IsDemo) await BeginDemo(app, settings);

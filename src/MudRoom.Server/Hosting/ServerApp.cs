@@ -97,9 +97,11 @@ public static class ServerApp
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
         services.AddSingleton<ImportProgress>();
+        services.AddSingleton<Importing>();
         services.AddSingleton<ScaleStore>();
         if (settings.Watches)
         {
+            services.AddHostedService(provider => provider.GetRequiredService<Importing>());
             services.AddHostedService<WatchedFolder>();
             services.AddHostedService<Printing>();
         }

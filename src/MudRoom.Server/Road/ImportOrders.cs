@@ -59,14 +59,16 @@ public static class ImportOrders
     /// <summary>Largest file, in characters.</summary>
     public const int MostCharacters = 40_000_000;
     const int Shown = 100;
-    const int OrdersAtOnce = 1000;
 
     public static void Map(SiteRoutes routes, ImportProgress progress)
     {
         routes.Check<ImportRequest, Ok<ImportAnswer>>("/road/import/preview", Right.KeepOrders, Preview, mostBytes: Edge.FileBytes);
-        routes.Act<ImportRequest, ImportAnswer>("/road/import", Right.KeepOrders, (act, request) => Run(act, request, (share, sentence) => progress.Say(act.Doer.ActId, share, sentence)), mostBytes: Edge.FileBytes);
+        routes.LongAct<ImportRequest, ImportAnswer>(Path, Right.KeepOrders, (from, request, services) => services.GetRequiredService<Importing>().Run(from, request), mostBytes: Edge.FileBytes);
         routes.Ask("/road/import/progress/{act:guid}", Right.KeepOrders, (Visit _, Guid act) => TypedResults.Ok(progress.Of(act)));
     }
+
+    /// <summary>Where imports are sent.</summary>
+    public const string Path = "/road/import";
 
     static async Task<Ok<ImportAnswer>> Preview(Visit visit, ImportRequest request)
     {
@@ -74,19 +76,22 @@ public static class ImportOrders
         return TypedResults.Ok(Answer(visit.SetUp, read.File, read.Before, []));
     }
 
-    /// <summary>Imports; refused whole when anything in the file is wrong.</summary>
-    public static async Task<Outcome<ImportAnswer>> Run(Act act, ImportRequest request, Action<double, string> progress)
-    {
-        progress(0.02, "Reading the file.");
-        var (file, before) = await Read(act.Db, act.SetUp, act.Today, SitesOf(act.SetUp, act.Person, act.Site), request);
-        if (before is not null) return Answer(act.SetUp, file, before, []);
-        if (file.Faults.Count > 0)
-        {
-            var first = file.Faults[0];
-            return new Refusal("file-faults", $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
-        }
+    /// <summary>The refusal of a file with faults.</summary>
+    public static Refusal? Faulty(ImportRequest request, TradeFile file) => file.Faults is not [var first, ..] ? null
+        : new Refusal("file-faults", $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
 
-        await AddOrders(act, [.. file.Orders.Where(o => o.Action == OrderAction.New)], progress);
+    /// <summary>Takes a file that was read before: its changes, its advices, and its new orders where they are not written yet; all of it or nothing.</summary>
+    /// <param name="file">As it was read outside the write desk.</param>
+    /// <param name="written">True where the new orders lie there already, hidden.</param>
+    public static async Task<Outcome<ImportAnswer>> Take(Act act, ImportRequest request, TradeFile file, bool written)
+    {
+        var hash = HashOf(request.Text);
+        if (await act.Db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same) return Answer(act.SetUp, new TradeFile(same.Kind, [], [], []), BeforeIs(act.Site, same), []);
+        // What was here when the file was read may have changed since.
+        var rest = written ? file with { Orders = [.. file.Orders.Where(o => o.Action != OrderAction.New)] } : file;
+        if (Faulty(request, file with { Faults = await Against(act.Db, rest, SitesOf(act.SetUp, act.Person, act.Site)) }) is { } faulty) return faulty;
+        foreach (var message in rest.Orders.Where(o => o.Action == OrderAction.New)) act.Db.Orders.Add(OrderOf(message));
+        await act.Db.SaveChangesAsync();
         foreach (var change in file.Orders.Where(o => o.Action != OrderAction.New))
             if (await Change(act, change, request.Name) is { } refusal) return refusal;
         var arrivals = new List<string>();
@@ -99,10 +104,9 @@ public static class ImportOrders
 
         var answer = Answer(act.SetUp, file, null, arrivals);
         var sentence = Sentence(answer);
-        act.Db.ImportedFiles.Add(new ImportedFile { Hash = HashOf(request.Text), Name = request.Name, Kind = file.Kind, Sentence = sentence, By = act.Person.Name, At = act.Now });
+        act.Db.ImportedFiles.Add(new ImportedFile { Hash = hash, Name = request.Name, Kind = file.Kind, Sentence = sentence, By = act.Person.Name, At = act.Now });
         act.Write(EntryKind.OrdersImported, request.Name, $"{sentence} {file.Kind}, file {request.Name}.");
         act.Touch("road", "house", "yard");
-        progress(1, sentence);
         return answer;
     }
 
@@ -115,44 +119,42 @@ public static class ImportOrders
         return string.Join("; ", said) + ".";
     }
 
-    /// <summary>In portions, so that memory stays bounded; all in the act's one transaction.</summary>
-    static async Task AddOrders(Act act, List<OrderMessage> orders, Action<double, string> progress)
+    static Order OrderOf(OrderMessage message) => new()
     {
-        var done = 0;
-        foreach (var portion in orders.Chunk(OrdersAtOnce))
+        Number = message.Number,
+        Kind = message.Kind,
+        VendorId = message.Vendor!.Id,
+        OrderDate = message.OrderDate,
+        Approvals = [.. message.Approvals],
+        Lines = [.. message.Lines.GroupBy(r => r.Number).Select(line => new OrderLine
         {
-            foreach (var message in portion)
-            {
-                act.Db.Orders.Add(new Order
-                {
-                    Number = message.Number,
-                    Kind = message.Kind,
-                    VendorId = message.Vendor!.Id,
-                    OrderDate = message.OrderDate,
-                    Approvals = [.. message.Approvals],
-                    Lines = [.. message.Lines.GroupBy(r => r.Number).Select(line => new OrderLine
-                    {
-                        Number = line.Key,
-                        ItemId = line.First().Item!.Id,
-                        Price = line.First().Price,
-                        Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
-                        Parts = [.. line.Select(r => PartOf(message, r))],
-                    })],
-                });
-            }
+            Number = line.Key,
+            ItemId = line.First().Item!.Id,
+            Price = line.First().Price,
+            Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
+            Parts = [.. line.Select(r => PartOf(message, r, 0, 0))],
+        })],
+    };
 
-            await act.Db.SaveChangesAsync();
-            if (orders.Count > OrdersAtOnce) act.Db.ChangeTracker.Clear();
-            done += portion.Length;
-            progress(0.1 + 0.9 * done / orders.Count, $"{done} of {orders.Count} orders written.");
+    /// <summary>The rows of one order of a staged import, numbered by the writer.</summary>
+    public static IEnumerable<object> RowsOf(OrderMessage message, int import, int orderId, Func<int> nextLine)
+    {
+        yield return new Order { Id = orderId, ImportId = import, Number = message.Number, Kind = message.Kind, VendorId = message.Vendor!.Id, OrderDate = message.OrderDate, Approvals = [.. message.Approvals] };
+        foreach (var line in message.Lines.GroupBy(r => r.Number))
+        {
+            var id = nextLine();
+            yield return new OrderLine { Id = id, OrderId = orderId, Number = line.Key, ItemId = line.First().Item!.Id, Price = line.First().Price, Note = line.First().Note is { } note && !note.Contains('\t') ? note : null };
+            foreach (var part in line) yield return PartOf(message, part, import, id);
         }
     }
 
-    static LinePart PartOf(OrderMessage message, TradeLine line)
+    static LinePart PartOf(OrderMessage message, TradeLine line, int import, int lineId)
     {
         var waits = line.Note?.Split('\t', 2);
         return new LinePart
         {
+            ImportId = import,
+            LineId = lineId,
             ItemId = line.Item!.Id,
             VendorId = message.Vendor!.Id,
             SiteId = line.Site!.Id,
@@ -217,13 +219,14 @@ public static class ImportOrders
         return null;
     }
 
-    static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, DateOnly today, IReadOnlySet<int> sites, ImportRequest request)
+    /// <summary>Reads a file and holds it against what is here; changes nothing.</summary>
+    public static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, DateOnly today, IReadOnlySet<int> sites, ImportRequest request)
     {
         var text = request.Text ?? "";
         if (text.Length > MostCharacters) return (Faulty("too large", "The file is larger than 40 million characters. Part it."), null);
         var hash = HashOf(text);
         if (await db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same)
-            return (new TradeFile(same.Kind, [], [], []), $"The same file was imported on {same.At:yyyy-MM-dd} by {same.By} as {same.Name}: {same.Sentence} Nothing is changed again.");
+            return (new TradeFile(same.Kind, [], [], []), BeforeIs(null, same));
         var known = new Known(setUp.Catalogue, setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase), setUp.Sites);
         var file = TradeReader.Read(text, known, today);
         if (file.Faults.Count > 0) return (file, null);
@@ -234,7 +237,7 @@ public static class ImportOrders
     const string NotYours = "you may not work at this site, and bring no orders in for it";
 
     /// <summary>Ids of the sites that an import may speak for: those of the person; of the watched folder, its own.</summary>
-    static HashSet<int> SitesOf(SetUp setUp, Person person, WarehouseSite site) =>
+    public static HashSet<int> SitesOf(SetUp setUp, Person person, WarehouseSite site) =>
         person.Id == WatchedFolder.Nobody.Id ? [site.Id] : [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => setUp.Sites[s].Id)];
 
     /// <summary>What the file says against what is here already.</summary>
@@ -247,7 +250,7 @@ public static class ImportOrders
         foreach (var portion in file.Orders.Chunk(5000))
         {
             var numbers = portion.Select(o => o.Number).ToList();
-            var there = (await db.Orders.AsNoTracking().Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync()).ToDictionary(o => o.Number);
+            var there = (await db.Orders.IgnoreQueryFilters().AsNoTracking().Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync()).ToDictionary(o => o.Number);
             foreach (var message in portion)
             {
                 if (message.Action == OrderAction.New && there.ContainsKey(message.Number)) faults.Add(new FileFault(message.Spot, "order", message.Number, "an order of this number is here already"));
@@ -281,11 +284,14 @@ public static class ImportOrders
             : null;
     }
 
+    static string BeforeIs(WarehouseSite? site, ImportedFile same) =>
+        $"The same file was imported on {(site is null ? same.At.UtcDateTime : site.LocalTime(same.At)):yyyy-MM-dd} by {same.By} as {same.Name}: {same.Sentence} Nothing is changed again.";
+
     static TradeFile Faulty(string kind, string reason) => new(kind, [], [], [new FileFault(1, "", "", reason)]);
 
     static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
-    static ImportAnswer Answer(SetUp setUp, TradeFile file, string? before, IReadOnlyList<string> arrivals)
+    public static ImportAnswer Answer(SetUp setUp, TradeFile file, string? before, IReadOnlyList<string> arrivals)
     {
         var orders = file.Orders.Where(o => o.Action == OrderAction.New).ToList();
         var rows = file.Orders.SelectMany(o => o.Lines.Count == 0 && o.Action == OrderAction.Cancel

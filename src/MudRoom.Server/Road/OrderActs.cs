@@ -90,7 +90,8 @@ public static class OrderActs
     {
         var number = (request.Number ?? "").Trim();
         if (number.Length is 0 or > 30) return new Refusal("order-number", "An order number has 1 to 30 characters.", "Type it.");
-        if (await act.Db.Orders.AnyAsync(o => o.Number == number)) return new Refusal("number-taken", $"There is an order {number} already.", "Look at it, or type another number.");
+        // Orders of an import that is not whole yet have their numbers already.
+        if (await act.Db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number == number)) return new Refusal("number-taken", $"There is an order {number} already.", "Look at it, or type another number.");
         var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v => v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
         if (vendor is null) return new Refusal("vendor-unknown", $"No vendor has the code {request.Vendor}.", "Look in Site.");
         var typed = request.Lines ?? [];

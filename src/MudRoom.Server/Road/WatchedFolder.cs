@@ -61,8 +61,7 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
             {
                 var text = await File.ReadAllTextAsync(file, new UTF8Encoding(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true));
                 // Asked for here and not at the start, for the write desk opens the database.
-                var outcome = await services.GetRequiredService<ActRunner>().Run<ImportRequest, ImportAnswer>(
-                    new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())), "/road/import", new ImportRequest(name, text), (act, request) => ImportOrders.Run(act, request, (_, _) => { }));
+                var outcome = await services.GetRequiredService<Importing>().Run(new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())), new ImportRequest(name, PlainText.Clean(text)));
                 why = outcome.Refused(out var refusal) ? $"{refusal.Sentence} {refusal.Next}" : null;
             }
             catch (DecoderFallbackException)

@@ -160,7 +160,9 @@ export class Draft {
     return journal.hold(tx, this.owner, this.scans, this.through, isEmpty ? '' : this.inWords, isEmpty ? null : held);
   }
 
+  /** What is on its way lies among what waits: it is not in hand as well. */
   private get holdsSomething(): boolean {
+    if (this.busy) return false;
     return this.reading !== null || this.unknown !== '' || this.several !== null;
   }
 
@@ -458,9 +460,17 @@ export class Draft {
     return { words: refused.sentence, next: 'scan the next label', tone: 'taken' };
   }
 
-  /** Takes the count. Pressed twice, it counts once: the act keeps its id until it is answered. */
-  async take(): Promise<void> {
-    if (!this.reading?.item || this.busy) return;
+  /** The taking that goes on just now. */
+  private taking: Promise<void> | undefined;
+
+  /** Takes the count. Pressed twice, it counts once; a scan that comes meanwhile waits until it is answered. */
+  take(): Promise<void> {
+    this.taking ??= this.takeOnce().finally(() => (this.taking = undefined));
+    return this.taking;
+  }
+
+  private async takeOnce(): Promise<void> {
+    if (!this.reading?.item) return;
     this.busy = true;
     this.error = null;
     try {
@@ -480,13 +490,14 @@ export class Draft {
       const refusedId = newActId();
       const answer = await waiting.sendNow(entry, (tx) => {
         this.actId = refusedId;
-        return this.writeIn(tx);
+        return this.writeIn(tx, this.through, false);
       });
       this.taken =
         answer === 'waits'
           ? { ...nothing, sentence: `${entry.words}. Kept on this device, waiting to be sent.` }
           : answer;
       this.lastAct = entry.id;
+      this.busy = false;
       this.clear();
     } catch (problem) {
       this.error = problem;

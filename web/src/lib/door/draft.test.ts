@@ -415,6 +415,28 @@ describe('a label scanned twice within a moment', () => {
   });
 });
 
+describe('a press and a scan at the same time', () => {
+  it('lose nothing: the scan waits until what was pressed is answered', async () => {
+    await draft.scan('SPADE');
+    const pressed = draft.take();
+    await Promise.all([pressed, draft.scan('FORK')]);
+    expect(draft.reading?.item?.code).toBe('FK-DG');
+    await draft.take();
+    expect(server.sent<Request>(count).map((c) => c.item)).toEqual(['SP-DG', 'FK-DG']);
+  });
+
+  it('leave nothing in hand that is on its way: a page closed then counts it once', async () => {
+    await draft.scan('SPADE');
+    const pressed = draft.take();
+    draft.changed();
+    await pressed;
+    await expect.poll(async () => (await journal.hand('door A-2618'))?.held).toBeNull();
+    server.cut = true;
+    await draft.scan('COIR').catch(() => undefined);
+    expect((await journal.hand('door A-2618'))?.held).toBeNull();
+  });
+});
+
 describe('a page that is closed', () => {
   /** The page is closed: nothing of it is left but what lies on the disk. */
   const reopen = async () => {

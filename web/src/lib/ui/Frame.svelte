@@ -74,7 +74,8 @@
           {#if folded}<PanelRightOpen size={18} />{:else}<PanelRightClose size={18} />{/if}
         </button>
       </header>
-      <div class="scroll inside">{@render trail()}</div>
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <div class="scroll inside" tabindex="0" role="region" aria-label="{trailTitle}, its parts">{@render trail()}</div>
     </aside>
   {/if}
 </div>

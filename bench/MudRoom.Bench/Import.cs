@@ -1,0 +1,161 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Net;
+using System.Text.Json;
+using CsvHelper;
+using CsvHelper.Configuration;
+using Microsoft.Data.Sqlite;
+using MudRoom.Data;
+
+namespace MudRoom.Bench;
+
+/// <summary>A large import: against a raw bulk insert of the same rows with the same indexes, and beside fifty receivers.</summary>
+static class Import
+{
+    const int Receivers = 50;
+
+    public static async Task<bool> Report(string dll, string folder)
+    {
+        using var server = Scans.Start(dll, folder, out var url);
+        try
+        {
+            await Scans.OpenDoor(url);
+            using var buyer = await Scans.SignIn(url, "dilys");
+            // Once for the compiler, as the raw insert is prepared too.
+            await Scans.Act(buyer, "/api/LM/road/import", new { name = "warm.csv", text = Small() });
+            var quiet = Stopwatch.StartNew();
+            await Scans.Act(buyer, "/api/LM/road/import", new { name = "quiet.csv", text = Road.File(7) });
+            var own = quiet.Elapsed.TotalSeconds;
+            var raw = Raw(Path.Combine(folder, "mudroom.db"), Path.Combine(folder, "raw.db"));
+            Console.WriteLine($"import of {Road.Lines:#,0} order lines on a quiet server: {own:0.0} s; reading the file and a raw bulk insert of the same rows with the same indexes: {raw:0.0} s; ratio {own / raw:0.0} (limit 6)");
+
+            var beside = await Beside(url, buyer);
+            return own / raw <= 6 && beside;
+        }
+        finally
+        {
+            await Scans.Stop(server);
+        }
+    }
+
+    static string Small() => "order,vendor,line,item,quantity,due,site\n" + string.Concat(Enumerable.Range(0, 600).Select(n => $"PO-W-{n / 10},BRAC,{n % 10 + 1},HH-16,5,2026-04-01,LM\n"));
+
+    /// <summary>Reads the file with CsvHelper and inserts the rows that the import has made, prepared, in one transaction, into tables with the same columns and indexes.</summary>
+    static double Raw(string from, string to)
+    {
+        using var source = new SqliteConnection($"Data Source={from};Mode=ReadOnly");
+        source.Open();
+        using var target = Database.Open(to);
+        string[] tables = ["Orders", "OrderLines", "LineParts"];
+        foreach (var sql in Texts(source, "SELECT sql FROM sqlite_master WHERE tbl_name IN ('Orders','OrderLines','LineParts') AND sql IS NOT NULL ORDER BY type DESC"))
+            Run(target, StripReferences(sql));
+        var rows = tables.ToDictionary(t => t, t => Rows(source, t));
+        var text = Road.File(7);
+        var watch = Stopwatch.StartNew();
+        using (var csv = new CsvReader(new StringReader(text), new CsvConfiguration(CultureInfo.InvariantCulture)))
+        {
+            csv.Read();
+            csv.ReadHeader();
+            while (csv.Read())
+                for (var i = 0; i < 7; i++) _ = csv.GetField(i);
+        }
+
+        using (var transaction = target.BeginTransaction())
+        {
+            foreach (var table in tables)
+            {
+                using var insert = target.CreateCommand();
+                insert.Transaction = transaction;
+                var columns = rows[table][0].Length;
+                insert.CommandText = $"INSERT INTO {table} VALUES ({string.Join(",", Enumerable.Range(0, columns).Select(i => "$" + i))})";
+                for (var i = 0; i < columns; i++) insert.Parameters.Add(new SqliteParameter("$" + i, null));
+                insert.Prepare();
+                foreach (var row in rows[table])
+                {
+                    for (var i = 0; i < columns; i++) insert.Parameters[i].Value = row[i];
+                    insert.ExecuteNonQuery();
+                }
+            }
+
+            transaction.Commit();
+        }
+
+        return watch.Elapsed.TotalSeconds;
+    }
+
+    /// <summary>The other tables are not there: rows point to nothing here.</summary>
+    static string StripReferences(string sql) => System.Text.RegularExpressions.Regex.Replace(sql, @",\s*CONSTRAINT ""FK_[^,]*?REFERENCES [^,]*?(?=,\s*CONSTRAINT|\s*\)\s*$)", "", System.Text.RegularExpressions.RegexOptions.Singleline);
+
+    static List<object[]> Rows(SqliteConnection source, string table)
+    {
+        using var command = source.CreateCommand();
+        command.CommandText = table switch
+        {
+            "Orders" => "SELECT * FROM Orders WHERE Number LIKE 'PO-L7-%'",
+            "OrderLines" => "SELECT l.* FROM OrderLines l JOIN Orders o ON o.Id = l.OrderId WHERE o.Number LIKE 'PO-L7-%'",
+            _ => "SELECT p.* FROM LineParts p JOIN OrderLines l ON l.Id = p.LineId JOIN Orders o ON o.Id = l.OrderId WHERE o.Number LIKE 'PO-L7-%'",
+        };
+        using var reader = command.ExecuteReader();
+        var rows = new List<object[]>();
+        while (reader.Read())
+        {
+            var row = new object[reader.FieldCount];
+            reader.GetValues(row);
+            rows.Add(row);
+        }
+
+        return rows;
+    }
+
+    static List<string> Texts(SqliteConnection source, string sql)
+    {
+        using var command = source.CreateCommand();
+        command.CommandText = sql;
+        using var reader = command.ExecuteReader();
+        var texts = new List<string>();
+        while (reader.Read()) texts.Add(reader.GetString(0));
+        return texts;
+    }
+
+    static void Run(SqliteConnection connection, string sql)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        command.ExecuteNonQuery();
+    }
+
+    /// <summary>Fifty receivers at two scans a second each while the same number of lines is imported: how long they wait for their acknowledgement.</summary>
+    static async Task<bool> Beside(string url, HttpClient buyer)
+    {
+        var jar = new CookieContainer();
+        using var client = await Scans.SignIn(url, "leila", jar);
+        var (at, cookie, token) = (new Uri(url), jar.GetCookieHeader(new Uri(url)), client.DefaultRequestHeaders.GetValues("X-Token").Single());
+        using var stop = new CancellationTokenSource();
+        var watch = Stopwatch.StartNew();
+        var receivers = Enumerable.Range(0, Receivers).Select(i => Task.Factory.StartNew(() =>
+        {
+            var scan = JsonSerializer.SerializeToUtf8Bytes(new { arrival = "A-BENCH", item = Scans.Items[i % Scans.Items.Length], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true });
+            using var scanner = new Scanner(at, cookie, token, scan);
+            var waited = new List<double>();
+            for (var next = TimeSpan.FromMilliseconds(i * 500.0 / Receivers); !stop.IsCancellationRequested; next += TimeSpan.FromMilliseconds(500))
+            {
+                var pause = next - watch.Elapsed;
+                if (pause > TimeSpan.Zero) Thread.Sleep(pause);
+                var begin = Stopwatch.GetTimestamp();
+                if (!scanner.Send()) throw new InvalidOperationException("A scan was not acknowledged.");
+                waited.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
+            }
+
+            return waited;
+        }, TaskCreationOptions.LongRunning)).ToList();
+        await Task.Delay(2000);
+        var import = Stopwatch.StartNew();
+        await Scans.Act(buyer, "/api/LM/road/import", new { name = "beside.csv", text = Road.File(8) });
+        var seconds = import.Elapsed.TotalSeconds;
+        await stop.CancelAsync();
+        var all = (await Task.WhenAll(receivers)).SelectMany(w => w).Order().ToList();
+        var p99 = all[all.Count * 99 / 100];
+        Console.WriteLine($"{Receivers} receivers, two scans a second each, while {Road.Lines:#,0} lines are imported in {seconds:0.0} s: {all.Count} acknowledged, median {all[all.Count / 2]:0.0} ms, 99th percentile {p99:0.0} ms (limit 100), slowest {all[^1]:0} ms");
+        return p99 < 100;
+    }
+}
