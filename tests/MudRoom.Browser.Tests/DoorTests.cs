@@ -146,7 +146,7 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         receiver.Fill("input[name=packs]", "2");
         // Longer than a scanner waits between two characters.
         await Task.Delay(200);
-        receiver.Scan(Gtin("SP-DG", "each"), inField: true);
+        receiver.ScanAtOnce(Gtin("SP-DG", "each"));
         receiver.WaitSaid("Digging spade");
         await using var db = Database.Context(demo.File);
         var counted = await db.TallyEntries.OrderByDescending(e => e.Id).FirstAsync();

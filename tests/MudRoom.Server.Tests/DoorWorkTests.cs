@@ -438,4 +438,19 @@ public sealed class DoorWorkTests : IAsyncLifetime
         var other = await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("CB-05", "each")}(11)251001(10)229111251031")}&arrival=A-2617");
         Assert.Equal("batch-dates-differ", other["problem"].GetProperty("code").GetString());
     }
+
+    [Fact]
+    public async Task Pieces_counted_in_one_go_are_told_by_their_serials_and_taken_back_one_by_one()
+    {
+        using var maren = await server.SignIn("maren");
+        var id = Guid.NewGuid();
+        Assert.True((await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serials = "IC-0981 to IC-0983" }), id)).IsOk);
+        var rows = (await maren.Ask("/door/tally/A-2624"))["counts"].EnumerateArray().Where(c => c.GetProperty("act").GetGuid() == id).ToList();
+        Assert.Equal(["IC-0981", "IC-0982", "IC-0983"], rows.Select(r => r.GetProperty("serial").GetString()).Order());
+        Assert.True((await maren.Act("/door/take-back", new { arrival = "A-2624", count = id, serial = "IC-0982" })).IsOk);
+        Assert.Equal("nothing-to-take-back", (await maren.Act("/door/take-back", new { arrival = "A-2624", count = id, serial = "IC-0982" })).Code);
+        await using var db = server.Db();
+        Assert.Equal(["IC-0981", "IC-0983"], await db.Balances.Where(b => b.Serial != null && b.Serial.StartsWith("IC-098")).Select(b => b.Serial).OrderBy(s => s).ToListAsync());
+        Assert.Empty((await server.Check()).Faults);
+    }
 }

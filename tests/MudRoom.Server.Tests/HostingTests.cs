@@ -32,6 +32,34 @@ public sealed class HostingTests
         }
     }
 
+    /// <summary>What each native library is called in the notices, by how its file begins.</summary>
+    static readonly (string File, string Word)[] natives =
+    [
+        ("libe_sqlite3", "SQLite"), ("libSkiaSharp", "SkiaSharp"), ("libabsl", "Abseil"), ("libprotobuf", "Protocol Buffers"), ("libutf8_validity", "utf8_range"), ("libCbc", "COIN-OR"), ("libCgl", "COIN-OR"),
+        ("libClp", "COIN-OR"), ("libCoin", "COIN-OR"), ("libOsi", "COIN-OR"), ("libhighs", "HiGHS"), ("libscip", "SCIP"), ("libre2", "RE2"), ("libbz2", "bzip2"), ("libz.", "zlib"), ("libortools", "OR-Tools"), ("google-ortools-native", "OR-Tools"),
+    ];
+
+    [Fact]
+    public void The_notices_name_all_that_ships_native_libraries_too()
+    {
+        var root = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx"))) root = root.Parent!;
+        var notices = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "NOTICE.md"));
+        Assert.Equal(File.ReadAllText(Path.Combine(root.FullName, "NOTICE.md")), notices);
+        var shipped = Directory.EnumerateFiles(Path.Combine(AppContext.BaseDirectory, "runtimes", "linux-x64", "native")).Select(f => Path.GetFileName(f)!).ToList();
+        Assert.Contains("libSkiaSharp.so", shipped);
+        foreach (var file in shipped)
+        {
+            var known = natives.FirstOrDefault(n => file.StartsWith(n.File, StringComparison.Ordinal));
+            Assert.True(known.Word is not null && notices.Contains(known.Word, StringComparison.Ordinal), $"{file} is in no notice");
+        }
+
+        var front = System.Text.Json.JsonDocument.Parse(File.ReadAllText(Path.Combine(root.FullName, "web", "package.json"))).RootElement.GetProperty("dependencies").EnumerateObject().Select(d => d.Name);
+        var words = new Dictionary<string, string> { ["@lucide/svelte"] = "Lucide", ["@microsoft/signalr"] = "SignalR client", ["@skeletonlabs/skeleton"] = "Skeleton", ["@skeletonlabs/skeleton-svelte"] = "Skeleton", ["@tanstack/svelte-query"] = "TanStack Query" };
+        foreach (var name in front)
+            Assert.True(notices.Contains(words.GetValueOrDefault(name, name.StartsWith("@fontsource", StringComparison.Ordinal) ? "Atkinson Hyperlegible" : name), StringComparison.Ordinal), $"{name} is in no notice");
+    }
+
     [Fact]
     public async Task The_migrations_say_what_the_model_says()
     {

@@ -47,7 +47,7 @@ public static class BlindTally
             OpenOnOrder = 0,
             InTransit = 0,
         })],
-        Counts = [.. tally.Counts.GroupBy(c => (c.Act, c.Sscc, c.Pack, c.TakenBack)).Select(g => g.First() with
+        Counts = [.. tally.Counts.GroupBy(c => (c.Act, c.Sscc, c.Pack, c.Serial, c.TakenBack)).Select(g => g.First() with
         {
             Quantity = g.Sum(c => c.Quantity),
             InPacks = "",

@@ -14,7 +14,8 @@ namespace MudRoom.Server.Door;
 /// <param name="Count">The act id of the count; null for the person's own last one.</param>
 /// <param name="Reason">Why. Needed for a whole line and for what somebody else has counted.</param>
 /// <param name="Part">The order line part whose counts are all taken back, each whole, also where it went to other lines too; null for one count.</param>
-public sealed record TakeBackRequest(string Arrival, Guid? Count, string? Reason, int? Part = null);
+/// <param name="Serial">Of pieces that were counted together, the one that is taken back; null for all of the count.</param>
+public sealed record TakeBackRequest(string Arrival, Guid? Count, string? Reason, int? Part = null, string? Serial = null);
 
 /// <summary>What was taken back.</summary>
 public sealed record TakeBackAnswer(string Sentence);
@@ -54,7 +55,8 @@ public static class TakeBack
         }
 
         var actId = request.Count ?? await open.Where(e => e.PersonId == act.Person.Id).OrderByDescending(e => e.Id).Select(e => (Guid?)e.ActId).FirstOrDefaultAsync();
-        return actId is { } id ? await open.Where(e => e.ActId == id).ToListAsync() : [];
+        // Each piece with a serial number is a count of its own, however many were counted in one go.
+        return actId is { } id ? await open.Where(e => e.ActId == id && (request.Serial == null || e.Serial == request.Serial)).ToListAsync() : [];
     }
 
     static async Task<Refusal?> Undo(Act act, Arrival arrival, List<TallyEntry> entries, string? reason)

@@ -13,7 +13,7 @@ namespace MudRoom.Server.Door;
 /// <param name="Pack">Its pack level, for labels; null where it was counted by measure and gets none.</param>
 public sealed record CountRow(
     Guid Act, DateTime At, string Person, string Item, decimal Quantity, string Unit, string InPacks, string? Batch, Standing Standing, Aside? Aside, string? Note, string Reason,
-    string Place, bool TakenBack, bool CanTakeBack, string? Sscc, string? Pack);
+    string Place, bool TakenBack, bool CanTakeBack, string? Sscc, string? Pack, string? Serial);
 
 /// <summary>A difference between paper and goods.</summary>
 public sealed record DiscrepancyRow(DiscrepancyKind Kind, string Word, string Item, decimal Quantity, string Unit, string Sentence, int? Part);
@@ -139,7 +139,7 @@ public static class TallyPage
             return new CountRow(
                 e.ActId, visit.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
                 $"{Quantities.Show(e.Packs)} {Quantities.Plural(e.PackName, e.Packs)}", e.BatchId is { } b ? batches[b] : null, e.Standing, e.Aside, e.Note, e.Reason,
-                visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null && e.ReceiptId is null, e.UnitId is { } u ? units[u] : null, item.LabelledPack(e.PackName)?.Name);
+                visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null && e.ReceiptId is null, e.UnitId is { } u ? units[u] : null, item.LabelledPack(e.PackName)?.Name, e.Serial);
         })];
     }
 

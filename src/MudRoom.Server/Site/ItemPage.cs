@@ -41,7 +41,7 @@ public static class ItemPage
         routes.Ask("/site/items/{code}", Right.See, One);
         routes.Ask("/site/items/{code}/picture", Right.See, Picture, BlindView.Open);
         routes.Act<KeepItemRequest, DoneAnswer>("/site/item", Right.SetUp, Keep);
-        routes.Act<ItemPictureRequest, DoneAnswer>("/site/item/picture", Right.SetUp, KeepPicture, prepare: Prepare);
+        routes.Act<ItemPictureRequest, DoneAnswer>("/site/item/picture", Right.SetUp, KeepPicture, prepare: Prepare, mostBytes: Edge.PictureBytes);
     }
 
     static Item? Find(SetUp setUp, string? code) => setUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals((code ?? "").Trim(), StringComparison.OrdinalIgnoreCase));

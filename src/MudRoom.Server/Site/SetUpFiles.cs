@@ -50,7 +50,7 @@ public static class SetUpFiles
     public static void Map(SiteRoutes routes)
     {
         routes.Check<SetUpFileRequest, Ok<SetUpFileAnswer>>("/site/files/preview", Right.SetUp, Preview, mostBytes: Edge.FileBytes);
-        routes.Act<SetUpFileRequest, SetUpFileAnswer>("/site/files/import", Right.SetUp, Run, mostBytes: Edge.FileBytes);
+        routes.Act<SetUpFileRequest, SetUpFileAnswer>("/site/files/import", Right.SetUp, Run, FaultsOf, mostBytes: Edge.FileBytes);
         routes.Ask("/site/files/{kind}", Right.SetUp, Export);
         routes.Act<PasswordRequest, DoneAnswer>("/site/people/password", Right.SetUp, SetPassword, IsWeak);
     }
@@ -63,16 +63,23 @@ public static class SetUpFiles
         return TypedResults.Ok(work.Answer());
     }
 
+    /// <summary>Reads the file before the write desk: one with a fault never stands in front of a scan.</summary>
+    static async Task<Refusal?> FaultsOf(Visit visit, SetUpFileRequest request)
+    {
+        var work = new SetUpWork(visit.Db, visit.SetUp, visit.Site, visit.Person);
+        await work.Read(request.Kind, request.Text ?? "", MostCharacters);
+        visit.Db.ChangeTracker.Clear();
+        return Faulty(request, work);
+    }
+
+    static Refusal? Faulty(SetUpFileRequest request, SetUpWork work) => work.Faults is not [var first, ..] ? null
+        : new Refusal("file-faults", $"{request.Name} has {work.Faults.Count} {(work.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
+
     public static async Task<Outcome<SetUpFileAnswer>> Run(Act act, SetUpFileRequest request)
     {
         var work = new SetUpWork(act.Db, act.SetUp, act.Site, act.Person);
         await work.Read(request.Kind, request.Text ?? "", MostCharacters);
-        if (work.Faults.Count > 0)
-        {
-            var first = work.Faults[0];
-            return new Refusal("file-faults", $"{request.Name} has {work.Faults.Count} {(work.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
-        }
-
+        if (Faulty(request, work) is { } faulty) return faulty;
         await act.Db.SaveChangesAsync();
         // Without a first password nobody can sign in until the administrator gives one: what lies there is drawn and thrown away.
         foreach (var (person, password) in work.NewPeople) act.Db.Add(SignInAccounts.New(person, password ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), mustChange: true));

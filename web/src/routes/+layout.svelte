@@ -75,7 +75,10 @@
   let before: number | null | undefined;
   $effect(() => {
     const person = session.state?.personId;
-    if (before !== undefined && before !== person) client.clear();
+    if (before !== undefined && before !== person) {
+      client.removeQueries({ type: 'inactive' });
+      void client.resetQueries();
+    }
     before = person;
   });
   $effect(() => {

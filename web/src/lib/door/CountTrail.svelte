@@ -49,7 +49,7 @@
           <span class:back={c.takenBack}
             >{c.person.split(' ')[0]}: {c.item}, {c.inPacks || `${number(c.quantity)} ${c.unit}`}{c.batch
               ? `, batch ${c.batch}`
-              : ''}{c.aside ? ', aside' : ''}</span
+              : ''}{c.serial ? `, serial ${c.serial}` : ''}{c.aside ? ', aside' : ''}</span
           >
           {#if c.takenBack || !(c.sscc || c.pack)}{:else if t.settings.printers.length}<button
               class="link"
@@ -66,6 +66,7 @@
           {:else if c.canTakeBack && session.may('Tally')}<TakeBack
               arrival={t.card.number}
               count={c.act}
+              serial={c.serial ?? null}
               ondone={onchanged}
             />{/if}
         </span>

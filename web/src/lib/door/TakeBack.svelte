@@ -7,9 +7,18 @@
     arrival,
     count = null,
     part = null,
+    serial = null,
     word = 'Take back',
     ondone,
-  }: { arrival: string; count?: string | null; part?: number | null; word?: string; ondone: () => void } = $props();
+  }: {
+    arrival: string;
+    count?: string | null;
+    part?: number | null;
+    /** One piece of several that were counted together. */
+    serial?: string | null;
+    word?: string;
+    ondone: () => void;
+  } = $props();
   let asking = $state(false);
   let reason = $state('');
   let error = $state<unknown>();
@@ -19,7 +28,7 @@
     busy = true;
     error = undefined;
     try {
-      const done = await act('/api/{site}/door/take-back', { arrival, count, part, reason: why });
+      const done = await act('/api/{site}/door/take-back', { arrival, count, part, reason: why, serial });
       scanLine.say({ words: done.sentence, next: 'scan the next label', tone: 'taken' });
       asking = false;
       ondone();

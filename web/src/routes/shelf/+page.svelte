@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { act, ask, Problem, type Schemas } from '$lib/api/client';
+  import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
   import { waiting as unsent } from '$lib/door/waiting.svelte';
   import { forgetJob, keepJob, keptJob, scanInDeadSpot, type KeptJob } from '$lib/shelf/kept';
   import { scanLine } from '$lib/scan.svelte';
@@ -105,7 +105,7 @@
       if (!unsent.reachable) return away();
       let reading: Schemas['Reading'];
       try {
-        reading = await ask('/api/{site}/scan', { text });
+        reading = await ask('/api/{site}/scan', { text }, limits.scan);
       } catch (problem) {
         if (!(problem instanceof Problem) || problem.status !== 0) throw problem;
         return away();
@@ -113,19 +113,38 @@
       if (mine?.job) {
         const job = mine.job;
         if (reading.kind === 'Bin' || reading.problem?.code === 'other-site') {
-          const down = await act('/api/{site}/shelf/put-down', {
-            job,
-            bin: text.trim(),
-            quantity: split || null,
-            reason: null,
+          // Kept before it is sent: without an answer it is sent again under its own id, and done once.
+          const entry = await unsent.keep({
+            id: newActId(),
+            arrival: '',
+            words: `${mine.item} into ${text.trim()}`,
+            step: {
+              path: '/api/{site}/shelf/put-down',
+              body: { job, bin: text.trim(), quantity: split || null, reason: null },
+            },
           });
+          const down = await unsent.sendNow<Schemas['PutDownAnswer']>(entry);
           split = '';
+          if (down === 'waits')
+            return {
+              words: `${entry.words}. Kept on this device, waiting to be sent.`,
+              next: 'scan on',
+              tone: 'taken',
+            };
           done = down.sentence;
           await Promise.all([waiting.refetch(), plan.refetch()]);
           return { words: down.sentence, next: down.nextBin ? `scan ${down.nextBin}` : 'the next job', tone: 'taken' };
         }
-        const right = await act('/api/{site}/shelf/scan-goods', { job, scan: text });
+        const entry = await unsent.keep({
+          id: newActId(),
+          arrival: '',
+          words: `Goods of ${mine.item}`,
+          step: { path: '/api/{site}/shelf/scan-goods', body: { job, scan: text } },
+        });
+        const right = await unsent.sendNow<Schemas['DoneAnswer']>(entry);
         scanned = job;
+        if (right === 'waits')
+          return { words: `${entry.words}. Kept on this device.`, next: `scan ${mine.to ?? 'the bin'}`, tone: 'taken' };
         return { words: right.sentence, next: `scan ${mine.to ?? 'the bin'}`, tone: 'taken' };
       }
       if (reading.kind === 'Bin') return { words: reading.words, next: 'take goods first', tone: 'refused' };

@@ -139,7 +139,13 @@
 
   async function takeBack(count: string) {
     try {
-      const done = await act('/api/{site}/door/take-back', { arrival: which, count, part: null, reason: null });
+      const done = await act('/api/{site}/door/take-back', {
+        arrival: which,
+        count,
+        part: null,
+        reason: null,
+        serial: null,
+      });
       scanLine.say({ words: done.sentence, next: 'scan the next label', tone: 'taken' });
       await taken();
     } catch (problem) {
