@@ -107,6 +107,13 @@ public sealed class Browser : IDisposable
         }
     }
 
+    /// <summary>The same label on the next of the goods: a hand takes longer to it than the moment within which a label is asked about.</summary>
+    public void ScanNext(string text)
+    {
+        Thread.Sleep(320);
+        Scan(text);
+    }
+
     /// <summary>
     /// Types into what has the focus at the pace of a scanner, however slow this machine draws: the keys come one right behind the other, and do what the
     /// browser does with them unless the page takes them, Enter on a button or in a form included.

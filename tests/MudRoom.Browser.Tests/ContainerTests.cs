@@ -96,7 +96,7 @@ public sealed class ContainerTests(ContainerDemo demo) : IClassFixture<Container
 
         // A dead spot: six cartons are kept on the device, and a badge changes nothing of whose they are.
         Network(phone, offline: true);
-        for (var i = 0; i < 6; i++) phone.Scan($"(01){Gtin("CB-05", "carton")}(10)NC-9002");
+        for (var i = 0; i < 6; i++) phone.ScanNext($"(01){Gtin("CB-05", "carton")}(10)NC-9002");
         phone.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "6" ? d : null, "six waiting");
         Network(phone, offline: false);
         phone.WaitGone("#waiting");

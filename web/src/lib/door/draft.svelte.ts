@@ -106,7 +106,7 @@ export class Draft {
   /** A label of the same item that says other than what stands filled in. */
   instead = $state<Reading | null>(null);
   /** A label that came twice within a moment: a trembling hand, or two of them. */
-  repeated = $state('');
+  repeated = $state<{ text: string; times: number } | null>(null);
   /** A code that stands for several items: the scan as it was, and the items it may mean. */
   several = $state<{ text: string; items: readonly Schemas['PossibleItem'][] } | null>(null);
   /** A code that means nothing here yet. */
@@ -126,7 +126,8 @@ export class Draft {
   readonly owner = whoever();
   /** Scans up to this one are worked in. */
   private through = 0;
-  private lastScan = { text: '', at: -Infinity };
+  /** The scan before, and whether its burst of the same label was asked about. */
+  private lastScan = { text: '', at: -Infinity, asked: false };
 
   /** @param settings How goods are counted here, as far as it is known. */
   constructor(
@@ -183,32 +184,30 @@ export class Draft {
 
   /** Takes a scan into the count in hand. */
   async scan(text: string, scan: Scan = { seq: 0, at: Date.now() }, chosen?: string): Promise<Said> {
-    const trembled =
-      text === this.lastScan.text &&
-      scan.at - this.lastScan.at <= (this.settings()?.scanner.repeatWithin ?? 0) &&
-      this.repeated !== text;
-    this.lastScan = { text, at: scan.at };
+    const isAtOnce =
+      text === this.lastScan.text && scan.at - this.lastScan.at <= (this.settings()?.scanner.repeatWithin ?? 0);
+    const asks = isAtOnce && !this.lastScan.asked;
+    this.lastScan = { text, at: scan.at, asked: isAtOnce };
     try {
-      if (trembled) {
-        this.repeated = text;
-        return {
-          words: 'The same label twice within a moment: it is counted once.',
-          next: 'if there are two of them, press It was two',
-          tone: 'look',
-        };
-      }
-      this.repeated = '';
-      return await this.hear(text, scan, chosen);
+      if (this.repeated?.text !== text) this.repeated = null;
+      if (!asks) return await this.hear(text, scan, chosen);
+      this.repeated = { text, times: (this.repeated?.times ?? 0) + 1 };
+      return {
+        words: 'The same label twice within a moment: it is counted once.',
+        next: 'if there are two of them, press It was two',
+        tone: 'look',
+      };
     } finally {
       await this.write(scan.seq);
     }
   }
 
-  /** There were two of them: the second is worked in. */
+  /** There were two of them: each that was held back is worked in. */
   async itWasTwo(): Promise<Said> {
-    const text = this.repeated;
-    this.repeated = '';
-    const heard = await this.hear(text, { seq: 0, at: Date.now() });
+    const { text, times } = this.repeated!;
+    this.repeated = null;
+    let heard = await this.hear(text, { seq: 0, at: Date.now() });
+    for (let i = 1; i < times; i++) heard = await this.hear(text, { seq: 0, at: Date.now() });
     await this.write();
     return heard;
   }

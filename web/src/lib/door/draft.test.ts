@@ -413,6 +413,14 @@ describe('a label scanned twice within a moment', () => {
     await draft.scan('SPADE', { seq: 0, at: 2000 });
     expect(draft.packs).toBe('3');
   });
+
+  it('is asked about once in each burst, and no question is forgotten over the next', async () => {
+    draft = new Draft('A-2618', () => settings);
+    for (const at of [1000, 1200, 1400, 2000, 2200]) await draft.scan('SPADE', { seq: 0, at });
+    expect([draft.packs, draft.repeated]).toEqual(['3', { text: 'SPADE', times: 2 }]);
+    await draft.itWasTwo();
+    expect([draft.packs, draft.repeated]).toEqual(['5', null]);
+  });
 });
 
 describe('a press and a scan at the same time', () => {

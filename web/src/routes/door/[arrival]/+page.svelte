@@ -219,9 +219,12 @@
       {/if}
       {#if draft.repeated}
         <div class="waits row which" role="group" aria-label="One or two?">
-          <b class="grow">The same label twice within a moment. It is counted once.</b>
+          <b class="grow"
+            >The same label twice within a moment{draft.repeated.times > 1 ? `, ${draft.repeated.times} times` : ''}. It
+            is counted once.</b
+          >
           <button class="button" onclick={() => heard(draft.itWasTwo())}>It was two</button>
-          <button class="button" onclick={() => (draft.repeated = '')}>One is right</button>
+          <button class="button" onclick={() => (draft.repeated = null)}>One is right</button>
         </div>
       {/if}
       {#if draft.offered}
