@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bare, named } from './codes';
+import { bare, named, stillAsked } from './codes';
 
 const plain = { isUnit: false, batchStart: null, batchEnd: '', asks: [], attributes: [] };
 const codes = [
@@ -33,4 +33,22 @@ describe('what a device says of a scan by itself', () => {
     expect(
       named(codes, '~~19521234100074#', { pace: 0, repeatWithin: 0, prefix: '~~', suffix: '#', separator: '' })?.pack,
     ).toBe('carton'));
+});
+
+describe('what the labels of a pack do not say yet', () => {
+  const asks = ['sourceBatch', 'production', 'bestBefore'];
+
+  it.each([
+    ['(01)06391234500010(10)NG-1', ['production', 'bestBefore']],
+    [']C101063912345000101527030110NG-1', ['production']],
+    [']C1010639123450001010NG-1\u001d15270301', ['production']],
+    ['06391234500010', asks],
+    ['NG-1', asks],
+  ])('is asked for still: %s', (label, left) => {
+    expect(stillAsked(asks, [label])).toEqual(left);
+  });
+
+  it('is what no further label says either', () => {
+    expect(stillAsked(asks, ['06391234500010', '(10)NG-1(15)270301', '(11)260301'])).toEqual([]);
+  });
 });

@@ -51,3 +51,51 @@ export function isDetail(text: string, asks: readonly string[], scanner?: Schema
     return asks.some((a) => ['production', 'bestBefore', 'expiry', 'sourceBatch', 'serial'].includes(a));
   return asks.includes('sourceBatch') || asks.includes('serial');
 }
+
+/** The identifiers of what an item may ask for, and how long each is where its length is fixed (GS1 General Specifications, section 3). */
+const fields: Readonly<Record<string, string>> = {
+  '10': 'sourceBatch',
+  '11': 'production',
+  '15': 'bestBefore',
+  '17': 'expiry',
+  '21': 'serial',
+};
+const fixed: Readonly<Record<string, number>> = {
+  '00': 18,
+  '01': 14,
+  '02': 14,
+  '11': 6,
+  '12': 6,
+  '13': 6,
+  '15': 6,
+  '16': 6,
+  '17': 6,
+  '20': 2,
+};
+
+/** What an item asks for that these labels do not say yet: one that says its batch leaves no text to be its batch. */
+export function stillAsked(
+  asks: readonly string[],
+  texts: readonly string[],
+  scanner?: Schemas['ScannerSettings'],
+): string[] {
+  const said = texts.flatMap((text) => identifiers(inside(text.trim(), scanner))).map((id) => fields[id]);
+  return asks.filter((field) => !said.includes(field));
+}
+
+/** The identifiers of an element string, as far as they can be told. */
+function identifiers(code: string): string[] {
+  if (code.startsWith('(')) return [...code.matchAll(/\((\d{2,4})\)/g)].map((found) => found[1]!);
+  const found: string[] = [];
+  let rest = code.replace(/^\][A-Za-z]\d/, '');
+  while (rest) {
+    const id = rest.slice(0, 2);
+    found.push(id);
+    const length = fixed[id];
+    const end = rest.indexOf('\u001d');
+    if (length === undefined && end < 0) break;
+    rest = rest.slice(length === undefined ? end : 2 + length);
+    if (rest.startsWith('\u001d')) rest = rest.slice(1);
+  }
+  return found;
+}

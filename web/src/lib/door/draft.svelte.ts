@@ -9,7 +9,7 @@ import { lay, type Laying } from '$lib/device';
 import { journal, whoever } from '$lib/journal.svelte';
 import type { Said, Scan } from '$lib/scan.svelte';
 import { number, plural, readNumber } from '$lib/ui/format';
-import { named, isDetail } from './codes';
+import { isDetail, named, stillAsked } from './codes';
 import { plainCount } from './count';
 import { waiting, type Waiting } from './waiting.svelte';
 
@@ -331,7 +331,11 @@ export class Draft {
     if (this.reading) await this.take();
     if (this.error) throw this.error;
     const last = waiting.onTheirWay.findLast((w) => w.arrival === this.arrival && w.person === this.owner.person);
-    const asks = last?.code && (last.details?.length ?? 0) < last.code.asks.length + 1 ? last.code.asks : [];
+    const said = [last?.text ?? last?.body?.scanned ?? '', ...(last?.details ?? [])];
+    const asks =
+      last?.code && said.length < last.code.asks.length + 2
+        ? stillAsked(last.code.asks, said, store?.tally?.settings.scanner)
+        : [];
     if (!known && last?.code && isDetail(text, asks, store?.tally?.settings.scanner)) {
       if (await waiting.addDetail(last.seq!, text, (tx) => this.writeIn(tx, scan.seq, true)))
         return { words: `${text} is kept with ${last.words}.`, next: 'scan on', tone: 'taken' };
