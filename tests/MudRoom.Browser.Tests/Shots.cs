@@ -25,6 +25,7 @@ public sealed class Shots(Demo demo)
         Take(desk, "/cage", ".bar", "cage");
         Take(desk, "/book?text=CB-05", ".entries li", "book");
         Take(desk, "/site", "table.list td", "site");
+        Take(desk, "/site/health", "table.list td", "site-health");
         desk.Driver.ExecuteScript("localStorage.setItem('scheme', 'dark')");
         Take(desk, "/road", ".panel .button.go", "road-dark");
         using var bench = new Browser(demo.Url).SignIn("sunita");
@@ -42,7 +43,7 @@ public sealed class Shots(Demo demo)
             Thread.Sleep(800);
             b.Driver.ExecuteCdpCommand("Network.enable", []);
             b.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = true, ["latency"] = 0, ["downloadThroughput"] = 0, ["uploadThroughput"] = 0 });
-            for (var i = 0; i < 3; i++) b.Scan(Gtin("SC-18", "each"));
+            for (var i = 0; i < 3; i++) b.ScanNext(Gtin("SC-18", "each"));
             b.WaitText("to be sent");
             b.WaitSaid("3 waiting");
         });

@@ -1,9 +1,9 @@
+using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
-using Microsoft.EntityFrameworkCore;
 
 namespace MudRoom.Server.Door;
 
