@@ -50,3 +50,9 @@
     </div>
   {/snippet}
 </Frame>
+
+<style>
+  h1 {
+    margin-bottom: 0.75rem;
+  }
+</style>
