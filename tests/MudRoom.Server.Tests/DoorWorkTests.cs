@@ -443,8 +443,11 @@ public sealed class DoorWorkTests : IAsyncLifetime
     public async Task Pieces_counted_in_one_go_are_told_by_their_serials_and_taken_back_one_by_one()
     {
         using var maren = await server.SignIn("maren");
+        using var wanjiru = await server.SignIn("wanjiru");
+        await wanjiru.Act("/road/at-door", new { arrival = "A-2624", door = 1 });
         var id = Guid.NewGuid();
-        Assert.True((await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serials = "IC-0981 to IC-0983" }), id)).IsOk);
+        var counted = await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serials = "IC-0981 to IC-0983" }), id);
+        Assert.True(counted.IsOk, counted.Body.ToString());
         var rows = (await maren.Ask("/door/tally/A-2624"))["counts"].EnumerateArray().Where(c => c.GetProperty("act").GetGuid() == id).ToList();
         Assert.Equal(["IC-0981", "IC-0982", "IC-0983"], rows.Select(r => r.GetProperty("serial").GetString()).Order());
         Assert.True((await maren.Act("/door/take-back", new { arrival = "A-2624", count = id, serial = "IC-0982" })).IsOk);
