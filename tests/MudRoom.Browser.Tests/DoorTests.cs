@@ -132,7 +132,7 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         device.WaitText("do not belong together");
         device.Fill("input[name=pin]", "1003");
         device.Press("Work on");
-        device.WaitSaid("Leila Fennimore is here");
+        device.WaitText("Leila Fennimore");
     }
 
     [Fact]

@@ -75,7 +75,7 @@ export type Waiting = {
   left?: { reason: string; act: string };
 };
 
-type Kept = { arrival: string; person: number; codes: Code[]; tally: Schemas['TallyAnswer'] };
+type Kept = { arrival: string; person: number; sawAll?: boolean; codes: Code[]; tally: Schemas['TallyAnswer'] };
 
 /** Most counts in one request. */
 const together = 32;
@@ -455,14 +455,21 @@ class WaitingActs {
     const person = session.state?.personId ?? 0;
     await (
       await database()
-    ).put('kept', { arrival: `${session.site} ${arrival}`, person, codes, tally } satisfies Kept);
+    ).put('kept', {
+      arrival: `${session.site} ${arrival}`,
+      person,
+      sawAll: session.may('SettleTally') && !tally.settings?.blind,
+      codes,
+      tally,
+    } satisfies Kept);
     if (session.may('Tally')) await fill(session.site);
   }
 
-  /** What is kept of an arrival. What its tally showed is only for who saw it: another may count blind. */
+  /** What is kept of an arrival. What its tally showed to who settles tallies is for no other: they may count blind. What a receiver saw, every receiver may see. */
   async keptArrival(arrival: string): Promise<(Omit<Kept, 'tally'> & { tally?: Kept['tally'] }) | undefined> {
     const kept = (await (await database()).get('kept', `${session.site} ${arrival}`)) as Kept | undefined;
     if (!kept || kept.person === (session.state?.personId ?? 0)) return kept;
+    if (kept.sawAll === false || session.may('SettleTally')) return kept;
     const rest: Omit<Kept, 'tally'> & { tally?: Kept['tally'] } = { ...kept };
     delete rest.tally;
     return rest;

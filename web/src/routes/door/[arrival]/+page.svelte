@@ -41,13 +41,15 @@
   let kept = $state<Schemas['TallyAnswer']>();
   $effect(() => {
     const arrival = which;
+    void session.state?.personId;
     void waiting.keptArrival(arrival).then((k) => (kept = k?.tally));
   });
   let keptAt = '';
   $effect(() => {
     const seen = tally.data;
-    if (!seen || keptAt === `${which} ${seen.countsInAll}` || seen.card.state !== 'AtDoor') return;
-    keptAt = `${which} ${seen.countsInAll}`;
+    const at = `${which} ${session.state?.personId} ${seen?.countsInAll}`;
+    if (!seen || keptAt === at || seen.card.state !== 'AtDoor') return;
+    keptAt = at;
     void waiting.keepArrival(which, seen).catch(() => undefined);
   });
   const t = $derived(tally.data ?? kept);
