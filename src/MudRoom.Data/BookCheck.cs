@@ -106,7 +106,8 @@ public static class BookCheck
         var plans = await db.InspectionPlans.AsNoTracking().ToDictionaryAsync(p => p.Id);
         var faults = new List<string>();
         await foreach (var sheet in db.Inspections.AsNoTracking().Where(i => i.State == InspectionState.Signed).Include(i => i.Findings).OrderBy(i => i.Id).AsAsyncEnumerable())
-            if (!Sheets.IsWhole(sheet, plans[sheet.PlanId])) faults.Add($"Sheet {sheet.Number} was changed after {sheet.SignedBy} signed it: its hash does not fit its content.");
+            if (!plans.TryGetValue(sheet.PlanId, out var plan)) faults.Add($"The plan that sheet {sheet.Number} was signed by is gone.");
+            else if (!Sheets.IsWhole(sheet, plan)) faults.Add($"Sheet {sheet.Number} was changed after {sheet.SignedBy} signed it: its hash does not fit its content.");
         return faults;
     }
 }

@@ -13,6 +13,9 @@ public enum StageState
 
     /// <summary>It was given up; none of its rows are left.</summary>
     GivenUp = 2,
+
+    /// <summary>Its rows, still hidden, are being taken away.</summary>
+    TakingBack = 3,
 }
 
 /// <summary>A large import, kept with its file, so that a server that was killed goes on where it was.</summary>

@@ -133,6 +133,9 @@ public sealed class DataFolderTests : IDisposable
         await using (var db = Database.Context(Db)) Assert.Equal(entries, await db.Ledger.LongCountAsync());
         await File.WriteAllTextAsync(Path.Combine(folder, "note.txt"), "no database");
         Assert.Equal(3, await CommandLine.Run(["restore", "--data", folder, Path.Combine(folder, "note.txt")]));
+        Assert.Equal(3, await CommandLine.Run(["check", "--data", folder, "--head", Path.Combine(folder, "note.txt")]));
+        Assert.Equal(3, await CommandLine.Run(["check", "--data", folder, "--head", Path.Combine(folder, "nothing.txt")]));
+        Assert.Equal(2, await CommandLine.Run(["serve", "--data", folder, "--port", "many"]));
         Assert.Equal(3, await CommandLine.Run(["backup", "--data", Path.Combine(folder, "nowhere"), Path.Combine(folder, "b2.db")]));
     }
 
@@ -158,7 +161,7 @@ public sealed class DataFolderTests : IDisposable
         {
             using var leila = await Client.SignIn(app.Urls.First(), "leila");
             var desk = app.Services.GetRequiredService<WriteDesk>();
-            await Limit("(SELECT 1)");
+            await Disk.Room(desk, 0);
             Answer full;
             var tries = 0;
             do full = await leila.Act("/door/count", Client.Count());
@@ -168,22 +171,11 @@ public sealed class DataFolderTests : IDisposable
             Assert.Equal(503, (int)health.StatusCode);
             var id = Guid.NewGuid();
             Assert.Equal("disk-full", (await leila.Act("/door/count", Client.Count(), id)).Code);
-            await Limit("1000000");
+            await Disk.Room(desk, Disk.Plenty);
             Assert.True((await leila.Act("/door/count", Client.Count(), id)).IsOk);
             Assert.Equal(200, (int)(await leila.Http.GetAsync("/health")).StatusCode);
             await using var db = Database.Context(Db);
             Assert.Empty((await BookCheck.Run(db, null)).Faults);
-
-            // As many pages as there are: nothing more can be written.
-            async Task Limit(string pages)
-            {
-                using var command = desk.Connection.CreateCommand();
-                command.CommandText = pages == "1000000" ? "PRAGMA max_page_count = 1000000" : "PRAGMA page_count";
-                var there = await command.ExecuteScalarAsync();
-                if (pages == "1000000") return;
-                command.CommandText = $"PRAGMA max_page_count = {there}";
-                await command.ExecuteScalarAsync();
-            }
         }
         finally
         {

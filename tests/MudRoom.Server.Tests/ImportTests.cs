@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Data;
 using MudRoom.Server.Hosting;
 using MudRoom.Server.Road;
@@ -115,5 +116,47 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
             SqliteConnection.ClearAllPools();
             Directory.Delete(folder, recursive: true);
         }
+    }
+
+    [Fact]
+    public async Task An_import_that_fills_the_disk_stays_hidden_and_goes_on_when_there_is_room()
+    {
+        using var dilys = await server.SignIn("dilys");
+        var (id, text) = (Guid.NewGuid(), Orders("PO-FULL", 400));
+        var desk = server.App.Services.GetRequiredService<WriteDesk>();
+        await Disk.Room(desk, 60);
+        Assert.Equal("disk-full", (await dilys.Act("/road/import", new { name = "full.csv", text }, id)).Code);
+        await using (var db = server.Db())
+        {
+            Assert.True(await db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number.StartsWith("PO-FULL")), "the disk was full before anything was written");
+            Assert.False(await db.Orders.AnyAsync(o => o.Number.StartsWith("PO-FULL")));
+        }
+
+        await Disk.Room(desk, Disk.Plenty);
+        Assert.Equal(400, (await dilys.Act("/road/import", new { name = "full.csv", text }, id))["orders"].GetInt32());
+        await using var after = server.Db();
+        Assert.Equal((400, 4000), (await after.Orders.CountAsync(o => o.Number.StartsWith("PO-FULL")), await after.LineParts.CountAsync(p => p.Line!.Order!.Number.StartsWith("PO-FULL"))));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    /// <summary>A server killed while it took the rows of an import away goes on with that, and not with writing the rest behind the gap.</summary>
+    [Fact]
+    public async Task An_import_that_was_being_taken_away_is_taken_away_to_its_end()
+    {
+        await using (var db = server.Db())
+        {
+            var stage = new StagedImport { SiteId = 1, PersonId = 1, PersonName = "Wanjiru Holloway", Device = "test", ActId = Guid.NewGuid(), Name = "gone.csv", Text = "", At = DateTimeOffset.UnixEpoch, State = StageState.TakingBack, OrdersDone = 3 };
+            db.StagedImports.Add(stage);
+            await db.SaveChangesAsync();
+            db.Orders.Add(new Core.Road.Order { Number = "PO-GONE-0", VendorId = 1, ImportId = stage.Id });
+            await db.SaveChangesAsync();
+        }
+
+        using var dilys = await server.SignIn("dilys");
+        Assert.True((await dilys.Act("/road/import", new { name = "next.csv", text = Orders("PO-NEXT", 60) })).IsOk);
+        await using var after = server.Db();
+        Assert.False(await after.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number == "PO-GONE-0"));
+        Assert.Equal(StageState.GivenUp, (await after.StagedImports.SingleAsync(i => i.Name == "gone.csv")).State);
+        Assert.Equal(60, await after.Orders.CountAsync(o => o.Number.StartsWith("PO-NEXT")));
     }
 }

@@ -100,9 +100,9 @@ public sealed class Arrival
 
     /// <summary>Plans it: door, time and crew. Two who plan the same arrival at once: the second is told who was first.</summary>
     /// <param name="seen">The version the planner looked at.</param>
-    public Refusal? Plan(DockDoor? door, DateTimeOffset start, IReadOnlyList<int> crew, IReadOnlyList<Overruling> overrulings, int seen, string by, DateTimeOffset at)
+    public Refusal? Plan(DockDoor? door, DateTimeOffset start, IReadOnlyList<int> crew, IReadOnlyList<Overruling> overrulings, int seen, string by, DateTimeOffset at, SiteTime local)
     {
-        if (MayBePlanned(seen) is { } not) return not;
+        if (MayBePlanned(seen, local) is { } not) return not;
         if (door is not null && door.SiteId != SiteId) return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         PlannedDoorId = door?.Id;
         Planned = start;
@@ -136,12 +136,12 @@ public sealed class Arrival
     }
 
     /// <summary>What must hold before it is planned anew.</summary>
-    public Refusal? MayBePlanned(int seen)
+    public Refusal? MayBePlanned(int seen, SiteTime local)
     {
         if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
-            return new Refusal("already-at-door", $"{Number} is at a door already. Its plan is no longer moved.", "Move one that has not come yet.");
+            return new Refusal("already-at-door", $"{Number} has been at a door since {local(AtDoorAt!.Value):HH:mm}. Its plan is no longer moved.", "Move one that has not come yet.");
         return seen == PlanVersion ? null
-            : new Refusal("plan-moved", $"{PlannedBy} has planned {Number} meanwhile.", "Look at where it stands now, then move it again.");
+            : new Refusal("plan-moved", PlannedAt is { } moved ? $"{PlannedBy} has planned {Number} meanwhile, at {local(moved):HH:mm}." : $"{Number} was sent on meanwhile.", "Look at where it stands now, then move it again.");
     }
 
     /// <summary>Sets when it is thought to be at the gate; the change is to be kept with its source.</summary>
@@ -155,10 +155,10 @@ public sealed class Arrival
     /// <summary>Let in at the gate and sent to a spot.</summary>
     /// <param name="sealFound">The seal at the gate, or null where none is looked at.</param>
     /// <param name="sealReason">Forced when the seal differs from the papers.</param>
-    public Refusal? LetIn(DateTimeOffset at, string spot, string? sealFound = null, string? sealReason = null)
+    public Refusal? LetIn(DateTimeOffset at, string spot, SiteTime local, string? sealFound = null, string? sealReason = null)
     {
         if (State != ArrivalState.Expected)
-            return new Refusal("already-on-site", $"{Number} is on site already.", "Look for it in Yard or Door.");
+            return new Refusal("already-on-site", $"{Number} has been on site since {local((GateInAt ?? AtDoorAt)!.Value):HH:mm}.", "Look for it in Yard or Door.");
         if (Seal is not null && !string.IsNullOrWhiteSpace(sealFound) && !Same(Seal, sealFound) && string.IsNullOrWhiteSpace(sealReason))
             return new Refusal("seal-differs", $"The papers name seal {Seal}, found is {sealFound.Trim()}.", "Look again. If it is so, say why and take a picture.");
         GateInAt = at;
@@ -205,30 +205,30 @@ public sealed class Arrival
     }
 
     /// <summary>All of it is off the vehicle, whatever is counted.</summary>
-    public Refusal? Unload(DateTimeOffset at)
+    public Refusal? Unload(DateTimeOffset at, SiteTime local)
     {
         if (AtDoorAt is null) return new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first.");
-        if (UnloadedAt is not null) return Already("unloaded", UnloadedAt);
+        if (UnloadedAt is not null) return Already("unloaded", UnloadedAt.Value, local);
         UnloadedAt = at;
         return null;
     }
 
     /// <summary>The vehicle is empty and has left the door for the yard.</summary>
-    public Refusal? LeaveEmpty(DateTimeOffset at)
+    public Refusal? LeaveEmpty(DateTimeOffset at, SiteTime local)
     {
         if (AtDoorAt is null) return new Refusal("not-at-door", $"{Number} was not at a door yet.", "Bring it to a door first.");
-        if (EmptyAt is not null) return Already("empty", EmptyAt);
+        if (EmptyAt is not null) return Already("empty", EmptyAt.Value, local);
         UnloadedAt ??= at;
         EmptyAt = at;
         return null;
     }
 
     /// <summary>Out of the gate.</summary>
-    public Refusal? GateOut(DateTimeOffset at)
+    public Refusal? GateOut(DateTimeOffset at, SiteTime local)
     {
         if (GateInAt is null) return new Refusal("not-on-site", $"{Number} was not let in yet.", "Let it in first.");
         if (State == ArrivalState.AtDoor && EmptyAt is null) return new Refusal("not-empty", $"{Number} stands at a door and is not empty.", "Finish unloading, then let it out.");
-        if (GateOutAt is not null) return Already("out of the gate", GateOutAt);
+        if (GateOutAt is not null) return Already("out of the gate", GateOutAt.Value, local);
         GateOutAt = at;
         return null;
     }
@@ -295,7 +295,7 @@ public sealed class Arrival
         State = ArrivalState.CountedIn;
     }
 
-    Refusal Already(string word, DateTimeOffset? at) => new("step-done", $"{Number} has been {word} since {at:HH:mm} UTC.", "Take that step back if it is wrong.");
+    Refusal Already(string word, DateTimeOffset at, SiteTime local) => new("step-done", $"{Number} has been {word} since {local(at):HH:mm}.", "Take that step back if it is wrong.");
 
     static bool Same(string a, string b) => string.Equals(a.Replace(" ", ""), b.Replace(" ", ""), StringComparison.OrdinalIgnoreCase);
 }

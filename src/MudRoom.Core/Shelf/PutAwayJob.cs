@@ -1,4 +1,5 @@
 using MudRoom.Core.Book;
+using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Shelf;
 
@@ -54,9 +55,9 @@ public sealed class PutAwayJob
     }
 
     /// <summary>Only the driver who took it goes on with it.</summary>
-    public Refusal? MayBeWorkedBy(int personId) => State switch
+    public Refusal? MayBeWorkedBy(int personId, SiteTime local) => State switch
     {
-        JobState.Done => new Refusal("job-done", $"The job was done by {PersonName}.", "Take the next one."),
+        JobState.Done => new Refusal("job-done", $"The job was done by {PersonName} at {local(DoneAt!.Value):HH:mm}.", "Take the next one."),
         JobState.GivenBack => new Refusal("job-given-back", $"{PersonName} gave the job back.", "Take it anew from the queue."),
         _ when personId != PersonId => new Refusal("job-taken", $"{PersonName} has taken this job.", "Take another one."),
         _ => null,

@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.Data.Sqlite;
 using MudRoom.Core;
+using MudRoom.Data;
 
 namespace MudRoom.Server.Acts;
 
@@ -37,13 +37,9 @@ public static class Problems
     }
 
     /// <summary>What broke, in a sentence that gives nothing of the inside away; a full disk is told apart, for somebody can do something about it.</summary>
-    public static Refusal OfFailure(Exception? failure)
-    {
-        for (var inner = failure; inner is not null; inner = inner.InnerException)
-            if (inner is SqliteException { SqliteErrorCode: 13 } || inner is IOException { HResult: 28 })
-                return new Refusal("disk-full", "The server's disk is full. Nothing was changed.", "Tell the administrator to make room; what was sent is taken when there is some.");
-        return new Refusal("broken", "Something broke on our side. Nothing was changed.", "Try again. If it stays, tell the administrator the time.");
-    }
+    public static Refusal OfFailure(Exception? failure) => DatabaseFailure.IsFull(failure)
+        ? new Refusal("disk-full", "The server's disk is full. Nothing was changed.", "Tell the administrator to make room; what was sent is taken when there is some.")
+        : new Refusal("broken", "Something broke on our side. Nothing was changed.", "Try again. If it stays, tell the administrator the time.");
 
     static int Status(string code) => code switch
     {

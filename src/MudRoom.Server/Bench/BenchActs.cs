@@ -137,9 +137,9 @@ public static class BenchActs
         var wrong = new Refusal("signature-wrong", "Name and password are not those of who is signed in.", "Type your own name and password.");
         if (!name.Equals(visit.Person.SignInName, StringComparison.OrdinalIgnoreCase) && !name.Equals(visit.Person.Name, StringComparison.OrdinalIgnoreCase)) return wrong;
         // A wrong signature counts like a wrong password.
-        var door = visit.Http.RequestServices.GetRequiredService<Session.Door>();
-        if (await door.Accounts.FindByIdAsync(visit.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account) return wrong;
-        return await door.Check(visit.Http, account, request.Password) is { } no ? no.Code == "sign-in-failed" ? wrong : no : null;
+        var entrance = visit.Http.RequestServices.GetRequiredService<Session.Entrance>();
+        if (await entrance.Accounts.FindByIdAsync(visit.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account) return wrong;
+        return await entrance.Check(visit.Http, account, request.Password) is { } no ? no.Code == "sign-in-failed" ? wrong : no : null;
     }
 
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>

@@ -42,8 +42,14 @@ public static class CommandLine
         var options = Options(args.Skip(1));
         var isDemo = command == "demo";
         var folder = Path.GetFullPath(options.GetValueOrDefault("data") ?? Path.Combine("data", isDemo ? "demo" : "site"));
+        if (!ushort.TryParse(options.GetValueOrDefault("port") ?? "5199", out var port))
+        {
+            Console.Error.WriteLine($"{options["port"]} is no port. Name a number from 0 to 65535.");
+            return 2;
+        }
+
         var settings = new ServerSettings(
-            folder, options.GetValueOrDefault("host") ?? "127.0.0.1", int.Parse(options.GetValueOrDefault("port") ?? "5199"), isDemo, options.ContainsKey("stopped-clock"),
+            folder, options.GetValueOrDefault("host") ?? "127.0.0.1", port, isDemo, options.ContainsKey("stopped-clock"),
             options.GetValueOrDefault("certificate"), options.GetValueOrDefault("certificate-password"), options.GetValueOrDefault("web"));
         DataFolder.OwnerOnly();
         try
@@ -219,7 +225,7 @@ public static class CommandLine
     static async Task<int> Check(ServerSettings settings, string? headFile)
     {
         await MustBe(settings.File);
-        var exported = headFile is null ? null : JsonSerializer.Deserialize<ChainHead>(await File.ReadAllTextAsync(headFile));
+        var exported = headFile is null ? null : await ExportedHead(headFile);
         await using var db = Database.Context(settings.File);
         var report = await BookCheck.Run(db, exported);
         foreach (var line in report.Faults.Concat(report.Notices)) Console.WriteLine(line);
@@ -227,6 +233,20 @@ public static class CommandLine
             ? $"{report.Entries} entries: the chain holds and the balances equal the ledger. Head {report.Head.Seq} {report.Head.Hash}"
             : $"{report.Faults.Count} faults in {report.Entries} entries.");
         return report.Faults.Count == 0 ? 0 : 1;
+    }
+
+    /// <summary>A head that was exported earlier, as <c>mudroom head</c> printed it.</summary>
+    static async Task<ChainHead> ExportedHead(string file)
+    {
+        var wrong = new StartException(new Refusal("head-unreadable", $"{file} is no head of the chain.", "Name a file that holds what mudroom head has printed."));
+        try
+        {
+            return JsonSerializer.Deserialize<ChainHead>(await File.ReadAllTextAsync(file)) is { Hash.Length: 64 } head ? head : throw wrong;
+        }
+        catch (Exception failure) when (failure is JsonException or IOException or UnauthorizedAccessException)
+        {
+            throw wrong;
+        }
     }
 
     static void Forget(ServerSettings settings)

@@ -123,7 +123,7 @@ public static class ServerApp
         }).AddEntityFrameworkStores<MudRoomDb>().AddSignInManager().AddPasswordValidator<CommonPasswords>();
         services.AddSingleton<Sessions>();
         services.AddSingleton<Tries>();
-        services.AddScoped<Session.Door>();
+        services.AddScoped<Session.Entrance>();
         services.ConfigureApplicationCookie(cookie =>
         {
             cookie.Cookie.Name = "mudroom";

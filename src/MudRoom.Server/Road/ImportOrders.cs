@@ -60,6 +60,9 @@ public static class ImportOrders
     public const int MostCharacters = 40_000_000;
     const int Shown = 100;
 
+    /// <summary>Faults that are named in one refusal.</summary>
+    const int Named = 5;
+
     public static void Map(SiteRoutes routes, ImportProgress progress)
     {
         routes.Check<ImportRequest, Ok<ImportAnswer>>("/road/import/preview", Right.KeepOrders, Preview, mostBytes: Edge.FileBytes);
@@ -76,9 +79,12 @@ public static class ImportOrders
         return TypedResults.Ok(Answer(visit.SetUp, read.File, read.Before, []));
     }
 
-    /// <summary>The refusal of a file with faults.</summary>
-    public static Refusal? Faulty(ImportRequest request, TradeFile file) => file.Faults is not [var first, ..] ? null
-        : new Refusal("file-faults", $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
+    /// <summary>The refusal of a file with faults; the first few are named.</summary>
+    public static Refusal? Faulty(ImportRequest request, TradeFile file) => file.Faults.Count == 0 ? null
+        : new Refusal(
+            "file-faults",
+            $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. {string.Join(" ", file.Faults.Take(Named).Select(f => $"Line {f.Line}, {f.Field}{(f.Value.OrNull() is { } value ? " " + value : "")}: {f.Reason}."))}{(file.Faults.Count > Named ? $" And {file.Faults.Count - Named} more." : "")}",
+            "Mend the file and drop it again. Nothing was imported.");
 
     /// <summary>Takes a file that was read before: its changes, its advices, and its new orders where they are not written yet; all of it or nothing.</summary>
     /// <param name="file">As it was read outside the write desk.</param>
@@ -119,34 +125,43 @@ public static class ImportOrders
         return string.Join("; ", said) + ".";
     }
 
-    static Order OrderOf(OrderMessage message) => new()
+    static Order OrderOf(OrderMessage message) =>
+        HeadOf(message, 0, 0, [.. message.Lines.GroupBy(r => r.Number).Select(line => LineOf(line, 0, 0, [.. line.Select(r => PartOf(message, r, 0, 0))]))]);
+
+    /// <summary>The rows of one order of a staged import, numbered by the writer.</summary>
+    public static IEnumerable<object> RowsOf(OrderMessage message, int import, int orderId, Func<int> nextLine)
     {
+        yield return HeadOf(message, import, orderId, []);
+        foreach (var line in message.Lines.GroupBy(r => r.Number))
+        {
+            var id = nextLine();
+            yield return LineOf(line, id, orderId, []);
+            foreach (var part in line) yield return PartOf(message, part, import, id);
+        }
+    }
+
+    static Order HeadOf(OrderMessage message, int import, int id, List<OrderLine> lines) => new()
+    {
+        Id = id,
+        ImportId = import,
         Number = message.Number,
         Kind = message.Kind,
         VendorId = message.Vendor!.Id,
         OrderDate = message.OrderDate,
         Approvals = [.. message.Approvals],
-        Lines = [.. message.Lines.GroupBy(r => r.Number).Select(line => new OrderLine
-        {
-            Number = line.Key,
-            ItemId = line.First().Item!.Id,
-            Price = line.First().Price,
-            Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
-            Parts = [.. line.Select(r => PartOf(message, r, 0, 0))],
-        })],
+        Lines = lines,
     };
 
-    /// <summary>The rows of one order of a staged import, numbered by the writer.</summary>
-    public static IEnumerable<object> RowsOf(OrderMessage message, int import, int orderId, Func<int> nextLine)
+    static OrderLine LineOf(IGrouping<int, TradeLine> line, int id, int orderId, List<LinePart> parts) => new()
     {
-        yield return new Order { Id = orderId, ImportId = import, Number = message.Number, Kind = message.Kind, VendorId = message.Vendor!.Id, OrderDate = message.OrderDate, Approvals = [.. message.Approvals] };
-        foreach (var line in message.Lines.GroupBy(r => r.Number))
-        {
-            var id = nextLine();
-            yield return new OrderLine { Id = id, OrderId = orderId, Number = line.Key, ItemId = line.First().Item!.Id, Price = line.First().Price, Note = line.First().Note is { } note && !note.Contains('\t') ? note : null };
-            foreach (var part in line) yield return PartOf(message, part, import, id);
-        }
-    }
+        Id = id,
+        OrderId = orderId,
+        Number = line.Key,
+        ItemId = line.First().Item!.Id,
+        Price = line.First().Price,
+        Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
+        Parts = parts,
+    };
 
     static LinePart PartOf(OrderMessage message, TradeLine line, int import, int lineId)
     {

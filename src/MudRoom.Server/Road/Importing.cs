@@ -1,7 +1,6 @@
 using System.Collections.Concurrent;
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.Json;
-using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using MudRoom.Core;
@@ -31,9 +30,13 @@ public sealed class Importing(
     /// <summary>Only one import can be hidden.</summary>
     readonly SemaphoreSlim one = new(1, 1);
 
+    /// <summary>An import was left in the middle: it is to be gone on with.</summary>
+    readonly SemaphoreSlim leftOver = new(0);
+
     public override void Dispose()
     {
         one.Dispose();
+        leftOver.Dispose();
         base.Dispose();
     }
 
@@ -68,6 +71,7 @@ public sealed class Importing(
         await one.WaitAsync();
         try
         {
+            await FinishBegun();
             // Sent twice: the first is done by now.
             if (await Done(from) is not null) return await Import(from, request);
             var stage = await Begin(from, setUp, request);
@@ -96,35 +100,52 @@ public sealed class Importing(
         return (stage, true);
     });
 
-    /// <summary>Writes what is left of the new orders, slice by slice, then the end.</summary>
+    /// <summary>
+    /// Writes what is left of the new orders, slice by slice, then the end. Where the disk says no for now, what is written stays hidden and is gone on with
+    /// as soon as there is room; whatever else goes wrong, it is taken away again.
+    /// </summary>
     async Task<Outcome<string>> Write(ActFrom from, ImportRequest request, TradeFile file, List<OrderMessage> fresh, StagedImport stage)
     {
         HiddenImport.Set(FileOf(mode), stage.Id);
-        var done = stage.OrdersDone;
+        Outcome<string> ended;
         try
         {
-            while (done < fresh.Count)
-            {
-                var slice = Slice(fresh, done);
-                done += slice.Count;
-                await desk.Do(scope => WriteSlice(scope, slice, stage.Id, done));
-                progress.Say(from.Id, 0.05 + 0.9 * done / fresh.Count, $"{done} of {fresh.Count} orders written.");
-            }
-
-            var ended = await End(from, request, file, stage.Id);
+            ended = await WriteRest(from, request, file, fresh, stage);
             if (ended.Refused(out _)) await GiveUp(stage.Id);
-            return ended;
         }
-        catch (SqliteException taken) when (taken.SqliteErrorCode == 19)
+        catch (Exception failure) when (DatabaseFailure.IsTaken(failure))
         {
             // Somebody has made an order of the same number by hand meanwhile.
             await GiveUp(stage.Id);
             return new Refusal("file-faults", $"An order of {request.Name} was made by somebody else while it was read.", "Drop the file again to see which. Nothing was imported.");
         }
-        finally
+        catch (Exception failure) when (DatabaseFailure.IsOfDisk(failure))
         {
-            HiddenImport.Set(FileOf(mode), HiddenImport.None);
+            leftOver.Release();
+            throw;
         }
+        catch
+        {
+            await GiveUp(stage.Id);
+            throw;
+        }
+
+        HiddenImport.Set(FileOf(mode), HiddenImport.None);
+        return ended;
+    }
+
+    async Task<Outcome<string>> WriteRest(ActFrom from, ImportRequest request, TradeFile file, List<OrderMessage> fresh, StagedImport stage)
+    {
+        var done = stage.OrdersDone;
+        while (done < fresh.Count)
+        {
+            var slice = Slice(fresh, done);
+            done += slice.Count;
+            await desk.Do(scope => WriteSlice(scope, slice, stage.Id, done));
+            progress.Say(from.Id, 0.05 + 0.9 * done / fresh.Count, $"{done} of {fresh.Count} orders written.");
+        }
+
+        return await End(from, request, file, stage.Id);
     }
 
     static List<OrderMessage> Slice(List<OrderMessage> fresh, int from)
@@ -154,42 +175,67 @@ public sealed class Importing(
     {
         var taken = await ImportOrders.Take(act, asked, file, stage is not null);
         if (!taken.Refused(out _) && stage is { } id)
-            await act.Db.StagedImports.Where(i => i.Id == id).ExecuteUpdateAsync(set => set.SetProperty(i => i.State, StageState.Whole).SetProperty(i => i.Text, ""));
+            await Mark(act.Db, id, StageState.Whole);
         return taken;
     });
 
     /// <summary>Takes the rows of an import away again, slice by slice, while they are hidden.</summary>
     async Task GiveUp(int import)
     {
-        while (await desk.Do(async scope =>
-               {
-                   var orders = await scope.Db.Orders.IgnoreQueryFilters().Where(o => o.ImportId == import).OrderByDescending(o => o.Id).Take(50).Select(o => o.Id).ToListAsync();
-                   await scope.Db.LineParts.IgnoreQueryFilters().Where(p => orders.Contains(p.Line!.OrderId)).ExecuteDeleteAsync();
-                   await scope.Db.OrderLines.IgnoreQueryFilters().Where(l => orders.Contains(l.OrderId)).ExecuteDeleteAsync();
-                   await scope.Db.Orders.IgnoreQueryFilters().Where(o => orders.Contains(o.Id)).ExecuteDeleteAsync();
-                   if (orders.Count == 0) await scope.Db.StagedImports.Where(i => i.Id == import).ExecuteUpdateAsync(set => set.SetProperty(i => i.State, StageState.GivenUp).SetProperty(i => i.Text, ""));
-                   return (orders.Count, true);
-               }) > 0) { }
-    }
-
-    /// <summary>What a server that was killed has begun is finished.</summary>
-    protected override async Task Work(CancellationToken stopping)
-    {
-        await one.WaitAsync(stopping);
         try
         {
-            StagedImport? begun;
-            await using (var db = await contexts.CreateDbContextAsync(stopping))
-                begun = await db.StagedImports.AsNoTracking().FirstOrDefaultAsync(i => i.State == StageState.Writing, stopping);
-            if (begun is not null) await GoOn(begun);
+            await desk.Do(async scope => (await Mark(scope.Db, import, StageState.TakingBack), true));
+            while (await desk.Do(scope => TakeAway(scope.Db, import)) > 0) { }
         }
-        finally
+        catch
         {
-            one.Release();
+            leftOver.Release();
+            throw;
         }
 
-        Succeeded();
-        await Task.Delay(Timeout.Infinite, stopping);
+        HiddenImport.Set(FileOf(mode), HiddenImport.None);
+    }
+
+    static async Task<(int, bool)> TakeAway(MudRoomDb db, int import)
+    {
+        var orders = await db.Orders.IgnoreQueryFilters().Where(o => o.ImportId == import).OrderByDescending(o => o.Id).Take(50).Select(o => o.Id).ToListAsync();
+        await db.LineParts.IgnoreQueryFilters().Where(p => orders.Contains(p.Line!.OrderId)).ExecuteDeleteAsync();
+        await db.OrderLines.IgnoreQueryFilters().Where(l => orders.Contains(l.OrderId)).ExecuteDeleteAsync();
+        await db.Orders.IgnoreQueryFilters().Where(o => orders.Contains(o.Id)).ExecuteDeleteAsync();
+        if (orders.Count == 0) await Mark(db, import, StageState.GivenUp);
+        return (orders.Count, true);
+    }
+
+    /// <summary>Says how far an import is; its file is kept only as long as it may be needed.</summary>
+    static Task<int> Mark(MudRoomDb db, int import, StageState state) =>
+        db.StagedImports.Where(i => i.Id == import).ExecuteUpdateAsync(set => set.SetProperty(i => i.State, state).SetProperty(i => i.Text, ""));
+
+    /// <summary>What a killed server or a full disk has left in the middle is finished.</summary>
+    protected override async Task Work(CancellationToken stopping)
+    {
+        while (true)
+        {
+            await one.WaitAsync(stopping);
+            try
+            {
+                await FinishBegun();
+            }
+            finally
+            {
+                one.Release();
+            }
+
+            Succeeded();
+            await leftOver.WaitAsync(stopping);
+        }
+    }
+
+    async Task FinishBegun()
+    {
+        await using var db = await contexts.CreateDbContextAsync();
+        if (await db.StagedImports.AsNoTracking().FirstOrDefaultAsync(i => i.State == StageState.Writing || i.State == StageState.TakingBack) is not { } begun) return;
+        if (begun.State == StageState.TakingBack) await GiveUp(begun.Id);
+        else await GoOn(begun);
     }
 
     async Task GoOn(StagedImport begun)
@@ -204,7 +250,6 @@ public sealed class Importing(
         if (file.Faults.Count > 0)
         {
             await GiveUp(begun.Id);
-            HiddenImport.Set(FileOf(mode), HiddenImport.None);
             return;
         }
 
@@ -218,7 +263,7 @@ public sealed class Importing(
     public static async Task HideWhatIsNotWhole(string file)
     {
         await using var db = Database.Context(file);
-        var begun = await db.StagedImports.Where(i => i.State == StageState.Writing).Select(i => (int?)i.Id).FirstOrDefaultAsync();
+        var begun = await db.StagedImports.Where(i => i.State == StageState.Writing || i.State == StageState.TakingBack).Select(i => (int?)i.Id).FirstOrDefaultAsync();
         HiddenImport.Set(Path.GetFullPath(file), begun ?? HiddenImport.None);
     }
 }

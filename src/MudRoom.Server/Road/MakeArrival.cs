@@ -82,7 +82,7 @@ public static class MakeArrival
             Manifest = [.. parts.Select(p => new ManifestLine { Part = p, Expected = p.Open })],
         };
         if (request.DeliveryNote.OrNull() is { } note && orders.Select(o => o.VendorId).Distinct().ToList() is [var sender] && arrival.NoteDelivery(sender, note) is { } badNote) return badNote;
-        if (arrival.Plan(door, planned, request.Crew ?? [], [], 0, act.Person.Name, act.Now) is { } notPlanned) return notPlanned;
+        if (arrival.Plan(door, planned, request.Crew ?? [], [], 0, act.Person.Name, act.Now, act.Site.LocalTime) is { } notPlanned) return notPlanned;
         act.Db.Arrivals.Add(arrival);
         act.Write(EntryKind.ArrivalMade, arrival.Number, $"{arrival.Number} made with {parts.Count} lines of {string.Join(", ", numbers)}.");
         if (request.AtOnce)

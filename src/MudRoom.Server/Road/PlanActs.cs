@@ -96,7 +96,7 @@ public static class PlanActs
             if (move.Door is null) return new Refusal("door-missing", $"{move.Arrival} has no door.", "Ask for a new proposal.");
             var arrival = await act.Db.Arrivals.Numbered(act.Site, move.Arrival);
             if (arrival is null) return Problems.NotFound("arrival", move.Arrival);
-            if (arrival.Plan(null, arrival.Planned, [], [], move.Version, act.Person.Name, act.Now) is { } refusal) return refusal;
+            if (arrival.Plan(null, arrival.Planned, [], [], move.Version, act.Person.Name, act.Now, act.Site.LocalTime) is { } refusal) return refusal;
         }
 
         await act.Db.SaveChangesAsync();
@@ -133,10 +133,10 @@ public static class PlanActs
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.MayBePlanned(request.Version) is { } notNow) return notNow;
+        if (arrival.MayBePlanned(request.Version, act.Site.LocalTime) is { } notNow) return notNow;
         if (request.Door is not { } number)
         {
-            if (arrival.Plan(null, act.Site.Instant(request.Start), [], [], request.Version, act.Person.Name, act.Now) is { } no) return no;
+            if (arrival.Plan(null, act.Site.Instant(request.Start), [], [], request.Version, act.Person.Name, act.Now, act.Site.LocalTime) is { } no) return no;
             act.Write(EntryKind.Planned, arrival.Number, $"{arrival.Number} taken off its door.");
             return $"{arrival.Number} has no door now.";
         }
@@ -156,7 +156,7 @@ public static class PlanActs
         if (reason.Length > 200) return new Refusal("note-long", "The reason has more than 200 characters.", "Shorten it.");
         var was = arrival.PlannedDoorId is { } before && act.SetUp.Doors.TryGetValue(before, out var old) ? $"door {old.Number} {act.Site.LocalTime(arrival.Planned):HH:mm}" : "no door";
         var overruled = broken.Select(b => new Overruling(b.Rule, reason, act.Person.Name, act.Now)).ToList();
-        if (arrival.Plan(door, act.Site.Instant(request.Start), place.Crew, overruled, request.Version, act.Person.Name, act.Now) is { } refusal) return refusal;
+        if (arrival.Plan(door, act.Site.Instant(request.Start), place.Crew, overruled, request.Version, act.Person.Name, act.Now, act.Site.LocalTime) is { } refusal) return refusal;
         var names = string.Join(" and ", place.Crew.Select(id => act.SetUp.People[id].Name));
         act.Write(EntryKind.Planned, arrival.Number, $"{arrival.Number}: door {number} at {request.Start:yyyy-MM-dd HH:mm} with {names}; was {was}.{(overruled.Count > 0 ? $" Overruled: {string.Join(", ", overruled.Select(o => o.Rule))}, since {reason}." : "")}");
         await act.Db.SaveChangesAsync();

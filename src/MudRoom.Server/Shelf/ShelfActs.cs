@@ -99,7 +99,7 @@ public static class ShelfActs
     {
         var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
         if (job is null) return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id) is { } notYours) return notYours;
+        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
         var rows = await Matching(act, request.Scan ?? "");
         if (rows.Refused(out var unknown)) return unknown;
         var item = act.SetUp.Catalogue[job.ItemId];
@@ -121,7 +121,7 @@ public static class ShelfActs
     {
         var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
         if (job is null) return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id) is { } notYours) return notYours;
+        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
         if (job.GoodsScannedAt is null) return new Refusal("goods-not-scanned", "The goods of this job were not scanned yet.", "Scan their label first, then the bin.");
         var scan = (request.Bin ?? "").Trim().ToUpperInvariant();
         if (!act.SetUp.BinsByAddress.TryGetValue((act.Site.Id, scan), out var bin))
@@ -168,7 +168,7 @@ public static class ShelfActs
     {
         var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
         if (job is null) return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id) is { } notYours) return notYours;
+        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
         job.GiveBack();
         act.Write(EntryKind.JobGivenBack, act.SetUp.Address(job.TargetBinId), $"{act.Person.Name} gave the job to {act.SetUp.Address(job.TargetBinId)} back{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}.");
         act.Touch("shelf", "house");

@@ -50,76 +50,76 @@ public static class Session
         return TypedResults.Ok(Answer(SignedIn.PersonOf(http.User, setUp), setUp, antiforgery.GetAndStoreTokens(http).RequestToken, mode));
     }
 
-    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> SignIn(HttpContext http, SignInRequest request, Door door)
+    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> SignIn(HttpContext http, SignInRequest request, Entrance entrance)
     {
-        var (who, refusal) = await door.Knock(http, request.Name, request.Password);
+        var (who, refusal) = await entrance.Try(http, request.Name, request.Password);
         if (refusal is not null) return Problems.Of(refusal);
         if (who!.MustChange) return Problems.Of(MustChange);
-        await door.SignIn.SignInAsync(who, isPersistent: true);
+        await entrance.SignIn.SignInAsync(who, isPersistent: true);
         // The token belongs to who is signed in: the page asks for a new one with its next look at the session.
-        return TypedResults.Ok(await door.Answer(who));
+        return TypedResults.Ok(await entrance.Answer(who));
     }
 
     static Refusal MustChange => new("password-must-change", "This password was given for one time only.", "Choose one of your own.");
 
     /// <summary>Everybody changes their own password; all other sessions of theirs end.</summary>
-    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ChangePassword(HttpContext http, OwnPasswordRequest request, Door door)
+    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ChangePassword(HttpContext http, OwnPasswordRequest request, Entrance entrance)
     {
-        var (who, refusal) = await door.Knock(http, request.Name, request.Password);
+        var (who, refusal) = await entrance.Try(http, request.Name, request.Password);
         if (refusal is not null) return Problems.Of(refusal);
         if (request.NewPassword == request.Password) return Problems.Of(new Refusal("password-same", "The new password is the old one.", "Choose another one."));
         if ((request.NewPassword ?? "").Length > 200) return Problems.Of(new Refusal("password-weak", "A password has at most 200 characters.", "Choose a shorter one."));
-        var changed = await door.Accounts.ChangePasswordAsync(who!, request.Password, request.NewPassword ?? "");
+        var changed = await entrance.Accounts.ChangePasswordAsync(who!, request.Password, request.NewPassword ?? "");
         if (!changed.Succeeded) return Problems.Of(Weak(changed));
         who!.MustChange = false;
-        await door.Accounts.UpdateAsync(who);
-        door.Sessions.StampChanged(who.Id, who.SecurityStamp);
-        await door.SignIn.SignInAsync(who, isPersistent: true);
-        return TypedResults.Ok(await door.Answer(who));
+        await entrance.Accounts.UpdateAsync(who);
+        entrance.Sessions.StampChanged(who.Id, who.SecurityStamp);
+        await entrance.SignIn.SignInAsync(who, isPersistent: true);
+        return TypedResults.Ok(await entrance.Answer(who));
     }
 
     /// <summary>What is wrong with a password that was chosen, in Identity's words.</summary>
     public static Refusal Weak(IdentityResult result) => new("password-weak", string.Join(" ", result.Errors.Select(e => e.Description)), "Choose a longer one that nobody would guess.");
 
     /// <summary>Signs in who carries the badge. Wrong PINs lock the badge on that device, never the person's password.</summary>
-    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ByBadge(HttpContext http, BadgeRequest request, Door door)
+    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ByBadge(HttpContext http, BadgeRequest request, Entrance entrance)
     {
-        if (await door.Token(http) is { } noToken) return Problems.Of(noToken);
-        if (door.Tries.FromAddress(http) is { } tooOften) return Problems.Of(tooOften);
+        if (await entrance.Token(http) is { } noToken) return Problems.Of(noToken);
+        if (entrance.Tries.FromAddress(http) is { } tooOften) return Problems.Of(tooOften);
         var failed = new Refusal("sign-in-failed", "Badge and PIN do not belong together.", $"Try again. After {Tries.MostAtDevice} tries the badge is locked on this device for a while.");
         var badge = (request.Badge ?? "").Trim();
-        var account = badge.Length == 0 ? null : await door.Accounts.Users.FirstOrDefaultAsync(a => a.Badge == badge);
-        if (account?.PinHash is null || !await door.IsHere(account))
+        var account = badge.Length == 0 ? null : await entrance.Accounts.Users.FirstOrDefaultAsync(a => a.Badge == badge);
+        if (account?.PinHash is null || !await entrance.IsHere(account))
         {
-            door.WorkInVain(request.Pin);
-            door.Tries.Wrong(http);
+            entrance.WorkInVain(request.Pin);
+            entrance.Tries.Wrong(http);
             return Problems.Of(failed);
         }
 
-        if (door.Tries.OfBadge(http, account.Id) is { } locked) return Problems.Of(locked);
-        if (door.Accounts.PasswordHasher.VerifyHashedPassword(account, account.PinHash, request.Pin ?? "") == PasswordVerificationResult.Failed)
+        if (entrance.Tries.OfBadge(http, account.Id) is { } locked) return Problems.Of(locked);
+        if (entrance.Accounts.PasswordHasher.VerifyHashedPassword(account, account.PinHash, request.Pin ?? "") == PasswordVerificationResult.Failed)
         {
-            door.Tries.WrongPin(http, account.Id);
-            door.Tries.Wrong(http);
+            entrance.Tries.WrongPin(http, account.Id);
+            entrance.Tries.Wrong(http);
             return Problems.Of(failed);
         }
 
-        door.Tries.RightPin(http, account.Id);
-        await door.SignIn.SignInAsync(account, isPersistent: true);
-        return TypedResults.Ok(await door.Answer(account));
+        entrance.Tries.RightPin(http, account.Id);
+        await entrance.SignIn.SignInAsync(account, isPersistent: true);
+        return TypedResults.Ok(await entrance.Answer(account));
     }
 
     /// <summary>Signing out ends every session of the person: a cookie that was copied is worth nothing afterwards.</summary>
-    static async Task<Results<Ok, ProblemHttpResult>> SignOut(HttpContext http, Door door)
+    static async Task<Results<Ok, ProblemHttpResult>> SignOut(HttpContext http, Entrance entrance)
     {
-        if (await door.Token(http) is { } noToken) return Problems.Of(noToken);
-        if (await door.Accounts.GetUserAsync(http.User) is { } account)
+        if (await entrance.Token(http) is { } noToken) return Problems.Of(noToken);
+        if (await entrance.Accounts.GetUserAsync(http.User) is { } account)
         {
-            await door.Accounts.UpdateSecurityStampAsync(account);
-            door.Sessions.StampChanged(account.Id, account.SecurityStamp);
+            await entrance.Accounts.UpdateSecurityStampAsync(account);
+            entrance.Sessions.StampChanged(account.Id, account.SecurityStamp);
         }
 
-        await door.SignIn.SignOutAsync();
+        await entrance.SignIn.SignOutAsync();
         return TypedResults.Ok();
     }
 
@@ -130,7 +130,7 @@ public static class Session
             [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => new SiteChoice(s, setUp.Sites[s].Name, setUp.Sites[s].TimeZone))], token, mode.IsDemo);
 
     /// <summary>What every way in needs.</summary>
-    public sealed class Door(
+    public sealed class Entrance(
         UserManager<SignInAccount> accounts, SignInManager<SignInAccount> signIn, SetUpStore setUps, IAntiforgery antiforgery, Mode mode, Sessions sessions, Tries tries)
     {
         static readonly SignInAccount nobody = SignInAccounts.New(new Person { Id = -1, Name = "", SignInName = "", Roles = [], Sites = [] }, Guid.NewGuid().ToString());
@@ -151,7 +151,7 @@ public static class Session
         public void WorkInVain(string? password) => _ = accounts.PasswordHasher.VerifyHashedPassword(nobody, nobody.PasswordHash!, password ?? "");
 
         /// <summary>Looks at name and password. Wrong ones count, against the name and against the address.</summary>
-        public async Task<(SignInAccount? Account, Refusal? Refusal)> Knock(HttpContext http, string? name, string? password)
+        public async Task<(SignInAccount? Account, Refusal? Refusal)> Try(HttpContext http, string? name, string? password)
         {
             if (await Token(http) is { } noToken) return (null, noToken);
             if (tries.FromAddress(http) is { } tooOften) return (null, tooOften);

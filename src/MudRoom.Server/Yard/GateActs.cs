@@ -65,7 +65,7 @@ public static class GateActs
 
         if (!string.IsNullOrWhiteSpace(request.SealReason) && !await act.Db.Attachments.AnyAsync(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/")))
             return new Refusal("picture-missing", "A broken or different seal wants a picture.", "Take one, then let it in.");
-        if (arrival.LetIn(act.Now, spot.Value, request.Seal, request.SealReason) is { } refusal) return refusal;
+        if (arrival.LetIn(act.Now, spot.Value, act.Site.LocalTime, request.Seal, request.SealReason) is { } refusal) return refusal;
         if (!string.IsNullOrWhiteSpace(request.Plate)) arrival.Plate = request.Plate.Trim();
         var seal = arrival.SealReason is { } reason ? $" Seal {arrival.SealFound}: {reason}." : arrival.SealFound is { } found ? $" Seal {found}." : "";
         act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} let in, spot {spot.Value}.{seal}");
@@ -131,9 +131,9 @@ public static class GateActs
         var (refusal, sentence) = request.Step switch
         {
             YardStep.Call => (arrival.Call(act.Now), $"{arrival.Number} called to door {door}."),
-            YardStep.Unloaded => (arrival.Unload(act.Now), $"{arrival.Number} is unloaded."),
-            YardStep.Empty => (arrival.LeaveEmpty(act.Now), $"{arrival.Number} is empty and has left the door."),
-            YardStep.GateOut => (arrival.GateOut(act.Now), $"{arrival.Number} is out of the gate."),
+            YardStep.Unloaded => (arrival.Unload(act.Now, act.Site.LocalTime), $"{arrival.Number} is unloaded."),
+            YardStep.Empty => (arrival.LeaveEmpty(act.Now, act.Site.LocalTime), $"{arrival.Number} is empty and has left the door."),
+            YardStep.GateOut => (arrival.GateOut(act.Now, act.Site.LocalTime), $"{arrival.Number} is out of the gate."),
             _ => throw new ArgumentOutOfRangeException(nameof(request), request.Step, null),
         };
         if (refusal is not null) return refusal;

@@ -8,6 +8,7 @@ namespace MudRoom.Core.Tests.Yard;
 public sealed class YardTests
 {
     static readonly DateTimeOffset now = new(2026, 3, 10, 8, 0, 0, TimeSpan.Zero);
+    static readonly SiteTime local = at => at.UtcDateTime.AddHours(1);
     static readonly DockDoor door = new() { Id = 3, SiteId = 1, Number = 3 };
 
     static readonly YardSpot[] spots =
@@ -51,25 +52,25 @@ public sealed class YardTests
     public void Another_seal_wants_a_reason()
     {
         var arrival = New("FX 220471");
-        Assert.Equal("seal-differs", arrival.LetIn(now, "1", "FX 220472")!.Code);
+        Assert.Equal("seal-differs", arrival.LetIn(now, "1", local, "FX 220472")!.Code);
         Assert.Equal(ArrivalState.Expected, arrival.State);
-        Assert.Null(arrival.LetIn(now, "1", "FX 220472", "opened by customs"));
+        Assert.Null(arrival.LetIn(now, "1", local, "FX 220472", "opened by customs"));
         Assert.Equal("opened by customs", arrival.SealReason);
     }
 
     [Fact]
-    public void The_same_seal_is_the_same_however_it_is_spaced() => Assert.Null(New("FX 220471").LetIn(now, "1", "fx220471"));
+    public void The_same_seal_is_the_same_however_it_is_spaced() => Assert.Null(New("FX 220471").LetIn(now, "1", local, "fx220471"));
 
     [Fact]
     public void Every_step_is_taken_back_in_turn_and_leaves_nothing()
     {
         var arrival = New();
-        Assert.Null(arrival.LetIn(now, "2"));
+        Assert.Null(arrival.LetIn(now, "2", local));
         Assert.Null(arrival.Call(now));
         Assert.Null(arrival.ToDoor(door, now, null));
-        Assert.Null(arrival.Unload(now));
-        Assert.Null(arrival.LeaveEmpty(now));
-        Assert.Null(arrival.GateOut(now));
+        Assert.Null(arrival.Unload(now, local));
+        Assert.Null(arrival.LeaveEmpty(now, local));
+        Assert.Null(arrival.GateOut(now, local));
         string[] words = ["gate-out", "empty", "unloaded", "at door", "called", "let in"];
         foreach (var word in words) Assert.Equal(word, arrival.TakeStepBack(counted: false).Value);
         Assert.Equal((ArrivalState.Expected, null, null), (arrival.State, arrival.GateInAt, arrival.YardSpot));
@@ -89,12 +90,25 @@ public sealed class YardTests
     public void Nobody_leaves_the_gate_full_or_twice()
     {
         var arrival = New();
-        Assert.Equal("not-on-site", arrival.GateOut(now)!.Code);
+        Assert.Equal("not-on-site", arrival.GateOut(now, local)!.Code);
         arrival.ToDoor(door, now, null);
-        Assert.Equal("not-empty", arrival.GateOut(now)!.Code);
-        arrival.LeaveEmpty(now);
-        Assert.Null(arrival.GateOut(now));
-        Assert.Equal("step-done", arrival.GateOut(now)!.Code);
+        Assert.Equal("not-empty", arrival.GateOut(now, local)!.Code);
+        arrival.LeaveEmpty(now, local);
+        Assert.Null(arrival.GateOut(now, local));
+        Assert.Equal("step-done", arrival.GateOut(now, local)!.Code);
+    }
+
+    /// <summary>Every instant in a sentence is said by the clock of the site, here an hour before UTC.</summary>
+    [Fact]
+    public void Refusals_say_by_the_clock_of_the_site_since_when_it_is_so()
+    {
+        var arrival = New();
+        arrival.LetIn(now, "1", local);
+        Assert.Equal("A-1 has been on site since 09:00.", arrival.LetIn(now.AddHours(1), "2", local)!.Sentence);
+        arrival.ToDoor(door, now, null);
+        Assert.Equal("A-1 has been at a door since 09:00. Its plan is no longer moved.", arrival.MayBePlanned(0, local)!.Sentence);
+        arrival.Unload(now, local);
+        Assert.Equal("A-1 has been unloaded since 09:00.", arrival.Unload(now.AddHours(1), local)!.Sentence);
     }
 
     [Fact]
@@ -102,7 +116,7 @@ public sealed class YardTests
     {
         var arrival = New();
         arrival.ToDoor(door, now, null);
-        arrival.Unload(now);
+        arrival.Unload(now, local);
         Assert.Equal((ArrivalState.AtDoor, true), (arrival.State, arrival.CountedInAt is null));
         arrival.CountIn(now.AddHours(1));
         Assert.Equal(now, arrival.UnloadedAt);
@@ -112,10 +126,10 @@ public sealed class YardTests
     public void Two_who_plan_at_once_do_not_overwrite_each_other()
     {
         var arrival = New();
-        Assert.Null(arrival.Plan(door, now, [1], [], seen: 0, "Wanjiru", now));
-        var second = arrival.Plan(door, now.AddHours(1), [2], [], seen: 0, "Dilys", now)!;
+        Assert.Null(arrival.Plan(door, now, [1], [], seen: 0, "Wanjiru", now, local));
+        var second = arrival.Plan(door, now.AddHours(1), [2], [], seen: 0, "Dilys", now, local)!;
         Assert.Equal("plan-moved", second.Code);
-        Assert.StartsWith("Wanjiru has planned A-1 meanwhile", second.Sentence, StringComparison.Ordinal);
+        Assert.Equal("Wanjiru has planned A-1 meanwhile, at 09:00.", second.Sentence);
         Assert.Equal(now, arrival.Planned);
     }
 
@@ -123,8 +137,8 @@ public sealed class YardTests
     public void A_change_of_time_is_kept_with_its_source()
     {
         var arrival = New();
-        arrival.Expect(now.AddDays(1), "shipping line", "Wanjiru", now);
-        var second = arrival.Expect(now.AddDays(3), "shipping line", "Wanjiru", now);
+        arrival.Expect(now.AddDays(1), "shipping line", "Wanjiru", now, local);
+        var second = arrival.Expect(now.AddDays(3), "shipping line", "Wanjiru", now, local);
         Assert.Equal((now.AddDays(1), now.AddDays(3), now.AddDays(3)), (second.From!.Value, second.To, arrival.Eta!.Value));
     }
 

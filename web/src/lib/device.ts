@@ -3,8 +3,15 @@ import { openDB, type IDBPDatabase, type IDBPTransaction } from 'idb';
 
 let opened: Promise<IDBPDatabase> | undefined;
 
+/** The device's own database. One that could not be opened is tried anew the next time. */
 export const database = (): Promise<IDBPDatabase> =>
-  (opened ??= openDB('mud-room', 3, {
+  (opened ??= open().catch((failure: unknown) => {
+    opened = undefined;
+    throw failure;
+  }));
+
+const open = () =>
+  openDB('mud-room', 3, {
     upgrade(db, from) {
       if (from < 1) {
         db.createObjectStore('waiting', { keyPath: 'seq', autoIncrement: true });
@@ -26,7 +33,7 @@ export const database = (): Promise<IDBPDatabase> =>
       (event.target as IDBDatabase).close();
       opened = undefined;
     },
-  }));
+  });
 
 /** What was scanned, what is in hand and what waits: they change together. */
 const counting = ['scans', 'inhand', 'waiting'] as const;

@@ -42,6 +42,8 @@ class Journal {
   /** Scans that nobody has handled, and what is in hand, at all places: told at the foot of every page. */
   scans = $state<Scanned[]>([]);
   hands = $state<InHand[]>([]);
+  /** False when the device's storage took nothing the last time: it is full, or shut to this page. */
+  keeps = $state(true);
 
   /** Looks what there is. */
   async load() {
@@ -50,10 +52,12 @@ class Journal {
     this.hands = ((await db.getAll('inhand')) as InHand[]).filter((h) => h.held !== null);
   }
 
-  /** Lays a scan down; from then on it is not lost. Gives its place in the order of scanning. */
-  note(place: string, text: string, at: Date, owner = whoever()): Promise<number> {
+  /** Lays a scan down; from then on it is not lost. Gives its place in the order of scanning, 0 where the device keeps nothing. */
+  async note(place: string, text: string, at: Date, owner = whoever()): Promise<number> {
     const scan: Scanned = { ...owner, place, text, at: at.toISOString() };
-    return lay(async (tx) => (await tx.objectStore('scans').add(scan)) as number);
+    const seq = await lay(async (tx) => (await tx.objectStore('scans').add(scan)) as number).catch(() => 0);
+    this.keeps = seq > 0;
+    return seq;
   }
 
   /** Scans of somebody at a place that nobody has handled, in order: those that a closed page has left. */

@@ -57,7 +57,7 @@ class ScanLine {
     const isBadge = badgeIn(text) !== undefined;
     const over = this.dialogs.at(-1) ?? (document.querySelector(openDialog) ? shut : undefined);
     const noted =
-      place && handler && !isBadge && !over ? journal.note(place, text, at).catch(() => 0) : Promise.resolve(0);
+      place && handler && !isBadge && !over ? journal.note(place, text, at) : Promise.resolve(0);
     this.queue = this.queue
       .then(async () => this.handle(text, { seq: await noted, at: at.getTime() }, over ?? handler ?? look))
       .finally(() => this.waiting--);

@@ -1,5 +1,6 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { Problem } from '$lib/api/client';
+import { journal } from './journal.svelte';
 import { reading } from '$lib/testing/server';
 import { pageOf, scanLine, shown } from './scan.svelte';
 
@@ -28,6 +29,23 @@ describe('the scan line', () => {
     expect(ended).toHaveLength(20);
     expect(scanLine.waiting).toBe(0);
     expect(scanLine.said).toMatchObject({ read: 'S19', words: 'S19' });
+    stop();
+  });
+
+  it('goes on where the device keeps nothing, and says so until it does again', async () => {
+    const heard: number[] = [];
+    const stop = scanLine.use(async (text, scan) => {
+      heard.push(scan.seq);
+      return { words: text, tone: 'taken' };
+    }, 'door A-1');
+    const full = vi.spyOn(IDBObjectStore.prototype, 'add').mockImplementation(() => {
+      throw new DOMException('full', 'QuotaExceededError');
+    });
+    await scanLine.scan('S1');
+    expect([heard, journal.keeps]).toEqual([[0], false]);
+    full.mockRestore();
+    await scanLine.scan('S2');
+    expect([heard[1]! > 0, journal.keeps]).toEqual([true, true]);
     stop();
   });
 

@@ -51,8 +51,17 @@
   const many = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
 </script>
 
-{#if !waiting.reachable || waiting.all.length > 0 || elsewhere.length > 0}
+{#if !waiting.reachable || waiting.all.length > 0 || elsewhere.length > 0 || !journal.keeps}
   <section class="bar" aria-label="Counts waiting to be sent">
+    {#if !journal.keeps}
+      <p class="row" role="alert">
+        <Mark kind="disc" word="not kept" />
+        <span class="grow"
+          ><b>This device keeps nothing: its storage is full or shut.</b> What is in hand is lost with this page. Make room, or
+          count on another device.</span
+        >
+      </p>
+    {/if}
     <p class="row" role="status">
       {#if waiting.onTheirWay.length > 0 || !waiting.reachable}<Mark
           kind={waiting.reachable ? 'open' : 'late'}

@@ -1,0 +1,20 @@
+using MudRoom.Data;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>A disk of a certain size, by SQLite's own limit (max_page_count).</summary>
+static class Disk
+{
+    /// <summary>Pages enough for every test.</summary>
+    public const int Plenty = 1_000_000;
+
+    /// <summary>Leaves room for so many pages more than there are.</summary>
+    public static async Task Room(WriteDesk desk, int pages)
+    {
+        using var command = desk.Connection.CreateCommand();
+        command.CommandText = "PRAGMA page_count";
+        var there = (long)(await command.ExecuteScalarAsync())!;
+        command.CommandText = $"PRAGMA max_page_count = {there + pages}";
+        await command.ExecuteScalarAsync();
+    }
+}
