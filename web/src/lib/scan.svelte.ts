@@ -30,11 +30,14 @@ class ScanLine {
   private dialogs: ScanHandler[] = [];
   private queue: Promise<void> = Promise.resolve();
 
-  /** The page that takes scans from now on, and what a page before it has left of them; gives back how to stop. */
-  use(handler: ScanHandler, place?: string): () => void {
+  /**
+   * The page that takes scans from now on, and what a page before it has left of them; gives back how to stop.
+   * @param restore Takes up what the scans before led to: after all of them, and before the next.
+   */
+  use(handler: ScanHandler, place?: string, restore: () => Promise<void> = async () => {}): () => void {
     this.handler = handler;
     this.place = place;
-    if (place) this.queue = this.queue.then(() => this.takeUp(handler, place));
+    if (place) this.queue = this.queue.then(restore).then(() => this.takeUp(handler, place));
     return () => {
       if (this.handler === handler) {
         this.handler = undefined;
@@ -56,8 +59,7 @@ class ScanLine {
     const at = new Date();
     const isBadge = badgeIn(text) !== undefined;
     const over = this.dialogs.at(-1) ?? (document.querySelector(openDialog) ? shut : undefined);
-    const noted =
-      place && handler && !isBadge && !over ? journal.note(place, text, at) : Promise.resolve(0);
+    const noted = place && handler && !isBadge && !over ? journal.note(place, text, at) : Promise.resolve(0);
     this.queue = this.queue
       .then(async () => this.handle(text, { seq: await noted, at: at.getTime() }, over ?? handler ?? look))
       .finally(() => this.waiting--);

@@ -1,3 +1,4 @@
+import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { Problem } from '$lib/api/client';
 import { journal } from './journal.svelte';
@@ -47,6 +48,27 @@ describe('the scan line', () => {
     await scanLine.scan('S2');
     expect([heard[1]! > 0, journal.keeps]).toEqual([true, true]);
     stop();
+  });
+
+  it('handles each scan once, in order, also what is scanned while what was left is taken up', async () => {
+    await journal.note('door A-2', 'LEFT', new Date());
+    journal.page = 'opened anew';
+    const heard: string[] = [];
+    const page = async (text: string) => {
+      await after(5);
+      heard.push(text);
+      return { words: text };
+    };
+    const first = scanLine.use(page, 'door A-2', async () => void heard.push('restored'));
+    await Promise.all([scanLine.scan('S1'), scanLine.scan('S2')]);
+    expect(heard).toEqual(['restored', 'LEFT', 'S1', 'S2']);
+    // The page is opened anew while scans are on their way: what they led to is restored after them.
+    const way = scanLine.scan('S3');
+    first();
+    const second = scanLine.use(page, 'door A-2', async () => void heard.push('restored again'));
+    await Promise.all([way, scanLine.scan('S4')]);
+    expect(heard.slice(4)).toEqual(['S3', 'restored again', 'S4']);
+    second();
   });
 
   it('goes on after a refusal and after a broken handler', async () => {

@@ -57,8 +57,8 @@
       <p class="row" role="alert">
         <Mark kind="disc" word="not kept" />
         <span class="grow"
-          ><b>This device keeps nothing: its storage is full or shut.</b> What is in hand is lost with this page. Make room, or
-          count on another device.</span
+          ><b>This device keeps nothing: its storage is full or shut.</b> What is in hand is lost with this page. Make room,
+          or count on another device.</span
         >
       </p>
     {/if}

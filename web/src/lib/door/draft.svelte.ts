@@ -34,7 +34,7 @@ export class Draft extends Hand {
   /** Takes a scan into the count in hand. */
   async scan(text: string, scan: Scan = { seq: 0, at: Date.now() }, chosen?: string): Promise<Said> {
     const isAtOnce =
-      text === this.lastScan.text && scan.at - this.lastScan.at <= (this.settings()?.scanner.repeatWithin ?? 0);
+      text === this.lastScan.text && scan.at - this.lastScan.at < (this.settings()?.scanner.repeatWithin ?? 0);
     const asks = isAtOnce && !this.lastScan.asked;
     this.lastScan = { text, at: scan.at, asked: isAtOnce };
     try {

@@ -17,7 +17,7 @@
   import { waiting, type Waiting } from '$lib/door/waiting.svelte';
   import { Draft } from '$lib/door/draft.svelte';
   import { journal } from '$lib/journal.svelte';
-  import { scanLine, type Said } from '$lib/scan.svelte';
+  import { scanLine, type Said, type Scan } from '$lib/scan.svelte';
   import { scanner } from '$lib/scanner.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
@@ -29,8 +29,10 @@
 
   const which = $derived(page.params['arrival'] ?? '');
   // What is in hand belongs to who scanned it: another person begins with an empty hand, and finds their own again.
+  // The same person goes on with the same hand, however often the session is looked up.
+  const person = $derived(session.state?.personId);
   const draft = $derived.by(() => {
-    void session.state?.personId;
+    void person;
     return new Draft(which, () => settings);
   });
   const tally = createQuery(() => ({
@@ -41,13 +43,13 @@
   let kept = $state<Schemas['TallyAnswer']>();
   $effect(() => {
     const arrival = which;
-    void session.state?.personId;
+    void person;
     void waiting.keptArrival(arrival).then((k) => (kept = k?.tally));
   });
   let keptAt = '';
   $effect(() => {
     const seen = tally.data;
-    const at = `${which} ${session.state?.personId} ${seen?.countsInAll}`;
+    const at = `${which} ${person} ${seen?.countsInAll}`;
     if (!seen || keptAt === at || seen.card.state !== 'AtDoor') return;
     keptAt = at;
     void waiting.keepArrival(which, seen).catch(() => undefined);
@@ -75,13 +77,13 @@
 
   $effect(() => {
     const here = draft;
-    const restored = here.restore().then((found) => {
-      if (found) scanLine.say({ words: 'Still in hand from before.', next: 'take it, leave it, or scan on' });
+    const restore = async () => {
+      if (await here.restore())
+        scanLine.say({ words: 'Still in hand from before.', next: 'take it, leave it, or scan on' });
       const entry = waiting.cameBack.find((w) => String(w.seq) === page.url.searchParams.get('settle'));
-      if (entry) void settle(here, entry);
-    });
-    return scanLine.use(async (text, scan) => {
-      await restored;
+      if (entry) await settle(here, entry);
+    };
+    const take = async (text: string, scan: Scan) => {
       part = 'work';
       said = '';
       const heard = await here.scan(text, scan);
@@ -89,7 +91,8 @@
       if (heard.tone === 'taken' && waiting.reachable) void tally.refetch();
       void journal.load();
       return heard;
-    }, here.scans);
+    };
+    return scanLine.use(take, here.scans, restore);
   });
   $effect(() => () => void journal.load());
   /** A count that came back is taken in hand again. */
