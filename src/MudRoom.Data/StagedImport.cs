@@ -40,6 +40,12 @@ public sealed class StagedImport
     public int OrdersDone { get; set; }
 }
 
+public static class StagedImports
+{
+    /// <summary>Those that were begun and are neither whole nor taken away.</summary>
+    public static IQueryable<StagedImport> Unfinished(this IQueryable<StagedImport> imports) => imports.Where(i => i.State == StageState.Writing || i.State == StageState.TakingBack);
+}
+
 /// <summary>
 /// The import whose rows nobody sees yet, by database file: rows carry its id and are left out of every question until it is whole. One at a time.
 /// </summary>

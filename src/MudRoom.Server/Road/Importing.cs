@@ -60,6 +60,8 @@ public sealed class Importing(
 
     async Task<Outcome<string>> Import(ActFrom from, ImportRequest request)
     {
+        // Sent again after a full disk or a kill: what was begun of it is finished first.
+        if (await IsBegun(from.Id)) await FinishAlone();
         if (await Done(from) is { } done) return await runner.Run<ImportRequest, ImportAnswer>(from, ImportOrders.Path, request, (_, _) => throw new InvalidOperationException($"{done.Id} is done already."));
         progress.Say(from.Id, 0.02, "Reading the file.");
         var setUp = await setUps.Current();
@@ -215,25 +217,35 @@ public sealed class Importing(
     {
         while (true)
         {
-            await one.WaitAsync(stopping);
-            try
-            {
-                await FinishBegun();
-            }
-            finally
-            {
-                one.Release();
-            }
-
+            await FinishAlone(stopping);
             Succeeded();
             await leftOver.WaitAsync(stopping);
+        }
+    }
+
+    async Task<bool> IsBegun(Guid actId)
+    {
+        await using var db = await contexts.CreateDbContextAsync();
+        return await db.StagedImports.Unfinished().AnyAsync(i => i.ActId == actId);
+    }
+
+    async Task FinishAlone(CancellationToken stopping = default)
+    {
+        await one.WaitAsync(stopping);
+        try
+        {
+            await FinishBegun();
+        }
+        finally
+        {
+            one.Release();
         }
     }
 
     async Task FinishBegun()
     {
         await using var db = await contexts.CreateDbContextAsync();
-        if (await db.StagedImports.AsNoTracking().FirstOrDefaultAsync(i => i.State == StageState.Writing || i.State == StageState.TakingBack) is not { } begun) return;
+        if (await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync() is not { } begun) return;
         if (begun.State == StageState.TakingBack) await GiveUp(begun.Id);
         else await GoOn(begun);
     }
@@ -263,7 +275,7 @@ public sealed class Importing(
     public static async Task HideWhatIsNotWhole(string file)
     {
         await using var db = Database.Context(file);
-        var begun = await db.StagedImports.Where(i => i.State == StageState.Writing || i.State == StageState.TakingBack).Select(i => (int?)i.Id).FirstOrDefaultAsync();
+        var begun = await db.StagedImports.Unfinished().Select(i => (int?)i.Id).FirstOrDefaultAsync();
         HiddenImport.Set(Path.GetFullPath(file), begun ?? HiddenImport.None);
     }
 }

@@ -137,8 +137,8 @@ public sealed class YardTests
     public void A_change_of_time_is_kept_with_its_source()
     {
         var arrival = New();
-        arrival.Expect(now.AddDays(1), "shipping line", "Wanjiru", now, local);
-        var second = arrival.Expect(now.AddDays(3), "shipping line", "Wanjiru", now, local);
+        arrival.Expect(now.AddDays(1), "shipping line", "Wanjiru", now);
+        var second = arrival.Expect(now.AddDays(3), "shipping line", "Wanjiru", now);
         Assert.Equal((now.AddDays(1), now.AddDays(3), now.AddDays(3)), (second.From!.Value, second.To, arrival.Eta!.Value));
     }
 
