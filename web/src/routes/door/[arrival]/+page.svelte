@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { page } from '$app/state';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import CloseDialog from '$lib/door/CloseDialog.svelte';
@@ -33,7 +34,8 @@
   const person = $derived(session.state?.personId);
   const draft = $derived.by(() => {
     void person;
-    return new Draft(which, () => settings);
+    const arrival = which;
+    return untrack(() => new Draft(arrival, () => settings));
   });
   const tally = createQuery(() => ({
     queryKey: ['tally', `arrival:${which}`, session.site],
