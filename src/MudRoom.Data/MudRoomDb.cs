@@ -60,8 +60,13 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
 
     string? file;
 
+    HiddenImport HiddenNow => HiddenImport.Of(file ??= Path.GetFullPath(Database.GetDbConnection().DataSource));
+
     /// <summary>The import whose rows are left out of what is asked; asked anew with every question.</summary>
-    int Hidden => HiddenImport.Of(file ??= Path.GetFullPath(Database.GetDbConnection().DataSource));
+    int Hidden => HiddenNow.Import;
+
+    /// <summary>Its act, whose entries are left out.</summary>
+    Guid HiddenAct => HiddenNow.Act;
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) => Storage.Conventions(configurationBuilder);
 
@@ -72,6 +77,8 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
         builder.ApplyConfigurationsFromAssembly(typeof(MudRoomDb).Assembly);
         builder.Entity<Order>().HasQueryFilter(o => o.ImportId != Hidden);
         builder.Entity<LinePart>().HasQueryFilter(p => p.ImportId != Hidden);
+        builder.Entity<Balance>().HasQueryFilter(b => b.ImportId != Hidden);
+        builder.Entity<LedgerEntry>().HasQueryFilter(e => e.ActId != HiddenAct);
     }
 }
 

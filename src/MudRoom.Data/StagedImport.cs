@@ -18,6 +18,19 @@ public enum StageState
     TakingBack = 3,
 }
 
+/// <summary>What is in a file that is written in slices.</summary>
+public enum StageKind
+{
+    /// <summary>Orders, with changes and despatch advices.</summary>
+    Orders = 0,
+    Stock = 1,
+    Items = 2,
+    Packs = 3,
+    Vendors = 4,
+    Bins = 5,
+    People = 6,
+}
+
 /// <summary>A large import, kept with its file, so that a server that was killed goes on where it was.</summary>
 public sealed class StagedImport
 {
@@ -26,6 +39,8 @@ public sealed class StagedImport
     public required int PersonId { get; init; }
     public required string PersonName { get; init; }
     public required string Device { get; init; }
+
+    public StageKind Kind { get; init; }
 
     /// <summary>The act it belongs to: sent again, it is answered once.</summary>
     public required Guid ActId { get; init; }
@@ -36,8 +51,17 @@ public sealed class StagedImport
     public required DateTimeOffset At { get; init; }
     public StageState State { get; set; } = StageState.Writing;
 
-    /// <summary>Orders of the file that are written, in its order.</summary>
-    public int OrdersDone { get; set; }
+    /// <summary>What will be answered, as JSON, where it is known before the first slice.</summary>
+    public string Answer { get; init; } = "";
+
+    /// <summary>Orders or lines of the file that are written, in its order.</summary>
+    public int Done { get; set; }
+
+    /// <summary>Lines among them that are left for the last act, since what they change is seen already: their places, with commas.</summary>
+    public string Left { get; set; } = "";
+
+    /// <summary>True where it changes the set-up, which everybody reads from one picture.</summary>
+    public bool IsOfSetUp => Kind is not (StageKind.Orders or StageKind.Stock);
 }
 
 public static class StagedImports
@@ -47,16 +71,19 @@ public static class StagedImports
 }
 
 /// <summary>
-/// The import whose rows nobody sees yet, by database file: rows carry its id and are left out of every question until it is whole. One at a time.
+/// The import whose rows nobody sees yet, by database file: rows carry its id, entries of the book its act, and are left out of every question until it
+/// is whole. One at a time.
 /// </summary>
-public static class HiddenImport
+/// <param name="Import">Its id.</param>
+/// <param name="Act">The act it belongs to.</param>
+public sealed record HiddenImport(int Import, Guid Act)
 {
     /// <summary>No import is hidden.</summary>
-    public const int None = -1;
+    public static HiddenImport None { get; } = new(-1, Guid.Empty);
 
-    static readonly ConcurrentDictionary<string, int> byFile = new();
+    static readonly ConcurrentDictionary<string, HiddenImport> byFile = new();
 
-    public static int Of(string file) => byFile.GetValueOrDefault(file, None);
+    public static HiddenImport Of(string file) => byFile.GetValueOrDefault(file, None);
 
-    public static void Set(string file, int import) => byFile[file] = import;
+    public static void Set(string file, HiddenImport hidden) => byFile[file] = hidden;
 }

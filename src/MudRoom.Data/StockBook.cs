@@ -7,10 +7,10 @@ namespace MudRoom.Data;
 public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
 {
     static readonly Func<MudRoomDb, string, Balance?> balanceByKey =
-        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.FirstOrDefault(b => b.Key == key));
+        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.IgnoreQueryFilters().FirstOrDefault(b => b.Key == key));
 
     static readonly Func<MudRoomDb, string, Balance?> untrackedByKey =
-        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.AsNoTracking().FirstOrDefault(b => b.Key == key));
+        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.IgnoreQueryFilters().AsNoTracking().FirstOrDefault(b => b.Key == key));
 
     readonly Dictionary<string, Balance> touched = [];
     readonly List<LedgerEntry> written = [];
@@ -20,6 +20,12 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
 
     /// <summary>The chain's head after what was written so far.</summary>
     public ChainHead Head { get; private set; } = head;
+
+    /// <summary>The import that new balances belong to: they are hidden until it is whole. 0 for none.</summary>
+    public int Import { get; set; }
+
+    /// <summary>True where a balance of these goods at this place is there and not of the import that is being written.</summary>
+    public bool IsSeen(Goods goods, Place place) => Find(Balance.KeyOf(goods, place)) is { } balance && (Import == 0 || balance.ImportId != Import);
 
     /// <summary>How much of some goods stands in a bin with a standing.</summary>
     public decimal On(Goods goods, Place place) => Find(Balance.KeyOf(goods, place))?.Quantity ?? 0;
@@ -52,7 +58,7 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
         var balance = Find(key);
         if (balance is null)
         {
-            balance = new Balance(siteId, goods, place);
+            balance = new Balance(siteId, goods, place, Import);
             touched[key] = balance;
             db.Balances.Add(balance);
         }

@@ -273,7 +273,7 @@ public sealed class WriteDesk : IAsyncDisposable
     }
 
     ChainHead ReadHead() =>
-        db.Ledger.AsNoTracking().OrderByDescending(e => e.Seq).Select(e => new ChainHead(e.Seq, e.Hash)).FirstOrDefault() ?? ChainHead.Start;
+        db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderByDescending(e => e.Seq).Select(e => new ChainHead(e.Seq, e.Hash)).FirstOrDefault() ?? ChainHead.Start;
 
     sealed class Piece(Func<WriteScope, Task<(object? Result, bool Keep)>> work)
     {

@@ -5,8 +5,8 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Data;
+using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
-using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Tests;
 
@@ -78,7 +78,7 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
         {
             var site = await db.Sites.FirstAsync(s => s.Code == "LM");
             var dilys = await db.People.FirstAsync(p => p.SignInName == "dilys");
-            var stage = new StagedImport { SiteId = site.Id, PersonId = dilys.Id, PersonName = dilys.Name, Device = "test", ActId = actId, Name = "cut.csv", Text = text, At = new DateTimeOffset(2026, 3, 10, 11, 0, 0, TimeSpan.Zero), OrdersDone = 40 };
+            var stage = new StagedImport { SiteId = site.Id, PersonId = dilys.Id, PersonName = dilys.Name, Device = "test", ActId = actId, Name = "cut.csv", Text = text, At = new DateTimeOffset(2026, 3, 10, 11, 0, 0, TimeSpan.Zero), Done = 40 };
             db.StagedImports.Add(stage);
             await db.SaveChangesAsync();
             var (vendor, item) = (await db.Vendors.FirstAsync(v => v.Code == "NILG"), await db.Items.FirstAsync(i => i.Code == "CB-05"));
@@ -93,7 +93,7 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
             await db.SaveChangesAsync();
         }
 
-        await Importing.HideWhatIsNotWhole(file);
+        await Staging.HideWhatIsNotWhole(file);
         await using (var db = Database.Context(file)) Assert.False(await db.Orders.AnyAsync(o => o.Number.StartsWith("PO-CUT")));
         var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
         try
@@ -152,7 +152,7 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
     {
         await using (var db = server.Db())
         {
-            var stage = new StagedImport { SiteId = 1, PersonId = 1, PersonName = "Wanjiru Holloway", Device = "test", ActId = Guid.NewGuid(), Name = "gone.csv", Text = "", At = DateTimeOffset.UnixEpoch, State = StageState.TakingBack, OrdersDone = 3 };
+            var stage = new StagedImport { SiteId = 1, PersonId = 1, PersonName = "Wanjiru Holloway", Device = "test", ActId = Guid.NewGuid(), Name = "gone.csv", Text = "", At = DateTimeOffset.UnixEpoch, State = StageState.TakingBack, Done = 3 };
             db.StagedImports.Add(stage);
             await db.SaveChangesAsync();
             db.Orders.Add(new Core.Road.Order { Number = "PO-GONE-0", VendorId = 1, ImportId = stage.Id });

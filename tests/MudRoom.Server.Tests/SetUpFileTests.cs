@@ -69,6 +69,7 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     [InlineData("People", "name,sign_in,roles,sites,first_password\nX,x,Driver,LM,short\n", "first_password")]
     [InlineData("Stock", "bin,item,quantity\nNOWHERE,HH-16,1\n", "bin")]
     [InlineData("Stock", "bin,item,quantity,standing\nA-01-1,HH-16,1,Held\n", "standing")]
+    [InlineData("Stock", "bin,item,quantity,standing\nA-01-1,HH-16,1,Rejected\n", "standing")]
     [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1e30\n", "quantity")]
     [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1\nA-01-1,HH-16,2\n", "bin")]
     [InlineData("Stock", "bin,item,quantity,colour\nA-01-1,HH-16,1,red\n", "colour")]

@@ -62,8 +62,10 @@ public sealed class Balance
     Balance() { }
 
     /// <summary>An empty balance for goods at a place.</summary>
-    public Balance(int siteId, Goods goods, Place place)
+    /// <param name="importId">The import it came with, or 0.</param>
+    public Balance(int siteId, Goods goods, Place place, int importId = 0)
     {
+        ImportId = importId;
         SiteId = siteId;
         BinId = place.BinId!.Value;
         Standing = place.Standing!.Value;
@@ -91,6 +93,9 @@ public sealed class Balance
 
     /// <summary>All that makes this balance the one it is, as one text, so that it is unique with missing parts too.</summary>
     public string Key { get; private set; } = "";
+
+    /// <summary>The import of opening stock it came with, 0 for none: it is hidden until that is whole.</summary>
+    public int ImportId { get; private set; }
 
     /// <summary>The goods it counts.</summary>
     public Goods Goods => new(ItemId, BatchId, UnitId, Serial);

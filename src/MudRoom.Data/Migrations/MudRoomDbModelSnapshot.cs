@@ -239,6 +239,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("BinId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("ImportId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("ItemId")
                         .HasColumnType("INTEGER");
 
@@ -2304,6 +2307,10 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("BLOB");
 
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 
@@ -2311,12 +2318,19 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Name")
+                    b.Property<int>("Done")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Left")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<int>("OrdersDone")
-                        .HasColumnType("INTEGER");
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<int>("PersonId")
                         .HasColumnType("INTEGER");
@@ -2336,6 +2350,8 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("ActId");
 
                     b.HasIndex("State");
 

@@ -11,7 +11,12 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     IEntityTypeConfiguration<OrderChange>, IEntityTypeConfiguration<Promise>, IEntityTypeConfiguration<AdvisedUnit>, IEntityTypeConfiguration<AdviceDifference>,
     IEntityTypeConfiguration<ImportedFile>, IEntityTypeConfiguration<StagedImport>
 {
-    public void Configure(EntityTypeBuilder<StagedImport> import) => import.HasIndex(i => i.State);
+    public void Configure(EntityTypeBuilder<StagedImport> import)
+    {
+        import.Ignore(i => i.IsOfSetUp);
+        import.HasIndex(i => i.State);
+        import.HasIndex(i => i.ActId);
+    }
 
     public void Configure(EntityTypeBuilder<Order> order)
     {

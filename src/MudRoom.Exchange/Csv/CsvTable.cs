@@ -39,19 +39,28 @@ public static class CsvTable
         while (faults.Count < MostFaults && csv.Read())
         {
             lines++;
-            line(new CsvRow(csv, columns, faults));
+            line(new CsvRow(csv.Parser.Record ?? [], csv.Parser.RawRow, columns, faults));
         }
 
         if (faults.Count == 0 && lines == 0) faults.Add(new FileFault(2, "", "", "There is a heading but no line."));
         return faults;
     }
+
+    /// <summary>All lines, to be looked at later; what is found wrong with them then is added to the faults.</summary>
+    public static (IReadOnlyList<CsvRow> Rows, List<FileFault> Faults) Rows(string text, IReadOnlyList<string> required, IReadOnlyList<string> optional)
+    {
+        var rows = new List<CsvRow>();
+        var faults = Read(text, required, optional, rows.Add);
+        return (rows, faults);
+    }
 }
 
 /// <summary>One line of the file with its faults.</summary>
-public sealed class CsvRow(CsvReader csv, List<string> columns, List<FileFault> faults)
+public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, List<FileFault> faults)
 {
     public List<FileFault> Faults { get; } = faults;
-    public int FileLine { get; } = csv.Parser.RawRow;
+    public IReadOnlyList<string> Columns => columns;
+    public int FileLine { get; } = fileLine;
 
     public void Fault(string field, string reason) => Faults.Add(new FileFault(FileLine, field, Raw(field), reason));
 
@@ -126,11 +135,18 @@ public sealed class CsvRow(CsvReader csv, List<string> columns, List<FileFault> 
         return null;
     }
 
+    /// <summary>The same line with another value in a column that the file has.</summary>
+    public CsvRow With(string field, string value)
+    {
+        var at = columns.IndexOf(field);
+        return at < 0 || at >= fields.Length ? this : new CsvRow([.. fields[..at], value, .. fields[(at + 1)..]], FileLine, columns, Faults);
+    }
+
     /// <summary>What stands there, or nothing.</summary>
     public string Raw(string field)
     {
         var at = columns.IndexOf(field);
-        var text = at < 0 ? "" : csv.GetField(at) ?? "";
+        var text = at < 0 || at >= fields.Length ? "" : fields[at];
         // The apostrophe that CsvOut puts before what a spreadsheet would take for a formula.
         return text.Length > 1 && text[0] == '\'' && text[1] is '=' or '+' or '-' or '@' ? text[1..] : text;
     }

@@ -41,6 +41,7 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
             act = new Act(scope, from.SiteCode, from.Person, setUp, clock.GetUtcNow(), from.Device, from.Id);
             var result = await run(act, request);
             if (result.Refused(out var refusal)) return (refusal, false);
+            if (act.SetUpChanged && setUps.KeptFor is { } other && other != from.Id) return (Busy, false);
             var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
             scope.Append(new DoneAct { Id = from.Id, Path = path, PersonId = from.Person.Id, At = act.Now, Answer = answer, Content = content });
             return ((Outcome<string>)answer, true);
@@ -50,7 +51,7 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
             foreach (var (person, stamp) in act.EndedSessions) sessions.StampChanged(person, stamp);
             if (act.SetUpChanged)
             {
-                setUps.Drop();
+                setUps.Drop(from.Id);
                 sessions.PeopleChanged(await setUps.Current());
             }
 
@@ -59,6 +60,15 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
 
         return outcome;
     }
+
+    /// <summary>The answer of an act that was done under this id before; null where it was not.</summary>
+    public Task<Outcome<string>?> DoneBefore<TRequest>(ActFrom from, string path, TRequest request)
+    {
+        var content = ContentOf(request);
+        return desk.Do(scope => Task.FromResult((scope.FindDone(from.Id) is { } done ? Again(done, from, path, content) : (Outcome<string>?)null, false)));
+    }
+
+    static Refusal Busy { get; } = new("set-up-busy", "A file of the set-up is being taken in just now. Nothing was changed.", "Try again in a moment.");
 
     static Outcome<string> Again(DoneAct done, ActFrom from, string path, string content) =>
         done.Path == path && done.PersonId == from.Person.Id && (done.Content is null || done.Content == content)

@@ -64,14 +64,41 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
     volatile SetUp? current;
     int version;
 
+    /// <summary>The act for which the picture is kept as it is, while its slices are written; null when there is none.</summary>
+    public Guid? KeptFor { get; private set; }
+
     /// <summary>The picture as it is now.</summary>
     public async ValueTask<SetUp> Current() => current ?? await Load();
 
     /// <summary>Forgets it: the next who asks reads it anew. A picture that is being read just now is not kept: it may be the old one.</summary>
-    public void Drop()
+    /// <param name="act">The act that has changed the set-up: where the picture was kept for it, it is no longer.</param>
+    public void Drop(Guid act = default)
+    {
+        if (KeptFor is null || KeptFor == act) LetGo();
+    }
+
+    void Forget()
     {
         Interlocked.Increment(ref version);
         current = null;
+    }
+
+    /// <summary>Keeps the picture as it is: what an act writes of the set-up from now on is seen when all of it is there, and no other act changes it.</summary>
+    /// <param name="settled">Done when all that was being written before is there.</param>
+    /// <returns>The picture that is kept.</returns>
+    public async Task<SetUp> KeepFor(Guid act, Func<Task> settled)
+    {
+        KeptFor = act;
+        await settled();
+        Forget();
+        return await Current();
+    }
+
+    /// <summary>It is kept no longer: the next who asks reads it anew.</summary>
+    public void LetGo()
+    {
+        KeptFor = null;
+        Forget();
     }
 
     public void Dispose() => loading.Dispose();

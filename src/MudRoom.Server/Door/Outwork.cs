@@ -7,6 +7,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Cage;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Door;
@@ -114,7 +115,7 @@ public static class Outwork
         {
             act.Write(EntryKind.OutworkBack, note.Number, $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back from {act.SetUp.Vendors[note.VendorId].Name} on {note.Number}, in {placed.Value.Address}{lost}.",
                 new Movement(new Goods(item.Id, note.BatchId), typed.Value, new Place(Account.Vendor), Place.In(placed.Value.Id, standing)));
-            if (standing == Standing.Held) await Hold(act, note, item, typed.Value);
+            if (standing == Standing.Held) await HandHold.Lay(act, item, note.BatchId, typed.Value, $"Back from {note.Treatment} on {note.Number}: to be looked at before it is used.");
         }
         else
         {
@@ -123,24 +124,5 @@ public static class Outwork
 
         act.Touch("door", "shelf", "cage", "book", "house");
         return new DoneAnswer($"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} are back on {note.Number}, {Standings.Word(standing)}, in {placed.Value.Address}; {Quantities.Show(note.Out)} still out{lost}.");
-    }
-
-    static async Task Hold(Act act, OutworkNote note, Item item, decimal quantity)
-    {
-        var hold = new Hold
-        {
-            Number = await act.Number("H"),
-            SiteId = act.Site.Id,
-            ItemId = item.Id,
-            BatchId = note.BatchId,
-            Reason = HoldReason.ByHand,
-            Sentence = $"Back from {note.Treatment} on {note.Number}: to be looked at before it is used.",
-            Since = act.Now,
-            LaidBy = act.Person.Name,
-        };
-        // New, and so open.
-        _ = hold.Grow(quantity, act.Site.LocalTime);
-        act.Db.Holds.Add(hold);
-        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name}: {hold.Sentence}");
     }
 }

@@ -8,6 +8,7 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Demo;
+using MudRoom.Server.Acts;
 using MudRoom.Server.Demo;
 using MudRoom.Server.Road;
 using MudRoom.Server.SignIn;
@@ -117,11 +118,12 @@ public static class CommandLine
         try
         {
             if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy) Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
-            await Importing.HideWhatIsNotWhole(settings.File);
+            await Staging.HideWhatIsNotWhole(settings.File);
             var app = ServerApp.Build(settings);
             app.Lifetime.ApplicationStopped.Register(folder.Dispose);
             if (settings.IsDemo) await BeginDemo(app, settings);
             else await BeginSite(settings);
+            await app.Services.GetRequiredService<Staging>().FinishSetUp();
             await app.StartAsync();
             return app;
         }

@@ -97,11 +97,13 @@ public static class ServerApp
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
         services.AddSingleton<ImportProgress>();
+        services.AddSingleton<Staging>();
         services.AddSingleton<Importing>();
+        services.AddSingleton<SetUpImporting>();
         services.AddSingleton<ScaleStore>();
         if (settings.Watches)
         {
-            services.AddHostedService(provider => provider.GetRequiredService<Importing>());
+            services.AddHostedService(provider => provider.GetRequiredService<Staging>());
             services.AddHostedService<WatchedFolder>();
             services.AddHostedService<Printing>();
         }
@@ -234,7 +236,7 @@ public static class ServerApp
         ArrivalPage.Map(routes);
         Orders.Map(routes);
         ImportOrders.Map(routes, app.Services.GetRequiredService<ImportProgress>());
-        SetUpFiles.Map(routes);
+        SetUpFiles.Map(routes, app.Services.GetRequiredService<ImportProgress>());
         Badges.Map(routes);
         Partner.Map(routes, app.Services.GetRequiredService<ServerSettings>());
         MakeArrival.Map(routes);

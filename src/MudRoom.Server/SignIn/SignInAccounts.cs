@@ -11,20 +11,22 @@ public static class SignInAccounts
 
     /// <summary>The account of a person, with a password.</summary>
     /// <param name="mustChange">True for a password that was given for one time.</param>
-    public static SignInAccount New(Person person, string password, bool mustChange = false)
+    public static SignInAccount New(Person person, string password, bool mustChange = false) => With(person, Hash(password), mustChange);
+
+    /// <summary>The account of a person, with the hash of a password.</summary>
+    public static SignInAccount With(Person person, string hash, bool mustChange) => new()
     {
-        var account = new SignInAccount
-        {
-            Id = person.Id,
-            UserName = person.SignInName,
-            NormalizedUserName = person.SignInName.ToUpperInvariant(),
-            SecurityStamp = Guid.NewGuid().ToString("N"),
-            LockoutEnabled = true,
-            MustChange = mustChange,
-        };
-        account.PasswordHash = hasher.HashPassword(account, password);
-        return account;
-    }
+        Id = person.Id,
+        UserName = person.SignInName,
+        NormalizedUserName = person.SignInName.ToUpperInvariant(),
+        SecurityStamp = Guid.NewGuid().ToString("N"),
+        LockoutEnabled = true,
+        MustChange = mustChange,
+        PasswordHash = hash,
+    };
+
+    /// <summary>The hash of a password, salted; slow on purpose.</summary>
+    public static string Hash(string password) => hasher.HashPassword(new SignInAccount(), password);
 
     /// <summary>True when the password is the account's.</summary>
     public static bool Verify(SignInAccount account, string password) =>

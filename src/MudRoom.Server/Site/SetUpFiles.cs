@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -45,52 +44,37 @@ public static class SetUpFiles
 {
     /// <summary>Least characters of a password.</summary>
     public const int LeastPassword = 10;
-    const int MostCharacters = 40_000_000;
 
-    public static void Map(SiteRoutes routes)
+    /// <summary>Where set-up files are sent.</summary>
+    public const string Path = "/site/files/import";
+
+    public static void Map(SiteRoutes routes, ImportProgress progress)
     {
         routes.Check<SetUpFileRequest, Ok<SetUpFileAnswer>>("/site/files/preview", Right.SetUp, Preview, mostBytes: Edge.FileBytes);
-        routes.Act<SetUpFileRequest, SetUpFileAnswer>("/site/files/import", Right.SetUp, Run, FaultsOf, mostBytes: Edge.FileBytes);
+        routes.LongAct<SetUpFileRequest, SetUpFileAnswer>(Path, Right.SetUp, (from, request, services) => services.GetRequiredService<SetUpImporting>().Run(from, request), mostBytes: Edge.FileBytes);
+        routes.Ask("/site/files/progress/{act:guid}", Right.SetUp, (Visit _, Guid act) => TypedResults.Ok(progress.Of(act)));
         routes.Ask("/site/files/{kind}", Right.SetUp, Export);
         routes.Act<PasswordRequest, DoneAnswer>("/site/people/password", Right.SetUp, SetPassword, IsWeak);
     }
 
     static async Task<Ok<SetUpFileAnswer>> Preview(Visit visit, SetUpFileRequest request)
     {
-        var work = new SetUpWork(visit.Db, visit.SetUp, visit.Site, visit.Person);
-        await work.Read(request.Kind, request.Text ?? "", MostCharacters);
+        var looked = await Look(visit.Db, SetUpFile.Read(request), visit.SetUp, visit.Site, visit.Person);
         visit.Db.ChangeTracker.Clear();
-        return TypedResults.Ok(work.Answer());
+        return TypedResults.Ok(looked.Answer());
     }
 
-    /// <summary>Reads the file before the write desk: one with a fault never stands in front of a scan.</summary>
-    static async Task<Refusal?> FaultsOf(Visit visit, SetUpFileRequest request)
+    /// <summary>Lays all of a file into a context that is thrown away: what it would do, and what is wrong with it.</summary>
+    internal static async Task<SetUpWork> Look(MudRoomDb db, SetUpFile file, SetUp setUp, WarehouseSite site, Person person)
     {
-        var work = new SetUpWork(visit.Db, visit.SetUp, visit.Site, visit.Person);
-        await work.Read(request.Kind, request.Text ?? "", MostCharacters);
-        visit.Db.ChangeTracker.Clear();
-        return Faulty(request, work);
+        var work = new SetUpWork(file, setUp, site, person);
+        await work.Lay(db, file.Rows);
+        await work.End(db);
+        return work;
     }
 
-    static Refusal? Faulty(SetUpFileRequest request, SetUpWork work) => work.Faults is not [var first, ..] ? null
-        : new Refusal("file-faults", $"{request.Name} has {work.Faults.Count} {(work.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
-
-    public static async Task<Outcome<SetUpFileAnswer>> Run(Act act, SetUpFileRequest request)
-    {
-        var work = new SetUpWork(act.Db, act.SetUp, act.Site, act.Person);
-        await work.Read(request.Kind, request.Text ?? "", MostCharacters);
-        if (Faulty(request, work) is { } faulty) return faulty;
-        await act.Db.SaveChangesAsync();
-        // Without a first password nobody can sign in until the administrator gives one: what lies there is drawn and thrown away.
-        foreach (var (person, password) in work.NewPeople) act.Db.Add(SignInAccounts.New(person, password ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), mustChange: true));
-
-        await work.MoveStock(act);
-        var answer = work.Answer();
-        act.Write(EntryKind.SetUpChanged, act.Site.Code, $"{request.Kind}: {answer.New} new, {answer.Changed} changed from {request.Name}.");
-        act.SetUpChanged = true;
-        act.Touch("site", "house", "shelf", "book");
-        return answer;
-    }
+    internal static Refusal? Faulty(SetUpFile file) => file.Faults is not [var first, ..] ? null
+        : new Refusal("file-faults", $"{file.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, {first.Field} {first.Value}: {first.Reason}.", "Mend the file and drop it again. Nothing was imported.");
 
     public static async Task<Outcome<DoneAnswer>> SetPassword(Act act, PasswordRequest request)
     {

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
@@ -9,23 +10,61 @@ using MudRoom.Data;
 using MudRoom.Exchange;
 using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
+using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Site;
 
-/// <summary>One set-up file at work: every line is read and laid into the context; nothing is saved here.</summary>
-sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person person)
+/// <summary>A set-up file, read into its lines.</summary>
+/// <param name="Kind">What it sets up.</param>
+/// <param name="Name">Its name, for the book.</param>
+/// <param name="Rows">Its lines.</param>
+/// <param name="Faults">What is wrong with it; what is found in a line is added here.</param>
+sealed record SetUpFile(SetUpKind Kind, string Name, IReadOnlyList<CsvRow> Rows, List<FileFault> Faults)
 {
+    const int MostCharacters = 40_000_000;
+
+    public static SetUpFile Read(SetUpFileRequest request)
+    {
+        if ((request.Text ?? "").Length > MostCharacters) return new SetUpFile(request.Kind, request.Name, [], [new FileFault(1, "", "", "The file is larger than 40 million characters. Part it.")]);
+        var (rows, faults) = CsvTable.Rows(request.Text ?? "", SetUpWork.Required(request.Kind), SetUpWork.Optional(request.Kind));
+        return new SetUpFile(request.Kind, request.Name, rows, faults);
+    }
+
+    const string FirstPassword = "first_password";
+
+    /// <summary>The same file with each first password as its hash: made before the write desk, since a hash is slow on purpose.</summary>
+    public SetUpFile WithHashes() => With(r => r.Optional(FirstPassword) ? SignInAccounts.Hash(r.Raw(FirstPassword)) : "");
+
+    public SetUpFile WithoutPasswords() => With(_ => "");
+
+    /// <summary>As text again.</summary>
+    public string Text() => Encoding.UTF8.GetString(CsvOut.Write(Rows[0].Columns, Rows.Select(r => r.Columns.Select(c => (object?)r.Raw(c)).ToArray())));
+
+    SetUpFile With(Func<CsvRow, string> password) => Kind == SetUpKind.People ? this with { Rows = [.. Rows.Select(r => r.With(FirstPassword, password(r)))] } : this;
+}
+
+/// <summary>Lines of a set-up file at work: each is read and laid into the context; nothing is saved here.</summary>
+sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person person)
+{
+    /// <summary>Lines that are looked up together.</summary>
+    const int LinesTogether = 2000;
+
     readonly HashSet<string> seen = new(StringComparer.OrdinalIgnoreCase);
-    readonly List<(int BinId, Item Item, decimal Quantity, Standing Standing, Batch? Batch, string? Serial, string Address)> stock = [];
+    readonly List<OpeningLine> laid = [];
+    readonly List<OpeningLine> stock = [];
     readonly List<DoorHours> hours = [];
-    HashSet<(int?, int?, int?, string?, Standing?, decimal?)> opened = [];
-    int lines;
+    readonly Dictionary<int, Person> people = setUp.People.ToDictionary();
+    readonly Lazy<Dictionary<string, Vendor>> vendors = new(() => setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase));
     int fresh;
+    int nextId;
 
-    public List<FileFault> Faults { get; private set; } = [];
+    public List<FileFault> Faults => file.Faults;
 
-    /// <summary>New people with their first password, or null for one that nobody knows.</summary>
+    /// <summary>New people with their first password, as the file has it, or null for one that nobody knows.</summary>
     public List<(Person Person, string? Password)> NewPeople { get; } = [];
+
+    /// <summary>Opening stock that is to be moved in, once the rows before it are saved.</summary>
+    public IReadOnlyList<OpeningLine> Stock => stock;
 
     /// <summary>All columns of a kind; the required ones first.</summary>
     public static IReadOnlyList<string> Columns(SetUpKind kind) => [.. Required(kind), .. Optional(kind)];
@@ -33,9 +72,9 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
     /// <summary>Letters for what an item asks: batch, source batch, dates, origin, serial.</summary>
     public static string Asks(Item i) => $"{(i.NeedsBatch ? "B" : "")}{(i.NeedsSourceBatch ? "S" : "")}{(i.NeedsDates ? "D" : "")}{(i.NeedsOrigin ? "O" : "")}{(i.NeedsSerial ? "N" : "")}";
 
-    public SetUpFileAnswer Answer() => new(lines, Faults.Count > 0 ? 0 : fresh, Faults.Count > 0 ? 0 : lines - fresh, Faults);
+    public SetUpFileAnswer Answer() => new(file.Rows.Count, Faults.Count > 0 ? 0 : fresh, Faults.Count > 0 ? 0 : file.Rows.Count - fresh, Faults);
 
-    static string[] Required(SetUpKind kind) => kind switch
+    public static string[] Required(SetUpKind kind) => kind switch
     {
         SetUpKind.Items => ["code", "name"],
         SetUpKind.Packs => ["item", "pack", "holds"],
@@ -47,7 +86,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
     };
 
-    static string[] Optional(SetUpKind kind) => kind switch
+    public static string[] Optional(SetUpKind kind) => kind switch
     {
         SetUpKind.Items => ["category", "unit", "step", "storage", "kg", "litres", "longest_m", "rate", "home_zone", "asks", "shelf_life_days", "min_remaining_days", "ruling_date", "batch_prefix", "over_percent", "over_cap", "plan"],
         SetUpKind.Packs => ["of", "gtin", "labelled"],
@@ -59,56 +98,70 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
     };
 
-    public async Task Read(SetUpKind kind, string text, int most)
+    /// <summary>Lays lines into the context, after those that were laid before.</summary>
+    public async Task Lay(MudRoomDb db, IEnumerable<CsvRow> rows)
     {
-        if (text.Length > most)
+        foreach (var some in rows.Chunk(LinesTogether))
         {
-            Faults = [new FileFault(1, "", "", "The file is larger than 40 million characters. Part it.")];
-            return;
-        }
-
-        if (kind == SetUpKind.Stock)
-            opened = [.. (await db.Ledger.Where(e => e.SiteId == site.Id && e.Kind == EntryKind.OpeningStock).Select(e => new { e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity }).ToListAsync())
-                .Select(e => (e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity))];
-        Dictionary<string, Person> people = [];
-        Action<CsvRow> line = kind switch
-        {
-            SetUpKind.Items => ItemLine(await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
-            SetUpKind.Packs => PackLine(await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
-            SetUpKind.Vendors => VendorLine(await db.Vendors.AsTracking().ToDictionaryAsync(v => v.Code, StringComparer.OrdinalIgnoreCase), await db.Items.AsTracking().ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase)),
-            SetUpKind.Doors => DoorLine(await db.Doors.AsTracking().Where(d => d.SiteId == site.Id).ToDictionaryAsync(d => d.Number)),
-            SetUpKind.Bins => BinLine(await db.Bins.AsTracking().Where(b => b.SiteId == site.Id).ToDictionaryAsync(b => b.Address, StringComparer.OrdinalIgnoreCase)),
-            SetUpKind.People => PersonLine(people = await db.People.AsTracking().ToDictionaryAsync(p => p.SignInName, StringComparer.OrdinalIgnoreCase)),
-            SetUpKind.Stock => StockLine(),
-            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
-        };
-        Faults = CsvTable.Read(text, Required(kind), Optional(kind), row =>
-        {
-            lines++;
-            line(row);
-        });
-        if (Faults.Count == 0 && kind == SetUpKind.People && Access.NobodyLeft(people.Values) is { } nobody) Faults = [new FileFault(1, "roles", "", nobody.Sentence)];
-        if (Faults.Count > 0) return;
-        if (kind == SetUpKind.Doors && hours.Count > 0)
-        {
-            var row = await db.Sites.AsTracking().FirstAsync(s => s.Id == site.Id);
-            var named = hours.Select(h => h.Door).ToHashSet();
-            row.Planning = row.Planning with { Hours = [.. row.Planning.Hours.Where(h => !named.Contains(h.Door)), .. hours] };
+            if (Faults.Count >= CsvTable.MostFaults) return;
+            var line = await LineOf(db, some);
+            foreach (var row in some.TakeWhile(_ => Faults.Count < CsvTable.MostFaults)) line(row);
+            if (file.Kind == SetUpKind.Stock && Faults.Count == 0) await FindBatches(db);
         }
     }
 
-    /// <summary>Opening stock becomes ledger entries, as all stock does.</summary>
-    public async Task MoveStock(Act act)
+    /// <summary>What is wrong with all lines together, once each was laid.</summary>
+    public async Task End(MudRoomDb db)
     {
-        foreach (var s in stock)
-        {
-            if (s.Batch is { Id: 0 }) await db.SaveChangesAsync();
-            act.Write(EntryKind.OpeningStock, s.Address, $"{Quantities.Show(s.Quantity)} {s.Item.UnitWord} of {s.Item.Name} stood in {s.Address}.",
-                new Movement(new Goods(s.Item.Id, s.Batch?.Id, null, s.Serial), s.Quantity, new Place(Account.Adjustment), Place.In(s.BinId, s.Standing)));
-        }
+        if (Faults.Count == 0 && file.Kind == SetUpKind.People && Access.NobodyLeft(people.Values) is { } nobody) Faults.Add(new FileFault(1, "roles", "", nobody.Sentence));
+        if (Faults.Count > 0 || hours.Count == 0) return;
+        var row = await db.Sites.AsTracking().FirstAsync(s => s.Id == site.Id);
+        var named = hours.Select(h => h.Door).ToHashSet();
+        row.Planning = row.Planning with { Hours = [.. row.Planning.Hours.Where(h => !named.Contains(h.Door)), .. hours] };
     }
 
-    Action<CsvRow> ItemLine(Dictionary<string, Item> there) => row =>
+    async Task<Action<CsvRow>> LineOf(MudRoomDb db, CsvRow[] rows) => file.Kind switch
+    {
+        SetUpKind.Items => ItemLine(db, await ItemsOf(db, rows.Select(r => r.Raw("code")))),
+        SetUpKind.Packs => PackLine(await ItemsOf(db, rows.Select(r => r.Raw("item")))),
+        SetUpKind.Vendors => VendorLine(db, await VendorsOf(db, rows), await ItemsOf(db, rows.SelectMany(r => r.Words("items")).Select(w => w[(w.IndexOf('=') + 1)..]))),
+        SetUpKind.Doors => DoorLine(db, await db.Doors.AsTracking().Where(d => d.SiteId == site.Id).ToDictionaryAsync(d => d.Number)),
+        SetUpKind.Bins => BinLine(db, await BinsOf(db, rows)),
+        SetUpKind.People => PersonLine(db, await PeopleOf(db, rows)),
+        SetUpKind.Stock => StockLine(),
+        _ => throw new ArgumentOutOfRangeException(nameof(rows), file.Kind, null),
+    };
+
+    Item? ItemOf(string code) => setUp.Catalogue.ByCode(code).Select(f => f.Item).FirstOrDefault(i => i.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
+
+    async Task<Dictionary<string, Item>> ItemsOf(MudRoomDb db, IEnumerable<string> codes)
+    {
+        var ids = codes.Select(ItemOf).OfType<Item>().Select(i => i.Id).Distinct().ToList();
+        return await db.Items.AsTracking().Where(i => ids.Contains(i.Id)).ToDictionaryAsync(i => i.Code, StringComparer.OrdinalIgnoreCase);
+    }
+
+    async Task<Dictionary<string, Vendor>> VendorsOf(MudRoomDb db, CsvRow[] rows)
+    {
+        if (nextId == 0) nextId = 1 + (await db.Vendors.MaxAsync(v => (int?)v.Id) ?? 0);
+        var ids = rows.Select(r => vendors.Value.GetValueOrDefault(r.Raw("code"))).OfType<Vendor>().Select(v => v.Id).ToList();
+        return await db.Vendors.AsTracking().Where(v => ids.Contains(v.Id)).ToDictionaryAsync(v => v.Code, StringComparer.OrdinalIgnoreCase);
+    }
+
+    async Task<Dictionary<string, Bin>> BinsOf(MudRoomDb db, CsvRow[] rows)
+    {
+        var ids = rows.Select(r => setUp.BinsByAddress.GetValueOrDefault((site.Id, r.Raw("address").ToUpperInvariant()))).OfType<Bin>().Select(b => b.Id).ToList();
+        return await db.Bins.AsTracking().Where(b => ids.Contains(b.Id)).ToDictionaryAsync(b => b.Address, StringComparer.OrdinalIgnoreCase);
+    }
+
+    async Task<Dictionary<string, Person>> PeopleOf(MudRoomDb db, CsvRow[] rows)
+    {
+        if (nextId == 0) nextId = 1 + (await db.People.MaxAsync(p => (int?)p.Id) ?? 0);
+        var named = rows.Select(r => r.Raw("sign_in")).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var ids = setUp.People.Values.Where(p => named.Contains(p.SignInName)).Select(p => p.Id).ToList();
+        return await db.People.AsTracking().Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.SignInName, StringComparer.OrdinalIgnoreCase);
+    }
+
+    Action<CsvRow> ItemLine(MudRoomDb db, Dictionary<string, Item> there) => row =>
     {
         var before = row.Faults.Count;
         var code = Once(row, "code", 40);
@@ -186,7 +239,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         if (!item.PackLevels.Any(p => p is { Numerator: 1, Denominator: 1 })) row.Fault("holds", $"{code} has no pack of one base unit any more");
     };
 
-    Action<CsvRow> VendorLine(Dictionary<string, Vendor> there, Dictionary<string, Item> items) => row =>
+    Action<CsvRow> VendorLine(MudRoomDb db, Dictionary<string, Vendor> there, Dictionary<string, Item> items) => row =>
     {
         var before = row.Faults.Count;
         var code = Once(row, "code", 40);
@@ -200,7 +253,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         if (row.Faults.Count > before) return;
         if (!there.TryGetValue(code, out var vendor))
         {
-            vendor = new Vendor { Id = NextVendor(there), Code = code, Name = name, Country = country!.Code };
+            vendor = new Vendor { Id = nextId++, Code = code, Name = name, Country = country!.Code };
             there[code] = vendor;
             db.Vendors.Add(vendor);
             fresh++;
@@ -215,9 +268,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         }
     };
 
-    static int NextVendor(Dictionary<string, Vendor> there) => there.Count == 0 ? 1 : there.Values.Max(v => v.Id) + 1;
-
-    Action<CsvRow> DoorLine(Dictionary<int, DockDoor> there) => row =>
+    Action<CsvRow> DoorLine(MudRoomDb db, Dictionary<int, DockDoor> there) => row =>
     {
         var before = row.Faults.Count;
         var number = (int)row.Number("number", 1, 999, true);
@@ -259,7 +310,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         return null;
     }
 
-    Action<CsvRow> BinLine(Dictionary<string, Bin> there) => row =>
+    Action<CsvRow> BinLine(MudRoomDb db, Dictionary<string, Bin> there) => row =>
     {
         var before = row.Faults.Count;
         var address = Once(row, "address", 30);
@@ -295,7 +346,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         (bin.MixItems, bin.MixBatches, bin.Blocked, bin.DoorId) = (mixItems, mixBatches, blocked, door?.Id);
     };
 
-    Action<CsvRow> PersonLine(Dictionary<string, Person> there) => row =>
+    Action<CsvRow> PersonLine(MudRoomDb db, Dictionary<string, Person> there) => row =>
     {
         var before = row.Faults.Count;
         var signIn = Once(row, "sign_in", 40).ToLowerInvariant();
@@ -322,7 +373,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         if (row.Faults.Count > before) return;
         if (!there.TryGetValue(signIn, out var changed))
         {
-            changed = new Person { Id = there.Count == 0 ? 1 : there.Values.Max(p => p.Id) + 1, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] };
+            changed = new Person { Id = nextId++, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] };
             there[signIn] = changed;
             db.People.Add(changed);
             NewPeople.Add((changed, row.Raw("first_password").OrNull()));
@@ -330,6 +381,7 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         }
 
         (changed.Name, changed.Roles, changed.Sites, changed.Skills, changed.Active) = (name, roles, [.. sites], skills, active);
+        people[changed.Id] = changed;
     };
 
     Action<CsvRow> StockLine() => row =>
@@ -339,38 +391,49 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         setUp.BinsByAddress.TryGetValue((site.Id, address.ToUpperInvariant()), out var bin);
         if (bin is null && address.Length > 0) row.Fault("bin", "this site has no such bin");
         var code = row.Text("item", 40);
-        var item = setUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
+        var item = ItemOf(code);
         if (item is null && code.Length > 0) row.Fault("item", "no item has this code");
         var quantity = row.Number("quantity", Quantities.Finest, Quantities.Most, false);
         if (item is not null && row.Faults.Count == before && Quantities.Check(quantity, item) is { } bad) row.Fault("quantity", bad.Sentence);
         var standing = row.OneOf<Standing>("standing");
-        if (bin is not null && !Standings.Places(standing).Contains(bin.Function)) row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
+        if (standing is not (Standing.Usable or Standing.Held)) row.Fault("standing", "opening stock is usable or held; what waits for inspection or was rejected is brought in as held");
+        else if (bin is not null && !Standings.Places(standing).Contains(bin.Function)) row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
         var until = row.Optional("good_until") ? row.Date("good_until", null) : (DateOnly?)null;
         if (item is { NeedsBatch: true } && !row.Optional("batch")) row.Fault("batch", $"{item.Name} is kept by batch");
-        var vendor = row.Optional("vendor") ? setUp.Vendors.Values.FirstOrDefault(v => v.Code.Equals(row.Raw("vendor"), StringComparison.OrdinalIgnoreCase)) : null;
+        var vendor = row.Optional("vendor") ? vendors.Value.GetValueOrDefault(row.Raw("vendor")) : null;
         if (row.Optional("vendor") && vendor is null) row.Fault("vendor", "no vendor has this code");
         if (row.Optional("source_batch") && vendor is null) row.Fault("vendor", "a source batch has a vendor");
         if (row.Faults.Count > before) return;
-        Batch? batch = null;
-        if (item!.NeedsBatch)
+        var number = item!.NeedsBatch ? row.Raw("batch") : null;
+        var serial = row.Raw("serial").OrNull();
+        if (!seen.Add($"{bin!.Id}|{item.Id}|{number}|{serial}|{standing}")) row.Fault("bin", "the same goods stand in the file twice in this bin");
+        var source = row.Raw("source_batch").OrNull() is { } from && vendor is not null ? (vendor.Id, from) : ((int, string)?)null;
+        laid.Add(new OpeningLine(row, bin, item, quantity, standing, number, serial, source, until));
+    };
+
+    /// <summary>The batches of opening stock, made where they are not there; a line that was brought in before is here already, and changes nothing.</summary>
+    async Task FindBatches(MudRoomDb db)
+    {
+        var (items, bins) = (laid.Select(l => l.Item.Id).ToHashSet(), laid.Select(l => l.Bin.Id).ToHashSet());
+        var (numbers, from) = (laid.Select(l => l.Number).OfType<string>().ToHashSet(), laid.Select(l => l.Source?.Number).OfType<string>().ToHashSet());
+        List<SourceBatch> foundSources = from.Count == 0 ? [] : await db.SourceBatches.AsTracking().Where(s => items.Contains(s.ItemId) && from.Contains(s.Number)).ToListAsync();
+        List<Batch> foundBatches = numbers.Count == 0 ? [] : await db.Batches.AsTracking().Where(b => items.Contains(b.ItemId) && numbers.Contains(b.Number)).ToListAsync();
+        var sources = db.SourceBatches.Local.Union(foundSources).ToDictionary(s => (s.ItemId, s.VendorId, s.Number));
+        var batches = db.Batches.Local.Union(foundBatches).ToDictionary(b => (b.ItemId, b.Number));
+        var opened = (await db.Ledger.Where(e => e.Kind == EntryKind.OpeningStock && e.SiteId == site.Id && items.Contains(e.ItemId!.Value) && bins.Contains(e.ToBinId!.Value))
+            .Select(e => new { e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity }).ToListAsync()).Select(e => (e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity)).ToHashSet();
+        foreach (var line in laid)
         {
-            var number = row.Raw("batch");
-            batch = db.Batches.Local.FirstOrDefault(b => b.ItemId == item.Id && b.Number == number) ?? db.Batches.FirstOrDefault(b => b.ItemId == item.Id && b.Number == number);
-            if (batch is null)
-            {
-                var source = vendor is null || !row.Optional("source_batch") ? null : new SourceBatch { ItemId = item.Id, VendorId = vendor.Id, Number = row.Raw("source_batch"), Expiry = until, BestBefore = until };
-                batch = new Batch { ItemId = item.Id, Number = number, Expiry = until, SourceBatch = source };
-                db.Batches.Add(batch);
-            }
+            line.Batch = line.Number is null ? null : Find(batches, (line.Item.Id, line.Number), () => db.Batches.Add(line.NewBatch(line.Source is { } s ? Find(sources, (line.Item.Id, s.Vendor, s.Number), () => db.SourceBatches.Add(line.NewSource()).Entity) : null)).Entity);
+            if (opened.Contains((line.Bin.Id, line.Item.Id, line.Batch is { Id: > 0 } known ? known.Id : null, line.Serial, line.Standing, line.Quantity))) continue;
+            stock.Add(line);
+            fresh++;
         }
 
-        var serial = row.Raw("serial").OrNull();
-        if (!seen.Add($"{bin!.Id}|{item.Id}|{batch?.Number}|{serial}|{standing}")) row.Fault("bin", "the same goods stand in the file twice in this bin");
-        // A line that was brought in before is here already: the same file twice changes nothing.
-        if (opened.Contains((bin.Id, item.Id, batch?.Id is > 0 ? batch.Id : null, serial, standing, quantity))) return;
-        fresh++;
-        stock.Add((bin.Id, item, quantity, standing, batch, serial, bin.Address));
-    };
+        laid.Clear();
+    }
+
+    static T Find<TKey, T>(Dictionary<TKey, T> there, TKey key, Func<T> make) where TKey : notnull => there.TryGetValue(key, out var found) ? found : there[key] = make();
 
     string Once(CsvRow row, string field, int most)
     {
@@ -378,4 +441,29 @@ sealed class SetUpWork(MudRoomDb db, SetUp setUp, WarehouseSite site, Person per
         if (code.Length > 0 && !seen.Add(code)) row.Fault(field, "stands in the file twice");
         return code;
     }
+}
+
+/// <summary>Goods that stood in a bin when the book begins.</summary>
+/// <param name="Row">Its line of the file.</param>
+/// <param name="Number">Our batch, where the item has batches.</param>
+/// <param name="Source">The vendor and their batch, where it is known.</param>
+/// <param name="Until">Good until.</param>
+sealed record OpeningLine(CsvRow Row, Bin Bin, Item Item, decimal Quantity, Standing Standing, string? Number, string? Serial, (int Vendor, string Number)? Source, DateOnly? Until)
+{
+    /// <summary>The batch, once it was looked up or made.</summary>
+    public Batch? Batch { get; set; }
+
+    public Batch NewBatch(SourceBatch? source) => new() { ItemId = Item.Id, Number = Number!, Expiry = Until, SourceBatch = source };
+
+    public SourceBatch NewSource() => new() { ItemId = Item.Id, VendorId = Source!.Value.Vendor, Number = Source.Value.Number, Expiry = Until, BestBefore = Until };
+
+    /// <summary>Where they stand; the batch is saved by then.</summary>
+    public Place Place => Place.In(Bin.Id, Standing);
+
+    /// <summary>What they are.</summary>
+    public Goods Goods => new(Item.Id, Batch?.Id, null, Serial);
+
+    /// <summary>It becomes an entry of the ledger, as all stock does.</summary>
+    public void Write(StockBook book, int siteId, Doer doer) => book.Write(
+        siteId, EntryKind.OpeningStock, doer, Bin.Address, $"{Quantities.Show(Quantity)} {Item.UnitWord} of {Item.Name} stood in {Bin.Address}.", new Movement(Goods, Quantity, new Place(Account.Adjustment), Place));
 }

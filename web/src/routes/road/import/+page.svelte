@@ -1,16 +1,17 @@
 <script lang="ts">
-  import { act, ask, limits, newActId, type Schemas } from '$lib/api/client';
+  import { act, ask, limits, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
   import Faults from '$lib/ui/Faults.svelte';
+  import ImportProgress from '$lib/ui/ImportProgress.svelte';
+  import { Importing } from '$lib/ui/importing.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day, number } from '$lib/ui/format';
   const most = 40_000_000;
   let file = $state<{ name: string; text: string }>();
   let preview = $state<Schemas['ImportAnswer']>();
   let done = $state<Schemas['ImportAnswer']>();
-  let progress = $state<Schemas['ImportProgressAnswer']>();
-  let busy = $state('');
+  const importing = new Importing();
   let error = $state<unknown>();
   let refused = $state('');
   async function look(files: FileList | null | undefined) {
@@ -23,36 +24,27 @@
       return;
     }
     file = { name: chosen.name, text: await chosen.text() };
-    busy = 'Looking through the file.';
+    importing.begin('Looking through the file.');
     try {
       preview = await act('/api/{site}/road/import/preview', file, undefined, limits.long);
     } catch (problem) {
       error = problem;
     }
-    busy = '';
+    importing.busy = '';
   }
   async function take() {
-    if (!file) return;
+    const taken = file;
+    if (!taken) return;
     error = undefined;
-    const id = newActId();
-    busy = 'Importing.';
-    progress = undefined;
-    const asking = setInterval(
-      () =>
-        void ask('/api/{site}/road/import/progress/{act}', { act: id }).then(
-          (p) => (progress = p),
-          () => undefined,
-        ),
-      400,
-    );
     try {
-      done = await act('/api/{site}/road/import', file, id, limits.long);
+      done = await importing.run(
+        (id) => act('/api/{site}/road/import', taken, id, limits.long),
+        (id) => ask('/api/{site}/road/import/progress/{act}', { act: id }),
+      );
       preview = undefined;
     } catch (problem) {
       error = problem;
     }
-    clearInterval(asking);
-    busy = '';
   }
   const partner: [Schemas['PartnerMessage'], string][] = [
     ['Order', 'a new order (UBL)'],
@@ -100,12 +92,7 @@
     >
     <ProblemNote {error} />
     {#if refused}<p class="said" role="alert"><b>{refused}</b></p>{/if}
-    {#if busy}
-      <p role="status">
-        {progress ? progress.sentence : busy}
-        <progress max="1" value={progress?.share ?? undefined} aria-label="How far"></progress>
-      </p>
-    {/if}
+    <ImportProgress of={importing} />
     {#if done}
       <p class="good" role="status">
         {#if done.before}{done.before}{:else}
@@ -126,7 +113,7 @@
       <span
         >{preview.kind}: {preview.orders} orders with {preview.lines} line parts, {preview.changes} changes, {preview.advices}
         despatch advices.</span
-      ><button class="button go" onclick={take} disabled={!!busy}>Import them</button>
+      ><button class="button go" onclick={take} disabled={!!importing.busy}>Import them</button>
     </div>
     <table class="list">
       <thead
@@ -184,8 +171,5 @@
     background: var(--stone-1);
     padding: 8px;
     white-space: pre-wrap;
-  }
-  progress {
-    width: 220px;
   }
 </style>

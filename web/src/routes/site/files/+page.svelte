@@ -1,9 +1,11 @@
 <script lang="ts">
   /** Bringing a site in, and taking it out, as CSV. */
-  import { act, limits, type Schemas } from '$lib/api/client';
+  import { act, ask, limits, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Faults from '$lib/ui/Faults.svelte';
   import Frame from '$lib/ui/Frame.svelte';
+  import ImportProgress from '$lib/ui/ImportProgress.svelte';
+  import { Importing } from '$lib/ui/importing.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
   const kinds: [Schemas['SetUpKind'], string, string, string][] = [
@@ -56,6 +58,7 @@
   let preview = $state<Schemas['SetUpFileAnswer']>();
   let done = $state<Schemas['SetUpFileAnswer']>();
   let error = $state<unknown>();
+  const importing = new Importing();
   function choose(next: Schemas['SetUpKind']) {
     kind = next;
     file = preview = done = error = undefined;
@@ -65,16 +68,21 @@
     if (!chosen) return;
     preview = done = error = undefined;
     file = { name: chosen.name, text: await chosen.text() };
+    importing.begin('Looking through the file.');
     try {
       preview = await act('/api/{site}/site/files/preview', { kind, ...file }, undefined, limits.long);
     } catch (problem) {
       error = problem;
     }
+    importing.busy = '';
   }
   async function take() {
     error = undefined;
     try {
-      done = await act('/api/{site}/site/files/import', { kind, ...file! }, undefined, limits.long);
+      done = await importing.run(
+        (id) => act('/api/{site}/site/files/import', { kind, ...file! }, id, limits.long),
+        (id) => ask('/api/{site}/site/files/progress/{act}', { act: id }),
+      );
       preview = undefined;
     } catch (problem) {
       error = problem;
@@ -111,9 +119,10 @@
           >
         {/key}
         <ProblemNote {error} />
+        <ImportProgress of={importing} />
         {#if preview && preview.faults.length === 0}
           <p>{preview.lines} lines: {preview.new} new, {preview.changed} changed.</p>
-          <button class="button go" onclick={take}>Import them</button>
+          <button class="button go" disabled={importing.busy !== ''} onclick={take}>Import them</button>
         {/if}
         {#if done}<p class="good" role="status">{done.new} new, {done.changed} changed.</p>{/if}
       </div>
