@@ -49,12 +49,7 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
         if (outcome.Refusal is null && act is not null)
         {
             foreach (var (person, stamp) in act.EndedSessions) sessions.StampChanged(person, stamp);
-            if (act.SetUpChanged)
-            {
-                setUps.Drop(from.Id);
-                sessions.PeopleChanged(await setUps.Current());
-            }
-
+            if (act.SetUpChanged) sessions.PeopleChanged(await setUps.Renew(from.Id));
             announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
         }
 

@@ -64,20 +64,26 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
     volatile SetUp? current;
     int version;
 
+    /// <summary>How many changes the picture has in it.</summary>
+    int seen;
+
     /// <summary>The act for which the picture is kept as it is, while its slices are written; null when there is none.</summary>
     public Guid? KeptFor { get; private set; }
 
     /// <summary>The picture as it is now.</summary>
-    public async ValueTask<SetUp> Current() => current ?? await Load();
+    public async ValueTask<SetUp> Current() => current ?? await Load(0);
 
-    /// <summary>Forgets it: the next who asks reads it anew. A picture that is being read just now is not kept: it may be the old one.</summary>
-    /// <param name="act">The act that has changed the set-up: where the picture was kept for it, it is no longer.</param>
-    public void Drop(Guid act = default)
+    /// <summary>An act has changed the set-up: it is read anew. Who asks meanwhile gets the picture before; nobody waits but who changed it.</summary>
+    /// <param name="act">The act: where the picture was kept for it, it is no longer.</param>
+    /// <returns>The picture with the change.</returns>
+    public async Task<SetUp> Renew(Guid act)
     {
-        if (KeptFor is null || KeptFor == act) LetGo();
+        if (KeptFor == act) KeptFor = null;
+        return await Load(Interlocked.Increment(ref version));
     }
 
-    void Forget()
+    /// <summary>Forgets the picture: the next who asks reads it anew. One that is being read just now is not kept: it may be the old one.</summary>
+    public void Drop()
     {
         Interlocked.Increment(ref version);
         current = null;
@@ -90,32 +96,32 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
     {
         KeptFor = act;
         await settled();
-        Forget();
-        return await Current();
+        return await Load(Interlocked.Increment(ref version));
     }
 
     /// <summary>It is kept no longer: the next who asks reads it anew.</summary>
     public void LetGo()
     {
         KeptFor = null;
-        Forget();
+        Drop();
     }
 
     public void Dispose() => loading.Dispose();
 
-    async Task<SetUp> Load()
+    /// <param name="least">Changes that must be in it.</param>
+    async Task<SetUp> Load(int least)
     {
         await loading.WaitAsync();
         try
         {
             while (true)
             {
-                if (current is { } there) return there;
+                if (current is { } there && seen >= least) return there;
                 var before = Volatile.Read(ref version);
                 await using var db = await contexts.CreateDbContextAsync();
                 var read = await SetUp.Load(db);
                 if (before != Volatile.Read(ref version)) continue;
-                current = read;
+                (seen, current) = (before, read);
                 // Dropped between the look and the keeping: what was kept goes again.
                 if (before != Volatile.Read(ref version)) current = null;
                 else return read;

@@ -51,9 +51,6 @@ public sealed class Staging(
     /// <summary>Fewer lines than this are written in the act itself.</summary>
     public const int FewLines = 500;
 
-    /// <summary>Lines in one slice: some milliseconds of writing.</summary>
-    public const int LinesInSlice = 200;
-
     /// <summary>Only one import can be hidden.</summary>
     readonly SemaphoreSlim one = new(1, 1);
 
@@ -229,8 +226,9 @@ public sealed class Staging(
 
     void Show(StagedImport stage)
     {
-        if (stage.IsOfSetUp) setUps.LetGo();
-        else HiddenImport.Set(FileOf(mode), HiddenImport.None);
+        // The last act has let go of the picture of the set-up; where there was none, it is done here.
+        if (stage.IsOfSetUp && setUps.KeptFor == stage.ActId) setUps.LetGo();
+        else if (!stage.IsOfSetUp) HiddenImport.Set(FileOf(mode), HiddenImport.None);
     }
 
     /// <summary>What a killed server or a full disk has left in the middle is finished.</summary>

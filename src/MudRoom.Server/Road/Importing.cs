@@ -72,6 +72,9 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
     /// <summary>The new orders of a file in slices; changes, advices, the entry of the book and the answer in the end.</summary>
     sealed class OrdersWork(ActRunner runner, ActFrom from, ImportRequest request, TradeFile file) : IStagedWork
     {
+        /// <summary>Lines in one slice: some milliseconds of writing.</summary>
+        const int LinesInSlice = 200;
+
         readonly List<OrderMessage> fresh = [.. file.Orders.Where(o => o.Action == OrderAction.New)];
 
         public int Count => fresh.Count;
@@ -91,7 +94,7 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
         List<OrderMessage> Slice(int done)
         {
             var (slice, lines) = (new List<OrderMessage>(), 0);
-            for (var i = done; i < fresh.Count && (slice.Count == 0 || lines + fresh[i].Lines.Count <= Staging.LinesInSlice); i++)
+            for (var i = done; i < fresh.Count && (slice.Count == 0 || lines + fresh[i].Lines.Count <= LinesInSlice); i++)
             {
                 slice.Add(fresh[i]);
                 lines += fresh[i].Lines.Count;

@@ -130,6 +130,9 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
     /// <summary>The lines of a file in slices.</summary>
     sealed class SetUpSlices(SetUpImporting importing, ActFrom from, SetUpFileRequest asked, SetUpFile file, SetUp setUp) : IStagedWork
     {
+        /// <summary>Each is looked up, compared and tracked: that takes longer than the bare rows of an order.</summary>
+        const int LinesInSlice = 50;
+
         readonly WarehouseSite site = setUp.Sites[from.SiteCode];
 
         public int Count => file.Rows.Count;
@@ -137,7 +140,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
 
         public async Task<(int, IReadOnlyList<int>)> WriteSlice(WriteScope scope, StagedImport stage, int done)
         {
-            var slice = file.Rows.Skip(done).Take(Staging.LinesInSlice).ToArray();
+            var slice = file.Rows.Skip(done).Take(LinesInSlice).ToArray();
             var work = new SetUpWork(file, setUp, site, from.Person);
             await work.Lay(scope.Db, slice);
             if (SetUpFiles.Faulty(file) is { } faulty) throw new InvalidOperationException($"A file that was checked has a fault: {faulty.Sentence}");
