@@ -133,7 +133,8 @@ public static class PutAway
 
     static Refusal No(string sentence) => new("bin-refused", sentence, "Take the proposed bin, or another one.");
 
-    static string Word(StorageClass c) => c switch
+    /// <summary>A storage class on the screen.</summary>
+    public static string Word(StorageClass c) => c switch
     {
         StorageClass.Oxidiser => "for oxidisers, class 5.1",
         StorageClass.Gas => "for gases, class 2.1",
@@ -141,7 +142,7 @@ public static class PutAway
     };
 
     /// <summary>Cage, bench and scrap places take any class but dangerous goods; other bins must offer what the item needs; ambient goods may stand dry.</summary>
-    static bool ClassFits(Item item, Bin bin)
+    public static bool ClassFits(Item item, Bin bin)
     {
         if (item.StorageClass == bin.StorageClass) return true;
         var dangerous = item.StorageClass is StorageClass.Oxidiser or StorageClass.Gas;

@@ -27,7 +27,8 @@ public static class CsvOut
         return bytes.ToArray();
     }
 
-    static string Text(object? value) => value switch
+    /// <summary>One value as it stands in a file.</summary>
+    public static string Text(object? value) => value switch
     {
         null => "",
         DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),

@@ -64,7 +64,11 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
 
     public void Fault(string field, string reason) => Faults.Add(new FileFault(FileLine, field, Raw(field), reason));
 
+    /// <summary>True where something stands in it.</summary>
     public bool Optional(string field) => Raw(field).Length > 0;
+
+    /// <summary>True where the file has this column, blank or not.</summary>
+    public bool Has(string field) => columns.Contains(field);
 
     public string Text(string field, int most)
     {

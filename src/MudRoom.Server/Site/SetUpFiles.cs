@@ -31,7 +31,21 @@ public enum SetUpKind
 public sealed record SetUpFileRequest(SetUpKind Kind, string Name, string Text);
 
 /// <summary>What a set-up file would do or did.</summary>
-public sealed record SetUpFileAnswer(int Lines, int New, int Changed, IReadOnlyList<FileFault> Faults);
+/// <param name="Lines">In the file.</param>
+/// <param name="New">What was not there.</param>
+/// <param name="Changed">What is there and becomes another.</param>
+/// <param name="Unchanged">What is there as the file says.</param>
+/// <param name="Changes">Field by field; the first two hundred.</param>
+/// <param name="Faults">What is wrong; when there is any, nothing is taken.</param>
+public sealed record SetUpFileAnswer(int Lines, int New, int Changed, int Unchanged, IReadOnlyList<FieldChange> Changes, IReadOnlyList<FileFault> Faults);
+
+/// <summary>One field that a file changes.</summary>
+/// <param name="Line">Of the file.</param>
+/// <param name="What">What it belongs to, in words.</param>
+/// <param name="Field">The column.</param>
+/// <param name="From">As it is, blank for none.</param>
+/// <param name="To">As it will be, blank for none.</param>
+public sealed record FieldChange(int Line, string What, string Field, string From, string To);
 
 /// <summary>A one-time password for a person, drawn by the administrator's device. It is kept only as its hash, and must be changed when it is used.</summary>
 public sealed record PasswordRequest(string SignInName, string Password);
@@ -59,15 +73,15 @@ public static class SetUpFiles
 
     static async Task<Ok<SetUpFileAnswer>> Preview(Visit visit, SetUpFileRequest request)
     {
-        var looked = await Look(visit.Db, SetUpFile.Read(request), visit.SetUp, visit.Site, visit.Person);
+        var looked = await Look(visit.Db, SetUpFile.Read(request), visit.SetUp, visit.Site, visit.Person, visit.Now);
         visit.Db.ChangeTracker.Clear();
         return TypedResults.Ok(looked.Answer());
     }
 
     /// <summary>Lays all of a file into a context that is thrown away: what it would do, and what is wrong with it.</summary>
-    internal static async Task<SetUpWork> Look(MudRoomDb db, SetUpFile file, SetUp setUp, WarehouseSite site, Person person)
+    internal static async Task<SetUpWork> Look(MudRoomDb db, SetUpFile file, SetUp setUp, WarehouseSite site, Person person, DateTimeOffset at)
     {
-        var work = new SetUpWork(file, setUp, site, person);
+        var work = new SetUpWork(file, setUp, site, person, at);
         await work.Lay(db, file.Rows);
         await work.End(db);
         return work;
@@ -106,52 +120,38 @@ public static class SetUpFiles
     static async Task<FileContentHttpResult> Export(Visit visit, SetUpKind kind)
     {
         var setUp = visit.SetUp;
-        var csv = kind switch
+        var items = setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal);
+        var ofVendor = new Lazy<ILookup<int, Item>>(() => SetUpColumns.ByVendor(items));
+        var csv = kind == SetUpKind.Stock ? await Stock(visit) : CsvOut.Write(SetUpColumns.Out(kind), kind switch
         {
-            SetUpKind.Items => CsvOut.Write(SetUpWork.Columns(kind), setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).Select(i => new object?[]
-            {
-                i.Code, i.Name, i.Category, i.BaseUnit, i.Step, i.StorageClass, i.Mass, i.Volume, i.LongestSide, i.PickRateClass, i.HomeZone, SetUpWork.Asks(i), i.ShelfLifeDays, i.MinimumRemainingDays,
-                i.RulingDate, i.BatchPrefix, i.OverPercent, i.OverCap, i.InspectionPlanId is { } plan ? setUp.Plans[plan].Name : null,
-            })),
-            SetUpKind.Packs => CsvOut.Write(SetUpWork.Columns(kind), setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).SelectMany(i => i.PackLevels.Select(p => new object?[] { i.Code, p.Name, p.Numerator, p.Denominator, p.Gtin, p.IsUnit ? "yes" : "no" }))),
-            SetUpKind.Vendors => CsvOut.Write(SetUpWork.Columns(kind), setUp.Vendors.Values.OrderBy(v => v.Code, StringComparer.Ordinal).Select(v => new object?[]
-            {
-                v.Code, v.Name, v.Country, v.ContactName, v.Telephone, v.Mail, string.Join('|', setUp.Catalogue.Items.SelectMany(i => i.VendorCodes.Where(c => c.VendorId == v.Id).Select(c => $"{c.Code}={i.Code}"))), v.MinimumRemainingDays,
-            })),
-            SetUpKind.Doors => CsvOut.Write(SetUpWork.Columns(kind), setUp.Doors.Values.Where(d => d.SiteId == visit.Site.Id).OrderBy(d => d.Number).Select(d =>
-            {
-                var week = visit.Site.Planning.Hours.FirstOrDefault(h => h.Door == d.Number && h.Day == DayOfWeek.Monday);
-                var saturday = visit.Site.Planning.Hours.FirstOrDefault(h => h.Door == d.Number && h.Day == DayOfWeek.Saturday);
-                return new object?[] { d.Number, d.Equipment, string.Join('|', d.Vehicles), string.Join('|', d.Special), d.X, Hours(week), Hours(saturday) };
-            })),
-            SetUpKind.Bins => CsvOut.Write(SetUpWork.Columns(kind), setUp.BinsOfSite[visit.Site.Id].OrderBy(b => b.Address, StringComparer.Ordinal).Select(b => new object?[]
-            {
-                b.Address, b.Zone, b.Aisle, b.Bay, b.Level, b.Function, b.StorageClass, b.MaxMass, b.MaxVolume, b.MaxLength, b.X, b.Y, b.Height, b.MixItems ? "yes" : "no", b.MixBatches ? "yes" : "no",
-                b.Blocked ? "yes" : "no", b.DoorId is { } door ? setUp.Doors[door].Number : null,
-            })),
-            SetUpKind.People => CsvOut.Write(SetUpWork.Columns(kind), setUp.People.Values.OrderBy(p => p.SignInName, StringComparer.Ordinal).Select(p => new object?[]
-            {
-                p.Name, p.SignInName, string.Join('|', p.Roles), string.Join('|', p.Sites), string.Join('|', p.Skills.Select(s => $"{s.Name.Replace(' ', '-')}={s.Until:yyyy-MM-dd}")), p.Active ? "yes" : "no",
-            })),
-            SetUpKind.Stock => await Stock(visit),
+            SetUpKind.Items => items.Select(i => SetUpColumns.Of(i, setUp)),
+            SetUpKind.Packs => items.SelectMany(i => i.PackLevels.Select(p => SetUpColumns.Of(i, p))),
+            SetUpKind.Vendors => setUp.Vendors.Values.OrderBy(v => v.Code, StringComparer.Ordinal).Select(v => SetUpColumns.Of(v, ofVendor.Value[v.Id])),
+            SetUpKind.Doors => setUp.Doors.Values.Where(d => d.SiteId == visit.Site.Id).OrderBy(d => d.Number).Select(d => SetUpColumns.Of(d, visit.Site.Planning.Hours)),
+            SetUpKind.Bins => setUp.BinsOfSite[visit.Site.Id].OrderBy(b => b.Address, StringComparer.Ordinal).Select(b => SetUpColumns.Of(b, setUp)),
+            SetUpKind.People => setUp.People.Values.OrderBy(p => p.SignInName, StringComparer.Ordinal).Select(SetUpColumns.Of),
             _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
-        };
+        });
         return TypedResults.File(csv, "text/csv; charset=utf-8", $"{kind.ToString().ToLowerInvariant()}-{visit.Site.Code}.csv");
     }
-
-    static string? Hours(DoorHours? hours) => hours is null ? null : $"{hours.From:HH:mm}-{hours.To:HH:mm}";
 
     static async Task<byte[]> Stock(Visit visit)
     {
         var rows = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && b.Quantity > 0).OrderBy(b => b.BinId).ThenBy(b => b.Id).Take(500_000)
-            .Select(b => new { b.BinId, b.ItemId, b.Quantity, b.Standing, b.Serial, b.BatchId }).ToListAsync();
-        var ids = rows.Select(r => r.BatchId).Distinct().ToList();
-        var batches = await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => ids.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
-        return CsvOut.Write(SetUpWork.Columns(SetUpKind.Stock), rows.Select(r =>
+            .Select(b => new
+            {
+                b.BinId,
+                b.ItemId,
+                b.Quantity,
+                b.Standing,
+                b.Serial,
+                Batch = visit.Db.Batches.Where(x => x.Id == b.BatchId).Select(x => new { x.Number, x.Expiry, Source = x.SourceBatch == null ? null : x.SourceBatch.Number, Vendor = x.SourceBatch == null ? 0 : x.SourceBatch.VendorId }).FirstOrDefault(),
+                Unit = visit.Db.Units.Where(u => u.Id == b.UnitId).Select(u => new { u.Sscc, u.PackName }).FirstOrDefault(),
+            }).ToListAsync();
+        return CsvOut.Write(SetUpColumns.Out(SetUpKind.Stock), rows.Select(r => new object?[]
         {
-            var batch = r.BatchId is { } id ? batches.GetValueOrDefault(id) : null;
-            var from = batch?.SourceBatch is { } source ? visit.SetUp.Vendors[source.VendorId].Code : null;
-            return new object?[] { visit.SetUp.Address(r.BinId), visit.SetUp.Catalogue[r.ItemId].Code, r.Quantity, r.Standing, batch?.Number, batch?.SourceBatch?.Number, from, batch?.Expiry, r.Serial };
+            visit.SetUp.Address(r.BinId), visit.SetUp.Catalogue[r.ItemId].Code, r.Quantity, r.Standing, r.Batch?.Number, r.Batch?.Source, visit.SetUp.Vendors.GetValueOrDefault(r.Batch?.Vendor ?? 0)?.Code, r.Batch?.Expiry, r.Serial,
+            r.Unit?.Sscc, r.Unit?.PackName,
         }));
     }
 }

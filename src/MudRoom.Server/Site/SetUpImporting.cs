@@ -46,7 +46,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
     async Task<Outcome<SetUpFileAnswer>> Look(ActFrom from, SetUpFile file, SetUp setUp)
     {
         await using var db = await contexts.CreateDbContextAsync();
-        var work = await SetUpFiles.Look(db, file, setUp, setUp.Sites[from.SiteCode], from.Person);
+        var work = await SetUpFiles.Look(db, file, setUp, setUp.Sites[from.SiteCode], from.Person, clock.GetUtcNow());
         return SetUpFiles.Faulty(file) is { } faulty ? faulty : work.Answer();
     }
 
@@ -82,7 +82,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
     Task<Outcome<string>> InOneAct(ActFrom from, SetUpFileRequest asked, SetUpFile file) => runner.Run<SetUpFileRequest, SetUpFileAnswer>(from, SetUpFiles.Path, asked, async (act, _) =>
     {
         // What was there when it was looked at may have changed since.
-        var work = await SetUpFiles.Look(act.Db, file, act.SetUp, act.Site, act.Person);
+        var work = await SetUpFiles.Look(act.Db, file, act.SetUp, act.Site, act.Person, act.Now);
         if (SetUpFiles.Faulty(file) is { } faulty) return faulty;
         await Save(act.Db, work);
         await Open(act, work.Stock);
@@ -91,7 +91,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
 
     Task<Outcome<string>> EndOfSlices(ActFrom from, SetUpFileRequest asked, SetUpFile file, StagedImport stage) => runner.Run<SetUpFileRequest, SetUpFileAnswer>(from, SetUpFiles.Path, asked, async (act, _) =>
     {
-        var work = new SetUpWork(file, act.SetUp, act.Site, act.Person);
+        var work = new SetUpWork(file, act.SetUp, act.Site, act.Person, act.Now);
         await work.Lay(act.Db, stage.Left.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(place => file.Rows[int.Parse(place, CultureInfo.InvariantCulture)]));
         await act.Db.SaveChangesAsync();
         await Open(act, work.Stock);
@@ -115,7 +115,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
         foreach (var line in stock)
         {
             line.Write(act.Book, act.Site.Id, act.Doer);
-            if (line.Standing == Standing.Held) await HandHold.Lay(act, line.Item, line.Batch?.Id, line.Quantity, "Was held when the book began.");
+            if (line.IsHeld) await HandHold.Lay(act, line.Item, line.Batch?.Id, line.Quantity, $"Was {Standings.Word(line.Standing)} when the book began.");
         }
     }
 
@@ -141,7 +141,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
         public async Task<(int, IReadOnlyList<int>)> WriteSlice(WriteScope scope, StagedImport stage, int done)
         {
             var slice = file.Rows.Skip(done).Take(LinesInSlice).ToArray();
-            var work = new SetUpWork(file, setUp, site, from.Person);
+            var work = new SetUpWork(file, setUp, site, from.Person, stage.At);
             await work.Lay(scope.Db, slice);
             if (SetUpFiles.Faulty(file) is { } faulty) throw new InvalidOperationException($"A file that was checked has a fault: {faulty.Sentence}");
             await Save(scope.Db, work);
@@ -149,7 +149,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
             var doer = new Doer(stage.At, stage.PersonId, stage.PersonName, stage.Device, stage.ActId);
             var left = new List<int>();
             foreach (var line in work.Stock)
-                if (line.Standing != Standing.Usable || scope.Book.IsSeen(line.Goods, line.Place)) left.Add(done + Array.IndexOf(slice, line.Row));
+                if (line.IsHeld || scope.Book.IsSeen(line.Goods, line.Place)) left.Add(done + Array.IndexOf(slice, line.Row));
                 else line.Write(scope.Book, site.Id, doer);
             return (done + slice.Length, left);
         }

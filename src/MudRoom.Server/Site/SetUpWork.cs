@@ -5,6 +5,7 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
+using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Exchange;
@@ -26,36 +27,42 @@ sealed record SetUpFile(SetUpKind Kind, string Name, IReadOnlyList<CsvRow> Rows,
     public static SetUpFile Read(SetUpFileRequest request)
     {
         if ((request.Text ?? "").Length > MostCharacters) return new SetUpFile(request.Kind, request.Name, [], [new FileFault(1, "", "", "The file is larger than 40 million characters. Part it.")]);
-        var (rows, faults) = CsvTable.Rows(request.Text ?? "", SetUpWork.Required(request.Kind), SetUpWork.Optional(request.Kind));
+        var (rows, faults) = CsvTable.Rows(request.Text ?? "", SetUpColumns.Required(request.Kind), SetUpColumns.Optional(request.Kind));
         return new SetUpFile(request.Kind, request.Name, rows, faults);
     }
 
-    const string FirstPassword = "first_password";
-
     /// <summary>The same file with each first password as its hash: made before the write desk, since a hash is slow on purpose.</summary>
-    public SetUpFile WithHashes() => With(r => r.Optional(FirstPassword) ? SignInAccounts.Hash(r.Raw(FirstPassword)) : "");
+    public SetUpFile WithHashes() => With(r => r.Optional(SetUpColumns.FirstPassword) ? SignInAccounts.Hash(r.Raw(SetUpColumns.FirstPassword)) : "");
 
     public SetUpFile WithoutPasswords() => With(_ => "");
 
     /// <summary>As text again.</summary>
     public string Text() => Encoding.UTF8.GetString(CsvOut.Write(Rows[0].Columns, Rows.Select(r => r.Columns.Select(c => (object?)r.Raw(c)).ToArray())));
 
-    SetUpFile With(Func<CsvRow, string> password) => Kind == SetUpKind.People ? this with { Rows = [.. Rows.Select(r => r.With(FirstPassword, password(r)))] } : this;
+    SetUpFile With(Func<CsvRow, string> password) => Kind == SetUpKind.People ? this with { Rows = [.. Rows.Select(r => r.With(SetUpColumns.FirstPassword, password(r)))] } : this;
 }
 
 /// <summary>Lines of a set-up file at work: each is read and laid into the context; nothing is saved here.</summary>
-sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person person)
+sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person person, DateTimeOffset at)
 {
+    /// <summary>Most changes of fields that are shown.</summary>
+    const int MostChanges = 200;
+
     /// <summary>Lines that are looked up together.</summary>
     const int LinesTogether = 2000;
 
     readonly HashSet<string> seen = new(StringComparer.OrdinalIgnoreCase);
     readonly List<OpeningLine> laid = [];
     readonly List<OpeningLine> stock = [];
-    readonly List<DoorHours> hours = [];
+    readonly List<DoorHours> hours = [.. site.Planning.Hours];
     readonly Dictionary<int, Person> people = setUp.People.ToDictionary();
     readonly Lazy<Dictionary<string, Vendor>> vendors = new(() => setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase));
+    readonly Lazy<ILookup<int, Item>> ofVendor = new(() => SetUpColumns.ByVendor(setUp.Catalogue.Items));
+    readonly List<FieldChange> changes = [];
+    readonly Dictionary<string, string> gtins = [];
+    readonly Dictionary<string, int> unitBins = [];
     int fresh;
+    int changed;
     int nextId;
 
     public List<FileFault> Faults => file.Faults;
@@ -66,37 +73,10 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
     /// <summary>Opening stock that is to be moved in, once the rows before it are saved.</summary>
     public IReadOnlyList<OpeningLine> Stock => stock;
 
-    /// <summary>All columns of a kind; the required ones first.</summary>
-    public static IReadOnlyList<string> Columns(SetUpKind kind) => [.. Required(kind), .. Optional(kind)];
-
-    /// <summary>Letters for what an item asks: batch, source batch, dates, origin, serial.</summary>
-    public static string Asks(Item i) => $"{(i.NeedsBatch ? "B" : "")}{(i.NeedsSourceBatch ? "S" : "")}{(i.NeedsDates ? "D" : "")}{(i.NeedsOrigin ? "O" : "")}{(i.NeedsSerial ? "N" : "")}";
-
-    public SetUpFileAnswer Answer() => new(file.Rows.Count, Faults.Count > 0 ? 0 : fresh, Faults.Count > 0 ? 0 : file.Rows.Count - fresh, Faults);
-
-    public static string[] Required(SetUpKind kind) => kind switch
-    {
-        SetUpKind.Items => ["code", "name"],
-        SetUpKind.Packs => ["item", "pack", "holds"],
-        SetUpKind.Vendors => ["code", "name", "country"],
-        SetUpKind.Doors => ["number"],
-        SetUpKind.Bins => ["address", "zone"],
-        SetUpKind.People => ["name", "sign_in", "roles", "sites"],
-        SetUpKind.Stock => ["bin", "item", "quantity"],
-        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
-    };
-
-    public static string[] Optional(SetUpKind kind) => kind switch
-    {
-        SetUpKind.Items => ["category", "unit", "step", "storage", "kg", "litres", "longest_m", "rate", "home_zone", "asks", "shelf_life_days", "min_remaining_days", "ruling_date", "batch_prefix", "over_percent", "over_cap", "plan"],
-        SetUpKind.Packs => ["of", "gtin", "labelled"],
-        SetUpKind.Vendors => ["contact", "telephone", "mail", "items", "min_remaining_days"],
-        SetUpKind.Doors => ["equipment", "vehicles", "special", "x", "week", "saturday"],
-        SetUpKind.Bins => ["aisle", "bay", "level", "function", "storage", "max_kg", "max_litres", "max_m", "x", "y", "height", "mix_items", "mix_batches", "blocked", "door"],
-        SetUpKind.People => ["skills", "active", "first_password"],
-        SetUpKind.Stock => ["standing", "batch", "source_batch", "vendor", "good_until", "serial"],
-        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
-    };
+    /// <summary>What it would do or did.</summary>
+    public SetUpFileAnswer Answer() => Faults.Count > 0
+        ? new SetUpFileAnswer(file.Rows.Count, 0, 0, 0, [], Faults)
+        : new SetUpFileAnswer(file.Rows.Count, fresh, changed, file.Rows.Count - fresh - changed, changes, Faults);
 
     /// <summary>Lays lines into the context, after those that were laid before.</summary>
     public async Task Lay(MudRoomDb db, IEnumerable<CsvRow> rows)
@@ -106,7 +86,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             if (Faults.Count >= CsvTable.MostFaults) return;
             var line = await LineOf(db, some);
             foreach (var row in some.TakeWhile(_ => Faults.Count < CsvTable.MostFaults)) line(row);
-            if (file.Kind == SetUpKind.Stock && Faults.Count == 0) await FindBatches(db);
+            if (file.Kind == SetUpKind.Stock && Faults.Count == 0) await FindGoods(db);
         }
     }
 
@@ -114,10 +94,24 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
     public async Task End(MudRoomDb db)
     {
         if (Faults.Count == 0 && file.Kind == SetUpKind.People && Access.NobodyLeft(people.Values) is { } nobody) Faults.Add(new FileFault(1, "roles", "", nobody.Sentence));
-        if (Faults.Count > 0 || hours.Count == 0) return;
+        if (Faults.Count > 0 || hours.SequenceEqual(site.Planning.Hours)) return;
         var row = await db.Sites.AsTracking().FirstAsync(s => s.Id == site.Id);
-        var named = hours.Select(h => h.Door).ToHashSet();
-        row.Planning = row.Planning with { Hours = [.. row.Planning.Hours.Where(h => !named.Contains(h.Door)), .. hours] };
+        row.Planning = row.Planning with { Hours = [.. hours] };
+    }
+
+    /// <summary>Counts a line as new, changed or as it was.</summary>
+    void Count(CsvRow row, string what, object?[]? before, object?[] after)
+    {
+        if (before is null)
+        {
+            fresh++;
+            return;
+        }
+
+        var differ = SetUpColumns.Differences(file.Kind, row.FileLine, what, before, after).ToList();
+        if (differ.Count == 0) return;
+        changed++;
+        changes.AddRange(differ.Take(MostChanges - changes.Count));
     }
 
     async Task<Action<CsvRow>> LineOf(MudRoomDb db, CsvRow[] rows) => file.Kind switch
@@ -126,7 +120,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         SetUpKind.Packs => PackLine(await ItemsOf(db, rows.Select(r => r.Raw("item")))),
         SetUpKind.Vendors => VendorLine(db, await VendorsOf(db, rows), await ItemsOf(db, rows.SelectMany(r => r.Words("items")).Select(w => w[(w.IndexOf('=') + 1)..]))),
         SetUpKind.Doors => DoorLine(db, await db.Doors.AsTracking().Where(d => d.SiteId == site.Id).ToDictionaryAsync(d => d.Number)),
-        SetUpKind.Bins => BinLine(db, await BinsOf(db, rows)),
+        SetUpKind.Bins => BinLine(db, await BinsOf(db, rows), await StockOf(db, rows)),
         SetUpKind.People => PersonLine(db, await PeopleOf(db, rows)),
         SetUpKind.Stock => StockLine(),
         _ => throw new ArgumentOutOfRangeException(nameof(rows), file.Kind, null),
@@ -161,20 +155,26 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         return await db.People.AsTracking().Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.SignInName, StringComparer.OrdinalIgnoreCase);
     }
 
+    /// <summary>What stands in a column that a new one needs; blank where the file leaves it as it is.</summary>
+    static string Needed(CsvRow row, string field, int most, bool isNew) => isNew || row.Has(field) ? row.Text(field, most) : "";
+
     Action<CsvRow> ItemLine(MudRoomDb db, Dictionary<string, Item> there) => row =>
     {
         var before = row.Faults.Count;
         var code = Once(row, "code", 40);
-        var name = row.Text("name", 120);
-        var unit = row.Optional("unit") ? Units.Code(row.Raw("unit")) : "H87";
+        var item = there.GetValueOrDefault(code);
+        var was = item is null ? null : SetUpColumns.Of(item, setUp);
+        var name = Needed(row, "name", 120, item is null);
+        var unit = row.Optional("unit") ? Units.Code(row.Raw("unit")) : row.Has("unit") || item is null ? "H87" : item.BaseUnit;
         if (unit is null) row.Fault("unit", "is none of H87, KGM, MTR, LTR");
+        else if (item is not null && item.BaseUnit != unit) row.Fault("unit", $"{code} is kept in {item.BaseUnit} already; a unit in use is not changed");
         var storage = row.OneOf<StorageClass>("storage");
         var rate = row.Optional("rate") ? row.OneOf<PickRateClass>("rate") : PickRateClass.C;
         var asks = row.Raw("asks").ToUpperInvariant();
         if (asks.Any(c => !"BSDON".Contains(c))) row.Fault("asks", "has letters other than B, S, D, O, N");
         var plan = row.Optional("plan") ? setUp.Plans.Values.FirstOrDefault(p => p.Name.Equals(row.Raw("plan"), StringComparison.OrdinalIgnoreCase)) : null;
         if (row.Optional("plan") && plan is null) row.Fault("plan", "no inspection plan has this name");
-        if (plan is not null && there.TryGetValue(code, out var packed) && !packed.PackLevels.Any(p => p.Name == plan.SamplingUnit))
+        if (plan is not null && item is not null && item.InspectionPlanId != plan.Id && !item.PackLevels.Any(p => p.Name == plan.SamplingUnit))
             row.Fault("plan", $"it samples by {plan.SamplingUnit}, and {code} has no pack of that name: bring its packs in first");
         var step = row.NumberOr("step", unit == "H87" ? 1 : 0.5m, Quantities.Finest, 1_000_000);
         var (kg, litres, longest) = (row.NumberOr("kg", 0, 0, 100_000), row.NumberOr("litres", 0, 0, 1_000_000), row.NumberOr("longest_m", 0, 0, 100));
@@ -184,32 +184,30 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var cap = row.Optional("over_cap") ? row.Number("over_cap", 0, Quantities.Most, false) : (decimal?)null;
         var ruling = row.OneOf<RulingDate>("ruling_date");
         if (row.Faults.Count > before) return;
-        var item = there.GetValueOrDefault(code);
-        if (item is null)
-        {
-            item = new Item { Code = code, Name = name, PackLevels = [new PackLevel { Name = unit == "H87" ? "each" : Units.Word(unit!), Numerator = 1 }] };
-            db.Items.Add(item);
-            fresh++;
-        }
-        else if (item.BaseUnit != unit)
-        {
-            row.Fault("unit", $"{code} is kept in {item.BaseUnit} already; a unit in use is not changed");
-            return;
-        }
+        if (item is null) db.Items.Add(item = new Item { Code = code, Name = name, PackLevels = [new PackLevel { Name = unit == "H87" ? "each" : Units.Word(unit!), Numerator = 1 }], BaseUnit = unit! });
+        Set("name", () => item.Name = name);
+        Set("category", () => item.Category = row.Raw("category"));
+        Set("step", () => item.Step = step);
+        Set("storage", () => item.StorageClass = storage);
+        Set("kg", () => item.Mass = kg);
+        Set("litres", () => item.Volume = litres);
+        Set("longest_m", () => item.LongestSide = longest);
+        Set("rate", () => item.PickRateClass = rate);
+        Set("home_zone", () => item.HomeZone = row.Raw("home_zone"));
+        Set("asks", () => (item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial) = (asks.Contains('B'), asks.Contains('S'), asks.Contains('D'), asks.Contains('O'), asks.Contains('N')));
+        Set("shelf_life_days", () => item.ShelfLifeDays = life);
+        Set("min_remaining_days", () => item.MinimumRemainingDays = least);
+        Set("ruling_date", () => item.RulingDate = ruling);
+        Set("batch_prefix", () => item.BatchPrefix = row.Raw("batch_prefix"));
+        Set("over_percent", () => item.OverPercent = over);
+        Set("over_cap", () => item.OverCap = cap);
+        Set("plan", () => item.InspectionPlanId = plan?.Id);
+        Count(row, item.Name, was, SetUpColumns.Of(item, setUp));
 
-        item.Name = name;
-        item.Category = row.Raw("category");
-        item.BaseUnit = unit!;
-        item.Step = step;
-        item.StorageClass = storage;
-        (item.Mass, item.Volume, item.LongestSide) = (kg, litres, longest);
-        item.PickRateClass = rate;
-        item.HomeZone = row.Raw("home_zone");
-        (item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial) = (asks.Contains('B'), asks.Contains('S'), asks.Contains('D'), asks.Contains('O'), asks.Contains('N'));
-        (item.ShelfLifeDays, item.MinimumRemainingDays, item.RulingDate) = (life, least, ruling);
-        item.BatchPrefix = row.Raw("batch_prefix");
-        (item.OverPercent, item.OverCap) = (over, cap);
-        item.InspectionPlanId = plan?.Id;
+        void Set(string column, Action set)
+        {
+            if (was is null || row.Has(column)) set();
+        }
     };
 
     Action<CsvRow> PackLine(Dictionary<string, Item> there) => row =>
@@ -218,53 +216,73 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var code = row.Text("item", 40);
         var name = row.Text("pack", 40);
         if (code.Length > 0 && name.Length > 0 && !seen.Add(code + "|" + name)) row.Fault("pack", "stands in the file twice");
-        if (code.Length > 0 && !there.ContainsKey(code)) row.Fault("item", "no item has this code");
-        var holds = row.Number("holds", 1, 1_000_000_000, true);
+        var item = there.GetValueOrDefault(code);
+        if (code.Length > 0 && item is null) row.Fault("item", "no item has this code");
+        var pack = item?.PackLevels.Find(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+        var was = pack is null ? null : SetUpColumns.Of(item!, pack);
+        var holds = pack is null || row.Has("holds") ? row.Number("holds", 1, 1_000_000_000, true) : pack.Numerator;
         var of = row.NumberOr("of", 1, 1, 1_000_000_000, true);
         var gtin = row.Raw("gtin");
         if (gtin.Length > 0 && (gtin.Length is not (8 or 12 or 13 or 14) || !gtin.All(char.IsAsciiDigit))) row.Fault("gtin", "a GTIN has 8, 12, 13 or 14 digits");
         else if (gtin.Length > 0 && !CheckDigit.Holds(gtin)) row.Fault("gtin", $"wrong check digit: should end in {CheckDigit.For(gtin.AsSpan(0, gtin.Length - 1))}");
+        else if (gtin.Length > 0 && Whose(gtin.PadLeft(14, '0'), code) is { } other) row.Fault("gtin", $"is that of {other} already; a GTIN means one thing");
         var labelled = row.YesNo("labelled");
         if (row.Faults.Count > before) return;
-        var item = there[code];
-        var pack = item.PackLevels.Find(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
-        if (pack is null)
-        {
-            pack = new PackLevel { Name = name, Numerator = (long)holds };
-            item.PackLevels.Add(pack);
-            fresh++;
-        }
+        if (pack is null) item!.PackLevels.Add(pack = new PackLevel { Name = name, Numerator = (long)holds });
+        Set("holds", () => pack.Numerator = (long)holds);
+        Set("of", () => pack.Denominator = (long)of);
+        Set("gtin", () => pack.Gtin = gtin.Length == 0 ? null : gtin.PadLeft(14, '0'));
+        Set("labelled", () => pack.IsUnit = labelled);
+        if (!item!.PackLevels.Any(p => p is { Numerator: 1, Denominator: 1 })) row.Fault("holds", $"{code} has no pack of one base unit any more");
+        Count(row, $"{item.Name}, {pack.Name}", was, SetUpColumns.Of(item, pack));
 
-        (pack.Numerator, pack.Denominator, pack.Gtin, pack.IsUnit) = ((long)holds, (long)of, gtin.Length == 0 ? null : gtin.PadLeft(14, '0'), labelled);
-        if (!item.PackLevels.Any(p => p is { Numerator: 1, Denominator: 1 })) row.Fault("holds", $"{code} has no pack of one base unit any more");
+        void Set(string column, Action set)
+        {
+            if (was is null || row.Has(column)) set();
+        }
     };
+
+    /// <summary>The other item that a GTIN stands for, in the house or in this file; null when it is free.</summary>
+    string? Whose(string gtin, string code)
+    {
+        if (setUp.Catalogue.ByCode(gtin).FirstOrDefault(f => f.Pack.Gtin == gtin && !f.Item.Code.Equals(code, StringComparison.OrdinalIgnoreCase)) is { } found) return found.Item.Name;
+        if (gtins.TryAdd(gtin, code) || gtins[gtin].Equals(code, StringComparison.OrdinalIgnoreCase)) return null;
+        return gtins[gtin];
+    }
 
     Action<CsvRow> VendorLine(MudRoomDb db, Dictionary<string, Vendor> there, Dictionary<string, Item> items) => row =>
     {
         var before = row.Faults.Count;
         var code = Once(row, "code", 40);
-        var name = row.Text("name", 120);
-        var country = Countries.Find(row.Text("country", 60));
+        var vendor = there.GetValueOrDefault(code);
+        var own = vendor is null ? [] : ofVendor.Value[vendor.Id].Select(i => items.GetValueOrDefault(i.Code, i)).ToList();
+        var was = vendor is null ? null : SetUpColumns.Of(vendor, own);
+        var name = Needed(row, "name", 120, vendor is null);
+        var country = Countries.Find(Needed(row, "country", 60, vendor is null));
         if (country is null && row.Optional("country")) row.Fault("country", "is no country of ISO 3166");
         var codes = row.Words("items").Select(w => w.Split('=', 2)).ToList();
         foreach (var pair in codes)
             if (pair.Length != 2 || !items.ContainsKey(pair[1])) row.Fault("items", $"{string.Join('=', pair)}: write the vendor's code, =, and an item code of ours");
         var least = row.Optional("min_remaining_days") ? (int?)row.Number("min_remaining_days", 0, 36_500, true) : null;
         if (row.Faults.Count > before) return;
-        if (!there.TryGetValue(code, out var vendor))
-        {
-            vendor = new Vendor { Id = nextId++, Code = code, Name = name, Country = country!.Code };
-            there[code] = vendor;
-            db.Vendors.Add(vendor);
-            fresh++;
-        }
-
-        (vendor.Name, vendor.Country, vendor.ContactName, vendor.Telephone, vendor.Mail) = (name, country!.Code, row.Raw("contact").OrNull(), row.Raw("telephone").OrNull(), row.Raw("mail").OrNull());
-        vendor.MinimumRemainingDays = least;
+        if (vendor is null) db.Vendors.Add(there[code] = vendor = new Vendor { Id = nextId++, Code = code, Name = name, Country = country!.Code });
+        Set("name", () => vendor.Name = name);
+        Set("country", () => vendor.Country = country!.Code);
+        Set("contact", () => vendor.ContactName = row.Raw("contact").OrNull());
+        Set("telephone", () => vendor.Telephone = row.Raw("telephone").OrNull());
+        Set("mail", () => vendor.Mail = row.Raw("mail").OrNull());
+        Set("min_remaining_days", () => vendor.MinimumRemainingDays = least);
         foreach (var pair in codes)
         {
             var item = items[pair[1]];
             if (!item.VendorCodes.Any(c => c.VendorId == vendor.Id && c.Code == pair[0])) item.VendorCodes.Add(new VendorCode { VendorId = vendor.Id, Code = pair[0] });
+        }
+
+        Count(row, vendor.Name, was, SetUpColumns.Of(vendor, own.Union(codes.Select(pair => items[pair[1]]))));
+
+        void Set(string column, Action set)
+        {
+            if (was is null || row.Has(column)) set();
         }
     };
 
@@ -273,6 +291,8 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var before = row.Faults.Count;
         var number = (int)row.Number("number", 1, 999, true);
         if (number > 0 && !seen.Add($"{number}")) row.Fault("number", "stands in the file twice");
+        var door = there.GetValueOrDefault(number);
+        var was = door is null ? null : SetUpColumns.Of(door, hours);
         var vehicles = row.Words("vehicles");
         foreach (var v in vehicles.Where(v => v is not ("truck" or "container" or "van" or "parcel"))) row.Fault("vehicles", $"{v} is none of truck, container, van, parcel");
         var special = new List<StorageClass>();
@@ -283,22 +303,29 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var week = Span(row, "week");
         var saturday = Span(row, "saturday");
         if (row.Faults.Count > before) return;
-        if (!there.TryGetValue(number, out var door))
-        {
-            door = new DockDoor { SiteId = site.Id, Number = number };
-            there[number] = door;
-            db.Doors.Add(door);
-            fresh++;
-        }
-
-        door.Equipment = row.Raw("equipment");
+        if (door is null) db.Doors.Add(there[number] = door = new DockDoor { SiteId = site.Id, Number = number });
+        Set("equipment", () => door.Equipment = row.Raw("equipment"));
         if (vehicles.Count > 0) door.Vehicles = [.. vehicles];
-        door.Special = special;
-        door.X = x;
-        if (week is { } w)
-            hours.AddRange(new[] { DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday }.Select(d => new DoorHours(number, d, w.From, w.To)));
-        if (saturday is { } s) hours.Add(new DoorHours(number, DayOfWeek.Saturday, s.From, s.To));
+        Set("special", () => door.Special = special);
+        Set("x", () => door.X = x);
+        if (row.Has("week")) SetHours(number, week, [DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday]);
+        if (row.Has("saturday")) SetHours(number, saturday, [DayOfWeek.Saturday]);
+        Count(row, $"Door {number}", was, SetUpColumns.Of(door, hours));
+
+        void Set(string column, Action set)
+        {
+            if (was is null || row.Has(column)) set();
+        }
     };
+
+    /// <summary>Hours of a door on some days; where the file says what is there already, days that differ among themselves are left so.</summary>
+    void SetHours(int door, (TimeOnly From, TimeOnly To)? span, DayOfWeek[] days)
+    {
+        var said = span is { } on ? $"{on.From:HH:mm}-{on.To:HH:mm}" : null;
+        if (said == SetUpColumns.Hours(hours, door, days[0])) return;
+        hours.RemoveAll(h => h.Door == door && days.Contains(h.Day));
+        if (span is { } open) hours.AddRange(days.Select(d => new DoorHours(door, d, open.From, open.To)));
+    }
 
     static (TimeOnly From, TimeOnly To)? Span(CsvRow row, string field)
     {
@@ -310,13 +337,15 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         return null;
     }
 
-    Action<CsvRow> BinLine(MudRoomDb db, Dictionary<string, Bin> there) => row =>
+    Action<CsvRow> BinLine(MudRoomDb db, Dictionary<string, Bin> there, ILookup<int, GoodsThere> goods) => row =>
     {
         var before = row.Faults.Count;
         var address = Once(row, "address", 30);
-        var zone = row.Text("zone", 60);
+        var bin = there.GetValueOrDefault(address);
+        var was = bin is null ? null : SetUpColumns.Of(bin, setUp);
+        var zone = Needed(row, "zone", 60, bin is null);
         var (bay, level) = ((int)row.NumberOr("bay", 0, 0, 9999, true), (int)row.NumberOr("level", 0, 0, 99, true));
-        var function = row.OneOf<BinFunction>("function");
+        var function = bin is null || row.Has("function") ? row.OneOf<BinFunction>("function") : bin.Function;
         var storage = row.OneOf<StorageClass>("storage");
         var (kg, litres, longest) = (row.NumberOr("max_kg", 1000, 0, 1_000_000), row.NumberOr("max_litres", 2000, 0, 10_000_000), row.NumberOr("max_m", 1.3m, 0, 1000));
         var (x, y, height) = (row.NumberOr("x", 0, -10_000, 100_000), row.NumberOr("y", 0, -10_000, 100_000), row.NumberOr("height", 0, 0, 100));
@@ -328,39 +357,73 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             door = setUp.Doors.Values.FirstOrDefault(d => d.SiteId == site.Id && d.Number == number);
             if (door is null) row.Fault("door", "this site has no such door; import the doors first");
         }
-        else if (function == BinFunction.Staging)
+        else if (function == BinFunction.Staging && (bin?.DoorId is null || row.Has("door")))
         {
             row.Fault("door", "a staging place belongs to a door");
         }
 
         if (row.Faults.Count > before) return;
-        if (!there.TryGetValue(address, out var bin))
-        {
-            bin = new Bin { SiteId = site.Id, Address = address.ToUpperInvariant(), Zone = zone, Function = function };
-            db.Bins.Add(bin);
-            fresh++;
-        }
+        if (bin is null) db.Bins.Add(bin = new Bin { SiteId = site.Id, Address = address.ToUpperInvariant(), Zone = zone, Function = function });
+        var limits = BinLimits.Of(bin);
+        Set("zone", () => bin.Zone = zone);
+        Set("aisle", () => bin.Aisle = row.Raw("aisle"));
+        Set("bay", () => bin.Bay = bay);
+        Set("level", () => bin.Level = level);
+        Set("function", () => bin.Function = function);
+        Set("storage", () => bin.StorageClass = storage);
+        Set("max_kg", () => bin.MaxMass = kg);
+        Set("max_litres", () => bin.MaxVolume = litres);
+        Set("max_m", () => bin.MaxLength = longest);
+        Set("x", () => bin.X = x);
+        Set("y", () => bin.Y = y);
+        Set("height", () => bin.Height = height);
+        Set("mix_items", () => bin.MixItems = mixItems);
+        Set("mix_batches", () => bin.MixBatches = mixBatches);
+        Set("blocked", () => bin.Blocked = blocked);
+        Set("door", () => bin.DoorId = door?.Id);
+        if (was is not null && BinLimits.WouldBreak(limits, bin, [.. goods[bin.Id]]) is var (limit, sentence)) row.Fault(ColumnOf(limit), sentence);
+        Count(row, bin.Address, was, SetUpColumns.Of(bin, setUp));
 
-        (bin.Zone, bin.Aisle, bin.Bay, bin.Level, bin.Function, bin.StorageClass) = (zone, row.Raw("aisle"), bay, level, function, storage);
-        (bin.MaxMass, bin.MaxVolume, bin.MaxLength, bin.X, bin.Y, bin.Height) = (kg, litres, longest, x, y, height);
-        (bin.MixItems, bin.MixBatches, bin.Blocked, bin.DoorId) = (mixItems, mixBatches, blocked, door?.Id);
+        void Set(string column, Action set)
+        {
+            if (was is null || row.Has(column)) set();
+        }
     };
+
+    static string ColumnOf(HardLimit limit) => limit switch
+    {
+        HardLimit.Function => "function",
+        HardLimit.StorageClass => "storage",
+        HardLimit.Size => "max_m",
+        HardLimit.Mass => "max_kg",
+        HardLimit.Volume => "max_litres",
+        HardLimit.Mixing => "mix_items",
+        HardLimit.Blocked => "blocked",
+        _ => throw new ArgumentOutOfRangeException(nameof(limit), limit, null),
+    };
+
+    /// <summary>What stands in the bins of the file, and what is promised to them.</summary>
+    async Task<ILookup<int, GoodsThere>> StockOf(MudRoomDb db, CsvRow[] rows)
+    {
+        var ids = rows.Select(r => setUp.BinsByAddress.GetValueOrDefault((site.Id, r.Raw("address").ToUpperInvariant()))).OfType<Bin>().Select(b => b.Id).ToList();
+        var stands = await db.Balances.Where(b => ids.Contains(b.BinId)).Select(b => new { b.BinId, b.ItemId, b.BatchId, b.Standing, b.Quantity }).ToListAsync();
+        var comes = await db.Jobs.Where(j => j.State == JobState.Taken && j.TargetBinId != null && ids.Contains(j.TargetBinId.Value)).Select(j => new { BinId = j.TargetBinId!.Value, j.ItemId, j.BatchId, j.Standing, j.Quantity }).ToListAsync();
+        return stands.Concat(comes).ToLookup(g => g.BinId, g => new GoodsThere(setUp.Catalogue[g.ItemId], g.BatchId, g.Standing, g.Quantity));
+    }
 
     Action<CsvRow> PersonLine(MudRoomDb db, Dictionary<string, Person> there) => row =>
     {
         var before = row.Faults.Count;
         var signIn = Once(row, "sign_in", 40).ToLowerInvariant();
-        var name = row.Text("name", 80);
-        var roles = new List<Role>();
-        foreach (var word in row.Words("roles"))
-            if (Enum.GetNames<Role>().FirstOrDefault(n => n.Equals(word, StringComparison.OrdinalIgnoreCase)) is { } known) roles.Add(Enum.Parse<Role>(known));
-            else row.Fault("roles", $"{word} is none of {string.Join(", ", Enum.GetNames<Role>())}");
-        if (roles.Count == 0 && row.Faults.Count == before) row.Fault("roles", "is empty");
-        var sites = row.Words("sites");
+        var known = there.GetValueOrDefault(signIn);
+        var was = known is null ? null : SetUpColumns.Of(known);
+        var name = Needed(row, "name", 80, known is null);
+        List<Role> roles = known is not null && !row.Has("roles") ? known.Roles : RolesIn(row, before);
+        IReadOnlyList<string> sites = known is not null && !row.Has("sites") ? known.Sites : row.Words("sites");
         foreach (var code in sites.Where(s => !setUp.Sites.ContainsKey(s))) row.Fault("sites", $"no site has the code {code}");
         if (sites.Count == 0) row.Fault("sites", "is empty");
-        var active = !row.Optional("active") || row.YesNo("active");
-        if (Access.Fault(person, there.GetValueOrDefault(signIn), roles, [.. sites], active) is { } notAllowed) row.Fault(sites.Count == 0 ? "roles" : "sites", notAllowed);
+        var active = known is not null && !row.Has("active") ? known.Active : !row.Optional("active") || row.YesNo("active");
+        if (Access.Fault(person, known, roles, [.. sites], active) is { } notAllowed) row.Fault(sites.Count == 0 ? "roles" : "sites", notAllowed);
         var skills = new List<Skill>();
         foreach (var word in row.Words("skills"))
         {
@@ -369,20 +432,37 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             else row.Fault("skills", $"{word}: write dangerous-goods=2026-11-30");
         }
 
-        if (row.Optional("first_password") && row.Raw("first_password").Length < SetUpFiles.LeastPassword) row.Fault("first_password", $"has fewer than {SetUpFiles.LeastPassword} characters");
+        if (row.Optional(SetUpColumns.FirstPassword) && row.Raw(SetUpColumns.FirstPassword).Length < SetUpFiles.LeastPassword) row.Fault(SetUpColumns.FirstPassword, $"has fewer than {SetUpFiles.LeastPassword} characters");
         if (row.Faults.Count > before) return;
-        if (!there.TryGetValue(signIn, out var changed))
+        if (known is null)
         {
-            changed = new Person { Id = nextId++, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] };
-            there[signIn] = changed;
-            db.People.Add(changed);
-            NewPeople.Add((changed, row.Raw("first_password").OrNull()));
-            fresh++;
+            db.People.Add(there[signIn] = known = new Person { Id = nextId++, Name = name, SignInName = signIn, Roles = roles, Sites = [.. sites] });
+            NewPeople.Add((known, row.Raw(SetUpColumns.FirstPassword).OrNull()));
         }
 
-        (changed.Name, changed.Roles, changed.Sites, changed.Skills, changed.Active) = (name, roles, [.. sites], skills, active);
-        people[changed.Id] = changed;
+        Set("name", () => known.Name = name);
+        Set("roles", () => known.Roles = roles);
+        Set("sites", () => known.Sites = [.. sites]);
+        Set("skills", () => known.Skills = skills);
+        Set("active", () => known.Active = active);
+        people[known.Id] = known;
+        Count(row, known.Name, was, SetUpColumns.Of(known));
+
+        void Set(string column, Action set)
+        {
+            if (was is null || row.Has(column)) set();
+        }
     };
+
+    static List<Role> RolesIn(CsvRow row, int before)
+    {
+        var roles = new List<Role>();
+        foreach (var word in row.Words("roles"))
+            if (Enum.GetNames<Role>().FirstOrDefault(n => n.Equals(word, StringComparison.OrdinalIgnoreCase)) is { } name) roles.Add(Enum.Parse<Role>(name));
+            else row.Fault("roles", $"{word} is none of {string.Join(", ", Enum.GetNames<Role>())}");
+        if (roles.Count == 0 && row.Faults.Count == before) row.Fault("roles", "is empty");
+        return roles;
+    }
 
     Action<CsvRow> StockLine() => row =>
     {
@@ -396,8 +476,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var quantity = row.Number("quantity", Quantities.Finest, Quantities.Most, false);
         if (item is not null && row.Faults.Count == before && Quantities.Check(quantity, item) is { } bad) row.Fault("quantity", bad.Sentence);
         var standing = row.OneOf<Standing>("standing");
-        if (standing is not (Standing.Usable or Standing.Held)) row.Fault("standing", "opening stock is usable or held; what waits for inspection or was rejected is brought in as held");
-        else if (bin is not null && !Standings.Places(standing).Contains(bin.Function)) row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
+        if (bin is not null && bin.Function != BinFunction.Staging && !Standings.Places(standing).Contains(bin.Function)) row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
         var until = row.Optional("good_until") ? row.Date("good_until", null) : (DateOnly?)null;
         if (item is { NeedsBatch: true } && !row.Optional("batch")) row.Fault("batch", $"{item.Name} is kept by batch");
         var vendor = row.Optional("vendor") ? vendors.Value.GetValueOrDefault(row.Raw("vendor")) : null;
@@ -406,26 +485,47 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         if (row.Faults.Count > before) return;
         var number = item!.NeedsBatch ? row.Raw("batch") : null;
         var serial = row.Raw("serial").OrNull();
-        if (!seen.Add($"{bin!.Id}|{item.Id}|{number}|{serial}|{standing}")) row.Fault("bin", "the same goods stand in the file twice in this bin");
+        var unit = UnitIn(row, item, bin!);
+        if (!seen.Add($"{bin!.Id}|{item.Id}|{number}|{serial}|{unit?.Sscc}|{standing}")) row.Fault("bin", "the same goods stand in the file twice in this bin");
         var source = row.Raw("source_batch").OrNull() is { } from && vendor is not null ? (vendor.Id, from) : ((int, string)?)null;
-        laid.Add(new OpeningLine(row, bin, item, quantity, standing, number, serial, source, until));
+        laid.Add(new OpeningLine(row, bin, item, quantity, standing, number, serial, source, until, unit));
     };
 
-    /// <summary>The batches of opening stock, made where they are not there; a line that was brought in before is here already, and changes nothing.</summary>
-    async Task FindBatches(MudRoomDb db)
+    /// <summary>The logistic unit that a line stands on: its SSCC, and the pack that it is.</summary>
+    (string Sscc, PackLevel Pack)? UnitIn(CsvRow row, Item item, Bin bin)
+    {
+        if (row.Raw("unit").OrNull() is not { } sscc) return null;
+        if (sscc.Length != 18 || !CheckDigit.IsDigits(sscc) || !CheckDigit.Holds(sscc)) row.Fault("unit", "is no SSCC: 18 digits with their check digit");
+        if (!unitBins.TryAdd(sscc, bin.Id) && unitBins[sscc] != bin.Id) row.Fault("unit", "stands in the file in two bins");
+        var pack = row.Raw("pack").OrNull() is { } name ? item.PackLevels.Find(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) : item.PackLevels.Find(p => p.IsUnit) ?? item.BasePack;
+        if (pack is null) row.Fault("pack", $"{item.Code} has no such pack");
+        return pack is null ? null : (sscc, pack);
+    }
+
+    /// <summary>Batches and units of opening stock, made where they are not there. A line that was brought in before, or says what stands there, changes nothing.</summary>
+    async Task FindGoods(MudRoomDb db)
     {
         var (items, bins) = (laid.Select(l => l.Item.Id).ToHashSet(), laid.Select(l => l.Bin.Id).ToHashSet());
         var (numbers, from) = (laid.Select(l => l.Number).OfType<string>().ToHashSet(), laid.Select(l => l.Source?.Number).OfType<string>().ToHashSet());
+        var ssccs = laid.Select(l => l.On?.Sscc).OfType<string>().ToHashSet();
         List<SourceBatch> foundSources = from.Count == 0 ? [] : await db.SourceBatches.AsTracking().Where(s => items.Contains(s.ItemId) && from.Contains(s.Number)).ToListAsync();
         List<Batch> foundBatches = numbers.Count == 0 ? [] : await db.Batches.AsTracking().Where(b => items.Contains(b.ItemId) && numbers.Contains(b.Number)).ToListAsync();
+        List<LogisticUnit> foundUnits = ssccs.Count == 0 ? [] : await db.Units.AsTracking().Where(u => ssccs.Contains(u.Sscc)).ToListAsync();
         var sources = db.SourceBatches.Local.Union(foundSources).ToDictionary(s => (s.ItemId, s.VendorId, s.Number));
         var batches = db.Batches.Local.Union(foundBatches).ToDictionary(b => (b.ItemId, b.Number));
+        var units = db.Units.Local.Union(foundUnits).ToDictionary(u => u.Sscc);
+        var unitIds = foundUnits.Select(u => u.Id).ToList();
+        var elsewhere = (await db.Balances.Where(b => b.UnitId != null && unitIds.Contains(b.UnitId.Value)).Select(b => new { b.UnitId, b.BinId }).ToListAsync()).ToLookup(b => b.UnitId!.Value, b => b.BinId);
         var opened = (await db.Ledger.Where(e => e.Kind == EntryKind.OpeningStock && e.SiteId == site.Id && items.Contains(e.ItemId!.Value) && bins.Contains(e.ToBinId!.Value))
-            .Select(e => new { e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity }).ToListAsync()).Select(e => (e.ToBinId, e.ItemId, e.BatchId, e.Serial, e.ToStanding, e.Quantity)).ToHashSet();
+            .Select(e => new { e.ItemId, e.BatchId, e.UnitId, e.Serial, e.ToBinId, e.ToStanding, e.Quantity }).ToListAsync())
+            .Select(e => (new Goods(e.ItemId!.Value, e.BatchId, e.UnitId, e.Serial), Place.In(e.ToBinId!.Value, e.ToStanding!.Value), e.Quantity!.Value)).ToHashSet();
+        var there = (await db.Balances.Where(b => bins.Contains(b.BinId) && items.Contains(b.ItemId)).ToListAsync()).Select(b => (b.Goods, b.Place, b.Quantity)).ToHashSet();
         foreach (var line in laid)
         {
             line.Batch = line.Number is null ? null : Find(batches, (line.Item.Id, line.Number), () => db.Batches.Add(line.NewBatch(line.Source is { } s ? Find(sources, (line.Item.Id, s.Vendor, s.Number), () => db.SourceBatches.Add(line.NewSource()).Entity) : null)).Entity);
-            if (opened.Contains((line.Bin.Id, line.Item.Id, line.Batch is { Id: > 0 } known ? known.Id : null, line.Serial, line.Standing, line.Quantity))) continue;
+            line.Unit = line.On is not { } on ? null : Find(units, on.Sscc, () => db.Units.Add(new LogisticUnit { SiteId = site.Id, Sscc = on.Sscc, PackName = on.Pack.Name, PackageType = on.Pack.PackageType, MadeAt = at }).Entity);
+            if (opened.Contains((line.Goods, line.Place, line.Quantity)) || there.Contains((line.Goods, line.Place, line.Quantity)) || there.Contains((line.Goods, Place.In(line.Bin.Id, line.Standing), line.Quantity))) continue;
+            if (line.Unit is { } unit && (unit.SiteId != site.Id || elsewhere[unit.Id].Any(b => b != line.Bin.Id))) line.Row.Fault("unit", $"stands in {setUp.Address(elsewhere[unit.Id].FirstOrDefault()).OrNull() ?? "another site"} already");
             stock.Add(line);
             fresh++;
         }
@@ -445,23 +545,31 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
 
 /// <summary>Goods that stood in a bin when the book begins.</summary>
 /// <param name="Row">Its line of the file.</param>
+/// <param name="Standing">As the file says. What waited for inspection or was rejected is held from now on: nobody here has inspected it.</param>
 /// <param name="Number">Our batch, where the item has batches.</param>
 /// <param name="Source">The vendor and their batch, where it is known.</param>
 /// <param name="Until">Good until.</param>
-sealed record OpeningLine(CsvRow Row, Bin Bin, Item Item, decimal Quantity, Standing Standing, string? Number, string? Serial, (int Vendor, string Number)? Source, DateOnly? Until)
+/// <param name="On">The unit they stand on, and the pack that it is.</param>
+sealed record OpeningLine(CsvRow Row, Bin Bin, Item Item, decimal Quantity, Standing Standing, string? Number, string? Serial, (int Vendor, string Number)? Source, DateOnly? Until, (string Sscc, PackLevel Pack)? On)
 {
     /// <summary>The batch, once it was looked up or made.</summary>
     public Batch? Batch { get; set; }
+
+    /// <summary>The unit, once it was looked up or made.</summary>
+    public LogisticUnit? Unit { get; set; }
 
     public Batch NewBatch(SourceBatch? source) => new() { ItemId = Item.Id, Number = Number!, Expiry = Until, SourceBatch = source };
 
     public SourceBatch NewSource() => new() { ItemId = Item.Id, VendorId = Source!.Value.Vendor, Number = Source.Value.Number, Expiry = Until, BestBefore = Until };
 
-    /// <summary>Where they stand; the batch is saved by then.</summary>
-    public Place Place => Place.In(Bin.Id, Standing);
+    /// <summary>True where a hold speaks for them.</summary>
+    public bool IsHeld => Standing != Standing.Usable;
 
-    /// <summary>What they are.</summary>
-    public Goods Goods => new(Item.Id, Batch?.Id, null, Serial);
+    /// <summary>Where they stand from now on.</summary>
+    public Place Place => Place.In(Bin.Id, IsHeld ? Standing.Held : Standing.Usable);
+
+    /// <summary>What they are; whole once batch and unit are saved.</summary>
+    public Goods Goods => new(Item.Id, Batch is { Id: > 0 } batch ? batch.Id : null, Unit is { Id: > 0 } unit ? unit.Id : null, Serial);
 
     /// <summary>It becomes an entry of the ledger, as all stock does.</summary>
     public void Write(StockBook book, int siteId, Doer doer) => book.Write(

@@ -173,4 +173,8 @@
     border-top: 1px solid var(--stone-2);
     padding: 6px 0;
   }
+  /* On a phone the words have the line to themselves, and the buttons the next. */
+  li > .grow {
+    flex: 1 1 300px;
+  }
 </style>

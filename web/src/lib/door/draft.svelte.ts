@@ -342,7 +342,10 @@ export class Draft extends Hand {
           : answer;
       this.lastAct = entry.id;
       this.busy = false;
+      // Whether a label was scanned once or twice is asked on, until another is scanned.
+      const { repeated } = this;
       this.clear();
+      this.repeated = repeated;
     } catch (problem) {
       this.error = problem;
       // Asked once for what is recommended; taking it again leaves it blank.

@@ -414,6 +414,15 @@ describe('a label scanned twice within a moment', () => {
     expect(draft.packs).toBe('3');
   });
 
+  it('is a question no longer when the goods are left', async () => {
+    draft = new Draft('A-2618', () => settings);
+    for (const at of [1000, 1200]) await draft.scan('SPADE', { seq: 0, at });
+    draft.clear();
+    expect(draft.repeated).toBeNull();
+    await draft.scan('SPADE', { seq: 0, at: 5000 });
+    expect([draft.packs, draft.repeated]).toEqual(['1', null]);
+  });
+
   it('is no question where the site asks none, though both come in the same millisecond', async () => {
     for (const at of [1000, 1000]) await draft.scan('SPADE', { seq: 0, at });
     expect([draft.packs, draft.repeated]).toEqual(['2', null]);

@@ -213,6 +213,7 @@ export class Hand {
     this.given = {};
     this.offered = null;
     this.instead = null;
+    this.repeated = null;
     void this.write();
   }
 

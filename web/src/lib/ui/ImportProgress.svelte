@@ -14,5 +14,6 @@
 <style>
   progress {
     width: 220px;
+    accent-color: var(--lamp);
   }
 </style>

@@ -2,29 +2,31 @@
   /** Bringing a site in, and taking it out, as CSV. */
   import { act, ask, limits, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
+  import Changes from '$lib/ui/Changes.svelte';
   import Faults from '$lib/ui/Faults.svelte';
   import Frame from '$lib/ui/Frame.svelte';
   import ImportProgress from '$lib/ui/ImportProgress.svelte';
   import { Importing } from '$lib/ui/importing.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { number } from '$lib/ui/format';
   import QueueCard from '$lib/ui/QueueCard.svelte';
   const kinds: [Schemas['SetUpKind'], string, string, string][] = [
     [
       'Items',
       'Items',
-      'code, name; category, unit, step, storage, kg, litres, longest_m, rate, home_zone, asks, shelf_life_days …',
+      'code; name, category, unit, step, storage, kg, litres, longest_m, rate, home_zone, asks, shelf_life_days …',
       'What is bought and stored.',
     ],
     [
       'Packs',
       'Packs and barcodes',
-      'item, pack, holds; of, gtin, labelled',
+      'item, pack; holds, of, gtin, labelled',
       'How many base units a pack holds, and its GTIN.',
     ],
     [
       'Vendors',
       'Vendors',
-      'code, name, country; contact, telephone, mail, items',
+      'code; name, country, contact, telephone, mail, items',
       'Who sells it, and what they call it.',
     ],
     [
@@ -36,19 +38,19 @@
     [
       'Bins',
       'Bins',
-      'address, zone; aisle, bay, level, function, storage, max_kg, max_litres, max_m, x, y, height, mix_items …',
+      'address; zone, aisle, bay, level, function, storage, max_kg, max_litres, max_m, x, y, height, mix_items …',
       'Every place goods can stand in; staging places name their door.',
     ],
     [
       'People',
       'People',
-      'name, sign_in, roles, sites; skills, active, first_password',
+      'sign_in; name, roles, sites, skills, active, first_password',
       'Who works here, what they may do, which tickets they have.',
     ],
     [
       'Stock',
       'Opening stock',
-      'bin, item, quantity; standing, batch, source_batch, vendor, good_until, serial',
+      'bin, item, quantity; standing, batch, source_batch, vendor, good_until, serial, unit, pack',
       'What stands there when the book begins.',
     ],
   ];
@@ -101,8 +103,8 @@
     <div class="head">
       <h1>{current[1]}</h1>
       <p class="quiet">
-        Columns: {current[2]} Those before the semicolon must be there. What is there by its code is changed, what is not
-        is added.
+        Columns: {current[2]} Those before the semicolon must be there. Only the columns of the file are changed; what is
+        not there yet is added.
       </p>
       <a class="link" href="/site">Back to the set-up</a>
     </div>
@@ -121,12 +123,19 @@
         <ProblemNote {error} />
         <ImportProgress of={importing} />
         {#if preview && preview.faults.length === 0}
-          <p>{preview.lines} lines: {preview.new} new, {preview.changed} changed.</p>
+          <p>
+            {number(preview.lines)} lines: {number(preview.new)} new, {number(preview.changed)} changed, {number(
+              preview.unchanged,
+            )} as they are.
+          </p>
           <button class="button go" disabled={importing.busy !== ''} onclick={take}>Import them</button>
         {/if}
-        {#if done}<p class="good" role="status">{done.new} new, {done.changed} changed.</p>{/if}
+        {#if done}<p class="good" role="status">
+            {number(done.new)} new, {number(done.changed)} changed, {number(done.unchanged)} as they were.
+          </p>{/if}
       </div>
       {#if preview && preview.faults.length > 0}<Faults faults={preview.faults} />{/if}
+      {#if preview && preview.changes.length > 0}<Changes changes={preview.changes} />{/if}
     {:else}<p class="empty">The administrator brings files in and out.</p>{/if}
   {/snippet}
 </Frame>
