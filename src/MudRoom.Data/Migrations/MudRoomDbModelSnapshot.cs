@@ -1469,9 +1469,9 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId", "IsOpen");
 
-                    b.HasIndex("SiteId", "IsOpen", "Due", "Coming");
+                    b.HasIndex("SiteId", "IsOpen", "Due", "Coming", "ImportId");
 
-                    b.HasIndex("SiteId", "IsOpen", "VendorId", "Due");
+                    b.HasIndex("SiteId", "IsOpen", "VendorId", "Due", "Coming", "ImportId");
 
                     b.ToTable("LineParts");
                 });

@@ -39,8 +39,9 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     {
         part.Ignore(p => p.Open);
         part.Property(p => p.IsOpen);
-        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.Due, p.Coming });
-        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.VendorId, p.Due });
+        // With the import at their end, so that leaving a hidden one out needs no look at the rows.
+        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.Due, p.Coming, p.ImportId });
+        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.VendorId, p.Due, p.Coming, p.ImportId });
         part.HasIndex(p => new { p.ItemId, p.IsOpen });
     }
 

@@ -164,7 +164,21 @@ public sealed class Staging(
         }
 
         Show(stage);
+        await AnalyzeAgain();
         return ended;
+    }
+
+    /// <summary>Much is other than it was: the indexes are looked at anew. What was imported is there all the same.</summary>
+    async Task AnalyzeAgain()
+    {
+        try
+        {
+            await desk.Analyze();
+        }
+        catch (Exception failure)
+        {
+            Failed(failure);
+        }
     }
 
     async Task<Outcome<string>> WriteRest(ActFrom from, StagedImport stage, IStagedWork work)

@@ -124,6 +124,7 @@ public static class CommandLine
             if (settings.IsDemo) await BeginDemo(app, settings);
             else await BeginSite(settings);
             await app.Services.GetRequiredService<Staging>().FinishSetUp();
+            await app.Services.GetRequiredService<WriteDesk>().Analyze();
             await app.StartAsync();
             return app;
         }
