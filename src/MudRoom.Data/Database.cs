@@ -1,9 +1,11 @@
 using System.Data.Common;
+using System.Reflection;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace MudRoom.Data;
 
@@ -38,8 +40,33 @@ public static class Database
     /// <summary>Makes the database, or brings it to the schema of this version in place. Where nothing is to be done, that costs one question.</summary>
     public static async Task BringUpToDate(string file)
     {
+        if (File.Exists(file) && IsUpToDate(file)) return;
         await using var db = Context(file);
-        if (!File.Exists(file) || (await db.Database.GetPendingMigrationsAsync()).Any()) await db.Database.MigrateAsync();
+        await db.Database.MigrateAsync();
+    }
+
+    /// <summary>True when all migrations of this version are in a database. Asked without a model, which takes a while to make.</summary>
+    public static bool IsUpToDate(string file) => Migrations.All(Applied(file).Contains);
+
+    /// <summary>The migrations of this version.</summary>
+    public static IReadOnlyList<string> Migrations { get; } = [.. typeof(MudRoomDb).Assembly.GetTypes().Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>()];
+
+    /// <summary>The migrations that are in a database; none where it is not one of ours.</summary>
+    public static HashSet<string> Applied(string file)
+    {
+        using var connection = Open(file);
+        var tables = Texts("SELECT name FROM sqlite_master WHERE type = 'table'");
+        return tables.Contains("__EFMigrationsHistory") && tables.Contains("Ledger") ? Texts("SELECT MigrationId FROM __EFMigrationsHistory") : [];
+
+        HashSet<string> Texts(string sql)
+        {
+            using var command = connection.CreateCommand();
+            command.CommandText = sql;
+            using var reader = command.ExecuteReader();
+            var texts = new HashSet<string>();
+            while (reader.Read()) texts.Add(reader.GetString(0));
+            return texts;
+        }
     }
 
     /// <summary>A context of its own, for commands outside the server.</summary>

@@ -118,8 +118,10 @@ public static class CommandLine
         try
         {
             if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy) Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
-            await Staging.HideWhatIsNotWhole(settings.File);
+            // The model of the database and the endpoints of the server take a second each: they are made side by side.
+            var hidden = Task.Run(() => Staging.HideWhatIsNotWhole(settings.File));
             var app = ServerApp.Build(settings);
+            await hidden;
             app.Lifetime.ApplicationStopped.Register(folder.Dispose);
             if (settings.IsDemo) await BeginDemo(app, settings);
             else await BeginSite(settings);

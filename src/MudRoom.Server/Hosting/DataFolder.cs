@@ -71,11 +71,9 @@ public sealed class DataFolder : IDisposable
 
         try
         {
-            await using var db = Database.Context(file);
-            var tables = await db.Database.SqlQueryRaw<string>("SELECT name AS Value FROM sqlite_master WHERE type = 'table'").ToListAsync();
-            if (!tables.Contains("__EFMigrationsHistory") || !tables.Contains("Ledger")) return new Refusal("database-foreign", $"{name} is a database of another program.", "Name the right folder with --data.");
-            var unknown = (await db.Database.GetAppliedMigrationsAsync()).Except(db.Database.GetMigrations()).ToList();
-            return unknown.Count == 0 ? null : new Refusal("database-newer", $"{name} was written by a newer version of Mud Room.", "Run that version, or restore a backup of this one: mudroom restore FILE.");
+            var applied = Database.Applied(file);
+            if (applied.Count == 0) return new Refusal("database-foreign", $"{name} is a database of another program.", "Name the right folder with --data.");
+            return applied.All(Database.Migrations.Contains) ? null : new Refusal("database-newer", $"{name} was written by a newer version of Mud Room.", "Run that version, or restore a backup of this one: mudroom restore FILE.");
         }
         catch (SqliteException failure)
         {
@@ -89,12 +87,8 @@ public sealed class DataFolder : IDisposable
     {
         if (await Look(file) is { } refusal) throw new StartException(refusal);
         string? copy = null;
-        if (File.Exists(file) && new FileInfo(file).Length > 0)
-        {
-            await using var db = Database.Context(file);
-            if ((await db.Database.GetPendingMigrationsAsync()).Any())
-                CopyTo(file, copy = Path.Combine(Path.GetDirectoryName(file)!, $"before-upgrade-{clock.GetUtcNow():yyyyMMdd-HHmmss}.db"));
-        }
+        if (File.Exists(file) && new FileInfo(file).Length > 0 && !Database.IsUpToDate(file))
+            CopyTo(file, copy = Path.Combine(Path.GetDirectoryName(file)!, $"before-upgrade-{clock.GetUtcNow():yyyyMMdd-HHmmss}.db"));
 
         await Database.BringUpToDate(file);
         return copy;

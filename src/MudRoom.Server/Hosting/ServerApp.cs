@@ -70,6 +70,8 @@ public static class ServerApp
         AddServices(builder.Services, settings);
         var app = builder.Build();
         Use(app, settings);
+        // Each is made once here, so that the first who asks need not wait for all of them.
+        _ = ((IEndpointRouteBuilder)app).DataSources.Sum(source => source.Endpoints.Count);
         return app;
     }
 
