@@ -160,8 +160,17 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         browser.Wait("input[type=file]").SendKeys(file);
         browser.WaitText("1 lines: 1 new, 0 changed");
         browser.Press("Import them");
-        browser.WaitText("1 new, 0 changed.");
+        browser.WaitText("1 new, 0 changed, 0 as they were.");
+        // A short file says, field by field, what it would change before it does.
+        var shorter = file + ".short.csv";
+        File.WriteAllText(shorter, "code,name\nHEDGE,Hedgerow and Sons\n");
+        browser.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(shorter);
+        browser.WaitText("0 new, 1 changed, 0 as they are");
+        Assert.Equal(["2", "Hedgerow and Sons", "name", "Hedgerow Supplies", "Hedgerow and Sons"], browser.Driver.FindElements(By.CssSelector("table.list tbody td")).Where(cell => cell.Displayed).Select(cell => cell.Text));
+        browser.Press("Import them");
+        browser.WaitText("0 new, 1 changed, 0 as they were.");
         File.Delete(file);
+        File.Delete(shorter);
     }
 
     [Fact]
