@@ -24,6 +24,9 @@ public static class Standings
         _ => throw new ArgumentOutOfRangeException(nameof(standing), standing, null),
     };
 
+    /// <summary>True where goods of this standing may stand: in their own places, and where goods wait until they are put away.</summary>
+    public static bool MayStand(Standing standing, BinFunction function) => function == BinFunction.Staging || Places(standing).Contains(function);
+
     /// <summary>Only usable goods may leave the house or be used.</summary>
     public static bool MayBeIssued(Standing standing) => standing == Standing.Usable;
 

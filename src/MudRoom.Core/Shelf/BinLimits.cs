@@ -24,7 +24,7 @@ public sealed record BinLimits(BinFunction Function, StorageClass StorageClass, 
     {
         var after = Of(bin);
         if (goods.Count == 0 || after == before) return null;
-        if (after.Function != before.Function && goods.FirstOrDefault(g => !MayStand(g.Standing, after.Function)) is { } wrong)
+        if (after.Function != before.Function && goods.FirstOrDefault(g => !Standings.MayStand(g.Standing, after.Function)) is { } wrong)
             return (HardLimit.Function, $"{Words(wrong)} are {Standings.Word(wrong.Standing)}: they may not stand in a {after.Function.ToString().ToLowerInvariant()} bin");
         if ((after.StorageClass, after.Function) != (before.StorageClass, before.Function) && goods.FirstOrDefault(g => !PutAway.ClassFits(g.Item, bin)) is { } other)
             return (HardLimit.StorageClass, $"{Words(other)} are there, and want {PutAway.Word(other.Item.StorageClass)}");
@@ -38,9 +38,6 @@ public sealed record BinLimits(BinFunction Function, StorageClass StorageClass, 
         if (before.MixBatches && !after.MixBatches && goods.DistinctBy(g => (g.Item.Id, g.BatchId)).Count() > 1) return (HardLimit.Mixing, "several batches stand there or are on their way");
         return null;
     }
-
-    /// <summary>Where goods stand until they are put away, all may stand.</summary>
-    static bool MayStand(Standing standing, BinFunction function) => function == BinFunction.Staging || Standings.Places(standing).Contains(function);
 
     static string Words(GoodsThere goods) => $"{Quantities.Show(goods.Quantity)} {goods.Item.UnitWord} of {goods.Item.Name}";
 }

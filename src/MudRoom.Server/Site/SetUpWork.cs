@@ -15,33 +15,6 @@ using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Site;
 
-/// <summary>A set-up file, read into its lines.</summary>
-/// <param name="Kind">What it sets up.</param>
-/// <param name="Name">Its name, for the book.</param>
-/// <param name="Rows">Its lines.</param>
-/// <param name="Faults">What is wrong with it; what is found in a line is added here.</param>
-sealed record SetUpFile(SetUpKind Kind, string Name, IReadOnlyList<CsvRow> Rows, List<FileFault> Faults)
-{
-    const int MostCharacters = 40_000_000;
-
-    public static SetUpFile Read(SetUpFileRequest request)
-    {
-        if ((request.Text ?? "").Length > MostCharacters) return new SetUpFile(request.Kind, request.Name, [], [new FileFault(1, "", "", "The file is larger than 40 million characters. Part it.")]);
-        var (rows, faults) = CsvTable.Rows(request.Text ?? "", SetUpColumns.Required(request.Kind), SetUpColumns.Optional(request.Kind));
-        return new SetUpFile(request.Kind, request.Name, rows, faults);
-    }
-
-    /// <summary>The same file with each first password as its hash: made before the write desk, since a hash is slow on purpose.</summary>
-    public SetUpFile WithHashes() => With(r => r.Optional(SetUpColumns.FirstPassword) ? SignInAccounts.Hash(r.Raw(SetUpColumns.FirstPassword)) : "");
-
-    public SetUpFile WithoutPasswords() => With(_ => "");
-
-    /// <summary>As text again.</summary>
-    public string Text() => Encoding.UTF8.GetString(CsvOut.Write(Rows[0].Columns, Rows.Select(r => r.Columns.Select(c => (object?)r.Raw(c)).ToArray())));
-
-    SetUpFile With(Func<CsvRow, string> password) => Kind == SetUpKind.People ? this with { Rows = [.. Rows.Select(r => r.With(SetUpColumns.FirstPassword, password(r)))] } : this;
-}
-
 /// <summary>Lines of a set-up file at work: each is read and laid into the context; nothing is saved here.</summary>
 sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person person, DateTimeOffset at)
 {
@@ -155,6 +128,12 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         return await db.People.AsTracking().Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.SignInName, StringComparer.OrdinalIgnoreCase);
     }
 
+    /// <summary>Sets what a column says: of a new one all of them, of what is there only those that the file has.</summary>
+    static Action<string, Action> Setter(CsvRow row, bool isNew) => (column, set) =>
+    {
+        if (isNew || row.Has(column)) set();
+    };
+
     /// <summary>What stands in a column that a new one needs; blank where the file leaves it as it is.</summary>
     static string Needed(CsvRow row, string field, int most, bool isNew) => isNew || row.Has(field) ? row.Text(field, most) : "";
 
@@ -185,29 +164,25 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var ruling = row.OneOf<RulingDate>("ruling_date");
         if (row.Faults.Count > before) return;
         if (item is null) db.Items.Add(item = new Item { Code = code, Name = name, PackLevels = [new PackLevel { Name = unit == "H87" ? "each" : Units.Word(unit!), Numerator = 1 }], BaseUnit = unit! });
-        Set("name", () => item.Name = name);
-        Set("category", () => item.Category = row.Raw("category"));
-        Set("step", () => item.Step = step);
-        Set("storage", () => item.StorageClass = storage);
-        Set("kg", () => item.Mass = kg);
-        Set("litres", () => item.Volume = litres);
-        Set("longest_m", () => item.LongestSide = longest);
-        Set("rate", () => item.PickRateClass = rate);
-        Set("home_zone", () => item.HomeZone = row.Raw("home_zone"));
-        Set("asks", () => (item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial) = (asks.Contains('B'), asks.Contains('S'), asks.Contains('D'), asks.Contains('O'), asks.Contains('N')));
-        Set("shelf_life_days", () => item.ShelfLifeDays = life);
-        Set("min_remaining_days", () => item.MinimumRemainingDays = least);
-        Set("ruling_date", () => item.RulingDate = ruling);
-        Set("batch_prefix", () => item.BatchPrefix = row.Raw("batch_prefix"));
-        Set("over_percent", () => item.OverPercent = over);
-        Set("over_cap", () => item.OverCap = cap);
-        Set("plan", () => item.InspectionPlanId = plan?.Id);
+        var set = Setter(row, isNew: was is null);
+        set("name", () => item.Name = name);
+        set("category", () => item.Category = row.Raw("category"));
+        set("step", () => item.Step = step);
+        set("storage", () => item.StorageClass = storage);
+        set("kg", () => item.Mass = kg);
+        set("litres", () => item.Volume = litres);
+        set("longest_m", () => item.LongestSide = longest);
+        set("rate", () => item.PickRateClass = rate);
+        set("home_zone", () => item.HomeZone = row.Raw("home_zone"));
+        set("asks", () => (item.NeedsBatch, item.NeedsSourceBatch, item.NeedsDates, item.NeedsOrigin, item.NeedsSerial) = (asks.Contains('B'), asks.Contains('S'), asks.Contains('D'), asks.Contains('O'), asks.Contains('N')));
+        set("shelf_life_days", () => item.ShelfLifeDays = life);
+        set("min_remaining_days", () => item.MinimumRemainingDays = least);
+        set("ruling_date", () => item.RulingDate = ruling);
+        set("batch_prefix", () => item.BatchPrefix = row.Raw("batch_prefix"));
+        set("over_percent", () => item.OverPercent = over);
+        set("over_cap", () => item.OverCap = cap);
+        set("plan", () => item.InspectionPlanId = plan?.Id);
         Count(row, item.Name, was, SetUpColumns.Of(item, setUp));
-
-        void Set(string column, Action set)
-        {
-            if (was is null || row.Has(column)) set();
-        }
     };
 
     Action<CsvRow> PackLine(Dictionary<string, Item> there) => row =>
@@ -229,17 +204,13 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var labelled = row.YesNo("labelled");
         if (row.Faults.Count > before) return;
         if (pack is null) item!.PackLevels.Add(pack = new PackLevel { Name = name, Numerator = (long)holds });
-        Set("holds", () => pack.Numerator = (long)holds);
-        Set("of", () => pack.Denominator = (long)of);
-        Set("gtin", () => pack.Gtin = gtin.Length == 0 ? null : gtin.PadLeft(14, '0'));
-        Set("labelled", () => pack.IsUnit = labelled);
+        var set = Setter(row, isNew: was is null);
+        set("holds", () => pack.Numerator = (long)holds);
+        set("of", () => pack.Denominator = (long)of);
+        set("gtin", () => pack.Gtin = gtin.Length == 0 ? null : gtin.PadLeft(14, '0'));
+        set("labelled", () => pack.IsUnit = labelled);
         if (!item!.PackLevels.Any(p => p is { Numerator: 1, Denominator: 1 })) row.Fault("holds", $"{code} has no pack of one base unit any more");
         Count(row, $"{item.Name}, {pack.Name}", was, SetUpColumns.Of(item, pack));
-
-        void Set(string column, Action set)
-        {
-            if (was is null || row.Has(column)) set();
-        }
     };
 
     /// <summary>The other item that a GTIN stands for, in the house or in this file; null when it is free.</summary>
@@ -266,12 +237,13 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var least = row.Optional("min_remaining_days") ? (int?)row.Number("min_remaining_days", 0, 36_500, true) : null;
         if (row.Faults.Count > before) return;
         if (vendor is null) db.Vendors.Add(there[code] = vendor = new Vendor { Id = nextId++, Code = code, Name = name, Country = country!.Code });
-        Set("name", () => vendor.Name = name);
-        Set("country", () => vendor.Country = country!.Code);
-        Set("contact", () => vendor.ContactName = row.Raw("contact").OrNull());
-        Set("telephone", () => vendor.Telephone = row.Raw("telephone").OrNull());
-        Set("mail", () => vendor.Mail = row.Raw("mail").OrNull());
-        Set("min_remaining_days", () => vendor.MinimumRemainingDays = least);
+        var set = Setter(row, isNew: was is null);
+        set("name", () => vendor.Name = name);
+        set("country", () => vendor.Country = country!.Code);
+        set("contact", () => vendor.ContactName = row.Raw("contact").OrNull());
+        set("telephone", () => vendor.Telephone = row.Raw("telephone").OrNull());
+        set("mail", () => vendor.Mail = row.Raw("mail").OrNull());
+        set("min_remaining_days", () => vendor.MinimumRemainingDays = least);
         foreach (var pair in codes)
         {
             var item = items[pair[1]];
@@ -279,11 +251,6 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         }
 
         Count(row, vendor.Name, was, SetUpColumns.Of(vendor, own.Union(codes.Select(pair => items[pair[1]]))));
-
-        void Set(string column, Action set)
-        {
-            if (was is null || row.Has(column)) set();
-        }
     };
 
     Action<CsvRow> DoorLine(MudRoomDb db, Dictionary<int, DockDoor> there) => row =>
@@ -304,18 +271,14 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var saturday = Span(row, "saturday");
         if (row.Faults.Count > before) return;
         if (door is null) db.Doors.Add(there[number] = door = new DockDoor { SiteId = site.Id, Number = number });
-        Set("equipment", () => door.Equipment = row.Raw("equipment"));
+        var set = Setter(row, isNew: was is null);
+        set("equipment", () => door.Equipment = row.Raw("equipment"));
         if (vehicles.Count > 0) door.Vehicles = [.. vehicles];
-        Set("special", () => door.Special = special);
-        Set("x", () => door.X = x);
+        set("special", () => door.Special = special);
+        set("x", () => door.X = x);
         if (row.Has("week")) SetHours(number, week, [DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday]);
         if (row.Has("saturday")) SetHours(number, saturday, [DayOfWeek.Saturday]);
         Count(row, $"Door {number}", was, SetUpColumns.Of(door, hours));
-
-        void Set(string column, Action set)
-        {
-            if (was is null || row.Has(column)) set();
-        }
     };
 
     /// <summary>Hours of a door on some days; where the file says what is there already, days that differ among themselves are left so.</summary>
@@ -365,29 +328,25 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         if (row.Faults.Count > before) return;
         if (bin is null) db.Bins.Add(bin = new Bin { SiteId = site.Id, Address = address.ToUpperInvariant(), Zone = zone, Function = function });
         var limits = BinLimits.Of(bin);
-        Set("zone", () => bin.Zone = zone);
-        Set("aisle", () => bin.Aisle = row.Raw("aisle"));
-        Set("bay", () => bin.Bay = bay);
-        Set("level", () => bin.Level = level);
-        Set("function", () => bin.Function = function);
-        Set("storage", () => bin.StorageClass = storage);
-        Set("max_kg", () => bin.MaxMass = kg);
-        Set("max_litres", () => bin.MaxVolume = litres);
-        Set("max_m", () => bin.MaxLength = longest);
-        Set("x", () => bin.X = x);
-        Set("y", () => bin.Y = y);
-        Set("height", () => bin.Height = height);
-        Set("mix_items", () => bin.MixItems = mixItems);
-        Set("mix_batches", () => bin.MixBatches = mixBatches);
-        Set("blocked", () => bin.Blocked = blocked);
-        Set("door", () => bin.DoorId = door?.Id);
+        var set = Setter(row, isNew: was is null);
+        set("zone", () => bin.Zone = zone);
+        set("aisle", () => bin.Aisle = row.Raw("aisle"));
+        set("bay", () => bin.Bay = bay);
+        set("level", () => bin.Level = level);
+        set("function", () => bin.Function = function);
+        set("storage", () => bin.StorageClass = storage);
+        set("max_kg", () => bin.MaxMass = kg);
+        set("max_litres", () => bin.MaxVolume = litres);
+        set("max_m", () => bin.MaxLength = longest);
+        set("x", () => bin.X = x);
+        set("y", () => bin.Y = y);
+        set("height", () => bin.Height = height);
+        set("mix_items", () => bin.MixItems = mixItems);
+        set("mix_batches", () => bin.MixBatches = mixBatches);
+        set("blocked", () => bin.Blocked = blocked);
+        set("door", () => bin.DoorId = door?.Id);
         if (was is not null && BinLimits.WouldBreak(limits, bin, [.. goods[bin.Id]]) is var (limit, sentence)) row.Fault(ColumnOf(limit), sentence);
         Count(row, bin.Address, was, SetUpColumns.Of(bin, setUp));
-
-        void Set(string column, Action set)
-        {
-            if (was is null || row.Has(column)) set();
-        }
     };
 
     static string ColumnOf(HardLimit limit) => limit switch
@@ -440,18 +399,14 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             NewPeople.Add((known, row.Raw(SetUpColumns.FirstPassword).OrNull()));
         }
 
-        Set("name", () => known.Name = name);
-        Set("roles", () => known.Roles = roles);
-        Set("sites", () => known.Sites = [.. sites]);
-        Set("skills", () => known.Skills = skills);
-        Set("active", () => known.Active = active);
+        var set = Setter(row, isNew: was is null);
+        set("name", () => known.Name = name);
+        set("roles", () => known.Roles = roles);
+        set("sites", () => known.Sites = [.. sites]);
+        set("skills", () => known.Skills = skills);
+        set("active", () => known.Active = active);
         people[known.Id] = known;
         Count(row, known.Name, was, SetUpColumns.Of(known));
-
-        void Set(string column, Action set)
-        {
-            if (was is null || row.Has(column)) set();
-        }
     };
 
     static List<Role> RolesIn(CsvRow row, int before)
@@ -476,7 +431,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         var quantity = row.Number("quantity", Quantities.Finest, Quantities.Most, false);
         if (item is not null && row.Faults.Count == before && Quantities.Check(quantity, item) is { } bad) row.Fault("quantity", bad.Sentence);
         var standing = row.OneOf<Standing>("standing");
-        if (bin is not null && bin.Function != BinFunction.Staging && !Standings.Places(standing).Contains(bin.Function)) row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
+        if (bin is not null && !Standings.MayStand(standing, bin.Function)) row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
         var until = row.Optional("good_until") ? row.Date("good_until", null) : (DateOnly?)null;
         if (item is { NeedsBatch: true } && !row.Optional("batch")) row.Fault("batch", $"{item.Name} is kept by batch");
         var vendor = row.Optional("vendor") ? vendors.Value.GetValueOrDefault(row.Raw("vendor")) : null;
@@ -520,13 +475,13 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             .Select(e => new { e.ItemId, e.BatchId, e.UnitId, e.Serial, e.ToBinId, e.ToStanding, e.Quantity }).ToListAsync())
             .Select(e => (new Goods(e.ItemId!.Value, e.BatchId, e.UnitId, e.Serial), Place.In(e.ToBinId!.Value, e.ToStanding!.Value), e.Quantity!.Value)).ToHashSet();
         var there = (await db.Balances.Where(b => bins.Contains(b.BinId) && items.Contains(b.ItemId)).ToListAsync()).Select(b => (b.Goods, b.Place, b.Quantity)).ToHashSet();
-        foreach (var line in laid)
+        foreach (var opening in laid)
         {
-            line.Batch = line.Number is null ? null : Find(batches, (line.Item.Id, line.Number), () => db.Batches.Add(line.NewBatch(line.Source is { } s ? Find(sources, (line.Item.Id, s.Vendor, s.Number), () => db.SourceBatches.Add(line.NewSource()).Entity) : null)).Entity);
-            line.Unit = line.On is not { } on ? null : Find(units, on.Sscc, () => db.Units.Add(new LogisticUnit { SiteId = site.Id, Sscc = on.Sscc, PackName = on.Pack.Name, PackageType = on.Pack.PackageType, MadeAt = at }).Entity);
-            if (opened.Contains((line.Goods, line.Place, line.Quantity)) || there.Contains((line.Goods, line.Place, line.Quantity)) || there.Contains((line.Goods, Place.In(line.Bin.Id, line.Standing), line.Quantity))) continue;
-            if (line.Unit is { } unit && (unit.SiteId != site.Id || elsewhere[unit.Id].Any(b => b != line.Bin.Id))) line.Row.Fault("unit", $"stands in {setUp.Address(elsewhere[unit.Id].FirstOrDefault()).OrNull() ?? "another site"} already");
-            stock.Add(line);
+            opening.Batch = opening.Number is null ? null : Find(batches, (opening.Item.Id, opening.Number), () => db.Batches.Add(opening.NewBatch(opening.Source is { } s ? Find(sources, (opening.Item.Id, s.Vendor, s.Number), () => db.SourceBatches.Add(opening.NewSource()).Entity) : null)).Entity);
+            opening.Unit = opening.On is not { } on ? null : Find(units, on.Sscc, () => db.Units.Add(new LogisticUnit { SiteId = site.Id, Sscc = on.Sscc, PackName = on.Pack.Name, PackageType = on.Pack.PackageType, MadeAt = at }).Entity);
+            if (opened.Contains((opening.Goods, opening.Place, opening.Quantity)) || there.Contains((opening.Goods, opening.Place, opening.Quantity)) || there.Contains((opening.Goods, Place.In(opening.Bin.Id, opening.Standing), opening.Quantity))) continue;
+            if (opening.Unit is { } unit && (unit.SiteId != site.Id || elsewhere[unit.Id].Any(b => b != opening.Bin.Id))) opening.Row.Fault("unit", $"stands in {setUp.Address(elsewhere[unit.Id].FirstOrDefault()).OrNull() ?? "another site"} already");
+            stock.Add(opening);
             fresh++;
         }
 
@@ -541,37 +496,4 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         if (code.Length > 0 && !seen.Add(code)) row.Fault(field, "stands in the file twice");
         return code;
     }
-}
-
-/// <summary>Goods that stood in a bin when the book begins.</summary>
-/// <param name="Row">Its line of the file.</param>
-/// <param name="Standing">As the file says. What waited for inspection or was rejected is held from now on: nobody here has inspected it.</param>
-/// <param name="Number">Our batch, where the item has batches.</param>
-/// <param name="Source">The vendor and their batch, where it is known.</param>
-/// <param name="Until">Good until.</param>
-/// <param name="On">The unit they stand on, and the pack that it is.</param>
-sealed record OpeningLine(CsvRow Row, Bin Bin, Item Item, decimal Quantity, Standing Standing, string? Number, string? Serial, (int Vendor, string Number)? Source, DateOnly? Until, (string Sscc, PackLevel Pack)? On)
-{
-    /// <summary>The batch, once it was looked up or made.</summary>
-    public Batch? Batch { get; set; }
-
-    /// <summary>The unit, once it was looked up or made.</summary>
-    public LogisticUnit? Unit { get; set; }
-
-    public Batch NewBatch(SourceBatch? source) => new() { ItemId = Item.Id, Number = Number!, Expiry = Until, SourceBatch = source };
-
-    public SourceBatch NewSource() => new() { ItemId = Item.Id, VendorId = Source!.Value.Vendor, Number = Source.Value.Number, Expiry = Until, BestBefore = Until };
-
-    /// <summary>True where a hold speaks for them.</summary>
-    public bool IsHeld => Standing != Standing.Usable;
-
-    /// <summary>Where they stand from now on.</summary>
-    public Place Place => Place.In(Bin.Id, IsHeld ? Standing.Held : Standing.Usable);
-
-    /// <summary>What they are; whole once batch and unit are saved.</summary>
-    public Goods Goods => new(Item.Id, Batch is { Id: > 0 } batch ? batch.Id : null, Unit is { Id: > 0 } unit ? unit.Id : null, Serial);
-
-    /// <summary>It becomes an entry of the ledger, as all stock does.</summary>
-    public void Write(StockBook book, int siteId, Doer doer) => book.Write(
-        siteId, EntryKind.OpeningStock, doer, Bin.Address, $"{Quantities.Show(Quantity)} {Item.UnitWord} of {Item.Name} stood in {Bin.Address}.", new Movement(Goods, Quantity, new Place(Account.Adjustment), Place));
 }
