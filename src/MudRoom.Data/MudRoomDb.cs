@@ -29,6 +29,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Attachment> Attachments => Set<Attachment>();
     public DbSet<OrderChange> OrderChanges => Set<OrderChange>();
     public DbSet<Promise> Promises => Set<Promise>();
+    public DbSet<DespatchAdvice> DespatchAdvices => Set<DespatchAdvice>();
     public DbSet<AdvisedUnit> AdvisedUnits => Set<AdvisedUnit>();
     public DbSet<AdviceDifference> AdviceDifferences => Set<AdviceDifference>();
     public DbSet<ImportedFile> ImportedFiles => Set<ImportedFile>();

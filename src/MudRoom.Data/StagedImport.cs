@@ -46,6 +46,9 @@ public sealed class StagedImport
     public required Guid ActId { get; init; }
     public required string Name { get; init; }
 
+    /// <summary>The arrival that was chosen for its despatch advice, if any.</summary>
+    public string? Arrival { get; init; }
+
     /// <summary>The file; empty once it is whole or given up.</summary>
     public required string Text { get; set; }
     public required DateTimeOffset At { get; init; }

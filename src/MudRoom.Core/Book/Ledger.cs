@@ -51,6 +51,7 @@ public enum EntryKind
     OutworkSent,
     OutworkBack,
     NotCounted,
+    ArrivalWithdrawn,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -10,6 +10,9 @@ public enum ArrivalState
     InYard,
     AtDoor,
     CountedIn,
+
+    /// <summary>It does not come, or was turned away: nothing of it was counted. Stands last since states lie in the database by their place.</summary>
+    Withdrawn,
 }
 
 /// <summary>An advisory rule that somebody overruled, and why.</summary>
@@ -77,9 +80,6 @@ public sealed class Arrival
     public string? PlannedBy { get; private set; }
     public DateTimeOffset? PlannedAt { get; private set; }
 
-    /// <summary>The vendor's despatch advice it was made from.</summary>
-    public string? AdviceNumber { get; init; }
-
     /// <summary>True for a visit that nobody had planned.</summary>
     public bool Unplanned { get; init; }
     public string? YardSpot { get; private set; }
@@ -95,6 +95,10 @@ public sealed class Arrival
     /// <summary>The vehicle is empty and has left the door.</summary>
     public DateTimeOffset? EmptyAt { get; private set; }
     public DateTimeOffset? GateOutAt { get; private set; }
+
+    /// <summary>Since when it comes no longer, and why.</summary>
+    public DateTimeOffset? WithdrawnAt { get; private set; }
+    public string? WithdrawnWhy { get; private set; }
     public ArrivalState State { get; private set; } = ArrivalState.Expected;
     public List<ManifestLine> Manifest { get; init; } = [];
 
@@ -138,6 +142,7 @@ public sealed class Arrival
     /// <summary>What must hold before it is planned anew.</summary>
     public Refusal? MayBePlanned(int seen, SiteTime local)
     {
+        if (State == ArrivalState.Withdrawn) return Gone();
         if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
             return new Refusal("already-at-door", $"{Number} has been at a door since {local(AtDoorAt!.Value):HH:mm}. Its plan is no longer moved.", "Move one that has not come yet.");
         return seen == PlanVersion ? null
@@ -157,6 +162,7 @@ public sealed class Arrival
     /// <param name="sealReason">Forced when the seal differs from the papers.</param>
     public Refusal? LetIn(DateTimeOffset at, string spot, SiteTime local, string? sealFound = null, string? sealReason = null)
     {
+        if (State == ArrivalState.Withdrawn) return Gone();
         if (State != ArrivalState.Expected)
             return new Refusal("already-on-site", $"{Number} has been on site since {local((GateInAt ?? AtDoorAt)!.Value):HH:mm}.", "Look for it in Yard or Door.");
         if (Seal is not null && !string.IsNullOrWhiteSpace(sealFound) && !Same(Seal, sealFound) && string.IsNullOrWhiteSpace(sealReason))
@@ -191,6 +197,7 @@ public sealed class Arrival
     /// <param name="standsThere">The arrival that is at this door now, if any.</param>
     public Refusal? ToDoor(DockDoor door, DateTimeOffset at, Arrival? standsThere)
     {
+        if (State == ArrivalState.Withdrawn) return Gone();
         if (State == ArrivalState.CountedIn)
             return new Refusal("tally-closed", $"{Number} is counted in already.", "Nothing is left to unload.");
         if (door.SiteId != SiteId)
@@ -233,11 +240,33 @@ public sealed class Arrival
         return null;
     }
 
-    /// <summary>Takes the last step of the vehicle back: gate-out, empty, unloaded, called, at door, let in; counts are taken back for themselves.</summary>
+    /// <summary>It does not come after all, or is sent away again: its lines go back to what is open on their orders.</summary>
+    /// <param name="counted">True when something of it is counted.</param>
+    public Refusal? Withdraw(string? reason, bool counted, DateTimeOffset at)
+    {
+        if (State == ArrivalState.Withdrawn) return new Refusal("withdrawn", $"{Number} is withdrawn already: {WithdrawnWhy}", "Nothing is to be done.");
+        if (State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{Number} is counted in.", "Return what should not have come.");
+        if (counted) return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
+        if (Manifest.Exists(m => m.InTransit > 0)) return new Refusal("in-transit", $"Goods of {Number} are ours on the way.", "Give them back to the vendor's account first, or send them to another site.");
+        if (reason.OrNull() is not { Length: <= 200 } why) return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is withdrawn.", "Type the reason.");
+        WithdrawnAt = at;
+        WithdrawnWhy = why;
+        State = ArrivalState.Withdrawn;
+        return null;
+    }
+
+    /// <summary>Takes the last step of the vehicle back: withdrawn, gate-out, empty, unloaded, called, at door, let in; counts are taken back for themselves.</summary>
     /// <param name="counted">True when something of it is counted.</param>
     /// <returns>What was taken back, in a word.</returns>
     public Outcome<string> TakeStepBack(bool counted)
     {
+        if (State == ArrivalState.Withdrawn)
+            return Clear("withdrawal", () =>
+            {
+                WithdrawnAt = null;
+                WithdrawnWhy = null;
+                State = AtDoorAt is not null ? ArrivalState.AtDoor : GateInAt is not null ? ArrivalState.InYard : ArrivalState.Expected;
+            });
         if (GateOutAt is not null) return Clear("gate-out", () => GateOutAt = null);
         if (EmptyAt is not null) return Clear("empty", () => EmptyAt = null);
         if (UnloadedAt is not null) return Clear("unloaded", () => UnloadedAt = null);
@@ -276,6 +305,7 @@ public sealed class Arrival
     public Refusal? MayBeTallied() => State switch
     {
         ArrivalState.AtDoor => null,
+        ArrivalState.Withdrawn => Gone(),
         ArrivalState.CountedIn => new Refusal("tally-closed", $"The tally of {Number} was closed. Nothing more can be counted on it.", "Open a new arrival for what is still there."),
         _ => new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first."),
     };
@@ -294,6 +324,8 @@ public sealed class Arrival
         CountedInAt = at;
         State = ArrivalState.CountedIn;
     }
+
+    Refusal Gone() => new("withdrawn", $"{Number} was withdrawn: {WithdrawnWhy}", "Take the withdrawal back if it comes after all.");
 
     Refusal Already(string word, DateTimeOffset at, SiteTime local) => new("step-done", $"{Number} has been {word} since {local(at):HH:mm}.", "Take that step back if it is wrong.");
 
@@ -350,6 +382,20 @@ public sealed class ManifestLine
 
     /// <summary>How much of it is ours already and still on the way.</summary>
     public decimal InTransit { get; private set; }
+
+    /// <summary>What is still aboard, as far as anybody knows.</summary>
+    public decimal StillAboard => Math.Max(0, Expected - Counted);
+
+    /// <summary>Says how much of the part is aboard this vehicle; the rest comes on another, or is still open.</summary>
+    /// <param name="quantity">In base units.</param>
+    public Refusal? Carry(decimal quantity, Item item)
+    {
+        if (Quantities.Check(quantity, item) is { } bad) return bad;
+        if (quantity < Counted + InTransit)
+            return new Refusal("below-received", $"{Quantities.Show(Counted + InTransit)} {item.UnitWord} of it are counted or ours on the way; {Quantities.Show(quantity)} would be fewer.", "Say at least what is there.");
+        Expected = quantity;
+        return null;
+    }
 
     public void Count(decimal quantity) => Counted += quantity;
 

@@ -136,11 +136,16 @@ public sealed class OrderLine
     public required int ItemId { get; init; }
 
     /// <summary>Price per base unit; only for those with the right.</summary>
-    public decimal? Price { get; init; }
+    public decimal? Price { get; set; }
     public List<LinePart> Parts { get; init; } = [];
 
     /// <summary>What the office wants to be known of it.</summary>
     public string? Note { get; set; }
+
+    /// <summary>The delivery that a change is about: that of the date, else the only one; null where it cannot be told.</summary>
+    /// <param name="due">As the change names it.</param>
+    /// <param name="several">True where the change names several deliveries of the line: then only the date tells.</param>
+    public LinePart? PartDue(DateOnly? due, bool several) => Parts.Find(p => p.Due == due) ?? (several || Parts.Count != 1 ? null : Parts[0]);
 }
 
 /// <summary>One dated part of a line's delivery schedule; what the tally counts against.</summary>
@@ -185,6 +190,10 @@ public sealed class LinePart
 
     /// <summary>What is still to come; 0 when more came than was ordered.</summary>
     public decimal Open => ClosedShort ? 0 : Math.Max(0, Ordered - Received);
+
+    /// <summary>What may still be put on a vehicle: open, and aboard no other.</summary>
+    /// <param name="aboard">What other open arrivals carry of it and nobody has counted.</param>
+    public decimal Free(decimal aboard) => Math.Max(0, Open - aboard);
 
     /// <summary>Kept with the row so that lists of what is open use an index.</summary>
     public bool IsOpen { get; private set; } = true;

@@ -12,6 +12,12 @@ public sealed class WarehouseSite
 
     public required string Name { get; set; }
 
+    /// <summary>Global Location Number of 13 digits by which messages name it; null for none.</summary>
+    public string? Gln { get; set; }
+
+    /// <summary>How dates are written at this site, beside ISO 8601.</summary>
+    public DateForm DateForm { get; set; }
+
     /// <summary>IANA name of the time zone in which the site lives.</summary>
     public required string TimeZone { get; set; }
 
@@ -21,8 +27,20 @@ public sealed class WarehouseSite
     /// <summary>False for one undivided store: goods are in when they are counted.</summary>
     public bool HasAddresses { get; set; } = true;
 
-    /// <summary>Own GS1 company prefix, for unit labels.</summary>
-    public required string CompanyPrefix { get; set; }
+    /// <summary>
+    /// The prefix of numbers that never leave the house. Source: GS1 General Specifications, list of GS1 Prefixes: 040 to 049 are for
+    /// restricted circulation within a company, so no other house has them.
+    /// </summary>
+    public const string OwnPrefix = "0400000";
+
+    /// <summary>Own GS1 company prefix, for unit labels; null until somebody has said it.</summary>
+    public string? CompanyPrefix { get; set; }
+
+    /// <summary>True where units get numbers of the house's own instead, which mean nothing outside.</summary>
+    public bool OwnNumbers { get; set; }
+
+    /// <summary>What unit numbers begin with behind their first digit; null until it was set.</summary>
+    public string? NumberPrefix => OwnNumbers ? OwnPrefix : CompanyPrefix;
 
     /// <summary>First digit of own SSCCs.</summary>
     public int SsccExtension { get; set; } = 3;
@@ -39,8 +57,32 @@ public sealed class WarehouseSite
     /// <summary>How many receipts, holds, inspections and arrivals this site has numbered so far, by first letter.</summary>
     public Dictionary<string, int> LastNumbers { get; private set; } = [];
 
+    /// <summary>No unit gets a number before somebody has said whose numbers they are: those of a foreign prefix would be somebody else's.</summary>
+    public Refusal? MayNumber() => NumberPrefix is null
+        ? new Refusal("numbers-not-set", $"{Name} has no GS1 company prefix yet, so no unit can get a number.", "An administrator sets it under Site, House; or chooses own numbers.") : null;
+
+    /// <summary>Sets what units are numbered by.</summary>
+    /// <param name="prefix">GS1 company prefix of 4 to 12 digits; null or blank for none.</param>
+    /// <param name="own">True for own numbers instead.</param>
+    /// <param name="extension">First digit, 0 to 9.</param>
+    /// <param name="next">The next serial number; never lower than it is, unless the prefix or first digit is another.</param>
+    public Refusal? NumberBy(string? prefix, bool own, int extension, long next)
+    {
+        var plain = prefix.OrNull();
+        if (plain is not null && (plain.Length is < 4 or > 12 || !CheckDigit.IsDigits(plain)))
+            return new Refusal("prefix-wrong", $"{plain} is no GS1 company prefix: it has 4 to 12 digits.", "It stands in the paper your GS1 organisation sent. Nothing was kept.");
+        if (extension is < 0 or > 9) return new Refusal("prefix-wrong", "The first digit of a unit number is 0 to 9.", "Choose one. Nothing was kept.");
+        var most = (long)Math.Pow(10, 16 - (own ? OwnPrefix : plain ?? OwnPrefix).Length) - 1;
+        if (next < 0 || next > most) return new Refusal("range-wrong", $"The next number lies between 0 and {most}.", "Look at it again. Nothing was kept.");
+        var sameRange = (own ? OwnPrefix : plain) == NumberPrefix && extension == SsccExtension;
+        if (sameRange && next < NextSscc) return new Refusal("range-wrong", $"Numbers up to {NextSscc - 1} are given already.", $"Begin at {NextSscc} or later. Nothing was kept.");
+        (CompanyPrefix, OwnNumbers, SsccExtension, NextSscc) = (plain, own, extension, next);
+        return null;
+    }
+
     /// <summary>The next unit number of the site's own range.</summary>
-    public string TakeSscc() => Sscc.Make(SsccExtension, CompanyPrefix, NextSscc++);
+    /// <exception cref="InvalidOperationException">The range was never set: ask <see cref="MayNumber"/> first.</exception>
+    public string TakeSscc() => Sscc.Make(SsccExtension, NumberPrefix ?? throw new InvalidOperationException("No prefix is set."), NextSscc++);
 
     /// <summary>Reserves unit numbers for a device: first and last serial reference. They are never given here.</summary>
     public (long From, long To) ReserveSsccs(int howMany)
@@ -56,6 +98,14 @@ public sealed class WarehouseSite
         var next = LastNumbers.GetValueOrDefault(letter) + 1;
         LastNumbers = new Dictionary<string, int>(LastNumbers) { [letter] = next };
         return $"{letter}-{next:0000}";
+    }
+
+    /// <summary>The next number of a kind that no site of the house has given yet; kept at the site that takes it.</summary>
+    /// <param name="site">One of them.</param>
+    public static string TakeHouseNumber(string letter, WarehouseSite site, IReadOnlyCollection<WarehouseSite> house)
+    {
+        site.BeginNumbersAfter(letter, house.Max(s => s.LastNumbers.GetValueOrDefault(letter)));
+        return site.TakeNumber(letter);
     }
 
     /// <summary>Lets the numbers of a kind begin behind one that is in use already.</summary>

@@ -7,6 +7,9 @@ public sealed class Vendor
     public required string Code { get; init; }
     public required string Name { get; set; }
 
+    /// <summary>Global Location Number of 13 digits by which messages name it; null for none.</summary>
+    public string? Gln { get; set; }
+
     /// <summary>ISO 3166 two-letter code.</summary>
     public required string Country { get; set; }
 

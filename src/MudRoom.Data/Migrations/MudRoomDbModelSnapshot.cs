@@ -1129,6 +1129,9 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("AdviceId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("ArrivalId")
                         .HasColumnType("INTEGER");
 
@@ -1156,6 +1159,9 @@ namespace MudRoom.Data.Migrations
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AdviceId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ArrivalId")
@@ -1196,6 +1202,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("AdviceId");
+
                     b.HasIndex("ArrivalId");
 
                     b.HasIndex("Sscc");
@@ -1211,9 +1219,6 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
-
-                    b.Property<string>("AdviceNumber")
-                        .HasColumnType("TEXT");
 
                     b.Property<long?>("AtDoorAt")
                         .HasColumnType("INTEGER");
@@ -1316,18 +1321,23 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("YardSpot")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 
-                    b.HasIndex("AdviceNumber")
-                        .HasFilter("\"AdviceNumber\" IS NOT NULL");
-
                     b.HasIndex("ContainerNumber")
                         .HasFilter("\"ContainerNumber\" IS NOT NULL");
 
                     b.HasIndex("DoorId");
+
+                    b.HasIndex("Number");
 
                     b.HasIndex("SiteId", "Number")
                         .IsUnique();
@@ -1380,6 +1390,42 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("ArrivalId");
 
                     b.ToTable("Attachments");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.DespatchAdvice", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("MadeArrival")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("TakenAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("VendorId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.HasIndex("VendorId");
+
+                    b.HasIndex("Number", "VendorId");
+
+                    b.ToTable("DespatchAdvices");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.EtaChange", b =>
@@ -2036,6 +2082,9 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Gln")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Mail")
                         .HasColumnType("TEXT");
 
@@ -2068,11 +2117,16 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("CompanyPrefix")
-                        .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("DateForm")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Door")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Gln")
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("HasAddresses")
@@ -2090,6 +2144,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<long>("NextSscc")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("OwnNumbers")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Planning")
@@ -2309,6 +2366,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<string>("Answer")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Arrival")
                         .HasColumnType("TEXT");
 
                     b.Property<long>("At")
@@ -2630,6 +2690,21 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Road.Arrival", null)
                         .WithMany()
                         .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Road.DespatchAdvice", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.Arrival", null)
+                        .WithMany()
+                        .HasForeignKey("ArrivalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("MudRoom.Core.Site.Vendor", null)
+                        .WithMany()
+                        .HasForeignKey("VendorId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

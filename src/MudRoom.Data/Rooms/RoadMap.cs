@@ -8,7 +8,7 @@ namespace MudRoom.Data.Rooms;
 
 sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration<OrderLine>, IEntityTypeConfiguration<LinePart>,
     IEntityTypeConfiguration<Arrival>, IEntityTypeConfiguration<ManifestLine>, IEntityTypeConfiguration<EtaChange>, IEntityTypeConfiguration<Attachment>,
-    IEntityTypeConfiguration<OrderChange>, IEntityTypeConfiguration<Promise>, IEntityTypeConfiguration<AdvisedUnit>, IEntityTypeConfiguration<AdviceDifference>,
+    IEntityTypeConfiguration<OrderChange>, IEntityTypeConfiguration<Promise>, IEntityTypeConfiguration<DespatchAdvice>, IEntityTypeConfiguration<AdvisedUnit>, IEntityTypeConfiguration<AdviceDifference>,
     IEntityTypeConfiguration<ImportedFile>, IEntityTypeConfiguration<StagedImport>
 {
     public void Configure(EntityTypeBuilder<StagedImport> import)
@@ -51,7 +51,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         arrival.HasIndex(a => new { a.SiteId, a.State, a.Planned });
         arrival.HasIndex(a => a.DoorId);
         arrival.HasIndex(a => new { a.SiteId, a.Planned });
-        arrival.HasIndex(a => a.AdviceNumber).HasFilter("\"AdviceNumber\" IS NOT NULL");
+        arrival.HasIndex(a => a.Number);
         arrival.HasIndex(a => a.ContainerNumber).HasFilter("\"ContainerNumber\" IS NOT NULL");
         arrival.Property(a => a.Papers).AsJson();
         arrival.Property(a => a.Crew).AsJson();
@@ -64,6 +64,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
     public void Configure(EntityTypeBuilder<ManifestLine> line)
     {
         line.HasIndex(m => new { m.ArrivalId, m.PartId }).IsUnique();
+        line.Ignore(m => m.StillAboard);
         line.HasIndex(m => m.InTransit).HasFilter("\"InTransit\" > 0");
         line.HasOne(m => m.Part).WithMany().HasForeignKey(m => m.PartId);
     }
@@ -93,8 +94,17 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         promise.HasOne<LinePart>().WithMany().HasForeignKey(p => p.PartId);
     }
 
+    public void Configure(EntityTypeBuilder<DespatchAdvice> advice)
+    {
+        advice.HasIndex(d => d.ArrivalId);
+        advice.HasIndex(d => new { d.Number, d.VendorId });
+        advice.HasOne<Arrival>().WithMany().HasForeignKey(d => d.ArrivalId);
+        advice.HasOne<Vendor>().WithMany().HasForeignKey(d => d.VendorId);
+    }
+
     public void Configure(EntityTypeBuilder<AdvisedUnit> unit)
     {
+        unit.HasIndex(u => u.AdviceId);
         unit.HasIndex(u => u.ArrivalId);
         unit.HasIndex(u => u.Sscc);
         unit.HasIndex(u => new { u.ItemId, u.Serial }).HasFilter("Serial IS NOT NULL");

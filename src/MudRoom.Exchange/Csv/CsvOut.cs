@@ -9,11 +9,11 @@ namespace MudRoom.Exchange.Csv;
 public static class CsvOut
 {
     /// <summary>The file's bytes. Text that a spreadsheet would take for a formula gets an apostrophe in front.</summary>
-    public static byte[] Write(IReadOnlyList<string> header, IEnumerable<IReadOnlyList<object?>> rows)
+    public static byte[] Write(IReadOnlyList<string> header, IEnumerable<IReadOnlyList<object?>> rows, char separator = ',')
     {
         using var bytes = new MemoryStream();
         using (var writer = new StreamWriter(bytes, new UTF8Encoding(encoderShouldEmitUTF8Identifier: true), leaveOpen: true))
-        using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape }))
+        using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape, Delimiter = separator.ToString() }))
         {
             foreach (var name in header) csv.WriteField(name);
             csv.NextRecord();

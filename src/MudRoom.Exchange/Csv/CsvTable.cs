@@ -6,23 +6,30 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Exchange.Csv;
 
-/// <summary>Reads a CSV table line by line: UTF-8 with or without byte order mark, comma or semicolon, a heading line.</summary>
+/// <summary>What is wrong in a table, and what was left alone.</summary>
+/// <param name="Notes">Columns that are not known, each a sentence.</param>
+/// <param name="Separator">Between the columns.</param>
+public sealed record CsvRead(List<FileFault> Faults, IReadOnlyList<string> Notes, char Separator = ',');
+
+/// <summary>
+/// Reads a CSV table line by line: a heading line, columns in any order, separated by comma, semicolon or tab. Columns that are not known
+/// are named and left alone.
+/// </summary>
 public static class CsvTable
 {
-    /// <summary>Most faults that are said at once.</summary>
-    public const int MostFaults = 100;
+    static readonly char[] separators = [',', ';', '\t'];
 
-    /// <summary>Calls for each line; stops after a hundred faults. Missing, unknown and doubled columns are faults of the heading.</summary>
-    public static List<FileFault> Read(string text, IReadOnlyList<string> required, IReadOnlyList<string> optional, Action<CsvRow> line)
+    /// <summary>Calls for each line; stops after a hundred faults. Missing and doubled columns are faults of the heading.</summary>
+    /// <param name="habits">How numbers and dates are written where the house sends files of its own.</param>
+    public static CsvRead Read(string text, IReadOnlyList<string> required, IReadOnlyList<string> optional, FileHabits habits, Action<CsvRow> line)
     {
         var faults = new List<FileFault>();
         text = text.TrimStart('\ufeff');
-        if (string.IsNullOrWhiteSpace(text)) return [new FileFault(1, "", "", "The file is empty.")];
-        var end = text.IndexOf('\n');
-        var heading = end < 0 ? text : text[..end];
+        if (string.IsNullOrWhiteSpace(text)) return new CsvRead([new FileFault(1, "", "", "The file is empty.")], []);
+        var separator = SeparatorOf(text, [.. required, .. optional]);
         var configuration = new CsvConfiguration(CultureInfo.InvariantCulture)
         {
-            Delimiter = heading.Contains(';') ? ";" : ",",
+            Delimiter = separator.ToString(),
             TrimOptions = TrimOptions.Trim,
             BadDataFound = bad => faults.Add(new FileFault(bad.Context.Parser?.RawRow ?? 0, "", "", "A quotation mark is not closed.")),
             MissingFieldFound = null,
@@ -31,32 +38,43 @@ public static class CsvTable
         csv.Read();
         csv.ReadHeader();
         var columns = (csv.HeaderRecord ?? []).Select(c => c.ToLowerInvariant()).ToList();
+        var others = columns.Where(c => c.Length > 0 && !required.Contains(c) && !optional.Contains(c)).Distinct().ToList();
+        List<string> notes = [.. others.Select(c => $"Column {c} is not known here and was left alone.")];
         faults.AddRange(required.Where(r => !columns.Contains(r)).Select(r => new FileFault(1, r, "", "This column is missing.")));
-        faults.AddRange(columns.Where(c => !required.Contains(c) && !optional.Contains(c)).Select(c => new FileFault(1, c, "", "No such column is known.")));
-        faults.AddRange(columns.GroupBy(c => c).Where(g => g.Count() > 1).Select(g => new FileFault(1, g.Key, "", "This column stands twice.")));
-        if (faults.Count > 0) return faults;
+        faults.AddRange(columns.Except(others).Where(c => c.Length > 0 && columns.Count(o => o == c) > 1).Distinct().Select(c => new FileFault(1, c, "", "This column stands twice.")));
+        if (faults.Count > 0) return new CsvRead(faults, notes, separator);
+        // Where a comma does not part columns, it stands before decimals.
+        var own = separator == ';' ? habits with { DecimalComma = true } : habits;
         var lines = 0;
-        while (faults.Count < MostFaults && csv.Read())
+        while (faults.Count < Resolver.MostFaults && csv.Read())
         {
             lines++;
-            line(new CsvRow(csv.Parser.Record ?? [], csv.Parser.RawRow, columns, faults));
+            line(new CsvRow(csv.Parser.Record ?? [], csv.Parser.RawRow, columns, own, faults));
         }
 
         if (faults.Count == 0 && lines == 0) faults.Add(new FileFault(2, "", "", "There is a heading but no line."));
-        return faults;
+        return new CsvRead(faults, notes, separator);
     }
 
     /// <summary>All lines, to be looked at later; what is found wrong with them then is added to the faults.</summary>
-    public static (IReadOnlyList<CsvRow> Rows, List<FileFault> Faults) Rows(string text, IReadOnlyList<string> required, IReadOnlyList<string> optional)
+    public static (IReadOnlyList<CsvRow> Rows, CsvRead Read) Rows(string text, IReadOnlyList<string> required, IReadOnlyList<string> optional, FileHabits habits)
     {
         var rows = new List<CsvRow>();
-        var faults = Read(text, required, optional, rows.Add);
-        return (rows, faults);
+        var read = Read(text, required, optional, habits, rows.Add);
+        return (rows, read);
+    }
+
+    /// <summary>The separator that finds most of the known columns in the heading.</summary>
+    static char SeparatorOf(string text, IReadOnlyList<string> known)
+    {
+        var end = text.AsSpan().IndexOfAny('\r', '\n');
+        var heading = end < 0 ? text : text[..end];
+        return separators.MaxBy(s => heading.Split(s).Count(c => known.Contains(c.Trim().Trim('"').Trim().ToLowerInvariant())));
     }
 }
 
 /// <summary>One line of the file with its faults.</summary>
-public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, List<FileFault> faults)
+public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, FileHabits habits, List<FileFault> faults)
 {
     public List<FileFault> Faults { get; } = faults;
     public IReadOnlyList<string> Columns => columns;
@@ -82,7 +100,7 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     {
         var text = Text(field, 40);
         if (text.Length == 0) return 0;
-        var number = Quantities.Read(text);
+        var number = Quantities.Read(text, habits.DecimalComma);
         if (number.Refused(out var why)) Fault(field, why.Sentence);
         else if (number.Value < least || number.Value > most) Fault(field, $"must be between {Quantities.Show(least)} and {Quantities.Show(most)}");
         else if (whole && decimal.Truncate(number.Value) != number.Value) Fault(field, "must be a whole number");
@@ -94,16 +112,10 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     {
         if (blank is { } date && !Optional(field)) return date;
         var text = Text(field, 20);
-        if (DateOnly.TryParseExact(text, "yyyy-MM-dd", out var read))
-        {
-            if (read.Year is >= 2000 and <= 2100) return read;
-            Fault(field, "lies outside the years 2000 to 2100");
-        }
-        else if (text.Length > 0)
-        {
-            Fault(field, "is no date; write it as 2026-03-10");
-        }
-
+        if (text.Length == 0) return default;
+        var read = TradeDates.Read(text, habits.Dates);
+        if (!read.Refused(out var why)) return read.Value;
+        Fault(field, why.Sentence);
         return default;
     }
 
@@ -143,7 +155,7 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     public CsvRow With(string field, string value)
     {
         var at = columns.IndexOf(field);
-        return at < 0 || at >= fields.Length ? this : new CsvRow([.. fields[..at], value, .. fields[(at + 1)..]], FileLine, columns, Faults);
+        return at < 0 || at >= fields.Length ? this : new CsvRow([.. fields[..at], value, .. fields[(at + 1)..]], FileLine, columns, habits, Faults);
     }
 
     /// <summary>What stands there, or nothing.</summary>

@@ -9,13 +9,11 @@ public sealed record OrderRow(
     WarehouseSite Site, decimal? Price, decimal WaitingQuantity, string? WaitingFor);
 
 /// <summary>What a file of orders comes to: its rows, or its faults (the first hundred). Never both.</summary>
-public sealed record OrderFile(IReadOnlyList<OrderRow> Rows, IReadOnlyList<FileFault> Faults);
-
-/// <summary>What a file may refer to.</summary>
-public sealed record Known(Catalogue Catalogue, IReadOnlyDictionary<string, Vendor> Vendors, IReadOnlyDictionary<string, WarehouseSite> Sites);
+/// <param name="Notes">What was left alone.</param>
+public sealed record OrderFile(IReadOnlyList<OrderRow> Rows, IReadOnlyList<FileFault> Faults, IReadOnlyList<string> Notes);
 
 /// <summary>
-/// Orders from CSV: UTF-8 with or without byte order mark, comma or semicolon, a heading line. Columns: docs/formats/orders-csv.md.
+/// Orders from CSV, a line for each line part. Columns: docs/formats/orders-csv.md.
 /// A file with any fault is refused whole.
 /// </summary>
 public static class OrderCsv
@@ -30,12 +28,12 @@ public static class OrderCsv
     public static OrderFile Read(string text, Known known, DateOnly today)
     {
         var rows = new List<OrderRow>();
-        var faults = CsvTable.Read(text, required, optional, row =>
+        var read = CsvTable.Read(text, required, optional, known.Habits, row =>
         {
             if (Parse(row, known, today) is { } parsed) rows.Add(parsed);
         });
-        AddFaultsBetweenRows(rows, faults);
-        return faults.Count > 0 ? new OrderFile([], [.. faults.Take(CsvTable.MostFaults)]) : new OrderFile(rows, []);
+        AddFaultsBetweenRows(rows, read.Faults);
+        return new OrderFile(read.Faults.Count > 0 ? [] : rows, [.. read.Faults.Take(Resolver.MostFaults)], read.Notes);
     }
 
     static OrderRow? Parse(CsvRow row, Known known, DateOnly today)

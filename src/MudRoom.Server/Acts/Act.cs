@@ -49,6 +49,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     /// <summary>The next number of a kind at this site.</summary>
     public async Task<string> Number(string letter) => (await SiteRow()).TakeNumber(letter);
 
+    /// <summary>The next number of an arrival: unique in the house, over all its sites.</summary>
+    public async Task<string> ArrivalNumber() => WarehouseSite.TakeHouseNumber("A", await SiteRow(), await Db.Sites.ToListAsync());
+
     /// <summary>Writes a ledger entry.</summary>
     public LedgerEntry Write(EntryKind kind, string subject, string sentence, Movement? movement = null, long? undoes = null) =>
         Book.Write(Site.Id, kind, Doer, subject, sentence, movement, undoes);

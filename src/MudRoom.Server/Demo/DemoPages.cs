@@ -5,6 +5,7 @@ using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Demo;
+using MudRoom.Server.Road;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
 
@@ -37,7 +38,7 @@ public static class DemoPages
     static async Task<Results<Ok<LabelsAnswer>, ProblemHttpResult>> Labels(Visit visit, Mode mode, string? arrival)
     {
         if (!mode.IsDemo) return Problems.Of(Problems.NotFound("page", "demo"));
-        var open = await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.State != ArrivalState.CountedIn).OrderBy(a => a.Planned).Select(a => a.Number).ToListAsync();
+        var open = await visit.Db.Arrivals.Open().Where(a => a.SiteId == visit.Site.Id).OrderBy(a => a.Planned).Select(a => a.Number).ToListAsync();
         var number = arrival ?? open.FirstOrDefault();
         var labels = new List<Label>();
         var lines = await visit.Db.ManifestLines.Where(m => visit.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.Number == number && a.SiteId == visit.Site.Id))

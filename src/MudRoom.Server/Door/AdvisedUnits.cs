@@ -77,7 +77,7 @@ public static class AdvisedUnits
     /// <summary>The arrival on which a piece is still on its way by a vendor's advice, other than the one that is counted.</summary>
     public static Task<string?> OnTheWay(MudRoomDb db, int itemId, string serial, int arrivalId) =>
         db.AdvisedUnits.Where(u => u.ItemId == itemId && u.Serial == serial && u.ArrivalId != arrivalId)
-            .Join(db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), u => u.ArrivalId, a => a.Id, (u, a) => a.Number).OrderBy(n => n).FirstOrDefaultAsync();
+            .Join(db.Arrivals.Open(), u => u.ArrivalId, a => a.Id, (u, a) => a.Number).OrderBy(n => n).FirstOrDefaultAsync();
 
     static string? Day(DateOnly? date) => date?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
 }

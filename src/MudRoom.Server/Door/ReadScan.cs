@@ -146,7 +146,7 @@ public static class ReadScan
             return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
         if (arrival is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrival) is { } here && here.DeliveryNotes.Find(n => n.Number == code) is { } paper)
             return new Reading(ReadingKind.DeliveryNote, $"Delivery note {code} of {visit.SetUp.Vendors[paper.VendorId].Name}: it is noted for {here.Number}.", code);
-        if (await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.AdviceNumber == code && a.State != ArrivalState.CountedIn).OrderBy(a => a.Id).FirstOrDefaultAsync() is { } advised)
+        if (await visit.Db.Arrivals.Open().Where(a => a.SiteId == visit.Site.Id && visit.Db.DespatchAdvices.Any(d => d.ArrivalId == a.Id && d.Number == code && d.EndedAt == null)).OrderBy(a => a.Id).FirstOrDefaultAsync() is { } advised)
             return new Reading(ReadingKind.Arrival, $"Arrival {advised.Number}, announced by {code}.", code, Arrival: advised.Number);
         if (await visit.Db.OutworkNotes.FirstOrDefaultAsync(n => n.SiteId == visit.Site.Id && n.Number == code) is { } note)
             return new Reading(ReadingKind.Outwork, $"Outwork note {note.Number}: {Quantities.Show(note.Out)} {visit.SetUp.Catalogue[note.ItemId].UnitWord} of {visit.SetUp.Catalogue[note.ItemId].Name} still at {visit.SetUp.Vendors[note.VendorId].Name}.", code);
@@ -168,7 +168,7 @@ public static class ReadScan
     }
 
     static async Task<string?> ArrivalOf(Visit visit, int orderId) => await visit.Db.ManifestLines.Where(m => m.Part!.Line!.OrderId == orderId)
-        .Join(visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => a.Number)
+        .Join(visit.Db.Arrivals.Open().Where(a => a.SiteId == visit.Site.Id), m => m.ArrivalId, a => a.Id, (m, a) => a.Number)
         .FirstOrDefaultAsync();
 
     static async Task<Reading> FromItem(Visit visit, Found found, string code, ElementString? read, string? arrival)

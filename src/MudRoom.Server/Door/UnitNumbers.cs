@@ -30,23 +30,25 @@ public static class UnitNumbers
     {
         if (!Enum.IsDefined(request.Kind)) return new Refusal("block-kind", "Numbers are of units or of batches.", "Load the page again.");
         var site = await act.SiteRow();
+        if (request.Kind == BlockKind.Unit && site.MayNumber() is { } not) return not;
         var (from, to) = request.Kind == BlockKind.Unit
             ? site.ReserveSsccs(NumberBlock.Size)
             : NextBatches(await act.Db.NumberBlocks.Where(b => b.SiteId == site.Id && b.Kind == BlockKind.Batch).MaxAsync(b => (long?)b.To));
         act.Db.NumberBlocks.Add(new NumberBlock { SiteId = site.Id, Kind = request.Kind, Device = act.Doer.Device, From = from, To = to, GivenAt = act.Now });
-        return new BlockAnswer(request.Kind, request.Kind == BlockKind.Unit ? $"{site.SsccExtension}{site.CompanyPrefix}" : "", from, to);
+        return new BlockAnswer(request.Kind, request.Kind == BlockKind.Unit ? $"{site.SsccExtension}{site.NumberPrefix}" : "", from, to);
     }
 
     /// <summary>The numbers of new units: those the device gave, when they are of its block and not used; else the site's next.</summary>
     public static async Task<Outcome<List<string>>> For(Act act, int howMany, IReadOnlyList<string>? given)
     {
         var site = await act.SiteRow();
+        if (site.MayNumber() is { } not) return not;
         if (given is not { Count: > 0 }) return Enumerable.Range(0, howMany).Select(_ => site.TakeSscc()).ToList();
         if (given.Count != howMany) return new Refusal("unit-numbers", $"{given.Count} unit numbers came for {howMany} units.", "Scan each label once.");
         if (given.Distinct().Count() != given.Count) return new Refusal("unit-numbers", "A unit number came twice.", "Scan each label once.");
         var blocks = await act.Db.NumberBlocks.Where(b => b.SiteId == site.Id && b.Kind == BlockKind.Unit && b.Device == act.Doer.Device).ToListAsync();
         foreach (var sscc in given)
-            if (NumberBlock.SerialOf(sscc, site.SsccExtension, site.CompanyPrefix) is not { } serial || !blocks.Any(b => b.Has(serial)))
+            if (NumberBlock.SerialOf(sscc, site.SsccExtension, site.NumberPrefix!) is not { } serial || !blocks.Any(b => b.Has(serial)))
                 return new Refusal("unit-not-reserved", $"Unit number {Sscc.Spaced(sscc)} is not reserved for this device.", "Print a new label.");
         if (await act.Db.Units.FirstOrDefaultAsync(u => given.Contains(u.Sscc)) is { } used)
             return new Refusal("unit-used", $"Unit number {Sscc.Spaced(used.Sscc)} is used already.", "Print a new label.");

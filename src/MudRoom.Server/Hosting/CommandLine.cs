@@ -219,7 +219,7 @@ public static class CommandLine
     {
         await using var db = Database.Context(settings.File);
         if (await db.People.AnyAsync()) return;
-        var site = new WarehouseSite { Code = "S1", Name = "First site", TimeZone = "Etc/UTC", CompanyPrefix = "9521234" };
+        var site = new WarehouseSite { Code = "S1", Name = "First site", TimeZone = "Etc/UTC" };
         var person = new Person { Id = 1, Name = "Administrator", SignInName = "admin", Roles = [Role.Administrator, Role.Supervisor], Sites = [site.Code] };
         var password = OneTimePassword();
         db.AddRange(site, person, SignInAccounts.New(person, password, mustChange: true));

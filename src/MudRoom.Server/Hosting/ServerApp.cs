@@ -99,6 +99,7 @@ public static class ServerApp
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
         services.AddSingleton<ImportProgress>();
+        services.AddSingleton<RefusedFiles>();
         services.AddSingleton<Staging>();
         services.AddSingleton<Importing>();
         services.AddSingleton<SetUpImporting>();
@@ -238,6 +239,7 @@ public static class ServerApp
         ArrivalPage.Map(routes);
         Orders.Map(routes);
         ImportOrders.Map(routes, app.Services.GetRequiredService<ImportProgress>());
+        RefusedFilePages.Map(routes, app.Services.GetRequiredService<RefusedFiles>());
         SetUpFiles.Map(routes, app.Services.GetRequiredService<ImportProgress>());
         Badges.Map(routes);
         Partner.Map(routes, app.Services.GetRequiredService<ServerSettings>());

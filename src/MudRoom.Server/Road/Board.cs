@@ -20,7 +20,7 @@ public static class Board
     static async Task<Ok<BoardAnswer>> Run(Visit visit)
     {
         var dayStart = visit.Now.AddHours(-16);
-        var open = visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && (a.State != ArrivalState.CountedIn || a.CountedInAt > dayStart));
+        var open = visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && (a.State <= ArrivalState.AtDoor || a.State == ArrivalState.CountedIn && a.CountedInAt > dayStart));
         var cards = await ArrivalCards.Load(visit, open.OrderBy(a => a.Planned).Take(200));
         return TypedResults.Ok(new BoardAnswer(
             [.. cards.OrderBy(c => c.State == ArrivalState.CountedIn).ThenBy(c => c.Rank).ThenBy(c => c.Planned)],

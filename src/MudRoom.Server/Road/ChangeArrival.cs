@@ -14,6 +14,13 @@ public sealed record AddToArrivalRequest(string Arrival, IReadOnlyList<string>? 
 /// <summary>Takes lines off an arrival: they stay open on their orders.</summary>
 public sealed record TakeOffRequest(string Arrival, IReadOnlyList<int> Lines);
 
+/// <summary>How much of a line part is aboard: the rest comes on another vehicle.</summary>
+/// <param name="Quantity">In base units.</param>
+public sealed record CarryRequest(string Arrival, int Line, string Quantity);
+
+/// <summary>It does not come after all.</summary>
+public sealed record WithdrawRequest(string Arrival, string Reason);
+
 /// <summary>What is known of the vehicle and its papers.</summary>
 public sealed record ArrivalDetailsRequest(
     string Arrival, string Vehicle, string? Plate, string? Haulier, string? Container, bool NotIso6346, string? SizeType, string? ShippingLine, string? Vessel, string? Voyage, string? PortFrom,
@@ -29,6 +36,8 @@ public static class ChangeArrival
     {
         routes.Act<AddToArrivalRequest, DoneAnswer>("/road/arrivals/add", Right.PlanArrivals, Add);
         routes.Act<TakeOffRequest, DoneAnswer>("/road/arrivals/take-off", Right.PlanArrivals, TakeOff);
+        routes.Act<CarryRequest, DoneAnswer>("/road/arrivals/carry", Right.PlanArrivals, Carry);
+        routes.Act<WithdrawRequest, DoneAnswer>("/road/arrivals/withdraw", Right.PlanArrivals, Withdraw);
         routes.Act<ArrivalDetailsRequest, DoneAnswer>("/road/arrivals/details", Right.PlanArrivals, Details);
         routes.Act<DecideDifferenceRequest, DoneAnswer>("/road/arrivals/decide-difference", Right.PlanArrivals, DecideDifference);
     }
@@ -49,11 +58,17 @@ public static class ChangeArrival
         if (parts.Find(p => ids.Contains(p.Id) && !p.IsOpen) is { } shut)
             return new Refusal("order-not-open", $"{shut.Line!.Order!.Number} line {shut.Line.Number} is not open for receiving.", "Ask the buyer.");
         var partIds = parts.Select(p => p.Id).ToList();
-        var elsewhere = await act.Db.ManifestLines.Where(m => partIds.Contains(m.PartId)).Join(act.Db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, a.Number }).ToListAsync();
-        var added = parts.Where(p => p.SiteId == act.Site.Id && p.IsOpen && elsewhere.All(e => e.PartId != p.Id)).ToList();
+        var aboard = await Aboard.Read(act.Db, partIds);
+        var added = parts.Where(p => p.SiteId == act.Site.Id && p.IsOpen && aboard.Free(p) > 0).ToList();
         if (added.Count == 0)
-            return new Refusal("nothing-open", elsewhere.Count > 0 ? $"All of it is aboard {string.Join(", ", elsewhere.Select(e => e.Number).Distinct())} already." : "Nothing of it is open for this site.", "Choose other lines.");
-        foreach (var part in added) arrival.Manifest.Add(new ManifestLine { Part = part, Expected = part.Open });
+            return new Refusal("nothing-open", aboard.Arrivals.Count > 0 ? $"All of it is aboard {string.Join(", ", aboard.Arrivals)} already." : "Nothing of it is open for this site.", "Choose other lines.");
+        foreach (var part in added)
+        {
+            // The rest of a line that is aboard already is aboard too.
+            if (arrival.Manifest.Find(m => m.PartId == part.Id) is { } there) there.Expected += aboard.Free(part);
+            else arrival.Manifest.Add(new ManifestLine { Part = part, Expected = aboard.Free(part) });
+        }
+
         arrival.UnitsAboard += LoadOf.Units(act.SetUp, arrival.Handling, added);
         act.Write(EntryKind.ArrivalMade, arrival.Number, $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}: {string.Join(", ", added.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(8))}.");
         return await Done(act, arrival, partIds, $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}.");
@@ -63,7 +78,7 @@ public static class ChangeArrival
     {
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its lines stay as they are.");
+        if (arrival.State > ArrivalState.AtDoor) return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
         var lines = arrival.Manifest.Where(m => (request.Lines ?? []).Contains(m.Id)).ToList();
         if (lines.Count == 0) return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
         if (lines.Find(m => m.Counted > 0) is { } counted)
@@ -76,11 +91,46 @@ public static class ChangeArrival
         return await Done(act, arrival, [.. lines.Select(l => l.PartId)], $"{lines.Count} {(lines.Count == 1 ? "line is" : "lines are")} off {arrival.Number} and stay open on their orders.");
     }
 
+    public static async Task<Outcome<DoneAnswer>> Carry(Act act, CarryRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).Numbered(act.Site, request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State > ArrivalState.AtDoor) return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
+        if (arrival.Manifest.Find(m => m.Id == request.Line) is not { } line) return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+        var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
+        if (read.Refused(out var unread)) return unread;
+        var item = act.SetUp.Catalogue[line.Part!.ItemId];
+        var was = line.Expected;
+        if (line.Carry(read.Value, item) is { } refusal) return refusal;
+        var sentence = $"{line.Part.Line!.Order!.Number} line {line.Part.Line.Number}: {Quantities.Show(line.Expected)} {item.UnitWord} of {item.Name} are aboard {arrival.Number}, not {Quantities.Show(was)}.";
+        act.Write(EntryKind.ArrivalMade, arrival.Number, sentence);
+        return await Done(act, arrival, [line.PartId], sentence);
+    }
+
+    public static async Task<Outcome<DoneAnswer>> Withdraw(Act act, WithdrawRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).Numbered(act.Site, request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        return await Withdraw(act, arrival, request.Reason);
+    }
+
+    /// <summary>The withdrawal itself, with its entry; the arrival is here with its manifest.</summary>
+    public static async Task<Outcome<DoneAnswer>> Withdraw(Act act, Arrival arrival, string? reason)
+    {
+        var counted = await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null);
+        if (arrival.Withdraw(reason, counted, act.Now) is { } refusal) return refusal;
+        foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id).ToListAsync()) advice.End(act.Now);
+        act.Write(EntryKind.ArrivalWithdrawn, arrival.Number, $"{arrival.Number} withdrawn: {arrival.WithdrawnWhy}");
+        act.Touch("door");
+        var onSite = arrival.GateInAt is not null && arrival.GateOutAt is null ? " Its vehicle is still on site: let it out at the gate." : "";
+        return await Done(act, arrival, [.. arrival.Manifest.Select(m => m.PartId)], $"{arrival.Number} is withdrawn. Its lines are open on their orders again.{onSite}");
+    }
+
     public static async Task<Outcome<DoneAnswer>> Details(Act act, ArrivalDetailsRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its papers stay as they are.");
+        if (arrival.State > ArrivalState.AtDoor) return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
         var vehicle = (request.Vehicle ?? "").Trim();
         if (vehicle is not ("truck" or "container" or "van" or "parcel")) return new Refusal("vehicle-unknown", $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
         if (request.Units is < 1 or > 100_000) return new Refusal("units-absurd", $"{request.Units} units cannot be right.", "Say how many pallets, cartons or parcels are aboard.");
@@ -121,7 +171,7 @@ public static class ChangeArrival
     }
 
     static async Task<Refusal?> Begun(Act act, Arrival arrival) =>
-        arrival.State == ArrivalState.CountedIn || await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null)
+        arrival.State > ArrivalState.AtDoor || await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null)
             ? new Refusal("tally-begun", $"{arrival.Number} is being counted already.", "Count what else is aboard by its order, or make a new arrival.")
             : null;
 

@@ -15,7 +15,7 @@ public static class Coming
     public static async Task Renew(MudRoomDb db, IReadOnlyCollection<int> partIds)
     {
         var carrying = (await db.ManifestLines.Where(m => partIds.Contains(m.PartId) && m.Counted < m.Expected)
-            .Join(db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, At = a.Eta > a.Planned ? a.Eta.Value : a.Planned, a.SiteId })
+            .Join(db.Arrivals.Open(), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, At = a.Eta > a.Planned ? a.Eta.Value : a.Planned, a.SiteId })
             .ToListAsync()).ToLookup(c => c.PartId);
         var sites = await db.Sites.ToDictionaryAsync(s => s.Id);
         foreach (var part in await db.LineParts.Where(p => partIds.Contains(p.Id)).ToListAsync())

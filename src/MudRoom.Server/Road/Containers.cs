@@ -25,7 +25,7 @@ static class Containers
     /// <summary>A container is on one open arrival only, at whatever site.</summary>
     public static async Task<Refusal?> OpenElsewhere(Act act, string container, int? but)
     {
-        var there = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.ContainerNumber == container && a.State != ArrivalState.CountedIn && a.Id != but);
+        var there = await act.Db.Arrivals.Open().FirstOrDefaultAsync(a => a.ContainerNumber == container && a.Id != but);
         return there is null ? null : new Refusal("container-twice", $"{container} is on {there.Number} already.", "Look at that arrival, or read the number again.");
     }
 }

@@ -118,7 +118,7 @@ public static class DueList
         var shown = await parts.Select(p => new { Part = p, Line = p.Line!.Number, Order = p.Line.Order!.Number, p.Line.Order.Kind }).ToListAsync();
         var ids = shown.Select(s => s.Part.Id).ToList();
         var bringing = (await visit.Db.ManifestLines.Where(m => ids.Contains(m.PartId) && m.Counted < m.Expected)
-            .Join(visit.Db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, a.Number, At = a.Eta > a.Planned ? a.Eta.Value : a.Planned })
+            .Join(visit.Db.Arrivals.Open(), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, a.Number, At = a.Eta > a.Planned ? a.Eta.Value : a.Planned })
             .ToListAsync()).GroupBy(b => b.PartId).ToDictionary(g => g.Key, g => g.MinBy(b => b.At)!);
         var promises = (await visit.Db.Promises.Where(p => ids.Contains(p.PartId)).ToListAsync()).GroupBy(p => p.PartId).ToDictionary(g => g.Key, g => g.MaxBy(p => p.Id)!);
         return [.. shown.Select(r =>

@@ -17,8 +17,23 @@ namespace MudRoom.Server.Road;
 
 /// <summary>A file of trade: CSV, UBL or EDIFACT, told apart by what is in it.</summary>
 /// <param name="Name">The file's name, for the book.</param>
-/// <param name="Text">Its content.</param>
-public sealed record ImportRequest(string Name, string Text);
+/// <param name="Text">Its content, where somebody has read it; else blank.</param>
+/// <param name="Content">Its bytes, to be read by what they say of themselves.</param>
+/// <param name="Arrival">The arrival that its despatch advice joins, where it could be several; "new" for one of its own.</param>
+/// <param name="Refused">The name of the refused file of the watched folder that is tried again; it is settled when it is taken.</param>
+public sealed record ImportRequest(string Name, string? Text = null, byte[]? Content = null, string? Arrival = null, string? Refused = null)
+{
+    /// <summary>The same with its text.</summary>
+    public Outcome<ImportRequest> Opened()
+    {
+        if (Content is null) return this with { Text = Text ?? "" };
+        var read = FileText.Read(Content);
+        return read.Refused(out var refusal) ? refusal : this with { Text = PlainText.Clean(read.Value), Content = null };
+    }
+}
+
+/// <summary>A despatch advice that could belong to several arrivals: somebody must say.</summary>
+public sealed record AdviceChoice(string Advice, IReadOnlyList<string> Arrivals);
 
 /// <summary>What an import would do or did.</summary>
 /// <param name="Kind">What the file is.</param>
@@ -29,9 +44,12 @@ public sealed record ImportRequest(string Name, string Text);
 /// <param name="Rows">The first hundred, for looking at.</param>
 /// <param name="Faults">What is wrong; when there is any, nothing is imported.</param>
 /// <param name="Before">Set when the same file was imported before: nothing is changed again.</param>
-/// <param name="Arrivals">Arrivals made from despatch advices.</param>
+/// <param name="Arrivals">Arrivals that despatch advices made, joined or changed.</param>
+/// <param name="Notes">What stands in the file and was left alone.</param>
+/// <param name="Choices">What must be said before it can be imported.</param>
 public sealed record ImportAnswer(
-    string Kind, int Orders, int Lines, int Changes, int Advices, IReadOnlyList<ImportRow> Rows, IReadOnlyList<FileFault> Faults, string? Before, IReadOnlyList<string> Arrivals);
+    string Kind, int Orders, int Lines, int Changes, int Advices, IReadOnlyList<ImportRow> Rows, IReadOnlyList<FileFault> Faults, string? Before, IReadOnlyList<string> Arrivals,
+    IReadOnlyList<string> Notes, IReadOnlyList<AdviceChoice> Choices);
 
 /// <summary>One row of the preview.</summary>
 public sealed record ImportRow(string Order, int Line, string Vendor, string Item, decimal? Quantity, string Unit, DateOnly? Due, string Site, string What);
@@ -75,8 +93,13 @@ public static class ImportOrders
 
     static async Task<Ok<ImportAnswer>> Preview(Visit visit, ImportRequest request)
     {
-        var read = await Read(visit.Db, visit.SetUp, visit.Today, SitesOf(visit.SetUp, visit.Person, visit.Site), request);
-        return TypedResults.Ok(Answer(visit.SetUp, read.File, read.Before, []));
+        var opened = request.Opened();
+        if (opened.Refused(out var unread)) return TypedResults.Ok(Answer(visit.SetUp, Faulty("unknown", unread.Sentence), null, []));
+        var read = await Read(visit.Db, visit.SetUp, visit.Site, visit.Now, SitesOf(visit.SetUp, visit.Person, visit.Site), opened.Value);
+        var choices = new List<AdviceChoice>();
+        foreach (var advice in read.File.Faults.Count > 0 ? [] : read.File.Advices.Where(a => a.Action == AdviceAction.New))
+            if ((await DespatchAdvices.Target(visit.Db, visit.SetUp, visit.Site, advice, request.Arrival)).Choices is { Count: > 0 } some) choices.Add(new AdviceChoice(advice.Number, some));
+        return TypedResults.Ok(Answer(visit.SetUp, read.File, read.Before, []) with { Choices = choices });
     }
 
     /// <summary>The refusal of a file with faults; the first few are named.</summary>
@@ -91,7 +114,7 @@ public static class ImportOrders
     /// <param name="written">True where the new orders lie there already, hidden.</param>
     public static async Task<Outcome<ImportAnswer>> Take(Act act, ImportRequest request, TradeFile file, bool written)
     {
-        var hash = HashOf(request.Text);
+        var hash = HashOf(request.Text!);
         if (await act.Db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same) return Answer(act.SetUp, new TradeFile(same.Kind, [], [], []), BeforeIs(act.Site, same), []);
         // What was here when the file was read may have changed since.
         var rest = written ? file with { Orders = [.. file.Orders.Where(o => o.Action != OrderAction.New)] } : file;
@@ -103,7 +126,7 @@ public static class ImportOrders
         var arrivals = new List<string>();
         foreach (var advice in file.Advices)
         {
-            var made = await DespatchAdvices.Take(act, advice);
+            var made = await DespatchAdvices.Take(act, advice, request.Arrival);
             if (made.Refused(out var refusal)) return refusal;
             arrivals.Add(made.Value);
         }
@@ -119,10 +142,12 @@ public static class ImportOrders
     static string Sentence(ImportAnswer answer)
     {
         var said = new List<string>();
-        if (answer.Orders > 0) said.Add($"{answer.Orders} orders with {answer.Lines} line parts imported");
-        if (answer.Changes > 0) said.Add($"{answer.Changes} order changes taken");
-        if (answer.Advices > 0) said.Add($"{answer.Advices} despatch advices taken: {string.Join(", ", answer.Arrivals)}");
+        if (answer.Orders > 0) said.Add($"{Counted(answer.Orders, "order")} with {Counted(answer.Lines, "line part")} imported");
+        if (answer.Changes > 0) said.Add($"{Counted(answer.Changes, "order change")} taken");
+        if (answer.Advices > 0) said.Add($"{Counted(answer.Advices, "despatch advice")} taken: {string.Join(", ", answer.Arrivals)}");
         return string.Join("; ", said) + ".";
+
+        static string Counted(int many, string word) => $"{many} {Quantities.Plural(word, many)}";
     }
 
     static Order OrderOf(OrderMessage message) =>
@@ -201,13 +226,19 @@ public static class ImportOrders
                 continue;
             }
 
-            var part = there!.Parts.Find(p => p.Due == line.Due) ?? there.Parts.OrderBy(p => p.Due).Last();
-            var item = act.SetUp.Catalogue[part.ItemId];
+            var item = act.SetUp.Catalogue[there!.ItemId];
             if (line.Action == LineAction.Cancel)
             {
                 foreach (var open in there.Parts.Where(p => p.IsOpen)) open.CloseShort();
-                said.Add((part.Id, $"Line {line.Number}, {item.Name}: the rest is cancelled"));
+                said.Add((there.Parts[0].Id, $"Line {line.Number}, {item.Name}: the rest is cancelled"));
                 continue;
+            }
+
+            var part = PartFor(there, message, line)!;
+            if (line.Price is { } price && price != there.Price)
+            {
+                there.Price = price;
+                said.Add((part.Id, $"Line {line.Number}, {item.Name}: another price"));
             }
 
             if (line.Quantity is { } quantity && quantity != part.Ordered)
@@ -235,19 +266,23 @@ public static class ImportOrders
     }
 
     /// <summary>Reads a file and holds it against what is here; changes nothing.</summary>
-    public static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, DateOnly today, IReadOnlySet<int> sites, ImportRequest request)
+    /// <param name="at">When it came: for an order date left blank.</param>
+    public static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, WarehouseSite site, DateTimeOffset at, IReadOnlySet<int> sites, ImportRequest request)
     {
         var text = request.Text ?? "";
         if (text.Length > MostCharacters) return (Faulty("too large", "The file is larger than 40 million characters. Part it."), null);
         var hash = HashOf(text);
         if (await db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same)
             return (new TradeFile(same.Kind, [], [], []), BeforeIs(null, same));
-        var known = new Known(setUp.Catalogue, setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase), setUp.Sites);
-        var file = TradeReader.Read(text, known, today);
+        var file = Read(setUp, site, at, text);
         if (file.Faults.Count > 0) return (file, null);
         var faults = await Against(db, file, sites);
-        return (faults.Count > 0 ? file with { Faults = [.. faults.Take(CsvTable.MostFaults)] } : file, null);
+        return (faults.Count > 0 ? file with { Faults = [.. faults.Take(Resolver.MostFaults)] } : file, null);
     }
+
+    /// <summary>Reads a text with all that this house knows, and the habits of a site.</summary>
+    public static TradeFile Read(SetUp setUp, WarehouseSite site, DateTimeOffset at, string text) =>
+        TradeReader.Read(text, Known.Of(setUp.Catalogue, [.. setUp.Vendors.Values], [.. setUp.Sites.Values], FileHabits.Of(site)), site.DateAt(at));
 
     const string NotYours = "you may not work at this site, and bring no orders in for it";
 
@@ -272,28 +307,73 @@ public static class ImportOrders
                 if (message.Action == OrderAction.New) continue;
                 if (!there.TryGetValue(message.Number, out var order)) faults.Add(new FileFault(message.Spot, "order", message.Number, "no order of this number is here"));
                 else if (order.Lines.SelectMany(l => l.Parts).Any(p => !sites.Contains(p.SiteId))) faults.Add(new FileFault(message.Spot, "order", message.Number, "a part of it is for a site you may not work at"));
-                else faults.AddRange(message.Lines.Select(l => LineFault(order, l)).OfType<FileFault>());
+                else faults.AddRange(ChangeFaults(order, message));
             }
         }
 
+        foreach (var twice in file.Advices.GroupBy(a => (a.Vendor.Id, a.Number)).Where(g => g.Count() > 1)) faults.Add(new FileFault(twice.Last().Spot, "despatch advice", twice.Key.Number, "it stands in the file twice"));
         foreach (var advice in file.Advices)
         {
-            var twice = await db.Arrivals.FirstOrDefaultAsync(a => a.AdviceNumber == advice.Number && a.Manifest.Any(m => m.Part!.VendorId == advice.Vendor.Id));
-            if (twice is not null) faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, $"it is here already, as {twice.Number}"));
+            var there = await db.DespatchAdvices.Where(d => d.VendorId == advice.Vendor.Id && d.Number == advice.Number && d.EndedAt == null)
+                .Join(db.Arrivals, d => d.ArrivalId, a => a.Id, (d, a) => new { d.Id, Arrival = a.Number }).FirstOrDefaultAsync();
+            if (there is not null && advice.Action == AdviceAction.New) faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, $"it is here already, as {there.Arrival}"));
+            if (there is null && advice.Action != AdviceAction.New) faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, "no despatch advice of this number is here"));
+            faults.AddRange(await UnitsTwice(db, file, advice, there?.Id));
             if (advice.Container is { } container && ContainerNumber.LooksLike(container) && ContainerNumber.Read(container).Refused(out var wrong)) faults.Add(new FileFault(advice.Spot, "container", container, wrong.Sentence));
         }
 
         return faults;
     }
 
-    static FileFault? LineFault(Order order, TradeLine line)
+    /// <summary>Units that another open arrival, or another advice of the file, names too: both are named.</summary>
+    static async Task<List<FileFault>> UnitsTwice(MudRoomDb db, TradeFile file, AdviceMessage advice, int? but)
+    {
+        var units = advice.Lines.Select(l => l.Sscc).OfType<string>().Distinct().ToList();
+        var faults = new List<FileFault>();
+        foreach (var portion in units.Chunk(500))
+        {
+            var there = await db.AdvisedUnits.Where(u => u.Sscc != null && portion.Contains(u.Sscc) && u.AdviceId != but).Join(db.Arrivals.Open(), u => u.ArrivalId, a => a.Id, (u, a) => new { u.Sscc, u.AdviceId, a.Number })
+                .Join(db.DespatchAdvices, u => u.AdviceId, d => d.Id, (u, d) => new { u.Sscc, u.Number, Advice = d.Number }).Distinct().ToListAsync();
+            faults.AddRange(there.Select(t => new FileFault(advice.Spot, "SSCC", t.Sscc!, $"despatch advice {advice.Number} names this unit, and {t.Advice} has it aboard {t.Number} already")));
+        }
+
+        foreach (var other in file.Advices.TakeWhile(a => a != advice))
+            faults.AddRange(other.Lines.Select(l => l.Sscc).OfType<string>().Intersect(units).Select(u => new FileFault(advice.Spot, "SSCC", u, $"despatch advices {other.Number} and {advice.Number} both name this unit")));
+        return faults;
+    }
+
+    /// <summary>What is wrong with a change of an order that is here; one that changes nothing at all is a fault too.</summary>
+    static List<FileFault> ChangeFaults(Order order, OrderMessage message)
+    {
+        var faults = message.Lines.Select(l => LineFault(order, message, l)).OfType<FileFault>().ToList();
+        if (faults.Count == 0 && message.Action == OrderAction.Change && message.Lines.All(l => ChangesNothing(order, message, l)))
+            faults.Add(new FileFault(message.Spot, "order", message.Number, "the change changes nothing: all of it is so already"));
+        return faults;
+    }
+
+    /// <summary>The part of a line that a line of a message is about: of several deliveries each names its date.</summary>
+    static LinePart? PartFor(OrderLine there, OrderMessage message, TradeLine line) =>
+        there.PartDue(line.Due, message.Lines.Count(l => l.Number == line.Number) > 1);
+
+    static bool ChangesNothing(Order order, OrderMessage message, TradeLine line)
+    {
+        if (line.Action == LineAction.Add) return false;
+        var there = order.Lines.First(l => l.Number == line.Number);
+        if (line.Action == LineAction.Cancel) return !there.Parts.Exists(p => p.IsOpen);
+        var part = PartFor(there, message, line)!;
+        return (line.Quantity ?? part.Ordered) == part.Ordered && (line.Due ?? part.Due) == part.Due && (line.Price ?? there.Price) == there.Price;
+    }
+
+    static FileFault? LineFault(Order order, OrderMessage message, TradeLine line)
     {
         var there = order.Lines.Find(l => l.Number == line.Number);
         var field = $"line {line.Number}";
         if (line.Action == LineAction.Add) return there is null ? null : new FileFault(line.Spot, field, order.Number, "the line to be added is there already");
         if (there is null) return new FileFault(line.Spot, field, order.Number, "the order has no such line");
         if (line.Item is { } item && item.Id != there.ItemId) return new FileFault(line.Spot, field, item.Code, "the line is for another item");
-        var part = there.Parts.Find(p => p.Due == line.Due) ?? there.Parts.OrderBy(p => p.Due).Last();
+        if (line.Action == LineAction.Cancel) return null;
+        if (PartFor(there, message, line) is not { } part)
+            return new FileFault(line.Spot, field, line.Due?.ToString("yyyy-MM-dd") ?? "", $"the line has deliveries due {string.Join(", ", there.Parts.OrderBy(p => p.Due).Select(p => p.Due.ToString("yyyy-MM-dd")))}; say which");
         return line.Action == LineAction.Change && line.Quantity < part.Received
             ? new FileFault(line.Spot, field, Quantities.Show(line.Quantity.Value), $"{Quantities.Show(part.Received)} were received already")
             : null;
@@ -312,10 +392,11 @@ public static class ImportOrders
         var rows = file.Orders.SelectMany(o => o.Lines.Count == 0 && o.Action == OrderAction.Cancel
                 ? [new ImportRow(o.Number, 0, o.Vendor?.Name ?? "", "", null, "", null, "", "cancel")]
                 : o.Lines.Select(l => new ImportRow(o.Number, l.Number, o.Vendor?.Name ?? "", l.Item?.Name ?? "", l.Quantity, l.Item?.UnitWord ?? "", l.Due, l.Site?.Name ?? "", o.Action == OrderAction.New ? "new" : l.Action.ToString().ToLowerInvariant())))
-            .Concat(file.Advices.SelectMany(a => a.Lines.Where(l => l.Quantity > 0).Select(l => new ImportRow(
+            .Concat(file.Advices.SelectMany(a => a.Action == AdviceAction.Cancel ? [new ImportRow(a.Number, 0, a.Vendor.Name, "", null, "", null, "", "advice cancelled")] : a.Lines.Where(l => l.Quantity > 0).Select(l => new ImportRow(
                 l.Order ?? a.Number, l.OrderLine ?? 0, a.Vendor.Name, l.ItemId is { } id ? setUp.Catalogue[id].Name : l.ItemText, l.Quantity, l.ItemId is { } i ? setUp.Catalogue[i].UnitWord : "",
-                a.Arrives is { } at ? DateOnly.FromDateTime(at) : null, a.Site?.Name ?? "", l.Sscc is null ? "aboard, loose" : $"aboard on {l.Sscc}"))));
+                a.Arrives is { } at ? DateOnly.FromDateTime(at.Clock) : null, a.Site?.Name ?? "", l.Sscc is null ? "aboard, loose" : $"aboard on {l.Sscc}"))));
         return new ImportAnswer(
-            file.Kind, orders.Count, orders.Sum(o => o.Lines.Count), file.Orders.Count - orders.Count, file.Advices.Count, file.Faults.Count > 0 ? [] : [.. rows.Take(Shown)], file.Faults, before, arrivals);
+            file.Kind, orders.Count, orders.Sum(o => o.Lines.Count), file.Orders.Count - orders.Count, file.Advices.Count, file.Faults.Count > 0 ? [] : [.. rows.Take(Shown)], file.Faults, before, arrivals,
+            file.Notes, []);
     }
 }

@@ -12,11 +12,19 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Road;
 
 /// <summary>Imports files of trade: read before the write desk, many new orders written in slices, the rest in the last act.</summary>
-public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setUps, TimeProvider clock, ImportProgress progress, IDbContextFactory<MudRoomDb> contexts, IOptions<JsonOptions> json) : IStagedKind
+public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setUps, TimeProvider clock, ImportProgress progress, IDbContextFactory<MudRoomDb> contexts, IOptions<JsonOptions> json, RefusedFiles refusedFiles) : IStagedKind
 {
     /// <summary>Imports a file; refused whole when anything in it is wrong.</summary>
     /// <returns>The answer as JSON, or the refusal.</returns>
-    public Task<Outcome<string>> Run(ActFrom from, ImportRequest request) => staging.Once(from, request.Text, () => Import(from, request));
+    public async Task<Outcome<string>> Run(ActFrom from, ImportRequest request)
+    {
+        var opened = request.Opened();
+        if (opened.Refused(out var unread)) return unread;
+        var outcome = await staging.Once(from, opened.Value.Text!, () => Import(from, opened.Value));
+        if (!outcome.Refused(out _) && request.Refused is { } name) refusedFiles.Settle(from.SiteCode, name);
+        return outcome;
+    }
+
 
     async Task<Outcome<string>> Import(ActFrom from, ImportRequest request)
     {
@@ -36,7 +44,8 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
             Device = from.Device,
             ActId = from.Id,
             Name = request.Name,
-            Text = request.Text,
+            Text = request.Text!,
+            Arrival = request.Arrival,
             At = clock.GetUtcNow(),
         };
         return await staging.Write(from, isOfSetUp: false, _ => Task.FromResult<Outcome<(StagedImport, IStagedWork)>>((stage, work))) ?? await Import(from, request);
@@ -46,15 +55,14 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
     {
         await using var db = await contexts.CreateDbContextAsync();
         var site = setUp.Sites[from.SiteCode];
-        return await ImportOrders.Read(db, setUp, site.DateAt(clock.GetUtcNow()), ImportOrders.SitesOf(setUp, from.Person, site), request);
+        return await ImportOrders.Read(db, setUp, site, clock.GetUtcNow(), ImportOrders.SitesOf(setUp, from.Person, site), request);
     }
 
     public Task<IStagedWork?> Resume(ActFrom from, StagedImport begun, SetUp setUp)
     {
-        var request = new ImportRequest(begun.Name, begun.Text);
+        var request = new ImportRequest(begun.Name, begun.Text, Arrival: begun.Arrival);
         // Its own orders are there already: they are no fault of the file.
-        var known = new Exchange.Csv.Known(setUp.Catalogue, setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase), setUp.Sites);
-        var file = TradeReader.Read(request.Text, known, setUp.Sites[from.SiteCode].DateAt(begun.At));
+        var file = ImportOrders.Read(setUp, setUp.Sites[from.SiteCode], begun.At, begun.Text);
         return Task.FromResult<IStagedWork?>(file.Faults.Count > 0 ? null : new OrdersWork(runner, from, request, file));
     }
 

@@ -51,8 +51,9 @@ public static class MakeArrival
             if (!order.IsOpen) return new Refusal("order-not-open", $"{named} is not open for receiving.", "Ask the buyer.");
         }
 
-        var aboard = await PartsAboardElsewhere(act, orders);
-        var parts = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Where(p => p.SiteId == act.Site.Id && p.IsOpen && !aboard.Contains(p.Id) && (request.Parts is null || request.Parts.Contains(p.Id))).ToList();
+        var open = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Where(p => p.SiteId == act.Site.Id && p.IsOpen && (request.Parts is null || request.Parts.Contains(p.Id))).ToList();
+        var aboard = await Aboard.Read(act.Db, [.. open.Select(p => p.Id)]);
+        var parts = open.Where(p => aboard.Free(p) > 0).ToList();
         if (parts.Count == 0)
             return new Refusal("nothing-open", $"Nothing of {string.Join(", ", numbers)} is open for this site, or it is aboard another arrival already.", "Look at the order's page.");
         var planned = request.Planned is { } wall ? act.Site.Instant(wall) : act.Now;
@@ -61,8 +62,8 @@ public static class MakeArrival
         if (request.Door is not null && door is null) return Problems.NotFound("door", request.Door.ToString()!);
         if (request.AtOnce && door is null) return new Refusal("door-missing", "No door was named.", "Say at which door the goods are.");
 
-        var number = string.IsNullOrWhiteSpace(request.Number) ? await act.Number("A") : request.Number.Trim();
-        if (number.Length > 20 || await act.Db.Arrivals.AnyAsync(a => a.SiteId == act.Site.Id && a.Number == number))
+        var number = string.IsNullOrWhiteSpace(request.Number) ? await act.ArrivalNumber() : request.Number.Trim();
+        if (number.Length > 20 || await act.Db.Arrivals.AnyAsync(a => a.Number == number))
             return new Refusal("number-taken", $"There is an arrival {number} already, or the number has more than 20 characters.", "Leave it blank to be given the next.");
         var arrival = new Arrival
         {
@@ -79,7 +80,7 @@ public static class MakeArrival
             Seal = request.Seal,
             Plate = request.Plate,
             Haulier = request.Haulier,
-            Manifest = [.. parts.Select(p => new ManifestLine { Part = p, Expected = p.Open })],
+            Manifest = [.. parts.Select(p => new ManifestLine { Part = p, Expected = aboard.Free(p) })],
         };
         if (request.DeliveryNote.OrNull() is { } note && orders.Select(o => o.VendorId).Distinct().ToList() is [var sender] && arrival.NoteDelivery(sender, note) is { } badNote) return badNote;
         if (arrival.Plan(door, planned, request.Crew ?? [], [], 0, act.Person.Name, act.Now, act.Site.LocalTime) is { } notPlanned) return notPlanned;
@@ -95,12 +96,5 @@ public static class MakeArrival
         await Coming.Renew(act, [.. parts.Select(p => p.Id)]);
         act.Touch("road", "house", "door");
         return new MakeArrivalAnswer(arrival.Number);
-    }
-
-    static async Task<HashSet<int>> PartsAboardElsewhere(Act act, List<Order> orders)
-    {
-        var ids = orders.SelectMany(o => o.Lines).SelectMany(l => l.Parts).Select(p => p.Id).ToList();
-        return [.. await act.Db.ManifestLines.Where(m => ids.Contains(m.PartId))
-            .Join(act.Db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => m.PartId).ToListAsync()];
     }
 }

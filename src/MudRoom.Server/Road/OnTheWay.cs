@@ -65,10 +65,9 @@ public static class OnTheWay
         if (chosen.Refused(out var refusal)) return refusal;
         var (arrival, lines) = chosen.Value;
         var was = arrival.Number;
-        var target = await act.Db.Sites.FirstAsync(s => s.Id == to.Id);
         if (arrival.State != ArrivalState.Expected) return new Refusal("already-on-site", $"{was} is on site already.", "Count it here, and transfer the goods.");
         var whole = lines.Count == arrival.Manifest.Count;
-        var number = target.TakeNumber("A");
+        var number = await act.ArrivalNumber();
         if (whole && arrival.SendOn(to.Id, number) is { } notNow) return notNow;
         if (!whole) await PartOff(act, arrival, lines, to, number);
         foreach (var line in lines)
@@ -112,13 +111,19 @@ public static class OnTheWay
             UnitsAboard = LoadOf.Units(act.SetUp, arrival.Handling, lines.Select(l => l.Part!)),
             Booked = arrival.Booked,
             Planned = arrival.Planned,
-            AdviceNumber = arrival.AdviceNumber,
             Manifest = lines,
         };
         arrival.UnitsAboard = Math.Max(1, arrival.UnitsAboard - other.UnitsAboard);
         act.Db.Arrivals.Add(other);
         await act.Db.SaveChangesAsync();
         var partIds = lines.Select(l => (int?)l.PartId).ToList();
+        // Its advices speak for both from now on.
+        foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id && d.EndedAt == null).ToListAsync())
+        {
+            if (!lines.Exists(l => l.Part!.VendorId == advice.VendorId)) continue;
+            act.Db.DespatchAdvices.Add(new DespatchAdvice { ArrivalId = other.Id, VendorId = advice.VendorId, Number = advice.Number, TakenAt = advice.TakenAt });
+        }
+
         await act.Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id && partIds.Contains(u.PartId)).ExecuteUpdateAsync(set => set.SetProperty(u => u.ArrivalId, other.Id));
     }
 

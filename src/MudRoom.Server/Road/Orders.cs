@@ -107,7 +107,7 @@ public static class Orders
         var receipts = await visit.Db.Receipts.Where(r => r.SiteId == visit.Site.Id && receiptIds.Contains(r.Id))
             .Join(visit.Db.Arrivals, r => r.ArrivalId, a => a.Id, (r, a) => new { r, a.Number }).ToListAsync();
         var coming = (await visit.Db.ManifestLines.Where(m => partIds.Contains(m.PartId) && m.Counted < m.Expected)
-            .Join(visit.Db.Arrivals.Where(a => a.State != ArrivalState.CountedIn), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, a.Number }).ToListAsync()).ToLookup(c => c.PartId, c => c.Number);
+            .Join(visit.Db.Arrivals.Open(), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, a.Number }).ToListAsync()).ToLookup(c => c.PartId, c => c.Number);
         var promises = (await visit.Db.Promises.Where(p => partIds.Contains(p.PartId)).ToListAsync()).GroupBy(p => p.PartId).ToDictionary(g => g.Key, g => g.MaxBy(p => p.Id)!);
         var changes = await visit.Db.OrderChanges.Where(c => c.OrderId == order.Id).OrderByDescending(c => c.Id).Take(200).ToListAsync();
         var vendor = visit.SetUp.Vendors[order.VendorId];

@@ -168,7 +168,7 @@ public static class PlanActs
     {
         if (Math.Abs(request.Date.DayNumber - visit.Today.DayNumber) > 400) return Problems.Of(new Refusal("date-absurd", "That day is more than a year away.", "Look at the date."));
         var day = await SiteDay.Read(visit, request.Date);
-        var open = day.Loads.Where(l => l.Arrival.State is not ArrivalState.CountedIn).ToList();
+        var open = day.Loads.Where(l => l.Arrival.State <= ArrivalState.AtDoor).ToList();
         var plan = day.Day with { Loads = [.. open.Select(l => l.Plan)] };
         var before = open.Select(l => l.Placement).OfType<Placement>().ToList();
         var proposed = await Task.Run(() => DayProposal.Propose(plan, day.Now, before, Math.Clamp(request.Seconds ?? 8, 1, MostSeconds)));

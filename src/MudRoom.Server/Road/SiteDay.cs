@@ -31,7 +31,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
         var end = site.Instant(date.AddDays(1).ToDateTime(TimeOnly.MinValue));
         var today = site.DateAt(now) == date;
         var arrivals = await db.Arrivals.AsNoTracking().Where(a => a.SiteId == site.Id && (
-                a.Planned >= begin && a.Planned < end
+                a.Planned >= begin && a.Planned < end && a.State != ArrivalState.Withdrawn
                 || today && (a.State == ArrivalState.InYard || a.State == ArrivalState.AtDoor || a.State == ArrivalState.Expected && a.Planned < begin)
                 || a.Number == also
                 || today && a.State == ArrivalState.CountedIn && a.AtDoorAt >= begin && a.AtDoorAt < end))
@@ -92,7 +92,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
     /// <summary>The forecast of what is still to be done on this day.</summary>
     public DayForecast Forecast(int bench, int inspectors, int shelf, int drivers)
     {
-        var open = Loads.Where(l => l.Arrival.State != ArrivalState.CountedIn && l.Placement is not null).Select(l => new LoadToForecast(
+        var open = Loads.Where(l => l.Arrival.State <= ArrivalState.AtDoor && l.Placement is not null).Select(l => new LoadToForecast(
             l.Arrival.Number, l.Placement!.Door, l.Arrival.Crew, l.Placement.Start, l.Placement.End, l.Plan.AtGate, l.Arrival.GateInAt is not null ? 0 : Past.GateSpreadOf(l.Arrival.Haulier),
             l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), Site.Planning), l.Vendors.Count == 0 ? 0.25 : l.Vendors.Average(Past.SpreadOf), l.Arrival.State == ArrivalState.AtDoor, l.Share, l.Inspections, l.Jobs)).ToList();
         var shiftEnds = Day.Doors.Select(d => Site.Planning.OpenOn(d.Number, Day.Day)?.To).Max() ?? Now.Date.AddHours(17);

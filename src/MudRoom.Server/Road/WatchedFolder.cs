@@ -1,4 +1,3 @@
-using System.Text;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
@@ -7,9 +6,9 @@ namespace MudRoom.Server.Road;
 
 /// <summary>
 /// Imports what is laid into inbox/SITE beside the database, by the same act people use. Taken files go to inbox/SITE/taken, refused ones to
-/// inbox/SITE/refused with a text that says why. A file is read once it has not grown for a moment.
+/// inbox/SITE/refused with a text that says why, and are listed on the import page. A file is read once it has not grown for a moment.
 /// </summary>
-public sealed class WatchedFolder(ServerSettings settings, IServiceProvider services, SetUpStore setUps, TimeProvider clock, Health health, ILogger<WatchedFolder> logger) : Watchman(health, logger, "watched folder")
+public sealed class WatchedFolder(ServerSettings settings, IServiceProvider services, SetUpStore setUps, TimeProvider clock, Health health, RefusedFiles refusedFiles, ILogger<WatchedFolder> logger) : Watchman(health, logger, "watched folder")
 {
     static readonly TimeSpan pause = TimeSpan.FromSeconds(1);
 
@@ -59,14 +58,10 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
         {
             try
             {
-                var text = await File.ReadAllTextAsync(file, new UTF8Encoding(encoderShouldEmitUTF8Identifier: false, throwOnInvalidBytes: true));
+                var content = await File.ReadAllBytesAsync(file);
                 // Asked for here and not at the start, for the write desk opens the database.
-                var outcome = await services.GetRequiredService<Importing>().Run(new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())), new ImportRequest(name, PlainText.Clean(text)));
+                var outcome = await services.GetRequiredService<Importing>().Run(new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())), new ImportRequest(name, Content: content));
                 why = outcome.Refused(out var refusal) ? $"{refusal.Sentence} {refusal.Next}" : null;
-            }
-            catch (DecoderFallbackException)
-            {
-                why = "The file is no UTF-8 text.";
             }
             catch (IOException)
             {
@@ -80,10 +75,7 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
             }
         }
 
-        var target = Path.Combine(Path.GetDirectoryName(file)!, why is null ? "taken" : "refused");
-        Directory.CreateDirectory(target);
-        var to = Path.Combine(target, name);
-        File.Move(file, to, overwrite: true);
-        if (why is not null) await File.WriteAllTextAsync(to + ".why.txt", why + "\n");
+        if (why is null) refusedFiles.Taken(site.Code, file);
+        else refusedFiles.Refuse(site.Code, file, why);
     }
 }

@@ -28,7 +28,18 @@ public enum SetUpKind
 }
 
 /// <summary>A set-up file.</summary>
-public sealed record SetUpFileRequest(SetUpKind Kind, string Name, string Text);
+/// <param name="Text">Its content, where somebody has read it; else blank.</param>
+/// <param name="Content">Its bytes, to be read by what they say of themselves.</param>
+public sealed record SetUpFileRequest(SetUpKind Kind, string Name, string? Text = null, byte[]? Content = null)
+{
+    /// <summary>The same with its text.</summary>
+    public Outcome<SetUpFileRequest> Opened()
+    {
+        if (Content is null) return this with { Text = Text ?? "" };
+        var read = FileText.Read(Content);
+        return read.Refused(out var refusal) ? refusal : this with { Text = PlainText.Clean(read.Value), Content = null };
+    }
+}
 
 /// <summary>What a set-up file would do or did.</summary>
 /// <param name="Lines">In the file.</param>
@@ -37,7 +48,8 @@ public sealed record SetUpFileRequest(SetUpKind Kind, string Name, string Text);
 /// <param name="Unchanged">What is there as the file says.</param>
 /// <param name="Changes">Field by field; the first two hundred.</param>
 /// <param name="Faults">What is wrong; when there is any, nothing is taken.</param>
-public sealed record SetUpFileAnswer(int Lines, int New, int Changed, int Unchanged, IReadOnlyList<FieldChange> Changes, IReadOnlyList<FileFault> Faults);
+/// <param name="Notes">What stands in the file and was left alone.</param>
+public sealed record SetUpFileAnswer(int Lines, int New, int Changed, int Unchanged, IReadOnlyList<FieldChange> Changes, IReadOnlyList<FileFault> Faults, IReadOnlyList<string> Notes);
 
 /// <summary>One field that a file changes.</summary>
 /// <param name="Line">Of the file.</param>
@@ -73,7 +85,9 @@ public static class SetUpFiles
 
     static async Task<Ok<SetUpFileAnswer>> Preview(Visit visit, SetUpFileRequest request)
     {
-        var looked = await Look(visit.Db, SetUpFile.Read(request), visit.SetUp, visit.Site, visit.Person, visit.Now);
+        var opened = request.Opened();
+        if (opened.Refused(out var unread)) return TypedResults.Ok(new SetUpFileAnswer(0, 0, 0, 0, [], [new FileFault(1, "", "", unread.Sentence)], []));
+        var looked = await Look(visit.Db, SetUpFile.Read(opened.Value, visit.Site), visit.SetUp, visit.Site, visit.Person, visit.Now);
         visit.Db.ChangeTracker.Clear();
         return TypedResults.Ok(looked.Answer());
     }

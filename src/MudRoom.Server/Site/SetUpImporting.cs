@@ -26,16 +26,22 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
 
     /// <summary>Takes a file in; refused whole when anything in it is wrong.</summary>
     /// <returns>The answer as JSON, or the refusal.</returns>
-    public Task<Outcome<string>> Run(ActFrom from, SetUpFileRequest request) => staging.Once(from, $"{request.Kind} {request.Text}", () => Import(from, request));
+    public async Task<Outcome<string>> Run(ActFrom from, SetUpFileRequest request)
+    {
+        var opened = request.Opened();
+        return opened.Refused(out var unread) ? unread : await staging.Once(from, $"{request.Kind} {opened.Value.Text}", () => Import(from, opened.Value));
+    }
+
 
     async Task<Outcome<string>> Import(ActFrom from, SetUpFileRequest request)
     {
         progress.Say(from.Id, 0.02, "Reading the file.");
-        var file = SetUpFile.Read(request);
+        var setUp = await setUps.Current();
+        var file = SetUpFile.Read(request, setUp.Sites[from.SiteCode]);
         // What is kept of the act tells nothing of the passwords that were in the file.
         var asked = request.Kind == SetUpKind.People && file.Faults.Count == 0 ? request with { Text = file.WithoutPasswords().Text() } : request;
         if (await runner.DoneBefore(from, SetUpFiles.Path, asked) is { } done) return done;
-        var looked = await Look(from, file, await setUps.Current());
+        var looked = await Look(from, file, setUp);
         if (looked.Refused(out var faulty)) return faulty;
         file = file.WithHashes();
         // Doors are few, and their hours lie in one row.
@@ -64,7 +70,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
             Kind = Enum.Parse<StageKind>(file.Kind.ToString()),
             ActId = from.Id,
             Name = file.Name,
-            Text = file.Kind == SetUpKind.People ? file.Text() : asked.Text,
+            Text = file.Kind == SetUpKind.People ? file.Text() : asked.Text!,
             Answer = JsonSerializer.Serialize(looked.Value, json.Value.SerializerOptions),
             At = clock.GetUtcNow(),
         };
@@ -74,7 +80,7 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
     public Task<IStagedWork?> Resume(ActFrom from, StagedImport begun, SetUp setUp)
     {
         var request = new SetUpFileRequest(Enum.Parse<SetUpKind>(begun.Kind.ToString()), begun.Name, begun.Text);
-        var file = SetUpFile.Read(request);
+        var file = SetUpFile.Read(request, setUp.Sites[from.SiteCode]);
         var asked = request.Kind == SetUpKind.People ? request with { Text = file.WithoutPasswords().Text() } : request;
         return Task.FromResult<IStagedWork?>(new SetUpSlices(this, from, asked, file, setUp));
     }

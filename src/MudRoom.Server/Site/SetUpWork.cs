@@ -48,17 +48,17 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
 
     /// <summary>What it would do or did.</summary>
     public SetUpFileAnswer Answer() => Faults.Count > 0
-        ? new SetUpFileAnswer(file.Rows.Count, 0, 0, 0, [], Faults)
-        : new SetUpFileAnswer(file.Rows.Count, fresh, changed, file.Rows.Count - fresh - changed, changes, Faults);
+        ? new SetUpFileAnswer(file.Rows.Count, 0, 0, 0, [], Faults, file.Notes)
+        : new SetUpFileAnswer(file.Rows.Count, fresh, changed, file.Rows.Count - fresh - changed, changes, Faults, file.Notes);
 
     /// <summary>Lays lines into the context, after those that were laid before.</summary>
     public async Task Lay(MudRoomDb db, IEnumerable<CsvRow> rows)
     {
         foreach (var some in rows.Chunk(LinesTogether))
         {
-            if (Faults.Count >= CsvTable.MostFaults) return;
+            if (Faults.Count >= Resolver.MostFaults) return;
             var line = await LineOf(db, some);
-            foreach (var row in some.TakeWhile(_ => Faults.Count < CsvTable.MostFaults)) line(row);
+            foreach (var row in some.TakeWhile(_ => Faults.Count < Resolver.MostFaults)) line(row);
             if (file.Kind == SetUpKind.Stock && Faults.Count == 0) await FindGoods(db);
         }
     }

@@ -97,7 +97,7 @@ public static class GateActs
                 if (await Containers.OpenElsewhere(act, container, null) is { } twice) return twice;
             }
 
-            number = await act.Number("A");
+            number = await act.ArrivalNumber();
             act.Db.Arrivals.Add(new Arrival
             {
                 Number = number,

@@ -35,7 +35,8 @@ public static class YardPage
         var soon = visit.Now.AddHours(30);
         var arrivals = await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && (
                 a.State == ArrivalState.InYard || a.State == ArrivalState.AtDoor || a.State == ArrivalState.Expected && a.Planned < soon
-                || a.State == ArrivalState.CountedIn && a.GateInAt != null && a.GateOutAt == null && a.CountedInAt > visit.Now.AddDays(-10)))
+                || a.State == ArrivalState.CountedIn && a.GateInAt != null && a.GateOutAt == null && a.CountedInAt > visit.Now.AddDays(-10)
+                || a.State == ArrivalState.Withdrawn && a.GateInAt != null && a.GateOutAt == null))
             .OrderBy(a => a.Planned).Take(Most).ToListAsync();
         var cards = (await ArrivalCards.Load(visit, arrivals)).ToDictionary(c => c.Number);
         var spots = await visit.Db.YardSpots.Where(s => s.SiteId == visit.Site.Id).ToListAsync();
@@ -58,6 +59,7 @@ public static class YardPage
             ArrivalState.Expected => "LetIn",
             ArrivalState.InYard when a.CalledAt is null && door is not null => "Call",
             ArrivalState.InYard => door is null ? null : "AtDoor",
+            ArrivalState.Withdrawn => a.GateOutAt is null ? "GateOut" : null,
             _ when a.UnloadedAt is null => "Unloaded",
             _ when a.EmptyAt is null => "Empty",
             _ when a.GateOutAt is null => "GateOut",

@@ -31,7 +31,7 @@ public sealed class NumberBlockTests
             {
                 var (from, to) = site.ReserveSsccs(step);
                 Assert.Equal(step, to - from + 1);
-                for (var serial = from; serial <= to; serial++) given.Add(Sscc.Make(site.SsccExtension, site.CompanyPrefix, serial));
+                for (var serial = from; serial <= to; serial++) given.Add(Sscc.Make(site.SsccExtension, site.NumberPrefix!, serial));
             }
 
         Assert.Equal(given.Count, given.Distinct().Count());

@@ -153,13 +153,13 @@ public sealed class OrderTests
     [Fact]
     public void A_difference_is_decided_once()
     {
-        var difference = new AdviceDifference { ArrivalId = 1, Sentence = "More than open." };
+        var difference = new AdviceDifference { ArrivalId = 1, AdviceId = 1, Sentence = "More than open." };
         Assert.Equal("note-missing", difference.Decide(" ", "Wanjiru", default)!.Code);
         Assert.Null(difference.Decide("Take it", "Wanjiru", default));
         Assert.Equal("decided", difference.Decide("Leave it", "Dilys", default)!.Code);
     }
 
-    static AdvisedUnit On(string? sscc, string? parent, decimal quantity, int? item = 7, int? part = 1) => new() { ArrivalId = 1, Sscc = sscc, ParentSscc = parent, Quantity = quantity, ItemId = item, PartId = part };
+    static AdvisedUnit On(string? sscc, string? parent, decimal quantity, int? item = 7, int? part = 1) => new() { ArrivalId = 1, AdviceId = 1, Sscc = sscc, ParentSscc = parent, Quantity = quantity, ItemId = item, PartId = part };
 
     [Fact]
     public void A_pallet_holds_what_stands_in_the_cartons_on_it_however_deep()

@@ -18,7 +18,7 @@ public sealed class OutsideTextTests
     static readonly Vendor vendor = new() { Id = 4, Code = "QUER", Name = "Quern", Country = "NL" };
     static readonly Known known = new(
         new Catalogue([new Item { Id = 1, Code = "PF-50", Name = "Compost", PackLevels = [new PackLevel { Id = 1, Name = "each", Numerator = 1, Gtin = "09521234543213" }] }]),
-        new Dictionary<string, Vendor> { [vendor.Code] = vendor }, new Dictionary<string, WarehouseSite> { [site.Code] = site });
+        new Dictionary<string, Vendor> { [vendor.Code] = vendor }, new Dictionary<string, WarehouseSite> { [site.Code] = site }, FileHabits.Plain);
 
     static readonly string[] scans =
     [

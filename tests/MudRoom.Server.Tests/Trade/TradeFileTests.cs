@@ -18,7 +18,7 @@ public sealed class TradeFileTests
             new Item { Id = 1, Code = "ITEM-100", Name = "Widget 10 mm", PackLevels = [new PackLevel { Id = 1, Name = "each", Numerator = 1, Gtin = "09521234543213" }] },
             new Item { Id = 2, Code = "ITEM-200", Name = "Resin drum", BaseUnit = "KGM", Step = 0.5m, PackLevels = [new PackLevel { Id = 2, Name = "kg", Numerator = 1, Gtin = "09521234543220" }] },
         ]),
-        new Dictionary<string, Vendor> { [vendor.Code] = vendor }, new Dictionary<string, WarehouseSite> { [site.Code] = site });
+        new Dictionary<string, Vendor> { [vendor.Code] = vendor }, new Dictionary<string, WarehouseSite> { [site.Code] = site }, FileHabits.Plain);
 
     static string Sample(string name) => File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Trade", "data", name));
 
@@ -31,7 +31,7 @@ public sealed class TradeFileTests
     public void Segments_are_cut_as_an_independent_parser_cuts_them(string name)
     {
         var recorded = JsonSerializer.Deserialize<string[]>(Sample(name + ".segments.json"))!;
-        var (segments, fault) = Segments.Cut(Sample(name + ".edi").ToUpperInvariant());
+        var (segments, _, fault) = Segments.Cut(Sample(name + ".edi").ToUpperInvariant());
         Assert.Null(fault);
         Assert.Equal(recorded, segments.Select(s => s.Tag + "+" + string.Join('\u001e', s.Elements.Select(e => string.Join('\u001f', e)))));
     }
@@ -50,7 +50,7 @@ public sealed class TradeFileTests
     {
         var advice = Assert.Single(Read(Sample("desadv_d01b.edi")).Advices);
         Assert.Equal(("DA-1001", "CSQU3054383", "45G1", "SEAL123", "V042", "NLRTM", "GBFXT"), (advice.Number, advice.Container, advice.SizeType, advice.Seal, advice.Voyage, advice.PortFrom, advice.PortTo));
-        Assert.Equal(new DateTime(2026, 3, 10, 14, 0, 0, DateTimeKind.Unspecified), advice.Arrives);
+        Assert.Equal(new TradeTime(new DateTime(2026, 3, 10, 14, 0, 0), null), advice.Arrives);
         Assert.Equal(
             [("340123450000000017", "PO-4711", 1, 960m, "LOT-7A"), ("340123450000000024", "PO-4711", 2, 1200m, "B+26'1")],
             advice.Lines.Select(l => (l.Sscc!, l.Order!, l.OrderLine!.Value, l.Quantity, l.SourceBatch!)));
@@ -172,9 +172,10 @@ public sealed class TradeFileTests
             </cac:DespatchLine>
             """;
         var advice = Assert.Single(Read(Ubl("DespatchAdvice", body.Replace("@", "Unit", StringComparison.Ordinal))).Advices);
-        var line = Assert.Single(advice.Lines);
+        Assert.Equal(("340123450000000017", 0m), (advice.Lines[0].Sscc, advice.Lines[0].Quantity));
+        var line = Assert.Single(advice.Lines.Skip(1));
         Assert.Equal(("340123450000000024", "340123450000000017", "L9", 40m, new DateOnly(2027, 5, 31)), (line.Sscc, line.ParentSscc, line.SourceBatch, line.Quantity, line.BestBefore!.Value));
-        Assert.Equal(new DateTime(2026, 3, 9, 7, 30, 0, DateTimeKind.Unspecified), advice.Arrives);
+        Assert.Equal(new TradeTime(new DateTime(2026, 3, 9, 7, 30, 0), null), advice.Arrives);
     }
 
     [Theory]
@@ -205,7 +206,7 @@ public sealed class TradeFileTests
     {
         var text = System.Text.Encoding.UTF8.GetString(CsvOut.Write(["code", "name"], [["A;1", "two\nlines, \"quoted\""], ["B", "=1+1"]]));
         var rows = new List<(string, string)>();
-        Assert.Empty(CsvTable.Read(text.Replace("A;1", "A1", StringComparison.Ordinal), ["code", "name"], [], row => rows.Add((row.Raw("code"), row.Raw("name")))));
+        Assert.Empty(CsvTable.Read(text.Replace("A;1", "A1", StringComparison.Ordinal), ["code", "name"], [], FileHabits.Plain, row => rows.Add((row.Raw("code"), row.Raw("name")))).Faults);
         Assert.Equal(("A1", "two\nlines, \"quoted\""), rows[0]);
         Assert.Contains("'=1+1", text, StringComparison.Ordinal);
         Assert.Equal("=1+1", rows[1].Item2);
