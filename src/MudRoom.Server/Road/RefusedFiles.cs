@@ -1,4 +1,4 @@
-using System.Text.Json;
+using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using MudRoom.Core;
 using MudRoom.Core.Book;
@@ -22,7 +22,7 @@ public sealed record PutAwayFileRequest(string Name);
 /// </summary>
 public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
 {
-    const string WhyEnding = ".why.json";
+    const string WhyEnding = ".why.txt";
     const int Most = 200;
 
     /// <summary>Moves a file that was taken out of the way.</summary>
@@ -32,7 +32,7 @@ public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
     public void Refuse(string site, string file, string why)
     {
         var to = Free(FolderOf(site, "refused"), Path.GetFileName(file));
-        File.WriteAllText(to + WhyEnding, JsonSerializer.Serialize(new Kept(clock.GetUtcNow(), why)));
+        File.WriteAllText(to + WhyEnding, $"{clock.GetUtcNow():O}\n{why}\n");
         File.Move(file, to);
     }
 
@@ -48,8 +48,9 @@ public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
     {
         var folder = FolderOf(site.Code, "refused");
         return [.. Directory.EnumerateFiles(folder, "*" + WhyEnding).Select(why => (Why: why, File: why[..^WhyEnding.Length])).Where(f => File.Exists(f.File))
-            .Select(f => (Kept: JsonSerializer.Deserialize<Kept>(File.ReadAllText(f.Why))!, File: new FileInfo(f.File)))
-            .OrderByDescending(f => f.Kept.At).Take(Most).Select(f => new RefusedFile(f.File.Name, site.LocalTime(f.Kept.At), f.Kept.Why, f.File.Length))];
+            .Select(f => (Text: File.ReadAllText(f.Why).Split('\n', 2), File: new FileInfo(f.File)))
+            .Select(f => (At: DateTimeOffset.TryParse(f.Text[0], CultureInfo.InvariantCulture, out var at) ? at : f.File.LastWriteTimeUtc, Why: f.Text[^1].Trim(), f.File))
+            .OrderByDescending(f => f.At).Take(Most).Select(f => new RefusedFile(f.File.Name, site.LocalTime(f.At), f.Why, f.File.Length))];
     }
 
     /// <summary>The content of one; null where there is none of this name.</summary>
@@ -85,8 +86,6 @@ public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
         for (var n = 2; File.Exists(to); n++) to = Path.Combine(folder, $"{stem} ({n}){ending}");
         return to;
     }
-
-    sealed record Kept(DateTimeOffset At, string Why);
 }
 
 /// <summary>The refused files of the watched folder, for those who keep orders.</summary>
