@@ -42,6 +42,9 @@ public readonly struct Outcome<T>
         return Refusal is null;
     }
 
+    /// <summary>The outcome that holds a value; for interfaces, from which nothing converts by itself.</summary>
+    public static Outcome<T> Of(T value) => new(value, null);
+
     public static implicit operator Outcome<T>(T value) => new(value, null);
 
     public static implicit operator Outcome<T>(Refusal refusal) => new(default, refusal);

@@ -1,5 +1,6 @@
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
+using MudRoom.Core.Site;
 
 namespace MudRoom.Demo;
 

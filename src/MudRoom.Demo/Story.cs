@@ -62,7 +62,8 @@ sealed class Story
             var number = $"PO-{4301 + i * 3}";
             Order(number, load[0], day.AddDays(-21), load[1..].Select(l => (l, day, 0m, (string?)null)).ToArray());
             var key = $"past-{i}";
-            var door = i % 2 + 1;
+            // Cold goods come through the cold lock, oxidisers through the door made for them.
+            var door = Parse(load[1]).Item.StorageClass switch { StorageClass.Cold => 1, StorageClass.Oxidiser => 4, _ => i % 2 + 1 };
             var at = At(day, 7 + i % 2 * 3, random.Next(5, 50));
             var receiver = i % 3 == 0 ? "maren" : i % 3 == 1 ? "tomasz" : "leila";
             Arrive(at.AddHours(-20), key, $"A-{2570 + i}", [number], at, "truck", null, door, crew: receiver);

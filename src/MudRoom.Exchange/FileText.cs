@@ -17,8 +17,19 @@ public static partial class FileText
     /// <summary>Syntax identifiers of ISO 9735 with the encodings they stand for; A and B are parts of ASCII.</summary>
     static readonly Dictionary<string, string> charactersOf = new()
     {
-        ["UNOA"] = "us-ascii", ["UNOB"] = "us-ascii", ["UNOC"] = "iso-8859-1", ["UNOD"] = "iso-8859-2", ["UNOE"] = "iso-8859-5", ["UNOF"] = "iso-8859-7", ["UNOG"] = "iso-8859-3",
-        ["UNOH"] = "iso-8859-4", ["UNOI"] = "iso-8859-6", ["UNOJ"] = "iso-8859-8", ["UNOK"] = "iso-8859-9", ["UNOW"] = "utf-8", ["UNOY"] = "utf-8",
+        ["UNOA"] = "us-ascii",
+        ["UNOB"] = "us-ascii",
+        ["UNOC"] = "iso-8859-1",
+        ["UNOD"] = "iso-8859-2",
+        ["UNOE"] = "iso-8859-5",
+        ["UNOF"] = "iso-8859-7",
+        ["UNOG"] = "iso-8859-3",
+        ["UNOH"] = "iso-8859-4",
+        ["UNOI"] = "iso-8859-6",
+        ["UNOJ"] = "iso-8859-8",
+        ["UNOK"] = "iso-8859-9",
+        ["UNOW"] = "utf-8",
+        ["UNOY"] = "utf-8",
     };
 
     /// <summary>The text, without a byte-order mark; a refusal where a byte is none of the encoding.</summary>

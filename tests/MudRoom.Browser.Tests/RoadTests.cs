@@ -13,7 +13,7 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
     async Task<Arrival> Arrival(string number)
     {
         await using var db = Database.Context(demo.File);
-        return await db.Arrivals.AsNoTracking().FirstAsync(a => a.Number == number && a.SiteId == 1);
+        return await db.Arrivals.AsNoTracking().Include(a => a.Manifest).FirstAsync(a => a.Number == number && a.SiteId == 1);
     }
 
     static string Block(string number) => $"button.load[data-number='{number}']";
@@ -95,8 +95,8 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         gate.WaitSaid("A-2623");
         gate.Fill("input[name=container]", "QKHU 205538 6");
         gate.Fill("input[name=seal]", "QH 99");
-        gate.WaitText("The seal differs");
-        gate.Fill("input[name=sealReason]", "cut by customs");
+        gate.WaitText("It is not as planned.");
+        gate.Fill("input[name=word]", "cut by customs");
         gate.Press("Let it in");
         gate.WaitText("wants a picture");
         var picture = Path.Combine(Path.GetTempPath(), $"seal-{Guid.NewGuid():N}.png");
@@ -104,7 +104,7 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         gate.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(picture);
         gate.WaitText("is attached");
         File.Delete(picture);
-        Assert.Equal("cut by customs", gate.Wait("input[name=sealReason]").GetAttribute("value"));
+        Assert.Equal("cut by customs", gate.Wait("input[name=word]").GetAttribute("value"));
         gate.Press("Let it in");
         gate.WaitText("Take the last step back");
         Assert.Equal("cut by customs", (await Arrival("A-2623")).SealReason);
@@ -140,13 +140,87 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         browser.Wait("input[type=file]").SendKeys(bad);
         browser.WaitText("no vendor has this code");
         browser.Wait("input[type=file]").SendKeys(good);
-        browser.WaitText("1 orders with 1 line parts");
-        browser.Press("Import them");
-        browser.WaitText("are in.");
+        browser.WaitText("1 order with 1 line part.");
+        browser.Press($"Import {Path.GetFileName(good)}");
+        browser.WaitText("In: 1 order with 1 line part.");
         browser.Go("/road/orders/PO-BROWSE");
         browser.WaitText("open for receiving");
         File.Delete(good);
         File.Delete(bad);
+    }
+
+    [Fact]
+    public void What_the_watched_folder_refused_is_looked_at_tried_again_and_put_away()
+    {
+        var inbox = Path.Combine(Path.GetDirectoryName(demo.File)!, "inbox", "LM");
+        Directory.CreateDirectory(inbox);
+        File.WriteAllText(Path.Combine(inbox, "nobody.csv"), "order,vendor,line,item,quantity,due,site\nPO-REFUSED,NOBODY,1,CB-05,96,2026-04-01,LM\n");
+        using var browser = new Browser(demo.Url).SignIn("dilys");
+        browser.Go("/road/import");
+        browser.Until(d =>
+        {
+            if (d.FindElements(By.CssSelector("section.partner li")).Any(e => e.Text.Contains("nobody.csv", StringComparison.Ordinal))) return d;
+            d.Navigate().Refresh();
+            return null;
+        }, "the refused file");
+        browser.PressAt("button[aria-label='Look at nobody.csv and try it again']");
+        browser.WaitText("no vendor has this code");
+        browser.PressAt("button[aria-label='Put nobody.csv away']");
+        browser.WaitGone("button[aria-label='Put nobody.csv away']");
+        Assert.True(File.Exists(Path.Combine(inbox, "put-away", "nobody.csv")));
+    }
+
+    [Fact]
+    public async Task A_line_is_told_to_be_partly_aboard_and_its_arrival_is_withdrawn_and_comes_after_all()
+    {
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        browser.Go("/road/orders/PO-4493");
+        browser.Press("Make an arrival of what is open");
+        browser.Until(d => d.Url.Contains("/road/arrivals/A-", StringComparison.Ordinal) ? d : null, "the new arrival");
+        var number = browser.Driver.Url.Split('/')[^1];
+        browser.Press("204 each");
+        browser.Fill("input[name=aboard]", "102");
+        browser.Press("Keep");
+        browser.WaitText("102 each of Peat-free compost 50 L are aboard");
+        Assert.Equal(102, (await Arrival(number)).Manifest.Max(m => m.Expected));
+        browser.Press("Withdraw it");
+        browser.Fill("input[name=withdraw-reason]", "The haulier lost it.");
+        browser.Press($"Withdraw {number}");
+        browser.WaitText("is withdrawn");
+        browser.Press("It comes after all");
+        browser.WaitText("withdrawal taken back");
+        Assert.Equal(ArrivalState.Expected, (await Arrival(number)).State);
+    }
+
+    [Fact]
+    public void What_has_not_come_of_an_order_is_cancelled_with_a_reason_and_taken_back()
+    {
+        using var browser = new Browser(demo.Url).SignIn("dilys");
+        browser.Go("/road/orders/PO-4497");
+        browser.Press("Cancel what has not come");
+        browser.Fill("input[name=cancel-reason]", "Bought elsewhere.");
+        browser.Press("Cancel PO-4497");
+        browser.WaitText("What had not come was cancelled: Bought elsewhere.");
+        browser.Press("Take the cancellation back");
+        browser.WaitText("open for receiving again");
+    }
+
+    [Fact]
+    public void The_facts_of_the_house_are_kept_on_one_page_and_what_cannot_be_is_said()
+    {
+        using var browser = new Browser(demo.Url).SignIn("anselm");
+        browser.Go("/site/house");
+        browser.Wait("input[name=name]");
+        browser.Press("Add a spot");
+        browser.Until(d => d.FindElements(By.CssSelector("input[name=spot]")) is [.., var last] && last.GetAttribute("value")!.Length == 0 ? last : null, "the new spot").SendKeys("Z9");
+        browser.Fill("input[name=gln]", "9521321000019");
+        browser.Press("Keep");
+        browser.WaitText("The check digit of GLN 9521321000019 is wrong: it should be 8.");
+        browser.Fill("input[name=gln]", "9521321000018");
+        browser.Press("Keep");
+        browser.WaitText("It holds from now on");
+        browser.Go("/site/house");
+        browser.Until(d => d.FindElements(By.CssSelector("input[name=spot]")).Any(e => e.GetAttribute("value") == "Z9") ? d : null, "the spot Z9");
     }
 
     [Fact]

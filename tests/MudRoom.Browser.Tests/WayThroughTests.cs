@@ -192,6 +192,8 @@ public sealed class WayThroughTests(Demo demo)
         receiver.Scan("PO-4495");
         receiver.WaitText("No arrival is planned for it");
         receiver.Press("Door 4");
+        receiver.WaitText("Bring it to door 1");
+        receiver.Press("Door 1");
         receiver.WaitText("Predatory mite sachets");
         Assert.Contains("/door/A-", receiver.Driver.Url);
     }
@@ -204,9 +206,9 @@ public sealed class WayThroughTests(Demo demo)
         File.WriteAllText(good, "order,vendor,line,item,quantity,unit,due,site\nPO-8800,NILG,1,CB-05,10,carton,2026-04-01,LM\n");
         buyer.Go("/road/import");
         buyer.Wait("input[type=file]").SendKeys(good);
-        buyer.WaitText("1 orders with 1 line parts");
-        buyer.Press("Import them");
-        buyer.WaitText("are in.");
+        buyer.WaitText("1 order with 1 line part.");
+        buyer.Press($"Import {Path.GetFileName(good)}");
+        buyer.WaitText("In: 1 order with 1 line part.");
         File.WriteAllText(good, "order,vendor,line,item,quantity,unit,due,site\nPO-8801,NILG,1,NO-ITEM,10,carton,2026-04-01,LM\n");
         buyer.Go("/road/import");
         buyer.Wait("input[type=file]").SendKeys(good);

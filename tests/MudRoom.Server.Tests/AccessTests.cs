@@ -169,6 +169,27 @@ public sealed class AccessTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal((HttpStatusCode.BadRequest, "unreadable"), (answer.Status, answer.Code));
     }
 
+    [Theory]
+    [InlineData("9999-12-31")]
+    [InlineData("0001-01-01")]
+    public async Task Dates_at_the_edge_of_the_calendar_get_a_sentence_from_every_act(string day)
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        (string Path, object Body)[] acts =
+        [
+            ("/road/plan", new { arrival = "A-2621", door = 1, start = $"{day}T12:00:00", version = 0 }), ("/road/plan/check", new { arrival = "A-2621", door = 1, start = $"{day}T12:00:00", version = 0 }),
+            ("/road/plan/propose", new { date = day }), ("/road/eta", new { arrival = "A-2621", eta = $"{day}T12:00:00", source = "driver" }), ("/road/arrivals", new { orders = new[] { "PO-4438" }, planned = $"{day}T12:00:00", atOnce = false }),
+            ("/road/orders/new", new { number = "PO-EDGE", kind = "Purchase", vendor = "SALT", lines = new[] { new { item = "CN-25", quantity = "1", due = day } } }),
+            ("/road/roster", new { personId = 2, day }), ("/road/roster/copy", new { monday = day }),
+            ("/door/count", Client.Count("1", more: new { bestBefore = day })), ("/door/count", Client.Count("1", more: new { production = day[..7] })),
+        ];
+        foreach (var (path, body) in acts)
+        {
+            var answer = await wanjiru.Act(path, body);
+            Assert.True((int)answer.Status is >= 400 and < 500 && answer.Body.TryGetProperty("detail", out _), $"{path}: {answer.Status} {answer.Body}");
+        }
+    }
+
     [Fact]
     public async Task Numbers_in_the_place_of_choices_and_bodies_beyond_their_endpoint_are_refused()
     {

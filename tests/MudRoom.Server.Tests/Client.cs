@@ -58,6 +58,13 @@ public sealed class Client : IDisposable
         return await Read(await Http.SendAsync(request));
     }
 
+    /// <summary>Brings the van A-2624 to the door it is planned at, from which the truck before it has gone.</summary>
+    public async Task<Answer> BringVan()
+    {
+        await Act("/yard/step", new { arrival = "A-2618", step = "Empty" });
+        return await Act("/road/at-door", new { arrival = "A-2624", door = 2 });
+    }
+
     public async Task LoadToken() => Token = (await Read(await Http.GetAsync("/api/session")))["token"].GetString()!;
 
     public static async Task<Answer> Read(HttpResponseMessage response)

@@ -219,7 +219,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
-        await wanjiru.Act("/road/at-door", new { arrival = "A-2624", door = 1 });
+        await wanjiru.BringVan();
         object Piece(string serial) => Client.Count("1", "A-2624", "IC-08", "each", new { serial });
         Assert.Equal(JsonValueKind.Null, (await maren.Act("/door/count", Piece("IC-0900")))["warning"].ValueKind);
         Assert.Equal("serial-here", (await maren.Act("/door/count", Piece("IC-0900"))).Code);
@@ -259,7 +259,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
         using var dilys = await server.SignIn("dilys");
         using var leila = await server.SignIn("leila");
         await wanjiru.Act("/road/orders/new", new { number = "PO-BACK", kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "PF-50", quantity = "20", due = "2026-03-10" } } });
-        var arrival = (await leila.Act("/door/open-on-the-spot", new { orders = new[] { "PO-BACK" }, vehicle = "van", door = 4, atOnce = true, notIso6346 = false, unplanned = true, deliveryNote = "Q-1" }))["number"].GetString()!;
+        var arrival = (await leila.Act("/door/open-on-the-spot", new { orders = new[] { "PO-BACK" }, vehicle = "truck", door = 4, atOnce = true, notIso6346 = false, unplanned = true, deliveryNote = "Q-1" }))["number"].GetString()!;
         Assert.True((await leila.Act("/door/count", Client.Count("20", arrival, "PF-50", "each"))).IsOk);
         var receipt = (await leila.Act("/door/close", new { arrival, decisions = Array.Empty<object>(), deliveryNotes = Array.Empty<object>() }))["receipts"][0].GetProperty("number").GetString()!;
         var line = (await leila.Ask($"/door/receipts/{receipt}"))["lines"][0];
@@ -444,7 +444,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
     {
         using var maren = await server.SignIn("maren");
         using var wanjiru = await server.SignIn("wanjiru");
-        await wanjiru.Act("/road/at-door", new { arrival = "A-2624", door = 1 });
+        await wanjiru.BringVan();
         var id = Guid.NewGuid();
         var counted = await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serials = "IC-0981 to IC-0983" }), id);
         Assert.True(counted.IsOk, counted.Body.ToString());

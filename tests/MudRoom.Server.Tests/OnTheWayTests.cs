@@ -43,7 +43,8 @@ public sealed class OnTheWayTests(DemoServer server) : IClassFixture<DemoServer>
 
         var line = (await wanjiru.Ask($"/road/arrivals/{arrival}"))["manifest"][0].GetProperty("id").GetInt32();
         Assert.Equal("in-transit", (await wanjiru.Act("/road/arrivals/take-off", new { arrival, lines = new[] { line } })).Code);
-        var brought = await wanjiru.Act("/road/at-door", new { arrival, door = 1 });
+        await wanjiru.Act("/yard/step", new { arrival = "A-2617", step = "Empty" });
+        var brought = await wanjiru.Act("/road/at-door", new { arrival, door = 3 });
         Assert.True(brought.IsOk, brought.Body.ToString());
         Assert.Equal("already-at-door", (await wanjiru.Act("/road/take-over/back", new { arrival, lines = Array.Empty<int>(), document = "BL-77" })).Code);
         Assert.True((await maren.Act("/door/count", Client.Count("20", arrival, "PF-50", "each"))).IsOk);
@@ -109,7 +110,7 @@ public sealed class OnTheWayTests(DemoServer server) : IClassFixture<DemoServer>
         var found = await maren.Ask("/door/open-orders?vendor=quer");
         Assert.Contains(found.Body.EnumerateArray().SelectMany(v => v.GetProperty("orders").EnumerateArray()), o => o.GetProperty("number").GetString() == "PO-SPOT");
         Assert.Empty((await maren.Ask("/door/open-orders?vendor=zzz")).Body.EnumerateArray());
-        var made = await maren.Act("/door/open-on-the-spot", new { orders = new[] { "PO-SPOT" }, vehicle = "van", door = 4, atOnce = true, notIso6346 = false, unplanned = true, deliveryNote = "DN-OWN-1" });
+        var made = await maren.Act("/door/open-on-the-spot", new { orders = new[] { "PO-SPOT" }, vehicle = "truck", door = 4, atOnce = true, notIso6346 = false, unplanned = true, deliveryNote = "DN-OWN-1" });
         Assert.True(made.IsOk, made.Body.ToString());
         Assert.Equal("DN-OWN-1", (await maren.Ask($"/door/tally/{made["number"].GetString()}"))["vendors"][0].GetProperty("deliveryNote").GetString());
         Assert.DoesNotContain((await maren.Ask("/door/open-orders?vendor=quer")).Body.EnumerateArray().SelectMany(v => v.GetProperty("orders").EnumerateArray()), o => o.GetProperty("number").GetString() == "PO-SPOT");

@@ -215,7 +215,7 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
-        Assert.True((await wanjiru.Act("/road/at-door", new { arrival = "A-2624", door = 1 })).IsOk);
+        Assert.True((await wanjiru.BringVan()).IsOk);
         object Range(string serials) => Client.Count("1", "A-2624", "IC-08", "each", new { serials });
         var counted = await maren.Act("/door/count", Range("IC-0101 to IC-0106"));
         Assert.True(counted.IsOk, counted.Body.ToString());
@@ -301,7 +301,7 @@ public sealed class QuestionTests(DemoServer server) : IClassFixture<DemoServer>
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
         await wanjiru.Act("/road/orders/new", new { number = "PO-PARTLY", kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "PF-50", quantity = "20", due = "2026-03-10" } } });
-        var arrival = (await maren.Act("/door/open-on-the-spot", new { orders = new[] { "PO-PARTLY" }, vehicle = "van", door = 4, atOnce = true, notIso6346 = false, unplanned = true, deliveryNote = "Q-77" }))["number"].GetString()!;
+        var arrival = (await maren.Act("/door/open-on-the-spot", new { orders = new[] { "PO-PARTLY" }, vehicle = "truck", door = 4, atOnce = true, notIso6346 = false, unplanned = true, deliveryNote = "Q-77" }))["number"].GetString()!;
         object Close(bool partly, object[]? decisions = null) => new { arrival, decisions = decisions ?? [], deliveryNotes = Array.Empty<object>(), partly };
         Assert.Equal("nothing-counted", (await maren.Act("/door/close", Close(true))).Code);
         Assert.True((await maren.Act("/door/count", Client.Count("8", arrival, "PF-50", "each"))).IsOk);

@@ -148,7 +148,7 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     [InlineData("Stock", "bin,item,quantity,unit\nA-01-1,HH-16,1,395212399000000011\n", "unit")]
     [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1e30\n", "quantity")]
     [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1\nA-01-1,HH-16,2\n", "bin")]
-    [InlineData("Stock", "bin,item,quantity,colour\nA-01-1,HH-16,1,red\n", "colour")]
+    [InlineData("Stock", "bin,item,colour\nA-01-1,HH-16,red\n", "quantity")]
     public async Task A_fault_names_its_field_and_nothing_is_taken(string kind, string text, string field)
     {
         using var anselm = await server.SignIn("anselm");
@@ -158,6 +158,16 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
         Assert.Equal([field], preview["faults"].EnumerateArray().Select(f => f.GetProperty("field").GetString()).Distinct());
         Assert.Equal("file-faults", (await anselm.Act("/site/files/import", new { kind, name = "x.csv", text })).Code);
         Assert.Equal(before, server.LastEntry());
+    }
+
+    [Fact]
+    public async Task A_column_that_is_not_known_is_named_and_left_alone()
+    {
+        using var anselm = await server.SignIn("anselm");
+        var preview = await anselm.Act("/site/files/preview", new { kind = "Items", name = "x.csv", text = "code;colour;kg\nCB-05;red;1,25\n" });
+        Assert.Empty(preview["faults"].EnumerateArray());
+        Assert.Equal("Column colour is not known here and was left alone.", preview["notes"].EnumerateArray().Single().GetString());
+        Assert.Equal(("kg", "1.25"), preview["changes"].EnumerateArray().Single() is var change ? (change.GetProperty("field").GetString(), change.GetProperty("to").GetString()) : default);
     }
 
     [Fact]

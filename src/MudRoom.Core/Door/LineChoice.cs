@@ -10,12 +10,17 @@ namespace MudRoom.Core.Door;
 /// <param name="Due">When this part is due.</param>
 /// <param name="Ordered">In base units.</param>
 /// <param name="Received">All received on it so far, on any arrival.</param>
-/// <param name="Waiting">True when somebody waits for the goods.</param>
+/// <param name="StillWaited">How much of it somebody still waits for: wanted less received so far, in base units.</param>
 /// <param name="MinimumLife">Days of life that goods of its vendor must have left; null where only the item says so.</param>
-public sealed record PartView(int PartId, string OrderNumber, int LineNumber, DateOnly OrderDate, DateOnly Due, decimal Ordered, decimal Received, bool Waiting, int? MinimumLife = null)
+/// <param name="IsShut">True for a part that is cancelled or closed: nothing more of it is wanted.</param>
+public sealed record PartView(
+    int PartId, string OrderNumber, int LineNumber, DateOnly OrderDate, DateOnly Due, decimal Ordered, decimal Received, decimal StillWaited, int? MinimumLife = null, bool IsShut = false)
 {
     /// <summary>What it can still take.</summary>
-    public decimal Open => Math.Max(0, Ordered - Received);
+    public decimal Open => IsShut ? 0 : Math.Max(0, Ordered - Received);
+
+    /// <summary>How much of what it can still take somebody waits for.</summary>
+    public decimal Waited => Math.Min(Open, StillWaited);
 }
 
 /// <summary>How much of a count goes on which part.</summary>
@@ -37,8 +42,9 @@ public sealed record Choice(IReadOnlyList<Share> Shares, string Reason, IReadOnl
 }
 
 /// <summary>
-/// Decides which order line counted goods belong to: the part the receiver chose; else waiting demand first; else earliest
-/// due; else oldest order; else number. What a part cannot take flows on to the next; what none can take is over, booked on the last.
+/// Decides which order line counted goods belong to: the part the receiver chose; else what is still waited for, of every part; else
+/// earliest due; else oldest order; else number. What a part cannot take flows on to the next; what none can take is over, booked on the
+/// last that is due. A part that is cancelled or closed takes nothing while another is open, and all that it takes is over.
 /// </summary>
 public static class LineChoice
 {
@@ -51,18 +57,24 @@ public static class LineChoice
     /// <param name="horizonDays">Parts due later than this many days from today are early.</param>
     public static Choice Choose(IReadOnlyList<PartView> parts, decimal quantity, Item item, int? chosen, DateOnly today, int horizonDays)
     {
-        var ordered = parts.OrderByDescending(p => p.PartId == chosen)
-            .ThenByDescending(p => p.Waiting).ThenBy(p => p.Due).ThenBy(p => p.OrderDate)
+        var wanted = parts.Any(p => !p.IsShut) ? parts.Where(p => !p.IsShut) : parts;
+        var ordered = wanted.OrderByDescending(p => p.PartId == chosen)
+            .ThenBy(p => p.Due).ThenBy(p => p.OrderDate)
             .ThenBy(p => p.OrderNumber, StringComparer.Ordinal).ThenBy(p => p.LineNumber).ThenBy(p => p.PartId).ToList();
-        var shares = new List<Share>();
+        var takes = new Dictionary<int, decimal>();
         var left = quantity;
-        foreach (var part in ordered)
+        foreach (var part in ordered.Where(p => p.PartId == chosen)) Take(part, part.Open);
+        // First what is waited for, of every part: what comes later then finds the same, however the count is cut.
+        foreach (var part in ordered) Take(part, part.Waited);
+        foreach (var part in ordered) Take(part, part.Open);
+        var shares = takes.Select(t => new Share(t.Key, t.Value, 0)).ToList();
+
+        void Take(PartView part, decimal upTo)
         {
-            if (left == 0) break;
-            var takes = Math.Min(left, part.Open);
-            if (takes == 0) continue;
-            shares.Add(new Share(part.PartId, takes, 0));
-            left -= takes;
+            var more = Math.Min(left, upTo - takes.GetValueOrDefault(part.PartId));
+            if (more <= 0) return;
+            takes[part.PartId] = takes.GetValueOrDefault(part.PartId) + more;
+            left -= more;
         }
 
         var over = 0m;
@@ -74,8 +86,8 @@ public static class LineChoice
             var before = shares.Find(s => s.PartId == last.PartId)?.Quantity ?? 0;
             shares.RemoveAll(s => s.PartId == last.PartId);
             shares.Add(new Share(last.PartId, before + left, left));
-            over = last.Received + before + left - last.Ordered;
-            allowed = AllowedOver(item, last.Ordered);
+            over = last.IsShut ? left : last.Received + before + left - last.Ordered;
+            allowed = last.IsShut ? 0 : AllowedOver(item, last.Ordered);
         }
 
         var early = ordered.Where(p => p.Due > today.AddDays(horizonDays) && shares.Any(s => s.PartId == p.PartId)).ToList();
@@ -96,10 +108,11 @@ public static class LineChoice
     {
         var first = ordered.Find(p => p.PartId == shares[0].PartId)!;
         if (shares[0].PartId == chosen) return $"{first.OrderNumber} was chosen by hand.";
+        if (first.IsShut) return $"{first.OrderNumber} is cancelled or closed, and no other order has {item.Name}.";
         if (ordered.Count == 1) return $"{first.OrderNumber} is the only order with {item.Name} aboard.";
+        if (first.Waited > 0) return $"{item.Name} is on {ordered.Count} order parts. Somebody waits for what is on {first.OrderNumber}.";
         var full = ordered.TakeWhile(p => p.PartId != first.PartId).LastOrDefault();
         if (full is not null) return $"{item.Name} is on {ordered.Count} order parts. {full.OrderNumber} is full, so {first.OrderNumber} is next.";
-        if (first.Waiting) return $"{item.Name} is on {ordered.Count} order parts. Somebody waits for what is on {first.OrderNumber}.";
         return $"{item.Name} is on {ordered.Count} order parts. {first.OrderNumber} is due first, {first.Due:yyyy-MM-dd}.";
     }
 }

@@ -4,53 +4,19 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Door;
 
-/// <summary>Why goods are counted aside: they are here, but not as usable.</summary>
-public enum Aside
+/// <summary>What counting goods aside comes to on paper.</summary>
+public static class AsideDifferences
 {
-    Damaged,
-    ShortLife,
-    LabelWrong,
-    Over,
-
-    /// <summary>An item that no order of this arrival names.</summary>
-    NotOnOrder,
-
-    /// <summary>Another item than the papers name stands in its place.</summary>
-    WrongItem,
-
-    /// <summary>Goods that are for another own site; they are sent on.</summary>
-    OtherSite,
-}
-
-/// <summary>What a reason to count goods aside asks for.</summary>
-public static class Asides
-{
-    /// <summary>True for reasons that let goods be counted which no order of the arrival names.</summary>
-    public static bool NeedsNoOrder(Aside? aside) => aside is Door.Aside.NotOnOrder or Door.Aside.WrongItem or Door.Aside.OtherSite;
-
-    /// <summary>In words, as a heading of the sentence.</summary>
-    public static string Word(Aside aside) => aside switch
-    {
-        Door.Aside.Damaged => "Damaged",
-        Door.Aside.ShortLife => "Remaining life below the minimum",
-        Door.Aside.LabelWrong => "Label wrong",
-        Door.Aside.Over => "Over, set aside",
-        Door.Aside.NotOnOrder => "On no order of this arrival",
-        Door.Aside.WrongItem => "Another item than was ordered",
-        Door.Aside.OtherSite => "For another own site",
-        _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
-    };
-
     /// <summary>The difference between paper and goods that it makes.</summary>
-    public static DiscrepancyKind Kind(Aside aside) => aside switch
+    public static DiscrepancyKind Of(Aside aside) => aside switch
     {
-        Door.Aside.Damaged => DiscrepancyKind.Damaged,
-        Door.Aside.ShortLife => DiscrepancyKind.ShortLife,
-        Door.Aside.LabelWrong => DiscrepancyKind.LabelWrong,
-        Door.Aside.Over => DiscrepancyKind.Over,
-        Door.Aside.NotOnOrder => DiscrepancyKind.NotOnOrder,
-        Door.Aside.WrongItem => DiscrepancyKind.WrongItem,
-        Door.Aside.OtherSite => DiscrepancyKind.OtherSite,
+        Site.Aside.Damaged => DiscrepancyKind.Damaged,
+        Site.Aside.ShortLife => DiscrepancyKind.ShortLife,
+        Site.Aside.LabelWrong => DiscrepancyKind.LabelWrong,
+        Site.Aside.Over => DiscrepancyKind.Over,
+        Site.Aside.NotOnOrder => DiscrepancyKind.NotOnOrder,
+        Site.Aside.WrongItem => DiscrepancyKind.WrongItem,
+        Site.Aside.OtherSite => DiscrepancyKind.OtherSite,
         _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
     };
 }
@@ -147,6 +113,11 @@ public static class TallyRules
         if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed && !count.Blind)
             return new Refusal("early", $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.", "Press Take it early, or leave it aboard.");
         var mayPass = count.Blind || !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
+        if (!mayPass && parts.All(p => p.IsShut))
+            return new Refusal(
+                count.OverAllowed ? "right-missing" : "order-shut",
+                $"{item.Name} is on {parts[0].OrderNumber}, which is cancelled or closed: nothing more of it is wanted.",
+                "Ask a supervisor, or count it aside as on no order.");
         if (!mayPass)
             return new Refusal(
                 count.OverAllowed ? "right-missing" : "over",

@@ -6,7 +6,7 @@ public enum QuestionKind
     /// <summary>A barcode that nobody has bound to an item yet.</summary>
     UnknownCode,
 
-    /// <summary>More than was ordered, beyond the tolerance.</summary>
+    /// <summary>More than was ordered, beyond the tolerance; or of an order that is cancelled or closed.</summary>
     Over,
 
     /// <summary>Goods that nobody can name.</summary>
@@ -49,7 +49,7 @@ public sealed class TallyQuestion
     /// True when the count of an answered question still wants something that only who stands at the goods can give: what the item asks for, that early
     /// goods are taken, one serial for each piece. The answer stands, and the count is made at the door.
     /// </summary>
-    public static bool LeavesCountToReceiver(Refusal refusal) => refusal.Code is "wanted" or "early" or "over" or "serial-one";
+    public static bool LeavesCountToReceiver(Refusal refusal) => refusal.Code is "wanted" or "early" or "over" or "order-shut" or "serial-one";
 
     /// <summary>Answers it; once.</summary>
     public Refusal? Settle(string answer, string by, DateTimeOffset at)

@@ -14,13 +14,21 @@ public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
     {
         var plain = (text ?? "").Trim();
         if (plain.Length == 0) return (GoodsDate?)null;
-        if (DateOnly.TryParseExact(plain, "yyyy-MM-dd", out var day)) return (GoodsDate?)new GoodsDate(day);
-        if (DateOnly.TryParseExact(plain + "-01", "yyyy-MM-dd", out var month)) return (GoodsDate?)new GoodsDate(month, MonthOnly: true);
-        return new Refusal("date-impossible", $"{field} {plain} is no date.", "Write it as year, month, day: 2026-03-10.");
+        GoodsDate? read = DateOnly.TryParseExact(plain, "yyyy-MM-dd", out var day) ? new GoodsDate(day)
+            : DateOnly.TryParseExact(plain + "-01", "yyyy-MM-dd", out var month) ? new GoodsDate(month, MonthOnly: true) : null;
+        if (read is not { } date) return new Refusal("date-impossible", $"{field} {plain} is no date.", "Write it as year, month, day: 2026-03-10.");
+        return date.Date.Year is >= FirstYear and <= LastYear ? read
+            : new Refusal("date-impossible", $"{field} {plain} is no date of goods: it lies outside the years {FirstYear} to {LastYear}.", "Look at the year.");
     }
 
+    /// <summary>First year of a date on goods.</summary>
+    public const int FirstYear = 1990;
+
+    /// <summary>Last year of a date on goods.</summary>
+    public const int LastYear = 2200;
+
     /// <summary>The last day it can stand for: of a month its last.</summary>
-    public DateOnly LastDay => MonthOnly ? Date.AddMonths(1).AddDays(-1) : Date;
+    public DateOnly LastDay => MonthOnly ? new DateOnly(Date.Year, Date.Month, DateTime.DaysInMonth(Date.Year, Date.Month)) : Date;
 
     /// <summary>
     /// Reads six digits YYMMDD. The century follows from how far the two-digit year is from today's: 51 to 99 ahead is the

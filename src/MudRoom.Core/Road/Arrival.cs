@@ -23,6 +23,9 @@ public sealed record Overruling(PlanRule Rule, string Reason, string By, DateTim
 /// <param name="SizeType">ISO 6346 size and type code: 42G1.</param>
 public sealed record ContainerPapers(bool Iso6346, string? SizeType, string? ShippingLine, string? Vessel, string? Voyage, string? PortFrom, string? PortTo);
 
+/// <summary>What was planned of a vehicle, before something else was read at the gate.</summary>
+public sealed record BeforeGate(string? Container, string? Plate);
+
 /// <summary>The delivery note of one vendor aboard.</summary>
 public sealed record VendorNote(int VendorId, string Number);
 
@@ -31,6 +34,9 @@ public sealed class Arrival
 {
     string number = "";
     int siteId;
+
+    /// <summary>Every kind of vehicle.</summary>
+    public static IReadOnlyList<string> Vehicles { get; } = ["truck", "container", "van", "parcel"];
 
     public int Id { get; init; }
     public required string Number { get => number; init => number = value; }
@@ -84,6 +90,9 @@ public sealed class Arrival
     public bool Unplanned { get; init; }
     public string? YardSpot { get; private set; }
     public DateTimeOffset? GateInAt { get; private set; }
+
+    /// <summary>What was planned, while something else was read at the gate.</summary>
+    public BeforeGate? Before { get; private set; }
 
     /// <summary>Called from the yard to its door.</summary>
     public DateTimeOffset? CalledAt { get; private set; }
@@ -157,22 +166,25 @@ public sealed class Arrival
         return change;
     }
 
-    /// <summary>Let in at the gate and sent to a spot.</summary>
-    /// <param name="sealFound">The seal at the gate, or null where none is looked at.</param>
-    /// <param name="sealReason">Forced when the seal differs from the papers.</param>
-    public Refusal? LetIn(DateTimeOffset at, string spot, SiteTime local, string? sealFound = null, string? sealReason = null)
+    /// <summary>Let in at the gate and sent to a spot; what was read there holds from now on.</summary>
+    /// <returns>What differs from the plan, for the history; a refusal where nobody has said why.</returns>
+    public Outcome<IReadOnlyList<string>> LetIn(DateTimeOffset at, GateFinding found, SiteTime local)
     {
         if (State == ArrivalState.Withdrawn) return Gone();
         if (State != ArrivalState.Expected)
             return new Refusal("already-on-site", $"{Number} has been on site since {local((GateInAt ?? AtDoorAt)!.Value):HH:mm}.", "Look for it in Yard or Door.");
-        if (Seal is not null && !string.IsNullOrWhiteSpace(sealFound) && !Same(Seal, sealFound) && string.IsNullOrWhiteSpace(sealReason))
-            return new Refusal("seal-differs", $"The papers name seal {Seal}, found is {sealFound.Trim()}.", "Look again. If it is so, say why and take a picture.");
+        var differences = GateRules.Differences(this, found);
+        if (differences.Count > 0 && found.Word.OrNull() is null)
+            return new Refusal("gate-differs", string.Join(" ", differences), "Look again. If it is so, say why; a seal that differs wants a picture too.");
         GateInAt = at;
-        YardSpot = spot;
-        SealFound = string.IsNullOrWhiteSpace(sealFound) ? null : sealFound.Trim();
-        SealReason = string.IsNullOrWhiteSpace(sealReason) ? null : sealReason.Trim();
+        YardSpot = found.Spot;
+        SealFound = found.Seal.OrNull();
+        SealReason = Seal is not null && !GateRules.Same(Seal, found.Seal) ? found.Word.OrNull() : null;
+        Before = new BeforeGate(ContainerNumber, Plate);
+        ContainerNumber = found.Container.OrNull() ?? ContainerNumber;
+        Plate = found.Plate.OrNull() ?? Plate;
         State = ArrivalState.InYard;
-        return null;
+        return Outcome<IReadOnlyList<string>>.Of(differences);
     }
 
     /// <summary>It stands at another spot than thought.</summary>
@@ -230,9 +242,13 @@ public sealed class Arrival
         return null;
     }
 
-    /// <summary>Out of the gate.</summary>
+    /// <summary>A rule of the door was overruled when the vehicle was brought to it.</summary>
+    public void Overrule(Overruling overruling) => Overrulings = [.. Overrulings.Where(o => o.Rule != overruling.Rule), overruling];
+
+    /// <summary>Out of the gate. A vehicle that was not at a door leaves full: it is to be withdrawn, with a reason.</summary>
     public Refusal? GateOut(DateTimeOffset at, SiteTime local)
     {
+        if (State == ArrivalState.InYard) return new Refusal("not-unloaded", $"{Number} was not at a door: it would leave full.", "Say why it is sent away.");
         if (GateInAt is null) return new Refusal("not-on-site", $"{Number} was not let in yet.", "Let it in first.");
         if (State == ArrivalState.AtDoor && EmptyAt is null) return new Refusal("not-empty", $"{Number} stands at a door and is not empty.", "Finish unloading, then let it out.");
         if (GateOutAt is not null) return Already("out of the gate", GateOutAt.Value, local);
@@ -290,6 +306,7 @@ public sealed class Arrival
                 GateInAt = null;
                 YardSpot = null;
                 SealFound = SealReason = null;
+                if (Before is { } planned) (ContainerNumber, Plate, Before) = (planned.Container, planned.Plate, null);
                 State = ArrivalState.Expected;
             });
         return new Refusal("nothing-to-take-back", $"{Number} has not come yet: there is no step to take back.", "Look at its history.");
@@ -329,7 +346,6 @@ public sealed class Arrival
 
     Refusal Already(string word, DateTimeOffset at, SiteTime local) => new("step-done", $"{Number} has been {word} since {local(at):HH:mm}.", "Take that step back if it is wrong.");
 
-    static bool Same(string a, string b) => string.Equals(a.Replace(" ", ""), b.Replace(" ", ""), StringComparison.OrdinalIgnoreCase);
 }
 
 /// <summary>A change of when an arrival is thought to come. Never changed itself.</summary>

@@ -36,7 +36,10 @@ public sealed record LoadToPlan(
     public string? Skill => Classes.Select(PlanSettings.SkillFor).FirstOrDefault(s => s is not null);
 
     /// <summary>Goods of these classes go through doors that are made for them only.</summary>
-    public IEnumerable<StorageClass> Special => Classes.Where(c => c is StorageClass.Cold or StorageClass.Oxidiser or StorageClass.Gas).Distinct();
+    public IEnumerable<StorageClass> Special => SpecialOf(Classes);
+
+    /// <inheritdoc cref="Special"/>
+    public static IEnumerable<StorageClass> SpecialOf(IEnumerable<StorageClass> classes) => classes.Where(c => c is StorageClass.Cold or StorageClass.Oxidiser or StorageClass.Gas).Distinct();
 }
 
 /// <summary>Where and when an arrival is planned, and who unloads it.</summary>
@@ -79,10 +82,7 @@ public static class PlanCheck
             return broken;
         }
 
-        if (!door.Vehicles.Contains(load.Vehicle))
-            Add(PlanRule.Vehicle, $"Door {door.Number} takes {Words(door.Vehicles)}, {load.Number} is a {load.Vehicle}.");
-        foreach (var special in load.Special.Where(c => !door.Special.Contains(c)))
-            Add(PlanRule.GoodsClass, $"{load.Number} carries goods of class {Word(special)}; door {door.Number} is not made for them.");
+        broken.AddRange(OfDoor(door, load.Number, load.Vehicle, load.Classes, settings));
         CheckHours();
         foreach (var other in others.Where(o => o.Number != at.Number && o.Door == at.Door))
         {
@@ -147,6 +147,19 @@ public static class PlanCheck
         }
 
         void Add(PlanRule rule, string sentence) => broken.Add(new BrokenRule(load.Number, rule, settings.Force(rule), sentence));
+    }
+
+    /// <summary>The rules of a door itself, whatever the time: the vehicle it is built for, and the goods that may go through it.</summary>
+    /// <param name="classes">Storage classes of the goods aboard.</param>
+    public static IReadOnlyList<BrokenRule> OfDoor(DoorToPlan door, string number, string vehicle, IEnumerable<StorageClass> classes, PlanSettings settings)
+    {
+        var broken = new List<BrokenRule>();
+        if (!door.Vehicles.Contains(vehicle)) Add(PlanRule.Vehicle, $"Door {door.Number} takes {Words(door.Vehicles)}, {number} is a {vehicle}.");
+        foreach (var special in LoadToPlan.SpecialOf(classes).Where(c => !door.Special.Contains(c)))
+            Add(PlanRule.GoodsClass, $"{number} carries goods of class {Word(special)}; door {door.Number} is not made for them.");
+        return broken;
+
+        void Add(PlanRule rule, string sentence) => broken.Add(new BrokenRule(number, rule, settings.Force(rule), sentence));
     }
 
     /// <summary>The placement nearest to what is wanted that keeps every rule on that day; null when there is none.</summary>

@@ -26,6 +26,13 @@ public enum OrderState
 /// <summary>Somebody approved an order, elsewhere; imported and shown.</summary>
 public sealed record Approval(string By, DateOnly On, string? Note);
 
+/// <summary>One line part that a cancellation closed.</summary>
+/// <param name="Received">What had come of it then: while it is the same, the cancellation can be taken back.</param>
+public sealed record CancelledPart(int PartId, decimal Received);
+
+/// <summary>What has not come of an order was cancelled.</summary>
+public sealed record Cancellation(DateTimeOffset At, string By, string Reason, OrderState Before, IReadOnlyList<CancelledPart> Parts);
+
 /// <summary>A purchase order, a transfer from another own site, or a customer return.</summary>
 public sealed class Order
 {
@@ -39,6 +46,9 @@ public sealed class Order
     /// <summary>The large import it came with, 0 for none: it is hidden until that is whole.</summary>
     public int ImportId { get; init; }
     public List<Approval> Approvals { get; set; } = [];
+
+    /// <summary>Set while what has not come is cancelled.</summary>
+    public Cancellation? Cancellation { get; private set; }
     public List<OrderLine> Lines { get; init; } = [];
 
     /// <summary>True for orders whose goods may be tallied.</summary>
@@ -62,13 +72,30 @@ public sealed class Order
     }
 
     /// <summary>Cancels what has not come. What was received stays, and the order is then closed short.</summary>
-    public Refusal? Cancel()
+    public Refusal? Cancel(string? reason, string by, DateTimeOffset at)
     {
+        if (reason.OrNull() is not { Length: <= 200 } why) return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is cancelled.", "Type the reason.");
         if (State is OrderState.Cancelled or OrderState.Complete or OrderState.ClosedShort)
             return new Refusal("order-done", $"{Number} is {Word(State)} already.", "Nothing is left to cancel.");
         var parts = Lines.SelectMany(l => l.Parts).ToList();
-        foreach (var part in parts.Where(p => p.IsOpen)) part.CloseShort();
+        var open = parts.Where(p => p.IsOpen || p.InDraft).ToList();
+        Cancellation = new Cancellation(at, by, why, State, [.. open.Select(p => new CancelledPart(p.Id, p.Received))]);
+        foreach (var part in open) part.CloseShort();
         State = parts.Any(p => p.Received > 0) ? OrderState.ClosedShort : OrderState.Cancelled;
+        return null;
+    }
+
+    /// <summary>Takes a cancellation back while nothing else has happened to what it closed.</summary>
+    public Refusal? TakeBackCancellation()
+    {
+        if (Cancellation is not { } cancelled) return new Refusal("not-cancelled", $"{Number} is not cancelled.", "Nothing is to be taken back.");
+        var parts = Lines.SelectMany(l => l.Parts).ToDictionary(p => p.Id);
+        if (cancelled.Parts.Any(c => !parts.TryGetValue(c.PartId, out var part) || !part.ClosedShort || part.Received != c.Received))
+            return new Refusal("meanwhile", $"Something of {Number} was received or changed since it was cancelled.", "Change its lines one by one.");
+        foreach (var part in cancelled.Parts) parts[part.PartId].OpenAgain();
+        State = cancelled.Before;
+        Cancellation = null;
+        Follow();
         return null;
     }
 

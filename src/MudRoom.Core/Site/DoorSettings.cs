@@ -1,5 +1,3 @@
-using MudRoom.Core.Door;
-
 namespace MudRoom.Core.Site;
 
 /// <summary>What stands in the field of the quantity when an item was scanned.</summary>

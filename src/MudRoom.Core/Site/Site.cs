@@ -119,8 +119,14 @@ public sealed class WarehouseSite
     public DateTimeOffset Instant(DateTime wall)
     {
         var plain = DateTime.SpecifyKind(wall, DateTimeKind.Unspecified);
+        // At the edge of the calendar there is no room for a zone.
+        if (plain.Year is < 2 or > 9998) return new DateTimeOffset(plain, TimeSpan.Zero);
         return new DateTimeOffset(plain, TimeZoneInfo.FindSystemTimeZoneById(TimeZone).GetUtcOffset(plain)).ToUniversalTime();
     }
+
+    /// <summary>The instants between which a range of days lies at the site: from the first moment of the first to that behind the last.</summary>
+    public (DateTimeOffset Begin, DateTimeOffset End) Days(DateOnly first, DateOnly last) =>
+        (Instant(first.ToDateTime(TimeOnly.MinValue)), last == DateOnly.MaxValue ? DateTimeOffset.MaxValue : Instant(last.AddDays(1).ToDateTime(TimeOnly.MinValue)));
 
     /// <summary>The wall clock at the site at an instant.</summary>
     public DateTime LocalTime(DateTimeOffset instant) =>

@@ -1223,6 +1223,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("AtDoorAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Before")
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("Booked")
                         .HasColumnType("INTEGER");
 
@@ -1564,6 +1567,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<string>("Approvals")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Cancellation")
                         .HasColumnType("TEXT");
 
                     b.Property<int>("ImportId")

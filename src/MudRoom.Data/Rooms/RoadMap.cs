@@ -23,6 +23,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         order.HasIndex(o => o.Number).IsUnique();
         order.Ignore(o => o.IsOpen);
         order.Property(o => o.Approvals).AsJson();
+        order.Property(o => o.Cancellation).AsJson();
         order.HasIndex(o => new { o.OrderDate, o.Number });
         order.HasOne<Vendor>().WithMany().HasForeignKey(o => o.VendorId);
         order.HasMany(o => o.Lines).WithOne(l => l.Order).HasForeignKey(l => l.OrderId);
@@ -54,6 +55,7 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         arrival.HasIndex(a => a.Number);
         arrival.HasIndex(a => a.ContainerNumber).HasFilter("\"ContainerNumber\" IS NOT NULL");
         arrival.Property(a => a.Papers).AsJson();
+        arrival.Property(a => a.Before).AsJson();
         arrival.Property(a => a.Crew).AsJson();
         arrival.Property(a => a.DeliveryNotes).AsJson();
         arrival.Property(a => a.Overrulings).AsJson();

@@ -129,7 +129,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 await Do(person, "/road/promise", new PromiseRequest(promised, s.With, s.Text, s.For), OrderActs.Promise);
                 break;
             case Step.LetIn s:
-                await Do(person, "/yard/let-in", new LetInRequest(arrivals[s.Key], s.Spot.Length > 0 ? s.Spot : await FreeSpot(arrivals[s.Key], scenario)), GateActs.LetIn);
+                await Do(person, "/yard/let-in", await AsPlanned(arrivals[s.Key], s.Spot.Length > 0 ? s.Spot : await FreeSpot(arrivals[s.Key], scenario)), GateActs.LetIn);
                 break;
             case Step.AtDoor s:
                 await Do(person, "/road/at-door", new AtDoorRequest(arrivals[s.Key], s.Door), AtDoor.Run);
@@ -241,6 +241,13 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             return await db.Balances.Where(b => bins.Contains(b.BinId) && itemIds.Contains(b.ItemId) && b.Standing == Standing.Usable && b.Quantity > 0).ToListAsync();
         });
         foreach (var row in rows) await Do(person, "/book/issue", new IssueRequest(row.Id, row.Quantity.ToString(), IssueTo.Customer, $"C-{row.Id + 20000}"), IssueGoods.Run);
+    }
+
+    /// <summary>At the gate everything is read as it was planned.</summary>
+    async Task<LetInRequest> AsPlanned(string number, string spot)
+    {
+        var arrival = await Read(db => db.Arrivals.AsNoTracking().FirstAsync(a => a.Number == number));
+        return new LetInRequest(number, spot, arrival.ContainerNumber, arrival.Plate, arrival.Seal);
     }
 
     async Task<string> FreeSpot(string arrival, Scenario scenario)

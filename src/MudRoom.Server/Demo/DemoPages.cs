@@ -5,9 +5,9 @@ using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Demo;
-using MudRoom.Server.Road;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
+using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Demo;
 

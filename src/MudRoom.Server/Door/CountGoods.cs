@@ -288,7 +288,7 @@ public static class CountGoods
     /// <summary>A manifest line as the choice of lines sees it.</summary>
     public static PartView ViewOf(ManifestLine line) => new(
         line.PartId, line.Part!.Line!.Order!.Number, line.Part.Line.Number, line.Part.Line.Order.OrderDate, line.Part.Due, line.Part.Ordered, line.Part.Received,
-        line.Part.StillWaited > 0);
+        line.Part.StillWaited, IsShut: line.Part.ClosedShort || line.Part.Line.Order.State is OrderState.Cancelled or OrderState.ClosedShort);
 
     /// <summary>The refusal of a piece that cannot be here: it is on hand, or a vendor says that it is on its way on another arrival.</summary>
     public static async Task<Refusal?> SerialElsewhere(MudRoomDb db, int arrivalId, Item item, string serial)
@@ -408,7 +408,7 @@ public static class CountGoods
     static void Note(Act act, Arrival arrival, Count count, CountDecision decision)
     {
         if (count.Aside is { } aside)
-            Add(Asides.Kind(aside), count.Quantity, AsideSentence(count));
+            Add(AsideDifferences.Of(aside), count.Quantity, AsideSentence(count));
         else if (decision.Over > 0)
             Add(DiscrepancyKind.Over, decision.Over, $"Over, taken by {act.Person.Name}.");
 

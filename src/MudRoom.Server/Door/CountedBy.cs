@@ -42,7 +42,7 @@ public static class CountedBy
         if (arrival is not null) arrivals = arrivals.Where(a => a.Number == arrival);
         if (time is { } days)
         {
-            var (begin, end) = (visit.Site.Instant(days.From.ToDateTime(TimeOnly.MinValue)), visit.Site.Instant(days.To.AddDays(1).ToDateTime(TimeOnly.MinValue)));
+            var (begin, end) = visit.Site.Days(days.From, days.To);
             // Only tallies that were open then: their counts lie side by side in the index.
             arrivals = arrivals.Where(a => a.AtDoorAt < end && (a.CountedInAt == null || a.CountedInAt >= begin));
             entries = entries.Where(e => e.At >= begin && e.At < end);

@@ -88,7 +88,7 @@ public static class ReceiptPage
     static async Task<FileContentHttpResult> File(Visit visit, DateOnly? from, DateOnly? to)
     {
         var (first, last) = (from ?? visit.Today.AddDays(-30), to ?? visit.Today);
-        var (begin, end) = (visit.Site.Instant(first.ToDateTime(TimeOnly.MinValue)), visit.Site.Instant(last.AddDays(1).ToDateTime(TimeOnly.MinValue)));
+        var (begin, end) = visit.Site.Days(first, last);
         var rows = await visit.Db.VendorReturns.Where(r => r.SiteId == visit.Site.Id && r.At >= begin && r.At < end).OrderBy(r => r.Id).Take(MostInFile)
             .Join(visit.Db.Receipts, r => r.ReceiptId, x => x.Id, (r, x) => new { Return = r, x.Number, x.DeliveryNote, x.VendorId, x.InvoicedAt }).ToListAsync();
         return TypedResults.File(CsvOut.Write(

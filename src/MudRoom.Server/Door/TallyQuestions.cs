@@ -105,7 +105,8 @@ public static class TallyQuestions
                 if (request.Count.Arrival != arrival.Number) return new Refusal("other-arrival", $"The count is of {request.Count.Arrival}, the question of {arrival.Number}.", "Ask at the tally you count on.");
                 var typed = CountGoods.Typed(act.SetUp.Catalogue, request.Count, act.Site.Door.DecimalComma);
                 if (typed.Refused(out var badTyping)) return badTyping;
-                sentence = $"{Quantities.Show(typed.Value.Quantity)} {typed.Value.Item.UnitWord} of {typed.Value.Item.Name} would be over. Take them?{(note is null ? "" : " " + note)}";
+                var shut = await ShutOrder(act, arrival.Id, typed.Value.Item.Id);
+                sentence = $"{Quantities.Show(typed.Value.Quantity)} {typed.Value.Item.UnitWord} of {typed.Value.Item.Name} {(shut is null ? "would be over" : $"came for {shut}, which is cancelled or closed")}. Take them?{(note is null ? "" : " " + note)}";
                 break;
             default:
                 throw new ArgumentOutOfRangeException(nameof(request), request.Kind, null);
@@ -147,6 +148,13 @@ public static class TallyQuestions
         act.Write(EntryKind.QuestionAnswered, arrival.Number, $"{question.Sentence} {done.Value}");
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
         return new DoneAnswer(done.Value);
+    }
+
+    /// <summary>The order of goods that are aboard only for what is cancelled or closed; null where anything of them is still wanted.</summary>
+    static async Task<string?> ShutOrder(Act act, int arrivalId, int itemId)
+    {
+        var parts = await act.Db.ManifestLines.Where(m => m.ArrivalId == arrivalId && m.Part!.ItemId == itemId).Select(m => new { m.Part!.ClosedShort, m.Part.Line!.Order!.Number, m.Part.Line.Order.State }).ToListAsync();
+        return parts.Count > 0 && parts.TrueForAll(p => p.ClosedShort || p.State is OrderState.Cancelled or OrderState.ClosedShort) ? parts[0].Number : null;
     }
 
     /// <summary>The supervisor has said what it is: the code is bound when they want it, and the count completes itself where nothing more is asked.</summary>

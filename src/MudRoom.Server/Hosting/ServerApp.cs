@@ -286,6 +286,7 @@ public static class ServerApp
         CorrectSourceBatch.Map(routes);
         SitePages.Map(routes);
         PlanningPage.Map(routes);
+        HousePage.Map(routes);
         DoorSettingsPage.Map(routes);
         ItemPage.Map(routes);
         VendorPage.Map(routes);

@@ -132,7 +132,7 @@ public static class ChangeArrival
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State > ArrivalState.AtDoor) return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
         var vehicle = (request.Vehicle ?? "").Trim();
-        if (vehicle is not ("truck" or "container" or "van" or "parcel")) return new Refusal("vehicle-unknown", $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
+        if (!Arrival.Vehicles.Contains(vehicle)) return new Refusal("vehicle-unknown", $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
         if (request.Units is < 1 or > 100_000) return new Refusal("units-absurd", $"{request.Units} units cannot be right.", "Say how many pallets, cartons or parcels are aboard.");
         string? container = null;
         if (!string.IsNullOrWhiteSpace(request.Container))

@@ -212,7 +212,7 @@ public static class ImportOrders
         var said = new List<(int? Part, string Sentence)>();
         if (message.Action == OrderAction.Cancel)
         {
-            if (order.Cancel() is { } refusal) return refusal;
+            if (order.Cancel($"by the buyer's message {source}", act.Person.Name, act.Now) is { } refusal) return refusal;
             said.Add((null, "Cancelled by the buyer"));
         }
 
@@ -255,6 +255,7 @@ public static class ImportOrders
         }
 
         order.Follow();
+        await OrderActs.TellDoors(act, order);
         foreach (var (part, sentence) in said)
         {
             act.Db.OrderChanges.Add(new OrderChange { OrderId = order.Id, PartId = part, Sentence = sentence, Source = source, By = act.Person.Name, At = act.Now });

@@ -15,8 +15,9 @@ namespace MudRoom.Server.Road;
 /// <param name="Door">Planned door.</param>
 /// <param name="Number">A number given elsewhere, of a booking; null for the site's next.</param>
 /// <param name="DeliveryNote">The paper that came with it, when all orders are of one vendor.</param>
+/// <param name="Reason">Why a rule of the door that only warns is overruled.</param>
 /// <param name="AtOnce">True to bring it to the door now: an order scanned at a door with no arrival planned.</param>
-public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null, Handling? Handling = null, int? Units = null, IReadOnlyList<int>? Crew = null, bool NotIso6346 = false, ContainerPapers? Papers = null, IReadOnlyList<int>? Parts = null, bool Unplanned = false, string? DeliveryNote = null);
+public sealed record MakeArrivalRequest(IReadOnlyList<string> Orders, DateTime? Planned, string? Vehicle, string? Container, string? Seal, string? Plate, string? Haulier, int? Door, bool AtOnce, string? Number = null, Handling? Handling = null, int? Units = null, IReadOnlyList<int>? Crew = null, bool NotIso6346 = false, ContainerPapers? Papers = null, IReadOnlyList<int>? Parts = null, bool Unplanned = false, string? DeliveryNote = null, string? Reason = null);
 
 /// <summary>The arrival that was made.</summary>
 public sealed record MakeArrivalAnswer(string Number);
@@ -43,10 +44,12 @@ public static class MakeArrival
             if (await Containers.OpenElsewhere(act, container, null) is { } twice) return twice;
         }
 
-        var orders = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync();
+        // Papers and people write numbers in any case.
+        List<string> cases = [.. numbers, .. numbers.Select(n => n.ToUpperInvariant()), .. numbers.Select(n => n.ToLowerInvariant())];
+        var orders = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => cases.Contains(o.Number)).ToListAsync();
         foreach (var named in numbers)
         {
-            var order = orders.Find(o => o.Number == named);
+            var order = orders.Find(o => o.Number.Equals(named, StringComparison.OrdinalIgnoreCase));
             if (order is null) return Problems.NotFound("order", named);
             if (!order.IsOpen) return new Refusal("order-not-open", $"{named} is not open for receiving.", "Ask the buyer.");
         }
@@ -89,7 +92,7 @@ public static class MakeArrival
         if (request.AtOnce)
         {
             await act.Db.SaveChangesAsync();
-            if (await AtDoor.Bring(act, arrival, door!) is { } refusal) return refusal;
+            if (await AtDoor.Bring(act, arrival, door!, request.Reason) is { } refusal) return refusal;
         }
 
         await act.Db.SaveChangesAsync();

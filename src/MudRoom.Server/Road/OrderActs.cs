@@ -14,6 +14,10 @@ public sealed record ChangePartRequest(int Part, string? Quantity, DateOnly? Due
 /// <summary>An order by its number.</summary>
 public sealed record OrderRequest(string Order, string? Reason);
 
+/// <summary>What has not come of an order is cancelled.</summary>
+/// <param name="Confirmed">True once somebody was told what of it is on site or ours on the way.</param>
+public sealed record CancelOrderRequest(string Order, string Reason, bool Confirmed);
+
 /// <summary>What was promised when somebody called.</summary>
 public sealed record PromiseRequest(IReadOnlyList<int> Parts, string With, string Text, DateOnly? For);
 
@@ -29,7 +33,8 @@ public static class OrderActs
     public static void Map(SiteRoutes routes)
     {
         routes.Act<ChangePartRequest, DoneAnswer>("/road/orders/change", Right.KeepOrders, Change);
-        routes.Act<OrderRequest, DoneAnswer>("/road/orders/cancel", Right.KeepOrders, Cancel);
+        routes.Act<CancelOrderRequest, DoneAnswer>("/road/orders/cancel", Right.KeepOrders, Cancel);
+        routes.Act<OrderRequest, DoneAnswer>("/road/orders/cancel/back", Right.KeepOrders, TakeBackCancellation);
         routes.Act<OrderRequest, DoneAnswer>("/road/orders/open", Right.KeepOrders, Open);
         routes.Act<NewOrderRequest, DoneAnswer>("/road/orders/new", Right.KeepOrders, New);
         routes.Act<PromiseRequest, DoneAnswer>("/road/promise", Right.KeepPromises, Promise);
@@ -67,14 +72,53 @@ public static class OrderActs
         return new DoneAnswer($"{order.Number}: {sentence}");
     }
 
-    public static async Task<Outcome<DoneAnswer>> Cancel(Act act, OrderRequest request)
+    public static async Task<Outcome<DoneAnswer>> Cancel(Act act, CancelOrderRequest request)
     {
         var order = await Find(act, request.Order);
         if (order is null) return Problems.NotFound("order", request.Order);
-        if (order.Cancel() is { } refusal) return refusal;
+        if (order.Cancel(request.Reason, act.Person.Name, act.Now) is { } refusal) return refusal;
+        if (!request.Confirmed && await OnSite(act, order) is { } here)
+            return new Refusal("cancel-confirm", here, "Cancel it all the same: what still comes is then asked about at the door. Or leave it open.");
         var sentence = $"{(order.State == OrderState.Cancelled ? "Cancelled" : "The rest is cancelled")}{Because(request.Reason)}";
         await Keep(act, order, null, sentence);
         return new DoneAnswer($"{order.Number}: {sentence}");
+    }
+
+    public static async Task<Outcome<DoneAnswer>> TakeBackCancellation(Act act, OrderRequest request)
+    {
+        var order = await Find(act, request.Order);
+        if (order is null) return Problems.NotFound("order", request.Order);
+        if (order.TakeBackCancellation() is { } refusal) return refusal;
+        await Keep(act, order, null, $"The cancellation is taken back{Because(request.Reason)}");
+        return new DoneAnswer($"{order.Number} is {Order.Word(order.State)} again.");
+    }
+
+    /// <summary>Open arrivals that carry anything of an order.</summary>
+    static Task<List<Arrival>> Carrying(Act act, Order order)
+    {
+        var parts = order.Lines.SelectMany(l => l.Parts).Select(p => p.Id).ToList();
+        return act.Db.Arrivals.Open().Include(a => a.Manifest.Where(m => parts.Contains(m.PartId))).Where(a => a.Manifest.Any(m => parts.Contains(m.PartId))).OrderBy(a => a.Number).ToListAsync();
+    }
+
+    /// <summary>What of an order is in the yard, at a door, or ours on the way; null when nothing is.</summary>
+    static async Task<string?> OnSite(Act act, Order order)
+    {
+        var said = new List<string>();
+        foreach (var arrival in await Carrying(act, order))
+        {
+            if (arrival.State == ArrivalState.InYard) said.Add($"{arrival.Number} with goods of it stands in the yard, at spot {arrival.YardSpot}.");
+            if (arrival.State == ArrivalState.AtDoor) said.Add($"{arrival.Number} with goods of it is at door {act.SetUp.Doors[arrival.DoorId!.Value].Number}.");
+            if (arrival.Manifest.Exists(m => m.InTransit > 0)) said.Add($"Goods of it on {arrival.Number} are ours on the way.");
+        }
+
+        return said.Count == 0 ? null : string.Join(" ", said);
+    }
+
+    /// <summary>Tells the devices at the doors where goods of an order are counted that it has changed.</summary>
+    public static async Task TellDoors(Act act, Order order)
+    {
+        act.Touch("door", "yard");
+        foreach (var arrival in await Carrying(act, order)) act.Touch("arrival:" + arrival.Number);
     }
 
     public static async Task<Outcome<DoneAnswer>> Open(Act act, OrderRequest request)
@@ -150,6 +194,7 @@ public static class OrderActs
         act.Db.OrderChanges.Add(new OrderChange { OrderId = order.Id, PartId = partId, Sentence = sentence, Source = "by hand", By = act.Person.Name, At = act.Now });
         act.Write(EntryKind.OrderChanged, order.Number, $"{order.Number}: {sentence}.");
         await act.Db.SaveChangesAsync();
+        await TellDoors(act, order);
         act.Touch("road", "house");
     }
 

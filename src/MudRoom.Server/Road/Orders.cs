@@ -14,7 +14,7 @@ public sealed record OrderRowView(string Number, OrderKind Kind, OrderState Stat
 public sealed record OrdersAnswer(IReadOnlyList<OrderRowView> Rows, int Total, int Page, int PageSize);
 
 /// <summary>A part of a line on an order's page.</summary>
-public sealed record PartRow(int Id, bool Here, DateOnly Due, decimal Ordered, decimal Received, decimal Open, bool ClosedShort, string Site, DueState State, int DaysLate, string? Arrival, decimal Waiting, string? WaitingFor, PromiseView? Promise);
+public sealed record PartRow(int Id, bool Here, DateOnly Due, decimal Ordered, decimal Received, decimal Open, bool ClosedShort, string Site, DueState State, int DaysLate, IReadOnlyList<string> Arrivals, decimal Waiting, string? WaitingFor, PromiseView? Promise);
 
 /// <summary>A line on an order's page; the price only for those with the right.</summary>
 public sealed record LineRow(int Number, string ItemCode, string ItemName, string Unit, decimal? Price, string? Note, IReadOnlyList<PartRow> Parts);
@@ -23,9 +23,10 @@ public sealed record LineRow(int Number, string ItemCode, string ItemName, strin
 public sealed record ReceiptRow(string Number, string Arrival, string DeliveryNote, DateTime PostedAt, string PostedBy);
 
 /// <summary>An order's page.</summary>
+/// <param name="CancelledWhy">Why what had not come was cancelled; null where it was not.</param>
 public sealed record OrderAnswer(
     string Number, OrderKind Kind, OrderState State, string Vendor, string? Contact, string? Telephone, DateOnly OrderDate, IReadOnlyList<LineRow> Lines,
-    IReadOnlyList<ReceiptRow> Receipts, IReadOnlyList<Approval> Approvals, IReadOnlyList<OrderChangeView> Changes);
+    IReadOnlyList<ReceiptRow> Receipts, IReadOnlyList<Approval> Approvals, IReadOnlyList<OrderChangeView> Changes, string? CancelledWhy);
 
 /// <summary>A change of an order.</summary>
 public sealed record OrderChangeView(string Sentence, string Source, string By, DateTime At);
@@ -119,9 +120,9 @@ public static class Orders
                 var item = visit.SetUp.Catalogue[l.ItemId];
                 return new LineRow(l.Number, item.Code, item.Name, item.UnitWord, visit.May(Right.SeePrices) ? l.Price : null, l.Note, [.. l.Parts.OrderBy(p => p.Due).Select(p =>
                     new PartRow(p.Id, p.SiteId == visit.Site.Id, p.Due, p.Ordered, p.Received, p.Open, p.ClosedShort, sites[p.SiteId], DueRules.State(p.Due, visit.Today, p.Coming), p.IsOpen ? DueRules.DaysLate(p.Due, visit.Today, p.Coming) : 0,
-                        coming[p.Id].FirstOrDefault(), p.WaitingQuantity, p.WaitingFor, DueList.View(visit, promises.GetValueOrDefault(p.Id))))]);
+                        [.. coming[p.Id]], p.WaitingQuantity, p.WaitingFor, DueList.View(visit, promises.GetValueOrDefault(p.Id))))]);
             })],
             [.. receipts.Select(r => new ReceiptRow(r.r.Number, r.Number, r.r.DeliveryNote, visit.Local(r.r.PostedAt), r.r.PostedBy))],
-            order.Approvals, [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, visit.Local(c.At)))]));
+            order.Approvals, [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, visit.Local(c.At)))], order.Cancellation?.Reason));
     }
 }

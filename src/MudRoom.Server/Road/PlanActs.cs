@@ -63,6 +63,7 @@ public static class PlanActs
 
     static async Task<Results<Ok<PlanCheckAnswer>, ProblemHttpResult>> Check(Visit visit, PlanRequest request)
     {
+        if (Absurd(visit.Today, request.Start) is { } absurd) return Problems.Of(absurd);
         var day = await SiteDay.Read(visit, DateOnly.FromDateTime(request.Start), request.Arrival);
         if (day.Find(request.Arrival) is not { } load) return Problems.Of(Problems.NotFound("arrival", request.Arrival));
         if (request.Door is not { } door) return TypedResults.Ok(new PlanCheckAnswer([], null));
@@ -77,7 +78,7 @@ public static class PlanActs
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, PlanRequest request)
     {
-        if (Absurd(act, request.Start) is { } absurd) return absurd;
+        if (Absurd(act.Today, request.Start) is { } absurd) return absurd;
         var moved = await Move(act, request);
         if (moved.Refused(out var refusal)) return refusal;
         act.Touch("road", "house", "yard", "arrival:" + request.Arrival);
@@ -92,7 +93,7 @@ public static class PlanActs
         // All are taken off first, so that those which change places do not stand in each other's way.
         foreach (var move in moves)
         {
-            if (Absurd(act, move.Start) is { } absurd) return absurd;
+            if (Absurd(act.Today, move.Start) is { } absurd) return absurd;
             if (move.Door is null) return new Refusal("door-missing", $"{move.Arrival} has no door.", "Ask for a new proposal.");
             var arrival = await act.Db.Arrivals.Numbered(act.Site, move.Arrival);
             if (arrival is null) return Problems.NotFound("arrival", move.Arrival);
@@ -113,7 +114,7 @@ public static class PlanActs
 
     public static async Task<Outcome<DoneAnswer>> Eta(Act act, EtaRequest request)
     {
-        if (Absurd(act, request.Eta) is { } absurd) return absurd;
+        if (Absurd(act.Today, request.Eta) is { } absurd) return absurd;
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var source = (request.Source ?? "").Trim();
@@ -209,6 +210,6 @@ public static class PlanActs
         return new PlanOffer(p.Door, p.Start, p.End, p.Crew, names, $"Door {p.Door} at {p.Start:HH:mm} with {string.Join(" and ", names)} keeps all rules.");
     }
 
-    static Refusal? Absurd(Act act, DateTime at) => Math.Abs((DateOnly.FromDateTime(at).DayNumber - act.Today.DayNumber)) > 400
+    static Refusal? Absurd(DateOnly today, DateTime at) => Math.Abs(DateOnly.FromDateTime(at).DayNumber - today.DayNumber) > 400
         ? new Refusal("date-absurd", $"{at:yyyy-MM-dd} is more than a year away.", "Look at the date.") : null;
 }

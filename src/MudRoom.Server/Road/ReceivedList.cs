@@ -53,7 +53,7 @@ public static class ReceivedList
     static (IQueryable<Receipt> Receipts, DateOnly From, DateOnly To) Receipts(Visit visit, ReceivedQuestion question)
     {
         var (from, to) = (question.From ?? visit.Today.AddDays(-7), question.To ?? visit.Today);
-        var (begin, end) = (visit.Site.Instant(from.ToDateTime(TimeOnly.MinValue)), visit.Site.Instant(to.AddDays(1).ToDateTime(TimeOnly.MinValue)));
+        var (begin, end) = visit.Site.Days(from, to);
         var receipts = visit.Db.Receipts.Where(r => r.SiteId == visit.Site.Id && r.PostedAt >= begin && r.PostedAt < end);
         if (question.Vendor is { Length: > 0 } code)
         {

@@ -27,8 +27,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
     /// <summary>Reads a day. Today's holds also what is late from days before and is still to come.</summary>
     public static async Task<SiteDay> Read(MudRoomDb db, SetUp setUp, WarehouseSite site, DateOnly date, DateTimeOffset now, PastLoads past, string? also = null)
     {
-        var begin = site.Instant(date.ToDateTime(TimeOnly.MinValue));
-        var end = site.Instant(date.AddDays(1).ToDateTime(TimeOnly.MinValue));
+        var (begin, end) = site.Days(date, date);
         var today = site.DateAt(now) == date;
         var arrivals = await db.Arrivals.AsNoTracking().Where(a => a.SiteId == site.Id && (
                 a.Planned >= begin && a.Planned < end && a.State != ArrivalState.Withdrawn

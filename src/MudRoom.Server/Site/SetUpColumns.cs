@@ -24,7 +24,7 @@ static class SetUpColumns
     {
         SetUpKind.Items => ["name", "category", "unit", "step", "storage", "kg", "litres", "longest_m", "rate", "home_zone", "asks", "shelf_life_days", "min_remaining_days", "ruling_date", "batch_prefix", "over_percent", "over_cap", "plan"],
         SetUpKind.Packs => ["holds", "of", "gtin", "labelled"],
-        SetUpKind.Vendors => ["name", "country", "contact", "telephone", "mail", "items", "min_remaining_days"],
+        SetUpKind.Vendors => ["name", "country", "contact", "telephone", "mail", "items", "min_remaining_days", "gln"],
         SetUpKind.Doors => ["equipment", "vehicles", "special", "x", "week", "saturday"],
         SetUpKind.Bins => ["zone", "aisle", "bay", "level", "function", "storage", "max_kg", "max_litres", "max_m", "x", "y", "height", "mix_items", "mix_batches", "blocked", "door"],
         SetUpKind.People => ["name", "roles", "sites", "skills", "active", FirstPassword],
@@ -54,7 +54,7 @@ static class SetUpColumns
     public static object?[] Of(Vendor v, IEnumerable<Item> items) =>
     [
         v.Code, v.Name, v.Country, v.ContactName, v.Telephone, v.Mail, string.Join('|', items.SelectMany(i => i.VendorCodes.Where(c => c.VendorId == v.Id).Select(c => $"{c.Code}={i.Code}")).Order(StringComparer.Ordinal)),
-        v.MinimumRemainingDays,
+        v.MinimumRemainingDays, v.Gln,
     ];
 
     /// <param name="hours">Of its site.</param>

@@ -235,6 +235,9 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         foreach (var pair in codes)
             if (pair.Length != 2 || !items.ContainsKey(pair[1])) row.Fault("items", $"{string.Join('=', pair)}: write the vendor's code, =, and an item code of ours");
         var least = row.Optional("min_remaining_days") ? (int?)row.Number("min_remaining_days", 0, 36_500, true) : null;
+        var gln = Gln.Read(row.Raw("gln"));
+        if (gln.Refused(out var noGln)) row.Fault("gln", noGln.Sentence);
+        else if (gln.Value is { } taken && there.Values.Concat(setUp.Vendors.Values.Where(v => !there.ContainsKey(v.Code))).FirstOrDefault(v => v.Gln == taken && v != vendor) is { } other) row.Fault("gln", $"is that of {other.Name} already");
         if (row.Faults.Count > before) return;
         if (vendor is null) db.Vendors.Add(there[code] = vendor = new Vendor { Id = nextId++, Code = code, Name = name, Country = country!.Code });
         var set = Setter(row, isNew: was is null);
@@ -244,6 +247,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         set("telephone", () => vendor.Telephone = row.Raw("telephone").OrNull());
         set("mail", () => vendor.Mail = row.Raw("mail").OrNull());
         set("min_remaining_days", () => vendor.MinimumRemainingDays = least);
+        set("gln", () => vendor.Gln = gln.Value);
         foreach (var pair in codes)
         {
             var item = items[pair[1]];

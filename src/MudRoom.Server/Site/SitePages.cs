@@ -18,7 +18,7 @@ public sealed record BinRow(string Address, string Zone, BinFunction Function, S
 public sealed record PersonRow(string Name, string SignInName, IReadOnlyList<Role> Roles, IReadOnlyList<string> Sites, bool Active);
 
 /// <summary>A vendor in the list.</summary>
-public sealed record VendorRow(string Code, string Name, string Country, string? Contact, string? Telephone, string? Mail, int? MinimumRemainingDays);
+public sealed record VendorRow(string Code, string Name, string Country, string? Contact, string? Telephone, string? Mail, int? MinimumRemainingDays, string? Gln);
 
 /// <summary>The set-up of a site.</summary>
 public sealed record SetUpAnswer(
@@ -45,7 +45,7 @@ public static class SitePages
             [.. setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).Select(i => new ItemRow(
                 i.Code, i.Name, i.Category, i.UnitWord, [.. i.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit, p.PackageType))], Asks(i),
                 i.StorageClass, i.OverPercent, i.HomeZone, i.PickRateClass, i.InspectionPlanId is { } plan ? setUp.Plans[plan].Name : null))],
-            [.. setUp.Vendors.Values.OrderBy(v => v.Name, StringComparer.Ordinal).Select(v => new VendorRow(v.Code, v.Name, Countries.ByCode(v.Country)?.Name ?? v.Country, v.ContactName, v.Telephone, v.Mail, v.MinimumRemainingDays))],
+            [.. setUp.Vendors.Values.OrderBy(v => v.Name, StringComparer.Ordinal).Select(v => new VendorRow(v.Code, v.Name, Countries.ByCode(v.Country)?.Name ?? v.Country, v.ContactName, v.Telephone, v.Mail, v.MinimumRemainingDays, v.Gln))],
             [.. setUp.People.Values.Where(p => p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PersonRow(p.Name, p.SignInName, p.Roles, p.Sites, p.Active))],
             [.. bins.OrderBy(b => b.Address, StringComparer.Ordinal).Take(MostBins).Select(b => new BinRow(b.Address, b.Zone, b.Function, b.StorageClass, b.MaxMass, b.MaxVolume, b.Blocked))],
             bins.Count,

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
@@ -8,8 +9,9 @@ using MudRoom.Server.Road;
 namespace MudRoom.Server.Site;
 
 /// <summary>How a vendor is reached, and how long goods of theirs must keep.</summary>
+/// <param name="Gln">Global Location Number by which messages name it; blank for none.</param>
 /// <param name="MinimumRemainingDays">Days that must remain when they come in; null for the items' own rules alone.</param>
-public sealed record KeepVendorRequest(string Code, string? Contact, string? Telephone, string? Mail, int? MinimumRemainingDays);
+public sealed record KeepVendorRequest(string Code, string? Contact, string? Telephone, string? Mail, int? MinimumRemainingDays, string? Gln = null);
 
 /// <summary>One vendor, changed by hand; new ones come by a file.</summary>
 public static class VendorPage
@@ -27,6 +29,11 @@ public static class VendorPage
         if (new[] { request.Contact, request.Telephone, request.Mail }.Any(t => t is { Length: > MostCharacters }))
             return new Refusal("setting-absurd", $"A contact, telephone or mail address has at most {MostCharacters} characters.", "Shorten it. Nothing was kept.");
         if (request.Mail.OrNull() is { } mail && !mail.Contains('@', StringComparison.Ordinal)) return new Refusal("setting-absurd", $"{mail} is no mail address.", "Look at it again. Nothing was kept.");
+        var gln = Gln.Read(request.Gln);
+        if (gln.Refused(out var noGln)) return noGln;
+        if (gln.Value is not null && await act.Db.Vendors.FirstOrDefaultAsync(v => v.Gln == gln.Value && v.Id != vendor.Id) is { } other)
+            return new Refusal("gln-taken", $"GLN {gln.Value} is that of {other.Name}.", "Every vendor has its own. Nothing was kept.");
+        vendor.Gln = gln.Value;
         (vendor.ContactName, vendor.Telephone, vendor.Mail, vendor.MinimumRemainingDays) = (request.Contact.OrNull(), request.Telephone.OrNull(), request.Mail.OrNull(), request.MinimumRemainingDays);
         act.Write(EntryKind.SetUpChanged, vendor.Code, $"{vendor.Name} changed: {(vendor.MinimumRemainingDays is { } days ? $"goods must keep {days} days when they come in" : "how long goods must keep is said by the items")}.");
         act.SetUpChanged = true;

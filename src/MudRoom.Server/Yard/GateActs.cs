@@ -4,6 +4,7 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
 
@@ -11,10 +12,13 @@ namespace MudRoom.Server.Yard;
 
 /// <summary>Lets an arrival in at the gate.</summary>
 /// <param name="Spot">Where it is sent.</param>
-/// <param name="Container">The number read at the gate, compared with the plan.</param>
+/// <param name="Container">The number read at the gate, compared with the plan as plate and seal are.</param>
 /// <param name="Seal">The seal found.</param>
-/// <param name="SealReason">Forced when the seal differs or is broken; with a picture attached before.</param>
-public sealed record LetInRequest(string Arrival, string Spot, string? Container = null, string? Plate = null, string? Seal = null, string? SealReason = null);
+/// <param name="Word">Why something differs or could not be read; a seal that differs wants a picture attached before.</param>
+public sealed record LetInRequest(string Arrival, string Spot, string? Container = null, string? Plate = null, string? Seal = null, string? Word = null);
+
+/// <summary>It is sent away: not let in, or out again as full as it came.</summary>
+public sealed record TurnAwayRequest(string Arrival, string Reason);
 
 /// <summary>A visit that nobody had planned, taken in as such.</summary>
 public sealed record UnplannedRequest(string Vehicle, string? Plate, string? Container, string? Haulier, string? Seal, string Spot, IReadOnlyList<string>? Orders);
@@ -35,17 +39,24 @@ public enum YardStep
     Unloaded,
     Empty,
     GateOut,
+
+    /// <summary>Called, and now at the door it was called to.</summary>
+    AtDoor,
 }
 
 /// <summary>What the gate hand does.</summary>
 public static class GateActs
 {
+    /// <summary>A vehicle that came longer ago has left, whatever the book says.</summary>
+    const int DaysOnSite = 30;
+
     public static void Map(SiteRoutes routes)
     {
         routes.Act<LetInRequest, DoneAnswer>("/yard/let-in", Right.KeepGate, LetIn);
         routes.Act<UnplannedRequest, MakeArrivalAnswer>("/yard/unplanned", Right.KeepGate, Unplanned);
         routes.Act<StepRequest, DoneAnswer>("/yard/step", Right.KeepGate, Step);
         routes.Act<SpotRequest, DoneAnswer>("/yard/stands-at", Right.KeepGate, StandsAt);
+        routes.Act<TurnAwayRequest, DoneAnswer>("/yard/turn-away", Right.KeepGate, TurnAway);
         routes.Act<StepBackRequest, DoneAnswer>("/yard/take-back", Right.KeepGate, TakeBack);
     }
 
@@ -55,29 +66,51 @@ public static class GateActs
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var spot = await SpotOf(act, request.Spot, arrival);
         if (spot.Refused(out var badSpot)) return badSpot;
-        if (!string.IsNullOrWhiteSpace(request.Container) && arrival.ContainerNumber is { } planned)
+        string? container = null;
+        if (request.Container.OrNull() is { } typed)
         {
-            var read = ContainerNumber.Read(request.Container);
-            if (arrival.Papers?.Iso6346 != false && read.Refused(out var wrong)) return wrong;
-            if (!ContainerNumber.Same(planned, request.Container))
-                return new Refusal("container-differs", $"{arrival.Number} is to bring {planned}; at the gate stands {request.Container.Trim()}.", "Find the arrival of this container, or take it in as unplanned.");
+            var read = Containers.Read(typed, notIso: arrival.Papers?.Iso6346 == false || !ContainerNumber.LooksLike(typed));
+            if (read.Refused(out var wrong)) return wrong;
+            container = read.Value;
+            if (await Containers.OpenElsewhere(act, container, arrival.Id) is { } twice) return twice;
         }
 
-        if (!string.IsNullOrWhiteSpace(request.SealReason) && !await act.Db.Attachments.AnyAsync(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/")))
+        if (request.Plate.OrNull() is { } plate && request.Word.OrNull() is null && await OnSite(act, plate, arrival.Id) is { } there)
+            return new Refusal("plate-on-site", $"Plate {plate} is on site already, with {there.Number}.", "Look again. If it is so, say why.");
+        if (arrival.Seal is { } seal && request.Seal.OrNull() is { } other && !GateRules.Same(seal, other) && request.Word.OrNull() is not null
+            && !await act.Db.Attachments.AnyAsync(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/")))
             return new Refusal("picture-missing", "A broken or different seal wants a picture.", "Take one, then let it in.");
-        if (arrival.LetIn(act.Now, spot.Value, act.Site.LocalTime, request.Seal, request.SealReason) is { } refusal) return refusal;
-        if (!string.IsNullOrWhiteSpace(request.Plate)) arrival.Plate = request.Plate.Trim();
-        var seal = arrival.SealReason is { } reason ? $" Seal {arrival.SealFound}: {reason}." : arrival.SealFound is { } found ? $" Seal {found}." : "";
-        act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} let in, spot {spot.Value}.{seal}");
+        var letIn = arrival.LetIn(act.Now, new GateFinding(spot.Value, container, request.Plate.OrNull(), request.Seal.OrNull(), request.Word), act.Site.LocalTime);
+        if (letIn.Refused(out var refusal)) return refusal;
+        var said = letIn.Value.Count > 0 ? $" {string.Join(" ", letIn.Value)} {arrival.SealReason ?? request.Word!.Trim()}." : arrival.SealFound is { } found ? $" Seal {found}." : "";
+        act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} let in, spot {spot.Value}.{said}");
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number} stands at spot {spot.Value}.");
+    }
+
+    /// <summary>The arrival that is on site with a plate, other than the one at the gate.</summary>
+    static async Task<Arrival?> OnSite(Act act, string plate, int but) =>
+        (await act.Db.Arrivals.Where(a => a.SiteId == act.Site.Id && a.GateInAt != null && a.GateOutAt == null && a.Plate != null && a.Id != but && a.GateInAt > act.Now.AddDays(-DaysOnSite)).ToListAsync())
+            .Find(a => GateRules.Same(a.Plate, plate));
+
+    /// <summary>Sends a vehicle away: its arrival is withdrawn, and it is out of the gate where it was let in.</summary>
+    public static async Task<Outcome<DoneAnswer>> TurnAway(Act act, TurnAwayRequest request)
+    {
+        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).Numbered(act.Site, request.Arrival);
+        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        var withdrawn = await ChangeArrival.Withdraw(act, arrival, request.Reason);
+        if (withdrawn.Refused(out var refusal)) return refusal;
+        if (arrival.GateInAt is not null && arrival.GateOut(act.Now, act.Site.LocalTime) is { } notOut) return notOut;
+        act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} was sent away at the gate: {arrival.WithdrawnWhy}");
+        Touch(act, arrival);
+        return new DoneAnswer($"{arrival.Number} is sent away. Its lines are open on their orders again.");
     }
 
     /// <summary>A vehicle nobody planned: an arrival of its own, with the orders its papers name, if any.</summary>
     public static async Task<Outcome<MakeArrivalAnswer>> Unplanned(Act act, UnplannedRequest request)
     {
         var vehicle = (request.Vehicle ?? "").Trim();
-        if (vehicle is not ("truck" or "container" or "van" or "parcel")) return new Refusal("vehicle-unknown", "Say what stands at the gate.", "Choose truck, container, van or parcel.");
+        if (!Arrival.Vehicles.Contains(vehicle)) return new Refusal("vehicle-unknown", "Say what stands at the gate.", "Choose truck, container, van or parcel.");
         if (string.IsNullOrWhiteSpace(request.Plate) && string.IsNullOrWhiteSpace(request.Container)) return new Refusal("plate-missing", "Nothing tells this vehicle from another.", "Type its plate or its container number.");
         string number;
         if (request.Orders is { Count: > 0 } orders)
@@ -106,7 +139,7 @@ public static class GateActs
                 Plate = request.Plate.OrNull(),
                 ContainerNumber = container,
                 Haulier = request.Haulier.OrNull(),
-                Seal = null,
+                Seal = request.Seal.OrNull(),
                 Booked = act.Now,
                 Planned = act.Now,
                 Unplanned = true,
@@ -117,7 +150,8 @@ public static class GateActs
             await act.Db.SaveChangesAsync();
         }
 
-        var letIn = await LetIn(act, new LetInRequest(number, request.Spot, null, null, request.Seal));
+        var visitor = await act.Db.Arrivals.Numbered(act.Site, number);
+        var letIn = await LetIn(act, new LetInRequest(number, request.Spot.OrNull() ?? await ProposedSpot(act, visitor!), visitor!.ContainerNumber, request.Plate, request.Seal, "nobody had planned it"));
         if (letIn.Refused(out var no)) return no;
         return new MakeArrivalAnswer(number);
     }
@@ -128,6 +162,13 @@ public static class GateActs
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var door = (arrival.DoorId ?? arrival.PlannedDoorId) is { } id ? act.SetUp.Doors[id].Number : (int?)null;
         if (request.Step == YardStep.Call && door is null) return new Refusal("door-missing", $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
+        if (request.Step == YardStep.AtDoor)
+        {
+            if (arrival.CalledAt is null) return new Refusal("not-called", $"{arrival.Number} was not called to a door.", "Call it first.");
+            if (await AtDoor.Bring(act, arrival, act.SetUp.Doors[arrival.PlannedDoorId!.Value], null) is { } notThere) return notThere;
+            return new DoneAnswer($"{arrival.Number} is at door {door}.");
+        }
+
         var (refusal, sentence) = request.Step switch
         {
             YardStep.Call => (arrival.Call(act.Now), $"{arrival.Number} called to door {door}."),
@@ -182,6 +223,14 @@ public static class GateActs
         if (await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.State == ArrivalState.InYard && a.YardSpot == name && a.Id != arrival.Id) is { } there)
             return new Refusal("spot-taken", $"{there.Number} stands at spot {name}.", "Choose another spot.");
         return name;
+    }
+
+    /// <summary>The spot the rules propose; blank where none is free.</summary>
+    static async Task<string> ProposedSpot(Act act, Arrival arrival)
+    {
+        var spots = await act.Db.YardSpots.Where(s => s.SiteId == act.Site.Id).ToListAsync();
+        var taken = (await act.Db.Arrivals.Where(a => a.SiteId == act.Site.Id && a.State == ArrivalState.InYard && a.YardSpot != null).Select(a => a.YardSpot!).ToListAsync()).ToHashSet();
+        return YardRules.Propose(spots, taken, arrival.Vehicle, cold: false, doorX: null).Spot ?? "";
     }
 
     static void Touch(Act act, Arrival arrival) => act.Touch("road", "yard", "house", "arrival:" + arrival.Number);

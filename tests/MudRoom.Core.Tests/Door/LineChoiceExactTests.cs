@@ -10,14 +10,14 @@ public sealed class LineChoiceExactTests
     static readonly DateOnly today = new(2026, 3, 10);
     static readonly Item item = new() { Id = 1, Code = "X", Name = "Pot", OverPercent = 10, PackLevels = [new PackLevel { Name = "each", Numerator = 1 }] };
 
-    static readonly Gen<PartView[]> parts = Gen.Select(Gen.Int[1, 6], Gen.Int[0, 6], Gen.Int[-3, 30], Gen.Bool).Select((ordered, received, due, waiting) => (ordered, received, due, waiting)).Array[1, 4]
-        .Select(all => all.Select((p, i) => new PartView(i + 1, $"PO-{i}", 1, today.AddDays(-10), today.AddDays(p.due), p.ordered, Math.Min(p.received, p.ordered), p.waiting)).ToArray());
+    static readonly Gen<PartView[]> parts = Gen.Select(Gen.Int[1, 6], Gen.Int[0, 6], Gen.Int[-3, 30], Gen.Int[0, 6]).Select((ordered, received, due, waiting) => (ordered, received, due, waiting)).Array[1, 4]
+        .Select(all => all.Select((p, i) => new PartView(i + 1, $"PO-{i}", 1, today.AddDays(-10), today.AddDays(p.due), p.ordered, Math.Min(p.received, p.ordered), Math.Max(0, p.waiting - Math.Min(p.received, p.ordered)))).ToArray());
 
     [Fact]
     public void No_way_of_parting_a_count_is_better() => Gen.Select(parts, Gen.Int[1, 14]).Sample((p, quantity) =>
     {
         var shares = LineChoice.Choose(p, quantity, item, null, today, 14).Shares;
-        var urgent = p.OrderByDescending(x => x.Waiting).ThenBy(x => x.Due).ThenBy(x => x.PartId).ToArray();
+        var urgent = p.OrderBy(x => x.Due).ThenBy(x => x.PartId).ToArray();
         var given = urgent.Select(x => shares.Where(s => s.PartId == x.PartId).Sum(s => s.Quantity)).ToArray();
         Assert.Equal(quantity, given.Sum());
         var ours = Worth(urgent, given);
@@ -31,8 +31,9 @@ public sealed class LineChoiceExactTests
         Assert.Equal(Booked(p, scans), Booked(p, [scans.Sum()]));
     });
 
-    /// <summary>What each part takes of what it still may, the most urgent first; then as little over as possible.</summary>
-    static decimal[] Worth(PartView[] urgent, decimal[] way) => [-way.Zip(urgent).Sum(w => Math.Max(0, w.First - w.Second.Open)), .. way.Zip(urgent).Select(w => Math.Min(w.First, w.Second.Open))];
+    /// <summary>As little over as possible; then what each part takes of what is waited for, then of what it still may, the earliest due first.</summary>
+    static decimal[] Worth(PartView[] urgent, decimal[] way) =>
+        [-way.Zip(urgent).Sum(w => Math.Max(0, w.First - w.Second.Open)), .. way.Zip(urgent).Select(w => Math.Min(w.First, Math.Min(w.Second.Open, w.Second.StillWaited))), .. way.Zip(urgent).Select(w => Math.Min(w.First, w.Second.Open))];
 
     static int Compare(decimal[] a, decimal[] b)
     {
@@ -57,7 +58,7 @@ public sealed class LineChoiceExactTests
     {
         var received = p.ToDictionary(x => x.PartId, x => x.Received);
         foreach (var scan in scans)
-            foreach (var share in LineChoice.Choose([.. p.Select(x => x with { Received = received[x.PartId] })], scan, item, null, today, 14).Shares) received[share.PartId!.Value] += share.Quantity;
+            foreach (var share in LineChoice.Choose([.. p.Select(x => x with { Received = received[x.PartId], StillWaited = Math.Max(0, x.StillWaited + x.Received - received[x.PartId]) })], scan, item, null, today, 14).Shares) received[share.PartId!.Value] += share.Quantity;
         return string.Join(" ", received.OrderBy(r => r.Key).Select(r => $"{r.Key}:{r.Value}"));
     }
 }

@@ -9,8 +9,8 @@ public sealed class LineChoiceTests
     static readonly DateOnly today = new(2026, 3, 10);
     static readonly Item brick = new() { Id = 1, Code = "CB-05", Name = "Coir brick", OverPercent = 2, PackLevels = [new PackLevel { Name = "each", Numerator = 1 }] };
 
-    static PartView Part(int id, string order, int dueIn, decimal ordered, decimal received = 0, bool waiting = false) =>
-        new(id, order, 1, today.AddDays(-30), today.AddDays(dueIn), ordered, received, waiting);
+    static PartView Part(int id, string order, int dueIn, decimal ordered, decimal received = 0, decimal waiting = 0, bool shut = false) =>
+        new(id, order, 1, today.AddDays(-30), today.AddDays(dueIn), ordered, received, Math.Max(0, waiting - received), IsShut: shut);
 
     static Choice Choose(decimal quantity, int? chosen, params PartView[] parts) => LineChoice.Choose(parts, quantity, brick, chosen, today, 14);
 
@@ -20,11 +20,11 @@ public sealed class LineChoiceTests
 
     [Fact]
     public void Waiting_demand_goes_before_the_date() =>
-        Assert.Equal(2, Choose(10, null, Part(1, "PO-1", 0, 100), Part(2, "PO-2", 7, 100, waiting: true)).Shares.Single().PartId);
+        Assert.Equal(2, Choose(10, null, Part(1, "PO-1", 0, 100), Part(2, "PO-2", 7, 100, waiting: 100)).Shares.Single().PartId);
 
     [Fact]
     public void What_was_chosen_by_hand_goes_before_all() =>
-        Assert.Equal(2, Choose(10, 2, Part(1, "PO-1", 0, 100, waiting: true), Part(2, "PO-2", 7, 100)).Shares.Single().PartId);
+        Assert.Equal(2, Choose(10, 2, Part(1, "PO-1", 0, 100, waiting: 100), Part(2, "PO-2", 7, 100)).Shares.Single().PartId);
 
     [Fact]
     public void A_full_order_is_passed_over_and_the_reason_says_so()
@@ -71,7 +71,7 @@ public sealed class LineChoiceTests
     [Fact]
     public void Parts_beyond_the_horizon_count_as_early() => Assert.Single(Choose(5, null, Part(1, "PO-1", 20, 100)).EarlyParts);
 
-    static readonly Gen<PartView[]> parts = Gen.Select(Gen.Int[0, 30], Gen.Int[1, 50], Gen.Int[0, 60], Gen.Bool).Array[1, 6]
+    static readonly Gen<PartView[]> parts = Gen.Select(Gen.Int[0, 30], Gen.Int[1, 50], Gen.Int[0, 60], Gen.Int[0, 50]).Array[1, 6]
         .Select(all => all.Select((p, i) => Part(i + 1, $"PO-{i}", p.Item1, p.Item2, Math.Min(p.Item2, p.Item3), p.Item4)).ToArray());
 
     [Fact]
@@ -90,11 +90,27 @@ public sealed class LineChoiceTests
         {
             var received = p.ToDictionary(x => x.PartId, x => x.Received);
             foreach (var count in order)
-                foreach (var share in LineChoice.Choose([.. p.Select(x => x with { Received = received[x.PartId] })], count, brick, null, today, 14).Shares)
+                foreach (var share in LineChoice.Choose([.. p.Select(x => x with { Received = received[x.PartId], StillWaited = Math.Max(0, x.StillWaited + x.Received - received[x.PartId]) })], count, brick, null, today, 14).Shares)
                     received[share.PartId!.Value] += share.Quantity;
             return [.. p.Select(x => Math.Min(received[x.PartId], x.Ordered))];
         }
 
-        return Totals(counts).SequenceEqual(Totals(counts.Reverse()));
+        return Totals(counts).SequenceEqual(Totals(counts.Reverse())) && Totals(counts).SequenceEqual(Totals([counts.Sum()]));
     });
+
+    [Fact]
+    public void Nothing_goes_on_a_cancelled_part_while_another_is_open_even_where_it_was_chosen()
+    {
+        Assert.Equal(2, Choose(10, 1, Part(1, "PO-1", 0, 100, waiting: 50, shut: true), Part(2, "PO-2", 7, 100)).Shares.Single().PartId);
+        Assert.Equal(new Share(2, 130, 30), Choose(130, null, Part(1, "PO-1", 0, 100, shut: true), Part(2, "PO-2", 7, 100)).Shares.Single());
+        var alone = Choose(10, null, Part(1, "PO-1", 0, 100, 40, shut: true));
+        Assert.Equal((new Share(1, 10, 10), 10m, 0m, true), (alone.Shares.Single(), alone.Over, alone.AllowedOver, alone.BeyondTolerance));
+    }
+
+    [Fact]
+    public void Only_what_is_still_waited_for_goes_first()
+    {
+        var choice = Choose(60, null, Part(1, "PO-1", 0, 100), Part(2, "PO-2", 7, 100, 10, waiting: 30));
+        Assert.Equal([(2, 20m), (1, 40m)], choice.Shares.Select(s => (s.PartId!.Value, s.Quantity)));
+    }
 }

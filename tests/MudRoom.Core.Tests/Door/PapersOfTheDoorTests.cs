@@ -56,7 +56,7 @@ public sealed class PapersOfTheDoorTests
     {
         var words = Enum.GetValues<DiscrepancyKind>().Select(Discrepancies.Word).ToList();
         Assert.Equal(words.Count, words.Distinct().Count());
-        Assert.All(Enum.GetValues<Aside>(), aside => Assert.NotEmpty(Discrepancies.Word(Asides.Kind(aside))));
+        Assert.All(Enum.GetValues<Aside>(), aside => Assert.NotEmpty(Discrepancies.Word(AsideDifferences.Of(aside))));
     }
 
     [Theory]

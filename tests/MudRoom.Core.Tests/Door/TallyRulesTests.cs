@@ -30,7 +30,7 @@ public sealed class TallyRulesTests
     static readonly Count good = new(
         fenugreek, sack, 12, null, "MK-F-2291", new GoodsDate(new DateOnly(2025, 10, 31)), new DateOnly(2027, 10, 30), null, "India", null, null, null, null, false, false);
 
-    static readonly PartView open = new(7, "PO-4482", 2, today.AddDays(-60), today, 1000, 300, false);
+    static readonly PartView open = new(7, "PO-4482", 2, today.AddDays(-60), today, 1000, 300, 0);
 
     static Outcome<CountDecision> Judge(Count count, bool maySettle = false, bool held = false, params PartView[] parts) =>
         TallyRules.Judge(count, parts.Length == 0 ? [open] : parts, today, 14, maySettle, held);

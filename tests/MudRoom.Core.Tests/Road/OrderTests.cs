@@ -9,8 +9,8 @@ public sealed class OrderTests
 
     static (Order Order, LinePart First, LinePart Second) New()
     {
-        var first = new LinePart { ItemId = 1, SiteId = 1, Due = today, Ordered = 100 };
-        var second = new LinePart { ItemId = 2, SiteId = 1, Due = today, Ordered = 50 };
+        var first = new LinePart { Id = 1, ItemId = 1, SiteId = 1, Due = today, Ordered = 100 };
+        var second = new LinePart { Id = 2, ItemId = 2, SiteId = 1, Due = today, Ordered = 50 };
         return (new Order
         {
             Number = "PO-1",
@@ -49,13 +49,29 @@ public sealed class OrderTests
     public void An_order_of_which_nothing_came_is_cancelled_and_one_of_which_something_came_is_closed_short()
     {
         var (untouched, _, _) = New();
-        Assert.Null(untouched.Cancel());
+        Assert.Equal("note-missing", untouched.Cancel(" ", "Dilys", default)!.Code);
+        Assert.Null(untouched.Cancel("Ordered twice.", "Dilys", default));
         Assert.Equal(OrderState.Cancelled, untouched.State);
         var (begun, first, second) = New();
         first.Receive(30);
-        Assert.Null(begun.Cancel());
+        Assert.Null(begun.Cancel("Not needed.", "Dilys", default));
         Assert.Equal((OrderState.ClosedShort, 30m, 0m), (begun.State, first.Received, second.Open));
-        Assert.Equal("order-done", begun.Cancel()!.Code);
+        Assert.Equal("order-done", begun.Cancel("Again.", "Dilys", default)!.Code);
+    }
+
+    [Fact]
+    public void A_cancellation_is_taken_back_while_nothing_else_has_happened()
+    {
+        var (order, first, second) = New();
+        first.Receive(30);
+        order.Follow();
+        Assert.Equal("not-cancelled", order.TakeBackCancellation()!.Code);
+        order.Cancel("Not needed.", "Dilys", default);
+        Assert.Null(order.TakeBackCancellation());
+        Assert.Equal((OrderState.PartlyReceived, true, true), (order.State, first.IsOpen, second.IsOpen));
+        order.Cancel("Not needed.", "Dilys", default);
+        second.Receive(1);
+        Assert.Equal("meanwhile", order.TakeBackCancellation()!.Code);
     }
 
     [Fact]
@@ -93,7 +109,7 @@ public sealed class OrderTests
     public void Whatever_happens_a_part_is_open_exactly_when_something_is_still_to_come() =>
         Gen.Select(Gen.Int[0, 4], Gen.Int[1, 60]).Array[1, 25].Sample(steps =>
         {
-            var part = new LinePart { ItemId = 1, SiteId = 1, Ordered = 100 };
+            var part = new LinePart { Id = 1, ItemId = 1, SiteId = 1, Ordered = 100 };
             foreach (var (kind, quantity) in steps)
             {
                 if (kind == 0) part.Receive(quantity);

@@ -48,24 +48,51 @@ public sealed class YardTests
         Assert.Equal((left, sentence), (detention.DaysLeft, detention.Sentence));
     }
 
-    [Fact]
-    public void Another_seal_wants_a_reason()
+    static Arrival Planned(string? container = "QKHU2055386", string? plate = "AB12 CDE", string? seal = "FX 220471") =>
+        new() { Number = "A-1", SiteId = 1, ContainerNumber = container, Plate = plate, Seal = seal };
+
+    [Theory]
+    [InlineData("QKHU 205538 6", "ab12cde", "fx220471", "")]
+    [InlineData("QKHU2055386", "AB12 CDE", "FX 220472", "Planned is seal FX 220471, found is FX 220472.")]
+    [InlineData("QKHU2055386", "ZZ99 ZZZ", "FX 220471", "Planned is plate AB12 CDE, found is ZZ99 ZZZ.")]
+    [InlineData("QKHU2055386", "AB12 CDE", "", "Planned is seal FX 220471, and none was read.")]
+    [InlineData("", "", "", "Planned is container QKHU2055386, and none was read. Planned is plate AB12 CDE, and none was read. Planned is seal FX 220471, and none was read.")]
+    public void What_differs_at_the_gate_or_is_blank_though_it_was_expected_wants_a_word(string container, string plate, string seal, string differs)
     {
-        var arrival = New("FX 220471");
-        Assert.Equal("seal-differs", arrival.LetIn(now, "1", local, "FX 220472")!.Code);
-        Assert.Equal(ArrivalState.Expected, arrival.State);
-        Assert.Null(arrival.LetIn(now, "1", local, "FX 220472", "opened by customs"));
-        Assert.Equal("opened by customs", arrival.SealReason);
+        var arrival = Planned();
+        var plain = arrival.LetIn(now, new GateFinding("1", container, plate, seal), local);
+        Assert.Equal(differs, plain.Refused(out var refusal) ? refusal.Sentence : "");
+        if (differs.Length == 0) return;
+        Assert.Equal(("gate-differs", ArrivalState.Expected), (refusal!.Code, arrival.State));
+        Assert.Equal(differs, string.Join(" ", arrival.LetIn(now, new GateFinding("1", container, plate, seal, "the driver says so"), local).Value));
+        Assert.Equal(ArrivalState.InYard, arrival.State);
     }
 
     [Fact]
-    public void The_same_seal_is_the_same_however_it_is_spaced() => Assert.Null(New("FX 220471").LetIn(now, "1", local, "fx220471"));
+    public void What_was_read_at_the_gate_holds_until_the_step_is_taken_back()
+    {
+        var arrival = Planned();
+        arrival.LetIn(now, new GateFinding("1", "WZLU4826153", "ZZ99 ZZZ", "FX 1", "another box"), local);
+        Assert.Equal(("WZLU4826153", "ZZ99 ZZZ", "another box"), (arrival.ContainerNumber, arrival.Plate, arrival.SealReason));
+        arrival.TakeStepBack(counted: false);
+        Assert.Equal(("QKHU2055386", "AB12 CDE", null), (arrival.ContainerNumber, arrival.Plate, arrival.SealReason));
+    }
+
+    [Fact]
+    public void A_vehicle_that_was_not_at_a_door_does_not_leave_silently()
+    {
+        var arrival = Planned(null, null, null);
+        arrival.LetIn(now, new GateFinding("1"), local);
+        Assert.Equal("not-unloaded", arrival.GateOut(now, local)!.Code);
+        arrival.Withdraw("Wrong goods.", false, now);
+        Assert.Null(arrival.GateOut(now, local));
+    }
 
     [Fact]
     public void Every_step_is_taken_back_in_turn_and_leaves_nothing()
     {
         var arrival = New();
-        Assert.Null(arrival.LetIn(now, "2", local));
+        Assert.Empty(arrival.LetIn(now, new GateFinding("2"), local).Value);
         Assert.Null(arrival.Call(now));
         Assert.Null(arrival.ToDoor(door, now, null));
         Assert.Null(arrival.Unload(now, local));
@@ -103,8 +130,8 @@ public sealed class YardTests
     public void Refusals_say_by_the_clock_of_the_site_since_when_it_is_so()
     {
         var arrival = New();
-        arrival.LetIn(now, "1", local);
-        Assert.Equal("A-1 has been on site since 09:00.", arrival.LetIn(now.AddHours(1), "2", local)!.Sentence);
+        arrival.LetIn(now, new GateFinding("1"), local);
+        Assert.Equal("A-1 has been on site since 09:00.", arrival.LetIn(now.AddHours(1), new GateFinding("2"), local).Refusal!.Sentence);
         arrival.ToDoor(door, now, null);
         Assert.Equal("A-1 has been at a door since 09:00. Its plan is no longer moved.", arrival.MayBePlanned(0, local)!.Sentence);
         arrival.Unload(now, local);

@@ -114,9 +114,12 @@
           'Count them aside',
           () => (draft.aside = 'ShortLife'),
         )}{/if}
-      {#if code === 'over'}
+      {#if code === 'over' || code === 'order-shut'}
         {#if session.may('SettleTally')}
-          {@render way('Take all that is over', () => (draft.overAllowed = true))}
+          {@render way(
+            code === 'over' ? 'Take all that is over' : 'Take it all the same',
+            () => (draft.overAllowed = true),
+          )}
         {:else}
           <button
             type="button"
@@ -128,7 +131,7 @@
               )}>Ask a supervisor, count on</button
           >
         {/if}
-        {@render way('Set these aside', () => (draft.aside = 'Over'))}
+        {@render way('Set these aside', () => (draft.aside = code === 'over' ? 'Over' : 'NotOnOrder'))}
       {/if}
       {#if code === 'batch-swallows' && draft.reading?.instead}
         {@render way(`It is ${draft.reading.instead.sourceBatch}`, () => draft.splitBatch())}

@@ -9,11 +9,17 @@
   let contact = $state('');
   let telephone = $state('');
   let mail = $state('');
+  let gln = $state('');
   let error = $state<unknown>();
   let said = $state('');
   function show() {
     days = String(vendor.minimumRemainingDays ?? '');
-    [contact, telephone, mail] = [vendor.contact ?? '', vendor.telephone ?? '', vendor.mail ?? ''];
+    [contact, telephone, mail, gln] = [
+      vendor.contact ?? '',
+      vendor.telephone ?? '',
+      vendor.mail ?? '',
+      vendor.gln ?? '',
+    ];
     open = true;
   }
   async function keep() {
@@ -24,6 +30,7 @@
         contact: contact || null,
         telephone: telephone || null,
         mail: mail || null,
+        gln: gln || null,
         minimumRemainingDays: days === '' ? null : Number(days),
       };
       said = (await act('/api/{site}/site/vendor', body)).sentence;
@@ -61,6 +68,15 @@
       ><span>Telephone</span><input class="c" name="vendor-telephone" bind:value={telephone} maxlength="120" /></label
     >
     <label class="field"><span>Mail</span><input name="vendor-mail" bind:value={mail} maxlength="120" /></label>
+    <label class="field"
+      ><span>GLN, by which messages name them</span><input
+        class="c"
+        name="vendor-gln"
+        bind:value={gln}
+        maxlength="13"
+        inputmode="numeric"
+      /></label
+    >
     <div class="row">
       <button class="button go">Keep it</button>
       <button type="button" class="button" onclick={() => (open = false)}>Leave it</button>

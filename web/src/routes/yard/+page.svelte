@@ -1,7 +1,7 @@
 <script lang="ts">
   /** The gate and the yard: let in, park, call, at door, empty, out. Made for a phone in one hand. */
   import { attach } from '$lib/api/attach';
-  import { act, ask, type Schemas } from '$lib/api/client';
+  import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
@@ -24,23 +24,31 @@
   let unplanned = $state(false);
   const current = $derived(vehicles.find((v) => v.card.number === chosen) ?? vehicles[0]);
   const inYard = $derived(vehicles.filter((v) => v.card.state === 'InYard'));
+  const plain = (text: string | null | undefined) => (text ?? '').replace(/[^A-Za-z0-9]/g, '').toUpperCase();
   let spot = $state('');
   let container = $state('');
   let plate = $state('');
   let seal = $state('');
-  let sealReason = $state('');
+  let gateWord = $state('');
+  let away = $state(false);
+  let awayWhy = $state('');
   let pictures = $state(0);
   let visit = $state({ vehicle: 'truck', plate: '', container: '', haulier: '', seal: '', spot: '', orders: '' });
-  const sealDiffers = $derived(
-    !!current?.seal &&
-      seal.trim() !== '' &&
-      seal.replaceAll(' ', '').toUpperCase() !== current.seal.replaceAll(' ', '').toUpperCase(),
+  const same = (a: string | null | undefined, b: string) => plain(a) === plain(b);
+  /** Something was read, and it is not what was planned: a word is wanted, of a seal a picture too. */
+  const sealDiffers = $derived(!!current?.seal && seal.trim() !== '' && !same(current.seal, seal));
+  const wantsWord = $derived(
+    sealDiffers ||
+      (!!current?.plate && plate.trim() !== '' && !same(current.plate, plate)) ||
+      (!!current?.card.container && container.trim() !== '' && !same(current.card.container, container)) ||
+      (error instanceof Problem && ['gate-differs', 'plate-on-site'].includes(error.code)),
   );
   $effect(() => {
     // Another vehicle in hand: the form begins anew, with the proposed spot filled in.
     const number = current?.card.number;
     spot = vehicles.find((v) => v.card.number === number)?.proposal?.spot ?? '';
-    container = plate = seal = sealReason = '';
+    container = plate = seal = gateWord = awayWhy = '';
+    away = false;
     pictures = 0;
   });
   function choose(number: string) {
@@ -50,7 +58,6 @@
     error = undefined;
     said = '';
   }
-  const plain = (text: string | null | undefined) => (text ?? '').replace(/[\s-]/g, '').toUpperCase();
   $effect(() =>
     scanLine.use(async (text) => {
       const typed = plain(text);
@@ -118,12 +125,14 @@
     Unloaded: 'Unloaded',
     Empty: 'Empty',
     GateOut: 'GateOut',
+    AtDoor: 'AtDoor',
   };
   const says: Record<string, string> = {
     Call: 'Call it to its door',
     Unloaded: 'It is unloaded',
     Empty: 'Empty, off the door',
     GateOut: 'Out of the gate',
+    AtDoor: 'It is at its door',
   };
 </script>
 
@@ -161,6 +170,7 @@
           {:else if v.card.state === 'InYard'}<Mark kind="open" word="spot {v.card.spot}" />
           {:else if v.card.state === 'AtDoor'}<Mark kind="today" word="door {v.card.door}" />
           {:else if v.card.state === 'CountedIn'}<Mark kind="done" word="counted in" />
+          {:else if v.card.state === 'Withdrawn'}<Mark kind="held" word="sent away" />
           {:else if v.card.rank === 0}<Mark kind="late" word="late" />{/if}
         {/snippet}
       </QueueCard>
@@ -197,8 +207,13 @@
             placeholder="PO-4455"
           /></label
         >
+        <label class="field"><span>Seal</span><input class="c" name="visit-seal" bind:value={visit.seal} /></label>
         <label class="field"
-          ><span>Yard spot</span><input class="c" name="spot" bind:value={visit.spot} required /></label
+          ><span>Yard spot; blank for the first that is free and fits</span><input
+            class="c"
+            name="spot"
+            bind:value={visit.spot}
+          /></label
         >
         <ProblemNote {error} />
         <button class="button go big">Take it in</button>
@@ -236,29 +251,22 @@
                   container: container || null,
                   plate: plate || null,
                   seal: seal || null,
-                  sealReason: sealReason || null,
+                  word: gateWord || null,
                 }),
               );
             }}
           >
             {#if current.card.container}
               <label class="field"
-                ><span>Container number as it stands there</span><input
-                  class="c"
-                  name="container"
-                  bind:value={container}
-                /></label
-              >
-            {:else}
-              <label class="field"
-                ><span>Plate</span><input
-                  class="c"
-                  name="plate"
-                  bind:value={plate}
-                  placeholder={current.plate ?? ''}
-                /></label
+                ><span>Container number as it stands there; planned is <b class="c">{current.card.container}</b></span
+                ><input class="c" name="container" bind:value={container} /></label
               >
             {/if}
+            <label class="field"
+              ><span
+                >Plate{#if current.plate}; planned is <b class="c">{current.plate}</b>{/if}</span
+              ><input class="c" name="plate" bind:value={plate} /></label
+            >
             {#if current.seal}
               <label class="field"
                 ><span>Seal; the papers name <b class="c">{current.seal}</b></span><input
@@ -268,9 +276,6 @@
                 /></label
               >
               {#if sealDiffers}
-                <p class="said"><b>The seal differs.</b> Say why and take a picture.</p>
-                <label class="field"><span>Why</span><input name="sealReason" bind:value={sealReason} required /></label
-                >
                 <label class="field"
                   ><span>Picture of the seal{pictures > 0 ? `, ${pictures} attached` : ''}</span><input
                     type="file"
@@ -280,6 +285,14 @@
                   /></label
                 >
               {/if}
+            {/if}
+            {#if wantsWord}
+              <p class="said">
+                <b>It is not as planned.</b> Say why{sealDiffers ? ', and take a picture of the seal' : ''}.
+              </p>
+              <label class="field"
+                ><span>Why</span><input name="word" bind:value={gateWord} required maxlength="200" /></label
+              >
             {/if}
             <label class="field"
               ><span>Yard spot</span><input
@@ -311,7 +324,7 @@
             <button class="button">Record</button>
           </form>
         {/if}
-        {#if current.next && word[current.next] && session.may('KeepGate')}
+        {#if current.next && word[current.next] && session.may('KeepGate') && (current.next !== 'AtDoor' || current.called)}
           <button class="button go big" onclick={() => step(word[current!.next!]!)}>{says[current.next]}</button>
         {/if}
         {#if (current.card.state === 'InYard' || current.card.state === 'Expected') && session.may('PlanArrivals')}
@@ -329,7 +342,30 @@
               </button>
             {/each}
           </div>
-        {:else if current.card.state === 'InYard' && current.next === null}
+        {/if}
+        {#if session.may('KeepGate') && (current.card.state === 'InYard' || current.card.state === 'Expected')}
+          {#if away}
+            <form
+              class="steps"
+              onsubmit={(e) => {
+                e.preventDefault();
+                void run(() => act('/api/{site}/yard/turn-away', { arrival: current!.card.number, reason: awayWhy }));
+              }}
+            >
+              <label class="field"
+                ><span>Why it is sent away</span><input
+                  name="away"
+                  bind:value={awayWhy}
+                  required
+                  maxlength="200"
+                /></label
+              >
+              <button class="button go">Send {current.card.number} away</button>
+              <button class="button" type="button" onclick={() => (away = false)}>Leave it</button>
+            </form>
+          {:else}<button class="button" onclick={() => (away = true)}>Send it away</button>{/if}
+        {/if}
+        {#if current.card.state === 'InYard' && current.next === null}
           <p>It has no door yet. The supervisor plans one on the board.</p>
         {/if}
         <ProblemNote {error} />

@@ -22,7 +22,7 @@
   });
   const may = $derived(session.may('SetUp'));
   const switches: [
-    keyof Settings & ('blind' | 'secondCount' | 'scanForced' | 'restAsOrdered' | 'placeChosen' | 'decimalComma'),
+    keyof Settings & ('blind' | 'secondCount' | 'scanForced' | 'restAsOrdered' | 'placeChosen'),
     string,
   ][] = [
     ['blind', 'Count blind: who counts does not see what is expected'],
@@ -30,7 +30,6 @@
     ['scanForced', 'Only what was scanned is counted; a supervisor may choose an item'],
     ['restAsOrdered', 'What is still open may be taken as ordered by one press'],
     ['placeChosen', 'The receiver chooses the receiving place'],
-    ['decimalComma', 'People type a comma before decimals: 2,5 is two and a half'],
   ];
   const kinds: [Schemas['Aside'], string][] = [
     ['Damaged', 'damaged'],

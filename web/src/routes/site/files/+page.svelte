@@ -8,6 +8,7 @@
   import ImportProgress from '$lib/ui/ImportProgress.svelte';
   import { Importing } from '$lib/ui/importing.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { contentOf } from '$lib/ui/content';
   import { number } from '$lib/ui/format';
   import QueueCard from '$lib/ui/QueueCard.svelte';
   const kinds: [Schemas['SetUpKind'], string, string, string][] = [
@@ -26,7 +27,7 @@
     [
       'Vendors',
       'Vendors',
-      'code; name, country, contact, telephone, mail, items',
+      'code; name, country, contact, telephone, mail, items, gln',
       'Who sells it, and what they call it.',
     ],
     [
@@ -56,7 +57,7 @@
   ];
   let kind = $state<Schemas['SetUpKind']>('Items');
   const current = $derived(kinds.find(([k]) => k === kind)!);
-  let file = $state<{ name: string; text: string }>();
+  let file = $state<{ name: string; content: string }>();
   let preview = $state<Schemas['SetUpFileAnswer']>();
   let done = $state<Schemas['SetUpFileAnswer']>();
   let error = $state<unknown>();
@@ -69,7 +70,7 @@
     const chosen = files?.[0];
     if (!chosen) return;
     preview = done = error = undefined;
-    file = { name: chosen.name, text: await chosen.text() };
+    file = { name: chosen.name, content: await contentOf(chosen) };
     importing.begin('Looking through the file.');
     try {
       preview = await act('/api/{site}/site/files/preview', { kind, ...file }, undefined, limits.long);
@@ -134,6 +135,7 @@
             {number(done.new)} new, {number(done.changed)} changed, {number(done.unchanged)} as they were.
           </p>{/if}
       </div>
+      {#each preview?.notes ?? [] as note (note)}<p class="pad quiet">{note}</p>{/each}
       {#if preview && preview.faults.length > 0}<Faults faults={preview.faults} />{/if}
       {#if preview && preview.changes.length > 0}<Changes changes={preview.changes} />{/if}
     {:else}<p class="empty">The administrator brings files in and out.</p>{/if}

@@ -10,6 +10,7 @@
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day, number, when } from '$lib/ui/format';
+  import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
   const which = $derived(page.params['number'] ?? '');
   const arrival = createQuery(() => ({
@@ -44,7 +45,7 @@
     handling: 'Palletised' as Schemas['Handling'],
     units: 1,
   });
-  const mayPlan = $derived(session.may('PlanArrivals') && a?.state !== 'CountedIn');
+  const mayPlan = $derived(session.may('PlanArrivals') && a?.state !== 'CountedIn' && a?.state !== 'Withdrawn');
   function edit() {
     if (!d || !a) return;
     form = {
@@ -88,6 +89,13 @@
       return { words: reading.words, next: reading.problem?.next, tone: reading.problem ? 'refused' : 'look' };
     }),
   );
+  let carried = $state<Schemas['ManifestRow']>();
+  let aboard = $state('');
+  let withdrawing = $state(false);
+  let reason = $state('');
+  function carry(line: Schemas['ManifestRow']) {
+    [carried, aboard] = [line, String(line.expected)];
+  }
   async function toDoor(door: number) {
     error = undefined;
     try {
@@ -214,7 +222,7 @@
     {/if}
     {#if a.state === 'AtDoor'}
       <div class="pad"><a class="button go" href="/door/{a.number}">Count at door {a.door}</a></div>
-    {:else if a.state !== 'CountedIn'}
+    {:else if a.state !== 'CountedIn' && a.state !== 'Withdrawn'}
       <div class="pad bring">
         {#if session.may('PlanArrivals')}
           <div class="row">
@@ -258,11 +266,10 @@
             >
             <td><b>{m.itemName}</b><br /><span class="c quiet">{m.itemCode}</span></td>
             <td class="number"
-              >{number(m.expected)}
-              {m.unit}<br /><span class="quiet">{m.inPacks}</span>{#if m.inTransit > 0}<br /><Mark
-                  kind="open"
-                  word="in transit"
-                />
+              >{#if mayPlan}<button class="link" onclick={() => carry(m)} title="Say how much of it is aboard"
+                  >{number(m.expected)} {m.unit}</button
+                >{:else}{number(m.expected)} {m.unit}{/if}<br /><span class="quiet">{m.inPacks}</span
+              >{#if m.inTransit > 0}<br /><Mark kind="open" word="in transit" />
                 {number(m.inTransit)}{/if}</td
             >
             <td>
@@ -275,6 +282,37 @@
         {/each}
       </tbody>
     </table>
+    {#if carried && mayPlan}
+      <form
+        class="pad row"
+        {@attach inSight}
+        onsubmit={(e) => {
+          e.preventDefault();
+          void run(() =>
+            act('/api/{site}/road/arrivals/carry', { arrival: which, line: carried!.id, quantity: aboard }),
+          ).then((done) => {
+            if (done) carried = undefined;
+          });
+        }}
+      >
+        <label class="field"
+          ><span>How much of {carried.itemName}, {carried.order} line {carried.line}, is aboard, in {carried.unit}</span
+          ><input class="c" name="aboard" bind:value={aboard} required inputmode="decimal" /></label
+        >
+        <button class="button go">Keep</button>
+        <button class="button" type="button" onclick={() => (carried = undefined)}>Leave it</button>
+        <p class="quiet">The rest stays open on its order, and may come on another vehicle.</p>
+      </form>
+    {/if}
+    {#if a.state === 'Withdrawn' && session.may('PlanArrivals')}
+      <div class="pad row">
+        <button
+          class="button"
+          onclick={() => run(() => act('/api/{site}/yard/take-back', { arrival: which, reason: null }))}
+          >It comes after all: take the withdrawal back</button
+        >
+      </div>
+    {/if}
     {#if mayPlan}
       <div class="pad row tools">
         {#if off.length > 0}
@@ -392,6 +430,33 @@
             >
             <button class="button">Keep the new time</button>
           </form>
+        {/if}
+        {#if !d?.counted}
+          {#if withdrawing}
+            <form
+              class="row"
+              {@attach inSight}
+              onsubmit={(e) => {
+                e.preventDefault();
+                void run(() => act('/api/{site}/road/arrivals/withdraw', { arrival: which, reason })).then((done) => {
+                  if (done) withdrawing = false;
+                });
+              }}
+            >
+              <label class="field"
+                ><span>Why {which} does not come, or is sent away</span><input
+                  name="withdraw-reason"
+                  bind:value={reason}
+                  required
+                  maxlength="200"
+                /></label
+              >
+              <button class="button go">Withdraw {which}</button>
+              <button class="button" type="button" onclick={() => (withdrawing = false)}>Leave it</button>
+            </form>
+          {:else}
+            <button class="button" onclick={() => (withdrawing = true)}>Withdraw it</button>
+          {/if}
         {/if}
       </div>
     {/if}

@@ -1,13 +1,14 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { act, ask } from '$lib/api/client';
+  import { act, ask, Problem } from '$lib/api/client';
   import PromiseForm from '$lib/road/PromiseForm.svelte';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day, number, when } from '$lib/ui/format';
+  import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
   const which = $derived(page.params['number'] ?? '');
   const order = createQuery(() => ({
@@ -25,6 +26,9 @@
   let due = $state('');
   let reason = $state('');
   let calling = $state(false);
+  let cancelling = $state(false);
+  let cancelWhy = $state('');
+  const mustConfirm = $derived(error instanceof Problem && error.code === 'cancel-confirm');
   const open = $derived(order.data?.state === 'Open' || order.data?.state === 'PartlyReceived');
   const late = $derived(
     (order.data?.lines ?? [])
@@ -106,13 +110,45 @@
           >
         {/if}
         {#if session.may('KeepOrders') && (open || order.data.state === 'Draft')}
+          <button class="link" onclick={() => (cancelling = !cancelling)}>Cancel what has not come</button>
+        {/if}
+        {#if session.may('KeepOrders') && order.data.cancelledWhy}
           <button
             class="link"
-            onclick={() => run(() => act('/api/{site}/road/orders/cancel', { order: which, reason: null }))}
-            >Cancel what has not come</button
+            onclick={() => run(() => act('/api/{site}/road/orders/cancel/back', { order: which, reason: null }))}
+            >Take the cancellation back</button
           >
         {/if}
       </div>
+      {#if order.data.cancelledWhy}<p>What had not come was cancelled: {order.data.cancelledWhy}</p>{/if}
+      {#if cancelling}
+        <form
+          class="row"
+          {@attach inSight}
+          onsubmit={(e) => {
+            e.preventDefault();
+            const confirmed = mustConfirm;
+            void run(() => act('/api/{site}/road/orders/cancel', { order: which, reason: cancelWhy, confirmed })).then(
+              () => {
+                if (!error) cancelling = false;
+              },
+            );
+          }}
+        >
+          <label class="field"
+            ><span>Why what has not come of {which} is cancelled</span><input
+              name="cancel-reason"
+              bind:value={cancelWhy}
+              required
+              maxlength="200"
+            /></label
+          >
+          <button class="button go">{mustConfirm ? 'Cancel it all the same' : `Cancel ${which}`}</button>
+          <button class="button" type="button" onclick={() => ((cancelling = false), (error = undefined))}
+            >Leave it open</button
+          >
+        </form>
+      {/if}
       {#if calling}<PromiseForm
           parts={late.map((p) => p.id)}
           contact={order.data.contact}
@@ -137,7 +173,7 @@
           {#each line.parts as part, i (part.due + i)}
             <tr>
               <td class="c nowrap"
-                >{#if open && part.here && part.open > 0 && !part.arrival && session.may('PlanArrivals')}<input
+                >{#if open && part.here && part.open > 0 && session.may('PlanArrivals')}<input
                     type="checkbox"
                     value={part.id}
                     bind:group={chosen}
@@ -165,7 +201,7 @@
               <td class="number">{number(part.received)}</td>
               <td class="number">{number(part.open)}</td>
               <td>
-                {#if part.arrival}<a class="link c" href="/road/arrivals/{part.arrival}">{part.arrival}</a>{/if}
+                {#each part.arrivals as a (a)}<a class="link c" href="/road/arrivals/{a}">{a}</a>&nbsp;{/each}
                 {#if part.waiting > 0}<br />{number(part.waiting)} {line.unit} for {part.waitingFor}{/if}
                 {#if part.promise}<br /><span class="quiet"
                     >Promised{part.promise.for ? ` for ${day(part.promise.for)}` : ''}: {part.promise.text}</span

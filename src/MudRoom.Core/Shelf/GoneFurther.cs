@@ -1,7 +1,6 @@
 using MudRoom.Core.Book;
-using MudRoom.Core.Shelf;
 
-namespace MudRoom.Core.Door;
+namespace MudRoom.Core.Shelf;
 
 /// <summary>Counted goods that must still stand where they were counted in before an undoing may go on.</summary>
 /// <param name="Goods">What.</param>

@@ -11,7 +11,7 @@ using MudRoom.Data;
 namespace MudRoom.Data.Migrations
 {
     [DbContext(typeof(MudRoomDb))]
-    [Migration("20261127141310_VendorsMessages")]
+    [Migration("20261127143725_VendorsMessages")]
     partial class VendorsMessages
     {
         /// <inheritdoc />
@@ -1226,6 +1226,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("AtDoorAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Before")
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("Booked")
                         .HasColumnType("INTEGER");
 
@@ -1567,6 +1570,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<string>("Approvals")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Cancellation")
                         .HasColumnType("TEXT");
 
                     b.Property<int>("ImportId")

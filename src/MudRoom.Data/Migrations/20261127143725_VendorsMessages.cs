@@ -60,6 +60,18 @@ namespace MudRoom.Data.Migrations
                 nullable: false,
                 defaultValue: false);
 
+            migrationBuilder.AddColumn<string>(
+                name: "Cancellation",
+                table: "Orders",
+                type: "TEXT",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
+                name: "Before",
+                table: "Arrivals",
+                type: "TEXT",
+                nullable: true);
+
             migrationBuilder.AddColumn<long>(
                 name: "WithdrawnAt",
                 table: "Arrivals",
@@ -182,6 +194,14 @@ namespace MudRoom.Data.Migrations
             migrationBuilder.DropColumn(
                 name: "OwnNumbers",
                 table: "Sites");
+
+            migrationBuilder.DropColumn(
+                name: "Cancellation",
+                table: "Orders");
+
+            migrationBuilder.DropColumn(
+                name: "Before",
+                table: "Arrivals");
 
             migrationBuilder.DropColumn(
                 name: "WithdrawnAt",

@@ -1,8 +1,7 @@
 using MudRoom.Core.Book;
-using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 
-namespace MudRoom.Core.Tests.Door;
+namespace MudRoom.Core.Tests.Shelf;
 
 public sealed class GoneFurtherTests
 {
