@@ -6,6 +6,7 @@ using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server;
 
@@ -35,8 +36,7 @@ public static class House
         var questions = await db.TallyQuestions.CountAsync(q => q.SiteId == site && q.IsOpen);
         var bench = await db.Inspections.Where(i => i.SiteId == site && i.State != InspectionState.Signed && i.Quantity > 0).Select(i => (DateTimeOffset?)i.Since).ToListAsync();
         var holds = await db.Holds.Where(h => h.SiteId == site && h.IsOpen).Select(h => (DateTimeOffset?)h.Since).ToListAsync();
-        var staging = visit.SetUp.BinsOfSite[site].Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
-        var waiting = await db.Balances.Where(b => b.SiteId == site && staging.Contains(b.BinId)).Select(b => (DateTimeOffset?)b.Since).ToListAsync();
+        var waiting = await WaitingStock.Read(db, visit.SetUp, site);
         var dayStart = MidnightOf(visit);
         var entries = await db.Ledger.CountAsync(e => e.SiteId == site && e.At >= dayStart);
         return TypedResults.Ok(new HouseAnswer(visit.Local(visit.Now), visit.Site.Name,
@@ -46,7 +46,7 @@ public static class House
             new RoomView("door", atDoor.Count, "tallies", questions > 0 ? $"{questions} {(questions == 1 ? "question" : "questions")} open" : Oldest(visit, atDoor)),
             new RoomView("bench", bench.Count, "lots", Oldest(visit, bench)),
             new RoomView("cage", holds.Count, "holds", Oldest(visit, holds)),
-            new RoomView("shelf", waiting.Count, "jobs", Oldest(visit, waiting)),
+            new RoomView("shelf", waiting.Count, "jobs", Oldest(visit, [.. waiting.Since])),
             // How many entries a count made tells how it was parted between orders.
             new RoomView("book", visit.IsBlind ? null : entries, visit.IsBlind ? "" : "today", ""),
             new RoomView("site", visit.SetUp.Doors.Values.Count(d => d.SiteId == site), "doors", ""),

@@ -96,7 +96,7 @@ public static class DayBoard
         var seq = await visit.Db.Ledger.MaxAsync(e => (long?)e.Seq) ?? 0;
         if (store.Find(visit.Site.Id, seq, visit.Now) is { } known) return known;
         var bench = await visit.Db.Inspections.CountAsync(i => i.SiteId == visit.Site.Id && i.State != InspectionState.Signed);
-        var shelf = await ShelfPages.WaitingCount(visit);
+        var shelf = (await WaitingStock.Read(visit.Db, visit.SetUp, visit.Site.Id)).Count;
         var here = await visit.Db.Roster.Where(r => r.SiteId == visit.Site.Id && r.Day == visit.Today).Select(r => r.PersonId).ToListAsync();
         int People(Role role) => visit.SetUp.People.Values.Count(p => p.Active && p.Roles.Contains(role) && p.Sites.Contains(visit.Site.Code) && (here.Count == 0 || here.Contains(p.Id)));
         var forecast = day.Forecast(bench, People(Role.Inspector), shelf, People(Role.Driver));

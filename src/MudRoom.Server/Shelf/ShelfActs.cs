@@ -27,7 +27,11 @@ public sealed record PutDownRequest(int Job, string Bin, string? Quantity, strin
 public sealed record PutDownAnswer(string Sentence, decimal Left, string? NextBin);
 
 /// <summary>The goods of a job, scanned before the way is driven.</summary>
+/// <param name="Job">The job the driver looks at; another one of theirs, where the goods scanned are of that one.</param>
 public sealed record ScanGoodsRequest(int Job, string Scan);
+
+/// <summary>The job whose goods were scanned.</summary>
+public sealed record ScanGoodsAnswer(int Job, string? Bin, string Sentence);
 
 /// <summary>Gives a job back, or says that its bin cannot be used and asks for the next best.</summary>
 public sealed record JobRequest(int Job, string? Reason);
@@ -38,7 +42,7 @@ public static class ShelfActs
     public static void Map(SiteRoutes routes)
     {
         routes.Act<TakeRequest, TakeAnswer>("/shelf/take", Right.PutAway, Take);
-        routes.Act<ScanGoodsRequest, DoneAnswer>("/shelf/scan-goods", Right.PutAway, ScanGoods);
+        routes.Act<ScanGoodsRequest, ScanGoodsAnswer>("/shelf/scan-goods", Right.PutAway, ScanGoods);
         routes.Act<PutDownRequest, PutDownAnswer>("/shelf/put-down", Right.PutAway, PutDown);
         routes.Act<JobRequest, TakeAnswer>("/shelf/give-back", Right.PutAway, GiveBack);
     }
@@ -48,11 +52,12 @@ public static class ShelfActs
         var found = request.Balance is { } id
             ? await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == id)
             : null;
+        var isConfirmed = false;
         if (request.Balance is null)
         {
             var scanned = await ByScan(act, request.Scan ?? "");
             if (scanned.Refused(out var wrong)) return wrong;
-            found = scanned.Value;
+            (found, isConfirmed) = scanned.Value;
         }
 
         if (found is null) return new Refusal("job-taken", "Nothing of it waits there any more: somebody has taken it.", "Take another one from the queue.");
@@ -86,35 +91,42 @@ public static class ShelfActs
         if (trail.Shares.Count == 0) return new Refusal("no-bin", trail.Reason, "Free a bin, or ask a supervisor.");
         // Where one bin does not take all, the job is for what the first takes; the rest stays in the queue for the next.
         job.Promise(trail.Shares[0].Quantity, trail);
-        if (request.Balance is null) job.ConfirmGoods(act.Now);
+        if (isConfirmed) job.ConfirmGoods(act.Now);
         act.Db.Jobs.Add(job);
         await act.Db.SaveChangesAsync();
         act.Write(EntryKind.JobTaken, trail.Shares[0].Address, $"{act.Person.Name} takes {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from {act.SetUp.Address(job.FromBinId)} to {trail.Shares[0].Address}. {trail.Reason}");
         act.Touch("shelf", "house");
-        return new TakeAnswer(job.Id, trail.Shares[0].Address, $"{Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} to {trail.Shares[0].Address}. {trail.Reason}");
+        return new TakeAnswer(job.Id, trail.Shares[0].Address, $"{Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} to {trail.Shares[0].Address}. {trail.Reason}{(request.Balance is null && !isConfirmed ? " Scan the unit's own label before you go." : "")}");
     }
 
-    /// <summary>The goods scanned must be those of the job: the unit itself, or its item, and its batch where the label says one.</summary>
-    public static async Task<Outcome<DoneAnswer>> ScanGoods(Act act, ScanGoodsRequest request)
+    /// <summary>The goods scanned must be those of a job of the driver: the unit by its own label, or the item, and its batch where the label says one.</summary>
+    public static async Task<Outcome<ScanGoodsAnswer>> ScanGoods(Act act, ScanGoodsRequest request)
     {
-        var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
-        if (job is null) return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
-        var rows = await Matching(act, request.Scan ?? "");
-        if (rows.Refused(out var unknown)) return unknown;
-        var item = act.SetUp.Catalogue[job.ItemId];
-        var right = rows.Value.Find(b => b.BinId == job.FromBinId && b.Goods == job.Goods && b.Standing == job.Standing);
-        if (right is null)
+        var asked = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
+        if (asked is null) return Problems.NotFound("job", request.Job.ToString());
+        if (asked.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
+        var matching = await Matching(act, request.Scan ?? "");
+        if (matching.Refused(out var unknown)) return unknown;
+        var (rows, byUnit) = matching.Value;
+        bool IsOf(PutAwayJob job) => rows.Exists(b => b.BinId == job.FromBinId && b.Goods == job.Goods && b.Standing == job.Standing);
+        var own = await act.Db.Jobs.Where(j => j.SiteId == act.Site.Id && j.PersonId == act.Person.Id && j.State == JobState.Taken).ToListAsync();
+        // With two pallets taken, the one that is scanned is the one that is moved.
+        var job = own.OrderByDescending(j => j.Id == asked.Id).FirstOrDefault(j => IsOf(j) && (j.UnitId is null || byUnit));
+        if (job is not null)
         {
-            var held = rows.Value.Find(b => b.ItemId == job.ItemId && b.Standing is Standing.Held or Standing.Rejected);
-            return held is not null && job.Standing == Standing.Usable
-                ? new Refusal("goods-held", $"That is {Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to {act.SetUp.Address(job.TargetBinId)}.", $"Take the usable {item.Name} from {act.SetUp.Address(job.FromBinId)}.")
-                : new Refusal("wrong-goods", $"That is not what this job is for: {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from {act.SetUp.Address(job.FromBinId)}.", "Scan the goods of the job, or give it back.");
+            job.ConfirmGoods(act.Now);
+            act.Touch("shelf");
+            var bin = act.SetUp.Address(job.TargetBinId);
+            return new ScanGoodsAnswer(job.Id, bin, $"{act.SetUp.Catalogue[job.ItemId].Name}, the right goods{(job.Id == asked.Id ? "" : " of your other job")}. Bring them to {bin}.");
         }
 
-        job.ConfirmGoods(act.Now);
-        act.Touch("shelf");
-        return new DoneAnswer($"{item.Name}, the right goods. Bring them to {act.SetUp.Address(job.TargetBinId)}.");
+        var item = act.SetUp.Catalogue[asked.ItemId];
+        if (IsOf(asked))
+            return new Refusal("unit-label", $"This job is for one labelled unit of {item.Name}: only its own label tells it from the others.", "Scan its SSCC, the number of 18 digits.");
+        var held = rows.Find(b => b.ItemId == asked.ItemId && b.Standing is Standing.Held or Standing.Rejected);
+        return held is not null && asked.Standing == Standing.Usable
+            ? new Refusal("goods-held", $"That is {Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to {act.SetUp.Address(asked.TargetBinId)}.", $"Take the usable {item.Name} from {act.SetUp.Address(asked.FromBinId)}.")
+            : new Refusal("wrong-goods", $"That is not what this job is for: {Quantities.Show(asked.Quantity)} {item.UnitWord} of {item.Name} from {act.SetUp.Address(asked.FromBinId)}.", "Scan the goods of the job, or give it back.");
     }
 
     public static async Task<Outcome<PutDownAnswer>> PutDown(Act act, PutDownRequest request)
@@ -128,6 +140,8 @@ public static class ShelfActs
             return act.SetUp.HasAddress(scan)
                 ? new Refusal("other-site", $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
                 : new Refusal("bin-unknown", $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
+        if (bin.Id != job.TargetBinId && await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.PersonId == act.Person.Id && j.State == JobState.Taken && j.GoodsScannedAt != null && j.Id != job.Id && j.TargetBinId == bin.Id) is { } other)
+            return new Refusal("other-job", $"{bin.Address} is where your {act.SetUp.Catalogue[other.ItemId].Name} goes; in hand is {act.SetUp.Catalogue[job.ItemId].Name}.", "Scan the goods you put down once more, then the bin.");
         var item = act.SetUp.Catalogue[job.ItemId];
         var quantity = job.Quantity;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
@@ -144,8 +158,8 @@ public static class ShelfActs
         var from = Place.In(job.FromBinId, job.Standing);
         if (act.Book.On(job.Goods, from) < quantity)
             return new Refusal("goods-gone", $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as {Standings.Word(job.Standing)}.", "Give the job back and look at the queue.");
-        var other = bin.Id == job.TargetBinId ? "" : $", not {act.SetUp.Address(job.TargetBinId)}{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}";
-        act.Write(EntryKind.PutAway, bin.Address, $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} put into {bin.Address}{other}.",
+        var elsewhere = bin.Id == job.TargetBinId ? "" : $", not {act.SetUp.Address(job.TargetBinId)}{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}";
+        act.Write(EntryKind.PutAway, bin.Address, $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} put into {bin.Address}{elsewhere}.",
             new Movement(job.Goods, quantity, from, Place.In(bin.Id, job.Standing)));
         job.PutDown(quantity, act.Now);
         string? next = null;
@@ -185,19 +199,22 @@ public static class ShelfActs
         return typed.Value;
     }
 
-    /// <summary>The waiting stock that a scan of the goods means; usable goods before others.</summary>
-    static async Task<Outcome<Balance>> ByScan(Act act, string scan)
+    /// <summary>The waiting stock that a scan of the goods means; usable goods before others, loose ones before units that their own label tells apart.</summary>
+    /// <returns>The stock, and whether the scan has told it from all other.</returns>
+    static async Task<Outcome<(Balance Row, bool IsConfirmed)>> ByScan(Act act, string scan)
     {
         var matching = await Matching(act, scan);
         if (matching.Refused(out var unknown)) return unknown;
-        var waiting = matching.Value.Where(b => act.SetUp.Bins[b.BinId].Function == BinFunction.Staging).ToList();
-        if (waiting.Count == 0)
-            return new Refusal("put-away-already", $"It stands in {act.SetUp.Address(matching.Value[0].BinId)} already.", "Nothing is to be done.");
-        return waiting.Find(b => b.Standing == Standing.Usable) ?? waiting[0];
+        var (rows, byUnit) = matching.Value;
+        var free = (await WaitingStock.Read(act.Db, act.SetUp, act.Site.Id)).Waiting.Select(w => w.Row.Id).ToHashSet();
+        var waiting = rows.Where(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, b.Standing)).OrderByDescending(b => free.Contains(b.Id)).ThenByDescending(b => b.Standing == Standing.Usable).ThenByDescending(b => b.UnitId is null).ToList();
+        if (waiting.Count == 0) return new Refusal("put-away-already", $"It stands in {act.SetUp.Address(rows[0].BinId)} already.", "Nothing is to be done.");
+        return (waiting[0], waiting[0].UnitId is null || byUnit);
     }
 
     /// <summary>All stock of the site that a label can mean: a unit, a serial, an item, a batch.</summary>
-    static async Task<Outcome<List<Balance>>> Matching(Act act, string scan)
+    /// <returns>The stock, the oldest first, and whether the label was that of one unit.</returns>
+    static async Task<Outcome<(List<Balance> Rows, bool ByUnit)>> Matching(Act act, string scan)
     {
         var code = ScannedCode.Of(scan, act.Today);
         var text = code switch
@@ -222,6 +239,6 @@ public static class ShelfActs
             _ => rows.Where(b => b.Serial == text || b.BatchId != null && batches.Contains(b.BatchId)),
         };
         var found = await rows.OrderBy(b => b.Since).ToListAsync();
-        return found.Count > 0 ? found : new Refusal("nothing-there", $"Nothing with {text} stands on this site.", "Scan the label of the goods.");
+        return found.Count > 0 ? (found, unitRow is not null) : new Refusal("nothing-there", $"Nothing with {text} stands on this site.", "Scan the label of the goods.");
     }
 }

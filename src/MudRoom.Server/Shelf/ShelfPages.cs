@@ -13,9 +13,10 @@ namespace MudRoom.Server.Shelf;
 /// <summary>Goods that want a place, or that a driver has taken.</summary>
 /// <param name="Balance">Id of the stock to take; null once it is taken.</param>
 /// <param name="Job">Id of the job; null while it waits.</param>
+/// <param name="GoodsScanned">True once its goods were scanned and were the right ones.</param>
 public sealed record JobCard(
     long? Balance, int? Job, string Item, string? Batch, string? Sscc, string? Serial, Standing Standing, decimal Quantity, string Unit, string InPacks, decimal Mass, string From,
-    string? To, string? TakenBy, bool Mine, DateTime Since, string Why);
+    string? To, string? TakenBy, bool Mine, DateTime Since, string Why, bool GoodsScanned = false);
 
 /// <summary>The queue of Shelf.</summary>
 public sealed record ShelfQueueAnswer(IReadOnlyList<JobCard> Jobs, int Drivers);
@@ -46,7 +47,7 @@ public static class ShelfPages
 
     static async Task<Ok<ShelfQueueAnswer>> Queue(Visit visit)
     {
-        var (waiting, taken) = await Rows(visit);
+        var (waiting, taken) = await WaitingStock.Read(visit.Db, visit.SetUp, visit.Site.Id);
         var cards = new List<(int Rank, JobCard Card)>();
         var numbers = await Numbers.Load(visit, [.. waiting.Select(w => (w.Row.BatchId, w.Row.UnitId)), .. taken.Select(j => (j.BatchId, j.UnitId))]);
         var itemIds = waiting.Select(w => w.Row.ItemId).ToHashSet();
@@ -60,29 +61,6 @@ public static class ShelfPages
         }
 
         return TypedResults.Ok(new ShelfQueueAnswer([.. cards.OrderBy(c => c.Rank).ThenBy(c => c.Card.Since).Select(c => c.Card)], taken.Select(j => j.PersonId).Distinct().Count()));
-    }
-
-    /// <summary>Stock in places where it may not stay, less what drivers have taken of it already.</summary>
-    static async Task<(List<(Balance Row, decimal Free)> Waiting, List<PutAwayJob> Taken)> Rows(Visit visit)
-    {
-        var bins = visit.SetUp.BinsOfSite[visit.Site.Id];
-        var passing = Enum.GetValues<Standing>().ToDictionary(s => s, s => bins.Where(b => ShelfQueue.OnlyPassesThrough(b.Function, s)).Select(b => b.Id).ToList());
-        var (usable, toInspect, held, rejected) = (passing[Standing.Usable], passing[Standing.ToInspect], passing[Standing.Held], passing[Standing.Rejected]);
-        var rows = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id
-            && (b.Standing == Standing.Usable && usable.Contains(b.BinId) || b.Standing == Standing.ToInspect && toInspect.Contains(b.BinId)
-                || b.Standing == Standing.Held && held.Contains(b.BinId) || b.Standing == Standing.Rejected && rejected.Contains(b.BinId)))
-            .OrderBy(b => b.Since).Take(500).ToListAsync();
-        var taken = await visit.Db.Jobs.Where(j => j.SiteId == visit.Site.Id && j.State == JobState.Taken).ToListAsync();
-        var promised = taken.ToLookup(j => Balance.KeyOf(j.Goods, Place.In(j.FromBinId, j.Standing)));
-        var waiting = rows.Select(r => (Row: r, Free: Promises.Free(r.Quantity, promised[r.Key]))).Where(w => w.Free > 0).ToList();
-        return (waiting, taken);
-    }
-
-    /// <summary>How many jobs wait or are under way.</summary>
-    public static async Task<int> WaitingCount(Visit visit)
-    {
-        var (waiting, taken) = await Rows(visit);
-        return waiting.Count + taken.Count;
     }
 
     static async Task<Ok<PlanAnswer>> Plan(Visit visit)
@@ -105,8 +83,8 @@ public static class ShelfPages
 
     static async Task<Results<Ok<ProposalAnswer>, ProblemHttpResult>> Propose(Visit visit, long balance)
     {
-        var (waiting, _) = await Rows(visit);
-        var found = waiting.Find(w => w.Row.Id == balance);
+        var (waiting, _) = await WaitingStock.Read(visit.Db, visit.SetUp, visit.Site.Id);
+        var found = waiting.FirstOrDefault(w => w.Row.Id == balance);
         if (found.Row is null) return Problems.Of(new Refusal("not-found", "Nothing waits there any more.", "Look at the queue."));
         var numbers = await Numbers.Load(visit, [(found.Row.BatchId, found.Row.UnitId)]);
         var goods = Store.GoodsFrom(visit.SetUp, found.Row.BinId, found.Row.ItemId, found.Row.BatchId, found.Row.UnitId, found.Row.Standing, found.Free);
@@ -118,7 +96,8 @@ public static class ShelfPages
     {
         var bin = binId is { } id ? visit.SetUp.Bins[id] : null;
         return new ProposalAnswer(card with { To = bin?.Address }, trail, bin?.Address, bin?.Zone ?? "", bin?.Aisle ?? "", bin?.Bay ?? 0, bin?.Level ?? 0,
-            [.. new[] { card.Sscc, card.Serial, card.Batch }.OfType<string>(), .. Core.Site.Catalogue.Codes(visit.SetUp.Catalogue[itemId]).Select(c => c.Code)]);
+            // A labelled unit is told from the others by its own label only.
+            card.Sscc is { } own ? [own] : [.. new[] { card.Serial, card.Batch }.OfType<string>(), .. Core.Site.Catalogue.Codes(visit.SetUp.Catalogue[itemId]).Select(c => c.Code)]);
     }
 
     static JobCard CardOf(Visit visit, Balance row, decimal free, Numbers numbers, string why)
@@ -136,7 +115,7 @@ public static class ShelfPages
         return new JobCard(
             null, job.Id, item.Name, numbers.Batch(job.BatchId), numbers.Sscc(job.UnitId), job.Serial, job.Standing, job.Quantity, item.UnitWord,
             Quantities.InPacks(job.Quantity, item), job.Quantity * item.Mass, visit.SetUp.Address(job.FromBinId), visit.SetUp.Address(job.TargetBinId), job.PersonName, mine,
-            visit.Local(job.TakenAt), mine ? "You have taken it." : $"{job.PersonName} has taken it, {visit.Local(job.TakenAt):HH:mm}.");
+            visit.Local(job.TakenAt), mine ? "You have taken it." : $"{job.PersonName} has taken it, {visit.Local(job.TakenAt):HH:mm}.", job.GoodsScannedAt is not null);
     }
 
     /// <summary>Numbers of batches and units, loaded for a list at once.</summary>

@@ -104,9 +104,10 @@
   .room {
     position: relative;
     margin-top: 7px;
+    /* At least as wide as name and number need, so that no number touches its wall. */
     flex: 1 1 0;
-    min-width: 0;
-    padding: 6px 7px 0 9px;
+    min-width: max-content;
+    padding: 6px 9px 0 9px;
     background: var(--stone-1);
     border-top: var(--wall-w) solid var(--wall);
     border-right: var(--wall-w) solid var(--wall);
@@ -136,6 +137,8 @@
     font-size: 12.5px;
     line-height: 17px;
     color: var(--peat-2);
+    width: 0;
+    min-width: 100%;
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;

@@ -21,9 +21,12 @@
     queryFn: () => ask('/api/{site}/shelf/plan'),
   }));
   const jobs = $derived(waiting.data?.jobs ?? []);
-  const mine = $derived(jobs.find((j) => j.mine));
   const keyOf = (j: Schemas['JobCard']) => (j.job ? `job-${j.job}` : `stock-${j.balance}`);
   let chosen = $state('');
+  let scanned = $state(0);
+  const own = $derived(jobs.filter((j) => j.mine));
+  /** Of several jobs the one whose goods were scanned last, else the one that is looked at. */
+  const mine = $derived(own.find((j) => j.job === scanned) ?? own.find((j) => keyOf(j) === chosen) ?? own[0]);
   const current = $derived(jobs.find((j) => keyOf(j) === chosen) ?? mine ?? jobs[0]);
   const proposal = createQuery(() => ({
     queryKey: ['shelf', 'trail', session.site, current ? keyOf(current) : '', current?.quantity],
@@ -37,8 +40,7 @@
   let error = $state<unknown>();
   let done = $state('');
   let split = $state('');
-  let scanned = $state(0);
-  const goodsScanned = $derived(!!mine?.job && scanned === mine.job);
+  const goodsScanned = $derived(!!mine?.job && (scanned === mine.job || mine.goodsScanned));
   const level = $derived(proposal.data?.level ?? 1);
 
   const standing: Record<Schemas['Standing'], ['usable' | 'inspect' | 'held' | 'rejected', string]> = {
@@ -141,15 +143,17 @@
           words: `Goods of ${mine.item}`,
           step: { path: '/api/{site}/shelf/scan-goods', body: { job, scan: text } },
         });
-        const right = await unsent.sendNow<Schemas['DoneAnswer']>(entry);
-        scanned = job;
-        if (right === 'waits')
+        const right = await unsent.sendNow<Schemas['ScanGoodsAnswer']>(entry);
+        if (right === 'waits') {
+          scanned = job;
           return { words: `${entry.words}. Kept on this device.`, next: `scan ${mine.to ?? 'the bin'}`, tone: 'taken' };
-        return { words: right.sentence, next: `scan ${mine.to ?? 'the bin'}`, tone: 'taken' };
+        }
+        scanned = right.job;
+        chosen = `job-${right.job}`;
+        return { words: right.sentence, next: `scan ${right.bin ?? 'the bin'}`, tone: 'taken' };
       }
       if (reading.kind === 'Bin') return { words: reading.words, next: 'take goods first', tone: 'refused' };
       const taken = await act('/api/{site}/shelf/take', { balance: null, scan: text, quantity: null });
-      scanned = taken.job;
       chosen = `job-${taken.job}`;
       await waiting.refetch();
       return { words: taken.sentence, next: `scan ${taken.bin}`, tone: 'taken' };

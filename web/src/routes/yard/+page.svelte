@@ -304,6 +304,7 @@
               /></label
             >
             {#if current.proposal}<p class="quiet">{current.proposal.reason}</p>{/if}
+            <ProblemNote {error} />
             <button class="button go big">Let it in</button>
           </form>
         {/if}
@@ -368,7 +369,7 @@
         {#if current.card.state === 'InYard' && current.next === null}
           <p>It has no door yet. The supervisor plans one on the board.</p>
         {/if}
-        <ProblemNote {error} />
+        {#if current.next !== 'LetIn' || !session.may('KeepGate')}<ProblemNote {error} />{/if}
         {#if said}<p class="good" role="status">{said}</p>{/if}
         <ol class="made" aria-label="Steps">
           {#each steps as [name, at] (name)}<li class:done={at}>

@@ -123,7 +123,7 @@
       {#if order.data.cancelledWhy}<p>What had not come was cancelled: {order.data.cancelledWhy}</p>{/if}
       {#if cancelling}
         <form
-          class="row"
+          class="row cancel"
           {@attach inSight}
           onsubmit={(e) => {
             e.preventDefault();
@@ -189,6 +189,10 @@
               >
               <td>
                 {#if part.open === 0}<Mark kind="done" word={part.closedShort ? 'closed short' : 'complete'} />
+                  {#if part.received > part.ordered}<br /><Mark
+                      kind="disc"
+                      word="{number(part.received - part.ordered)} over"
+                    />{/if}
                 {:else if part.state === 'Late'}<Mark kind="late" word="late {part.daysLate} d, {day(part.due)}" />
                 {:else if part.state === 'FallsLate'}<Mark
                     kind="falls"
@@ -269,7 +273,7 @@
           >
         </p>
       {:else}
-        <p class="quiet">Nothing was received yet.</p>
+        <p class="quiet">No receipt is posted yet.</p>
       {/each}
     </section>
     <section class="trail-part">
@@ -292,6 +296,9 @@
 </RoadFrame>
 
 <style>
+  .cancel {
+    margin: 6px 0 10px;
+  }
   form {
     align-items: flex-end;
   }
