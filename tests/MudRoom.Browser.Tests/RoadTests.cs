@@ -149,6 +149,36 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         File.Delete(bad);
     }
 
+    /// <summary>On a phone and a tablet the plan is a list in the order of time: nothing runs off, what must be looked at stands first.</summary>
+    [Theory]
+    [InlineData(390, 844)]
+    [InlineData(820, 1100)]
+    public void The_plan_of_the_day_is_a_list_where_the_board_has_no_room(int width, int height)
+    {
+        using var browser = new Browser(demo.Url, width, height).SignIn("wanjiru");
+        browser.Go("/road");
+        var first = browser.Wait("section[aria-label='Look at these first'] .load");
+        Assert.Contains(first.GetAttribute("data-number"), new[] { "A-2627", "A-2619" });
+        Assert.Empty(browser.Driver.FindElements(By.CssSelector("button.load")));
+        Assert.True(browser.Overflow() <= 0);
+        browser.PressAt("button[aria-label='Plan A-2619']");
+        browser.WaitText("Plan it by hand");
+    }
+
+    [Theory]
+    [InlineData("/road/orders/PO-4471")]
+    [InlineData("/road/arrivals/A-2617")]
+    [InlineData("/road/due")]
+    [InlineData("/site")]
+    public void A_list_is_cards_on_a_phone_and_nothing_runs_off_to_the_side(string page)
+    {
+        using var browser = new Browser(demo.Url, 390, 844).SignIn("wanjiru");
+        browser.Go(page);
+        browser.Until(d => d.FindElements(By.CssSelector("table.list.cards tbody td[data-label]")).FirstOrDefault(e => e.Displayed && e.GetAttribute("data-label")!.Length > 0), "a cell under its heading");
+        Assert.True(browser.Overflow() <= 0);
+        Assert.True(Convert.ToInt64(browser.Driver.ExecuteScript("return [...document.querySelectorAll('table.list.cards')].reduce((most, t) => Math.max(most, t.getBoundingClientRect().right), 0)")) <= 390);
+    }
+
     [Fact]
     public void What_the_watched_folder_refused_is_looked_at_tried_again_and_put_away()
     {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { scheme } from '$lib/scheme.svelte';
   import '../app.css';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
@@ -36,7 +37,9 @@
   let labels = $state(false);
   let camera = $state(false);
 
-  document.documentElement.dataset.scheme = localStorage.getItem('scheme') ?? 'light';
+  $effect.pre(() => {
+    document.documentElement.dataset.scheme = scheme.isDark ? 'dark' : 'light';
+  });
   let silent = $state(false);
   /** Asks who is here until somebody answers: a device that starts in a dead spot, or before the server does, is not left with an empty page. */
   async function begin() {

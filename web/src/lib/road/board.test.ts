@@ -1,5 +1,6 @@
+import type { Schemas } from '$lib/api/client';
 import { describe, expect, it } from 'vitest';
-import { at, dayName, later, minuteOf, snap, span } from './board';
+import { at, byDoor, dayName, later, minuteOf, needsLook, snap, span } from './board';
 
 describe('the day board', () => {
   it('reads and writes wall clock times', () => {
@@ -22,4 +23,25 @@ describe('the day board', () => {
   });
   it('goes on over the end of a month', () => expect(later('2026-02-28', 1)).toBe('2026-03-01'));
   it('names a day', () => expect(dayName('2026-03-10')).toBe('Tue 10 Mar'));
+});
+
+const block = (number: string, more: object = {}) =>
+  ({
+    card: { number, state: 'Expected', rank: 2 },
+    door: 1,
+    start: '2026-03-10T09:00:00',
+    broken: [],
+    ...more,
+  }) as unknown as Schemas['DayBlock'];
+
+it('what must be looked at stands first and once, the rest by door in the order of time', () => {
+  const late = block('A-1', { card: { number: 'A-1', state: 'Expected', rank: 0 } });
+  const doorless = block('A-2', { door: null });
+  const breaks = block('A-3', { broken: [{ overruled: false }] });
+  const overruled = block('A-4', { broken: [{ overruled: true }], start: '2026-03-10T11:00:00' });
+  const done = block('A-5', { card: { number: 'A-5', state: 'CountedIn', rank: 0 }, broken: [{ overruled: false }] });
+  const blocks = [overruled, late, doorless, breaks, done];
+  expect(blocks.filter(needsLook).map((b) => b.card.number)).toEqual(['A-1', 'A-2', 'A-3']);
+  const day = { doors: [{ number: 1 }, { number: 2 }], blocks } as unknown as Schemas['DayAnswer'];
+  expect(byDoor(day).map((d) => d.blocks.map((b) => b.card.number))).toEqual([['A-5', 'A-4'], []]);
 });

@@ -1,4 +1,5 @@
 /** Where things lie on the day board: minutes to pixels and back. No rules of planning. */
+import type { Schemas } from '$lib/api/client';
 
 /** Minutes since midnight of a wall clock time. */
 export const minuteOf = (iso: string): number => Number(iso.slice(11, 13)) * 60 + Number(iso.slice(14, 16));
@@ -36,3 +37,19 @@ export const dayName = (date: string): string =>
     month: 'short',
     timeZone: 'UTC',
   });
+
+/** True for what somebody must look at: a broken rule nobody overruled, no door, or late and not counted in. */
+export const needsLook = (b: Schemas['DayBlock']) =>
+  b.card.state !== 'CountedIn' &&
+  (b.broken.some((r) => !r.overruled) ||
+    (b.door === null && b.card.state !== 'AtDoor') ||
+    (b.card.rank === 0 && b.card.state === 'Expected'));
+
+/** Every door with its loads in the order of time; what must be looked at stands elsewhere, and once. */
+export const byDoor = (day: Schemas['DayAnswer']) =>
+  day.doors.map((door) => ({
+    door,
+    blocks: day.blocks
+      .filter((b) => b.door === door.number && !needsLook(b))
+      .sort((a, b) => a.start.localeCompare(b.start)),
+  }));

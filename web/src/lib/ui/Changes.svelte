@@ -1,6 +1,7 @@
 <script lang="ts">
   /** What a file would change, field by field: as it is, and as it will be. */
   import type { Schemas } from '$lib/api/client';
+  import { cards } from '$lib/ui/cards';
   let { changes }: { changes: Schemas['FieldChange'][] } = $props();
   const most = 200;
 </script>
@@ -8,7 +9,7 @@
 <p class="pad">
   <b>{changes.length >= most ? `The first ${most} changes` : 'What changes'}.</b> Nothing is changed before you import.
 </p>
-<table class="list">
+<table class="list" {@attach cards}>
   <thead><tr><th class="number">Line</th><th>What</th><th>Field</th><th>As it is</th><th>As it will be</th></tr></thead>
   <tbody>
     {#each changes as c, i (i)}<tr

@@ -1,16 +1,14 @@
 <script lang="ts">
   /** Who is here: their sites, the light, leaving. */
+  import { scheme } from '$lib/scheme.svelte';
   import { session } from '$lib/session.svelte';
   import OwnPassword from './OwnPassword.svelte';
   import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
   import { useQueryClient } from '@tanstack/svelte-query';
   const client = useQueryClient();
-  let dark = $state(localStorage.getItem('scheme') === 'dark');
+  const first = $derived(session.state?.name?.split(' ')[0] ?? '');
+  const rest = $derived((session.state?.name ?? '').slice(first.length).replace(' ', '\u00a0'));
   let cues = $state(localStorage.getItem('cues') !== 'off');
-  $effect(() => {
-    document.documentElement.dataset.scheme = dark ? 'dark' : 'light';
-    localStorage.setItem('scheme', dark ? 'dark' : 'light');
-  });
   $effect(() => localStorage.setItem('cues', cues ? 'on' : 'off'));
   function go(code: string) {
     session.choose(code);
@@ -19,7 +17,7 @@
 </script>
 
 <Popover positioning={{ placement: 'bottom-end' }}>
-  <Popover.Trigger class="link">{session.state?.name}</Popover.Trigger>
+  <Popover.Trigger class="link person">{first}<span class="rest">{rest}</span></Popover.Trigger>
   <Portal>
     <Popover.Positioner class="z-20">
       <Popover.Content class="menu">
@@ -33,7 +31,7 @@
             {/each}
           </div>
         {/if}
-        <button class="button" onclick={() => (dark = !dark)}>{dark ? 'Light scheme' : 'Dark scheme'}</button>
+        <button class="button" onclick={() => scheme.turn()}>{scheme.isDark ? 'Light scheme' : 'Dark scheme'}</button>
         <button class="button" onclick={() => (cues = !cues)}>{cues ? 'Sound off' : 'Sound on'}</button>
         {#if session.state?.isDemo}<a class="button" href="/labels">Label sheet and clock</a>{/if}
         <OwnPassword />
@@ -45,6 +43,19 @@
 </Popover>
 
 <style>
+  @media (max-width: 700px) {
+    .rest {
+      position: absolute;
+      width: 1px;
+      height: 1px;
+      overflow: hidden;
+      clip-path: inset(50%);
+    }
+    :global(.person) {
+      min-height: 32px;
+      min-width: 48px;
+    }
+  }
   :global(.menu) {
     background: var(--paper);
     color: var(--peat);

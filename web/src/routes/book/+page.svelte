@@ -9,6 +9,7 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { number, plural, sscc, when } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   let text = $state(page.url.searchParams.get('text') ?? '');
   let before = $state<number | null>(null);
   let part = $state<Part>('work');
@@ -103,7 +104,7 @@
       <div class="head">
         <h1>Stock <span class="quiet">{found.data.stockTotal} {plural('place', found.data.stockTotal)}</span></h1>
       </div>
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr><th>Bin</th><th>Item</th><th>Batch</th><th class="number">Quantity</th><th>Standing</th><th></th></tr
           ></thead
@@ -147,7 +148,7 @@
     {/if}
     {#if text.trim() && found.data && found.data.inTransit.length > 0}
       <div class="head"><h1>In transit <span class="quiet">ours, on the way, not to be used yet</span></h1></div>
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr><th>Arrival</th><th>Item</th><th>Order</th><th class="number">Quantity</th><th>Expected</th></tr></thead
         >

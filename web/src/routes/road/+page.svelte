@@ -3,6 +3,7 @@
   import { page } from '$app/state';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import DayBoard from '$lib/road/DayBoard.svelte';
+  import DayList from '$lib/road/DayList.svelte';
   import { dayName, later } from '$lib/road/board';
   import PlanPanel from '$lib/road/PlanPanel.svelte';
   import Proposal from '$lib/road/Proposal.svelte';
@@ -12,6 +13,16 @@
   import { session } from '$lib/session.svelte';
   import { time } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  import { tick } from 'svelte';
+  import { MediaQuery } from 'svelte/reactivity';
+  /** Below this the board would be pressed together until labels lie on each other. */
+  const narrow = new MediaQuery('max-width: 1000px');
+  let panel = $state<HTMLElement>();
+  async function plan(block: Schemas['DayBlock']) {
+    chosen = block.card.number;
+    await tick();
+    panel?.scrollIntoView({ block: 'start' });
+  }
   let date = $state('');
   let zoom = $state<'day' | 'week'>('day');
   const day = createQuery(() => ({
@@ -123,14 +134,22 @@
     {#if zoom === 'week'}
       <WeekBoard date={shown} onday={(d) => ((date = d), (zoom = 'day'))} />
     {:else}
-      <DayBoard
-        day={day.data}
-        movable={session.may('PlanArrivals')}
-        bind:chosen
-        onmove={(b, d, s) => void move(b, d, s)}
-      />
+      {#if narrow.current}
+        <DayList
+          day={day.data}
+          bind:chosen
+          {...session.may('PlanArrivals') && { onplan: (b: Schemas['DayBlock']) => void plan(b) }}
+        />
+      {:else}
+        <DayBoard
+          day={day.data}
+          movable={session.may('PlanArrivals')}
+          bind:chosen
+          onmove={(b, d, s) => void move(b, d, s)}
+        />
+      {/if}
       <p class="sr-only" aria-live="polite">{said}</p>
-      {#if without.length > 0}
+      {#if without.length > 0 && !narrow.current}
         <div class="strip row" aria-label="No door yet">
           <div><b>No door yet</b></div>
           {#each without as b (b.card.number)}
@@ -178,6 +197,7 @@
           />
         </div>
       {/if}
+      <div bind:this={panel}></div>
       {#if current}
         {#key current.card.number}
           <PlanPanel

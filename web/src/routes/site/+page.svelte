@@ -7,6 +7,7 @@
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import { number } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   const site = createQuery(() => ({ queryKey: ['site', session.site], queryFn: () => ask('/api/{site}/site') }));
   const views = ['Items', 'Bins', 'Vendors', 'People', 'Rules'] as const;
   let view = $state<(typeof views)[number]>('Items');
@@ -62,7 +63,7 @@
     {/if}
     <div class="pad"><label class="field"><span>Show only</span><input bind:value={filter} /></label></div>
     {#if s && view === 'Items'}
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr
             ><th>Item</th><th>Packs</th><th>Asks for</th><th>Stands</th><th>Inspection</th><th class="number">Over</th
@@ -86,7 +87,7 @@
         </tbody>
       </table>
     {:else if s && view === 'Bins'}
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr
             ><th>Bin</th><th>Zone</th><th>Function</th><th>Class</th><th class="number">Carries</th><th class="number"
@@ -107,7 +108,7 @@
         </tbody>
       </table>
     {:else if s && view === 'Vendors'}
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr
             ><th>Vendor</th><th>Country</th><th>Who to call</th><th class="number">Must keep</th
@@ -129,7 +130,7 @@
         </tbody>
       </table>
     {:else if s && view === 'People'}
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr
             ><th>Name</th><th>Signs in as</th><th>Roles</th><th>Sites</th>{#if session.may('SetUp')}<th

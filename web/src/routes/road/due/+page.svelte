@@ -7,7 +7,9 @@
   import { Columns } from '$lib/ui/columns.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import { day, number, when } from '$lib/ui/format';
+  import { MediaQuery } from 'svelte/reactivity';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   let text = $state('');
   let only = $state<'' | 'Late' | 'DueToday' | 'FallsLate' | 'OnTime'>('');
   let from = $state('');
@@ -45,26 +47,12 @@
     only = only === value ? '' : value;
     page = 1;
   }
+  /** There the filters would fill the screen. */
+  const phone = new MediaQuery('max-width: 700px');
 </script>
 
 <svelte:head><title>Due · Mud Room</title></svelte:head>
-<RoadFrame workTitle="Due">
-  <div class="pad row filters">
-    {#each filters as [value, kind, word, count] (value)}
-      <button class="button" aria-pressed={only === value} onclick={() => choose(value)}
-        ><Mark {kind} {word} /> <b class="c">{count ?? ''}</b></button
-      >
-    {/each}
-    <label class="field grow"
-      ><span class="sr-only">Vendor, item or order</span><input
-        bind:value={text}
-        oninput={() => (page = 1)}
-        placeholder="Vendor, item or order"
-      /></label
-    >
-    <ColumnChoice {columns} />
-    <a class="button" href={file} download>CSV</a>
-  </div>
+{#snippet more()}
   <div class="pad row more">
     <label class="field"><span>Due from</span><input type="date" bind:value={from} onchange={() => (page = 1)} /></label
     >
@@ -98,8 +86,32 @@
     >
     <span class="quiet grow" aria-live="polite">{due.data ? `${number(due.data.total)} line parts` : ''}</span>
   </div>
+{/snippet}
+<RoadFrame workTitle="Due">
+  <div class="pad row filters">
+    {#each filters as [value, kind, word, count] (value)}
+      <button class="button" aria-pressed={only === value} onclick={() => choose(value)}
+        ><Mark {kind} {word} /> <b class="c">{count ?? ''}</b></button
+      >
+    {/each}
+    <label class="field grow"
+      ><span class="sr-only">Vendor, item or order</span><input
+        bind:value={text}
+        oninput={() => (page = 1)}
+        placeholder="Vendor, item or order"
+      /></label
+    >
+    <ColumnChoice {columns} />
+    <a class="button" href={file} download>CSV</a>
+  </div>
+  {#if phone.current}
+    <details class="pad">
+      <summary>More filters{due.data ? ` · ${number(due.data.total)} line parts` : ''}</summary>
+      {@render more()}
+    </details>
+  {:else}{@render more()}{/if}
   <div class="wide">
-    <table class="list">
+    <table class="list" {@attach cards}>
       <thead
         ><tr
           ><th>Due</th>{#if columns.shows('order')}<th>Order · line</th>{/if}<th>Item</th>{#if columns.shows('open')}<th
@@ -131,7 +143,10 @@
               >{/if}
             {#if columns.shows('vendor')}<td
                 >{r.vendor}<br /><span class="quiet"
-                  >{r.contact ?? ''} <span class="c nowrap">{r.telephone ?? ''}</span></span
+                  >{r.contact ?? ''}
+                  {#if r.telephone}<a class="link c nowrap" href="tel:{r.telephone.replaceAll(' ', '')}"
+                      >{r.telephone}</a
+                    >{/if}</span
                 ></td
               >{/if}
             {#if columns.shows('where')}<td
@@ -184,6 +199,13 @@
 </RoadFrame>
 
 <style>
+  summary {
+    min-height: 48px;
+    display: flex;
+    align-items: center;
+    font-weight: 600;
+    cursor: pointer;
+  }
   .filters .button[aria-pressed='true'] {
     background: var(--stone-1);
     border-color: var(--peat);

@@ -9,6 +9,7 @@
   import { contentOf } from '$lib/ui/content';
   import { counted, day, number, when } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   const most = 40_000_000;
   let file = $state<{ name: string; content: string; refused?: string }>();
   let arrival = $state('');
@@ -172,7 +173,7 @@
         >
       </div>
     </div>
-    <table class="list">
+    <table class="list" {@attach cards}>
       <thead
         ><tr
           ><th>Order · line</th><th>Vendor</th><th>Item</th><th class="number">Quantity</th><th>Due</th><th>Site</th><th

@@ -4,6 +4,7 @@
   import { session } from '$lib/session.svelte';
   import { day } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   let text = $state('');
   let page = $state(1);
   const orders = createQuery(() => ({
@@ -28,7 +29,7 @@
     >
     {#if session.may('KeepOrders')}<a class="button" href="/road/orders/new">New order</a>{/if}
   </div>
-  <table class="list">
+  <table class="list" {@attach cards}>
     <thead
       ><tr><th>Order</th><th>Vendor</th><th>State</th><th class="number">Lines</th><th>Next due</th><th>Ordered</th></tr
       ></thead

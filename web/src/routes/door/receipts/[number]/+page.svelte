@@ -10,6 +10,7 @@
   import { day, number, time } from '$lib/ui/format';
   import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   const which = $derived(page.params['number'] ?? '');
   const receipt = createQuery(() => ({
     queryKey: ['receipt', 'door', session.site, which],
@@ -71,7 +72,7 @@
         <ProblemNote {error} />
         {#if said}<p class="good" role="status">{said}</p>{/if}
       </div>
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr><th>Goods</th><th class="number">Received</th><th class="number">Gone back</th><th>Stands now</th></tr
           ></thead

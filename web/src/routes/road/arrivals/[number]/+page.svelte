@@ -12,6 +12,7 @@
   import { day, number, when } from '$lib/ui/format';
   import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   const which = $derived(page.params['number'] ?? '');
   const arrival = createQuery(() => ({
     queryKey: ['road', `arrival:${which}`, session.site],
@@ -245,7 +246,7 @@
           >{/if}
       </div>
     {/if}
-    <table class="list">
+    <table class="list" {@attach cards}>
       <caption class="sr-only">Manifest</caption>
       <thead
         ><tr><th>Order · line</th><th>Item</th><th class="number">Aboard</th><th>Due</th><th>Waited for</th></tr></thead
@@ -462,7 +463,7 @@
     {/if}
     {#if d && d.advised.length > 0}
       <h2 class="pad">The vendor says these units are aboard</h2>
-      <table class="list">
+      <table class="list" {@attach cards}>
         <thead
           ><tr
             ><th>Unit</th><th>On unit</th><th>Item</th><th class="number">Quantity</th><th>Source batch</th><th

@@ -10,6 +10,7 @@
   import { day, number, when } from '$lib/ui/format';
   import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
+  import { cards } from '$lib/ui/cards';
   const which = $derived(page.params['number'] ?? '');
   const order = createQuery(() => ({
     queryKey: ['road', 'order', which, session.site],
@@ -93,7 +94,9 @@
       <p>
         <b>{words[order.data.state]}</b> · {words[order.data.kind]} of {day(order.data.orderDate)} · {order.data
           .contact ?? ''}
-        <span class="c">{order.data.telephone ?? ''}</span>
+        {#if order.data.telephone}<a class="link c" href="tel:{order.data.telephone.replaceAll(' ', '')}"
+            >{order.data.telephone}</a
+          >{/if}
       </p>
       <div class="row">
         <a class="link" href="/api/{session.site}/road/orders/{which}/print" target="_blank" rel="noreferrer"
@@ -160,7 +163,7 @@
       <ProblemNote {error} />
       {#if said}<p class="good" role="status">{said}</p>{/if}
     </div>
-    <table class="list">
+    <table class="list" {@attach cards}>
       <thead
         ><tr
           ><th>Line</th><th>Item</th><th>Due</th><th class="number">Ordered</th><th class="number">Received</th><th
