@@ -42,7 +42,7 @@ sealed class UpdatesHeldBack : DbCommandInterceptor
     }
 
     /// <summary>The rows are let go: others may change what is stored of them from now on.</summary>
-    public void LetGo() => stored.Clear();
+    public void Forget() => stored.Clear();
 
     /// <summary>Writes all that is held.</summary>
     public void Write()

@@ -40,7 +40,7 @@ public sealed class InHand
     public IReadOnlyCollection<object> Changed => changed;
 
     /// <summary>Said first by a piece that reads these rows only from here, so that there is one instance of each.</summary>
-    public void KeepTo() => Stays = true;
+    public void ReadOnlyFromHere() => Stays = true;
 
     /// <summary>What is in hand under a name; read, untracked, when it is not there; null when it is nowhere.</summary>
     public T? Get<T>(string name, Func<T?> read) where T : class
@@ -62,7 +62,7 @@ public sealed class InHand
     }
 
     /// <summary>Lets all go.</summary>
-    internal void LetGo() => kept.Clear();
+    internal void Forget() => kept.Clear();
 }
 
 /// <summary>
@@ -199,7 +199,7 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             var failure = why ?? last;
             head = before;
-            LetGo();
+            Forget();
             await RenewContext();
             foreach (var piece in pieces) piece.Fail(failure);
             return;
@@ -232,7 +232,7 @@ public sealed class WriteDesk : IAsyncDisposable
                 TakeBack(transaction);
             }
 
-            if (!keep || !inHand.Stays) LetGo();
+            if (!keep || !inHand.Stays) Forget();
 
             piece.Result = result;
             db.ChangeTracker.Clear();
@@ -250,7 +250,7 @@ public sealed class WriteDesk : IAsyncDisposable
             }
 
             piece.Failure = failure;
-            LetGo();
+            Forget();
             await RenewContext();
             await db.Database.UseTransactionAsync(transaction);
         }
@@ -258,10 +258,10 @@ public sealed class WriteDesk : IAsyncDisposable
         transaction.Release("act");
     }
 
-    void LetGo()
+    void Forget()
     {
-        inHand.LetGo();
-        updates.LetGo();
+        inHand.Forget();
+        updates.Forget();
     }
 
     void TakeBack(SqliteTransaction transaction)

@@ -44,7 +44,7 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
             if (!opened)
             {
                 device.Act("/road/orders/new", """{"number":"PO-NET","kind":"Purchase","vendor":"BRAC","draft":false,"lines":[{"item":"HS-15","quantity":"500","due":"2026-03-10"},{"item":"HH-16","quantity":"500","due":"2026-03-10"}]}""");
-                arrival = device.Act("/door/open-on-the-spot", """{"orders":["PO-NET"],"vehicle":"van","door":4,"atOnce":true,"notIso6346":false,"unplanned":true,"deliveryNote":"N-1"}""", "number");
+                arrival = device.Act("/door/open-on-the-spot", """{"orders":["PO-NET"],"vehicle":"truck","door":4,"atOnce":true,"notIso6346":false,"unplanned":true,"deliveryNote":"N-1"}""", "number");
                 opened = true;
             }
 

@@ -124,7 +124,7 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         }
         finally
         {
-            store.LetGo();
+            store.StopKeeping();
         }
 
         Assert.True((await Take(anselm, "Vendors", vendor)).IsOk);

@@ -109,7 +109,7 @@ public sealed class WriteDeskTests : IAsyncLifetime
     /// <summary>So many pieces come from the vendor onto the stock.</summary>
     Task<(decimal Result, bool Keep)> Move(WriteScope scope, decimal by, bool inHand, bool keep)
     {
-        if (inHand) scope.InHand.KeepTo();
+        if (inHand) scope.InHand.ReadOnlyFromHere();
         var movement = new Movement(stock.Goods, by, new Place(Account.Vendor), stock.Place);
         scope.Book.Write(stock.SiteId, EntryKind.Counted, new Doer(at, 1, "Leila Fennimore", "test", Guid.CreateVersion7()), "A-0", "counted", movement);
         return Task.FromResult((by, keep));

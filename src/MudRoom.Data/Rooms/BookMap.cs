@@ -1,13 +1,12 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using MudRoom.Core.Book;
-using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
 sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfiguration<Balance>, IEntityTypeConfiguration<SourceBatch>,
-    IEntityTypeConfiguration<Batch>, IEntityTypeConfiguration<LogisticUnit>, IEntityTypeConfiguration<PutAwayJob>
+    IEntityTypeConfiguration<Batch>, IEntityTypeConfiguration<LogisticUnit>
 {
     public void Configure(EntityTypeBuilder<LedgerEntry> entry)
     {
@@ -55,13 +54,4 @@ sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfigu
     }
 
     public void Configure(EntityTypeBuilder<LogisticUnit> unit) => unit.HasIndex(u => u.Sscc).IsUnique();
-
-    public void Configure(EntityTypeBuilder<PutAwayJob> job)
-    {
-        job.Ignore(j => j.Goods);
-        job.Property(j => j.Trail).AsJson();
-        job.HasIndex(j => new { j.SiteId, j.State });
-        job.HasIndex(j => new { j.TargetBinId, j.State });
-        job.HasOne<Item>().WithMany().HasForeignKey(j => j.ItemId);
-    }
 }

@@ -100,7 +100,7 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
     }
 
     /// <summary>It is kept no longer: the next who asks reads it anew.</summary>
-    public void LetGo()
+    public void StopKeeping()
     {
         KeptFor = null;
         Drop();

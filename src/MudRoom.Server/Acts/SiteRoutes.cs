@@ -32,7 +32,7 @@ public sealed record SentAct<T>(Guid Id, T? Answer, Refusal? Problem);
 public sealed record BlindAccess(BlindView View);
 
 /// <summary>
-/// The endpoints of a site, all under /api/{site}. <see cref="VisitMaker"/> asks, before anything else: signed in, this site, this right,
+/// The endpoints of a site, all under /api/{site}. <see cref="InquiryMaker"/> asks, before anything else: signed in, this site, this right,
 /// and for what changes things the anti-forgery token.
 /// </summary>
 public sealed class SiteRoutes
@@ -49,8 +49,8 @@ public sealed class SiteRoutes
         group.MapGet(path, handler).WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("ask", path)).ProducesProblem(403).ProducesProblem(404);
 
     /// <summary>A question with a body, too large for an address: changes nothing.</summary>
-    public void Check<TRequest, TResult>(string path, Right right, Func<Visit, TRequest, Task<TResult>> run, BlindView blind = BlindView.Shut, long mostBytes = Edge.UsualBytes) where TRequest : notnull =>
-        group.MapPost(path, ([FromBody] TRequest request, Visit visit) => run(visit, request))
+    public void Check<TRequest, TResult>(string path, Right right, Func<Inquiry, TRequest, Task<TResult>> run, BlindView blind = BlindView.Shut, long mostBytes = Edge.UsualBytes) where TRequest : notnull =>
+        group.MapPost(path, ([FromBody] TRequest request, Inquiry inquiry) => run(inquiry, request))
             .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("check", path)).ProducesProblem(400).ProducesProblem(403);
 
     /// <summary>An act: changes something, once for its id.</summary>
@@ -59,14 +59,14 @@ public sealed class SiteRoutes
     /// <param name="blind">Whether those who count blind may do it; shut unless it is said otherwise.</param>
     /// <param name="mostBytes">Largest body: much only where files are sent.</param>
     public void Act<TRequest, TAnswer>(
-        string path, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, Func<Visit, TRequest, Task<Refusal?>>? before = null,
+        string path, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, Func<Inquiry, TRequest, Task<Refusal?>>? before = null,
         Func<TRequest, Outcome<TRequest>>? prepare = null, BlindView blind = BlindView.Shut, long mostBytes = Edge.UsualBytes) where TRequest : notnull =>
         group.MapPost(path, async (
-                [FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Visit visit, ActRunner runner) =>
+                [FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Inquiry inquiry, ActRunner runner) =>
             {
                 if (actId is not { } id)
                     return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
-                if (before is not null && await before(visit, request) is { } no) return Problems.Of(no);
+                if (before is not null && await before(inquiry, request) is { } no) return Problems.Of(no);
                 if (prepare is not null)
                 {
                     var prepared = prepare(request);
@@ -74,7 +74,7 @@ public sealed class SiteRoutes
                     request = prepared.Value;
                 }
 
-                var outcome = await runner.Run(new ActFrom(visit.Site.Code, visit.Person, NameOfDevice(device), id), path, request, run);
+                var outcome = await runner.Run(new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), id), path, request, run);
                 return outcome.Refused(out var refusal) ? Problems.Of(refusal) : (IResult)Results.Text(outcome.Value, "application/json");
             })
             .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("act", path))
@@ -82,10 +82,10 @@ public sealed class SiteRoutes
 
     /// <summary>An act that takes long: it brings itself to the write desk, in pieces; done once for its id as any other.</summary>
     public void LongAct<TRequest, TAnswer>(string path, Right right, Func<ActFrom, TRequest, IServiceProvider, Task<Outcome<string>>> run, long mostBytes) where TRequest : notnull =>
-        group.MapPost(path, async ([FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Visit visit) =>
+        group.MapPost(path, async ([FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Inquiry inquiry) =>
             {
                 if (actId is not { } id) return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
-                var outcome = await run(new ActFrom(visit.Site.Code, visit.Person, NameOfDevice(device), id), request, visit.Http.RequestServices);
+                var outcome = await run(new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), id), request, inquiry.Http.RequestServices);
                 return outcome.Refused(out var refusal) ? Problems.Of(refusal) : (IResult)Results.Text(outcome.Value, "application/json");
             })
             .WithMetadata(new RightNeeded(right), new BlindAccess(BlindView.Shut), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("act", path))
@@ -98,11 +98,11 @@ public sealed class SiteRoutes
     /// <param name="path">Where they are sent.</param>
     /// <param name="single">The path of one alone: an act sent both ways is the same act.</param>
     public void Acts<TRequest, TAnswer>(string path, string single, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, BlindView blind) where TRequest : notnull =>
-        group.MapPost(path, async ([FromBody] IReadOnlyList<WaitingAct<TRequest>> waiting, [FromHeader(Name = "Device")] string? device, Visit visit, ActRunner runner) =>
+        group.MapPost(path, async ([FromBody] IReadOnlyList<WaitingAct<TRequest>> waiting, [FromHeader(Name = "Device")] string? device, Inquiry inquiry, ActRunner runner) =>
             {
                 if (waiting.Count is 0 or > MostTogether) return Problems.Of(new Refusal("acts-count", $"1 to {MostTogether} acts are sent together.", "Send the rest behind them."));
                 if (waiting.Any(w => w is null || w.Request is null || w.Id == Guid.Empty)) return Problems.Of(new Refusal("act-id-missing", "One of the acts has no id or no content.", "Give every act an id of its own."));
-                var outcomes = await Task.WhenAll(waiting.Select(w => runner.Run(new ActFrom(visit.Site.Code, visit.Person, NameOfDevice(device), w.Id), single, w.Request, run)));
+                var outcomes = await Task.WhenAll(waiting.Select(w => runner.Run(new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), w.Id), single, w.Request, run)));
                 var json = new ArrayBufferWriter<byte>(512 * waiting.Count);
                 using (var writer = new Utf8JsonWriter(json))
                 {
@@ -143,9 +143,9 @@ public sealed class SiteRoutes
 }
 
 /// <summary>Asks who, where and with which right, before the endpoint binds its arguments.</summary>
-public sealed class VisitMaker(RequestDelegate next)
+public sealed class InquiryMaker(RequestDelegate next)
 {
-    /// <summary>Makes the visit, or answers with the refusal.</summary>
+    /// <summary>Makes the inquiry, or answers with the refusal.</summary>
     public async Task InvokeAsync(HttpContext http, SetUpStore setUps, TimeProvider clock, TokenCheck tokens)
     {
         if (http.GetEndpoint()?.Metadata.GetMetadata<RightNeeded>() is not { } needed)
@@ -174,7 +174,7 @@ public sealed class VisitMaker(RequestDelegate next)
             return;
         }
 
-        http.Items[typeof(Visit)] = new Visit(http, site!, person!, setUp, clock.GetUtcNow());
+        http.Items[typeof(Inquiry)] = new Inquiry(http, site!, person!, setUp, clock.GetUtcNow());
         await next(http);
     }
 

@@ -127,7 +127,7 @@ public sealed class Staging(
         }
         finally
         {
-            if (!begun && isOfSetUp) setUps.LetGo();
+            if (!begun && isOfSetUp) setUps.StopKeeping();
         }
     }
 
@@ -241,7 +241,7 @@ public sealed class Staging(
     void Show(StagedImport stage)
     {
         // The last act has let go of the picture of the set-up; where there was none, it is done here.
-        if (stage.IsOfSetUp && setUps.KeptFor == stage.ActId) setUps.LetGo();
+        if (stage.IsOfSetUp && setUps.KeptFor == stage.ActId) setUps.StopKeeping();
         else if (!stage.IsOfSetUp) HiddenImport.Set(FileOf(mode), HiddenImport.None);
     }
 

@@ -131,15 +131,15 @@ public static class BenchActs
         act.Db.Inspections.Include(i => i.Findings).FirstOrDefaultAsync(i => i.SiteId == act.Site.Id && i.Number == number);
 
     /// <summary>The one who is signed in signs, with their own password again.</summary>
-    static async Task<Refusal?> IsNotThem(Visit visit, SignRequest request)
+    static async Task<Refusal?> IsNotThem(Inquiry inquiry, SignRequest request)
     {
         var name = (request.Name ?? "").Trim();
         var wrong = new Refusal("signature-wrong", "Name and password are not those of who is signed in.", "Type your own name and password.");
-        if (!name.Equals(visit.Person.SignInName, StringComparison.OrdinalIgnoreCase) && !name.Equals(visit.Person.Name, StringComparison.OrdinalIgnoreCase)) return wrong;
+        if (!name.Equals(inquiry.Person.SignInName, StringComparison.OrdinalIgnoreCase) && !name.Equals(inquiry.Person.Name, StringComparison.OrdinalIgnoreCase)) return wrong;
         // A wrong signature counts like a wrong password.
-        var entrance = visit.Http.RequestServices.GetRequiredService<Session.Entrance>();
-        if (await entrance.Accounts.FindByIdAsync(visit.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account) return wrong;
-        return await entrance.Check(visit.Http, account, request.Password) is { } no ? no.Code == "sign-in-failed" ? wrong : no : null;
+        var entrance = inquiry.Http.RequestServices.GetRequiredService<Session.Entrance>();
+        if (await entrance.Accounts.FindByIdAsync(inquiry.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account) return wrong;
+        return await entrance.Check(inquiry.Http, account, request.Password) is { } no ? no.Code == "sign-in-failed" ? wrong : no : null;
     }
 
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>

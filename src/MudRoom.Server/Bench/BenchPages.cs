@@ -39,23 +39,23 @@ public static class BenchPages
         routes.Ask("/bench/sheet/{number}", Right.See, Sheet);
     }
 
-    static async Task<Ok<IReadOnlyList<InspectionCard>>> Queue(Visit visit)
+    static async Task<Ok<IReadOnlyList<InspectionCard>>> Queue(Inquiry inquiry)
     {
-        var dayAgo = visit.Now.AddDays(-1);
-        var rows = await visit.Db.Inspections
-            .Where(i => i.SiteId == visit.Site.Id && i.Quantity > 0 && (i.State != InspectionState.Signed || i.SignedAt > dayAgo))
+        var dayAgo = inquiry.Now.AddDays(-1);
+        var rows = await inquiry.Db.Inspections
+            .Where(i => i.SiteId == inquiry.Site.Id && i.Quantity > 0 && (i.State != InspectionState.Signed || i.SignedAt > dayAgo))
             .OrderBy(i => i.Since).Take(200).ToListAsync();
-        var cards = await Cards(visit, rows);
+        var cards = await Cards(inquiry, rows);
         return TypedResults.Ok<IReadOnlyList<InspectionCard>>(
             [.. cards.OrderBy(c => c.Card.State == InspectionState.Signed).ThenBy(c => c.Rank).ThenBy(c => c.Card.Since).Select(c => c.Card)]);
     }
 
-    static async Task<Results<Ok<SheetAnswer>, ProblemHttpResult>> Sheet(Visit visit, string number)
+    static async Task<Results<Ok<SheetAnswer>, ProblemHttpResult>> Sheet(Inquiry inquiry, string number)
     {
-        var inspection = await visit.Db.Inspections.Include(i => i.Findings).FirstOrDefaultAsync(i => i.SiteId == visit.Site.Id && i.Number == number);
+        var inspection = await inquiry.Db.Inspections.Include(i => i.Findings).FirstOrDefaultAsync(i => i.SiteId == inquiry.Site.Id && i.Number == number);
         if (inspection is null) return Problems.Of(Problems.NotFound("inspection", number));
-        var plan = visit.SetUp.Plans[inspection.PlanId];
-        var card = (await Cards(visit, [inspection]))[0].Card;
+        var plan = inquiry.SetUp.Plans[inspection.PlanId];
+        var card = (await Cards(inquiry, [inspection]))[0].Card;
         var stand = inspection.Sample is null ? null : LotStand.Of(plan, inspection.Sample, inspection.Findings);
         var sizes = inspection.Sample?.Classes.ToDictionary(c => c.Class, c => c.SampleSize) ?? [];
         var major = stand?.Classes.FirstOrDefault(c => c.Plan.Class == CharacteristicClass.Major)?.Plan;
@@ -63,8 +63,8 @@ public static class BenchPages
             card, plan.Level, inspection.Severity, inspection.Sample?.Letter, inspection.LotSize, plan.SamplingUnit, inspection.Sample?.Size ?? 0,
             [.. plan.Characteristics.Select(c => new CharacteristicView(c.Id, c.Name, c.Class, c.Unit, c.Nominal, c.Lower, c.Upper, c.PassWord, c.FailWord, c.Instruction, sizes.GetValueOrDefault(c.Class)))],
             [.. stand?.Classes.Select(c => new ClassView(c.Plan.Class, Aql(plan, c.Plan.Class), c.Plan.SampleSize, c.Plan.Ac, c.Plan.Re, c.Nonconforming, c.MustReject)) ?? []],
-            [.. inspection.Findings.OrderBy(f => f.Piece).Select(f => new FindingView(f.Piece, f.CharacteristicId, f.Value, f.Conforms, f.By, [.. f.Before.Select(b => $"{b.Was}, {b.By} {visit.Local(b.At):HH:mm}{(b.Reason is null ? "" : ": " + b.Reason)}")]))],
-            stand?.Missing ?? 0, inspection.Verdict ?? stand?.Verdict, inspection.SignedBy, inspection.SignedAt is { } at ? visit.Local(at) : null, inspection.Comment,
+            [.. inspection.Findings.OrderBy(f => f.Piece).Select(f => new FindingView(f.Piece, f.CharacteristicId, f.Value, f.Conforms, f.By, [.. f.Before.Select(b => $"{b.Was}, {b.By} {inquiry.Local(b.At):HH:mm}{(b.Reason is null ? "" : ": " + b.Reason)}")]))],
+            stand?.Missing ?? 0, inspection.Verdict ?? stand?.Verdict, inspection.SignedBy, inspection.SignedAt is { } at ? inquiry.Local(at) : null, inspection.Comment,
             inspection.SheetHash, major is null ? null : ChanceToAccept.FromProcess((double)plan.AqlMajor / 100, major.SampleSize, major.Ac)));
     }
 
@@ -75,26 +75,26 @@ public static class BenchPages
         _ => null,
     };
 
-    static async Task<List<(InspectionCard Card, int Rank)>> Cards(Visit visit, List<Inspection> rows)
+    static async Task<List<(InspectionCard Card, int Rank)>> Cards(Inquiry inquiry, List<Inspection> rows)
     {
         var batchIds = rows.Select(i => i.BatchId).ToList();
-        var batches = await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        var batches = await inquiry.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var arrivalIds = rows.Select(i => i.ArrivalId).ToList();
-        var arrivals = await visit.Db.Arrivals.Where(a => arrivalIds.Contains(a.Id)).Select(a => new { a.Id, a.Number }).ToDictionaryAsync(a => a.Id, a => a.Number);
+        var arrivals = await inquiry.Db.Arrivals.Where(a => arrivalIds.Contains(a.Id)).Select(a => new { a.Id, a.Number }).ToDictionaryAsync(a => a.Id, a => a.Number);
         var itemIds = rows.Select(i => i.ItemId).ToList();
-        var waiting = (await visit.Db.LineParts.Where(p => p.SiteId == visit.Site.Id && itemIds.Contains(p.ItemId) && p.WaitingQuantity > p.Received)
+        var waiting = (await inquiry.Db.LineParts.Where(p => p.SiteId == inquiry.Site.Id && itemIds.Contains(p.ItemId) && p.WaitingQuantity > p.Received)
             .Select(p => new { p.ItemId, p.WaitingFor }).ToListAsync()).ToLookup(p => p.ItemId, p => p.WaitingFor);
-        var places = (await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && b.Standing == Standing.ToInspect && itemIds.Contains(b.ItemId))
+        var places = (await inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && b.Standing == Standing.ToInspect && itemIds.Contains(b.ItemId))
             .Select(b => new { b.ItemId, b.BatchId, b.BinId }).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId), b => b.BinId);
         return [.. rows.Select(i =>
         {
-            var item = visit.SetUp.Catalogue[i.ItemId];
+            var item = inquiry.SetUp.Catalogue[i.ItemId];
             var batch = i.BatchId is { } id ? batches[id] : null;
-            var place = BenchQueue.Place(new InspectionFacts(i.State, visit.Local(i.Since), batch?.Expiry, waiting[i.ItemId].FirstOrDefault(), i.SignedBy), visit.Local(visit.Now));
+            var place = BenchQueue.Place(new InspectionFacts(i.State, inquiry.Local(i.Since), batch?.Expiry, waiting[i.ItemId].FirstOrDefault(), i.SignedBy), inquiry.Local(inquiry.Now));
             return (new InspectionCard(
-                i.Number, item.Name, batch?.Number, visit.SetUp.Vendors[i.VendorId].Name, arrivals[i.ArrivalId], i.Quantity, item.UnitWord, Quantities.InPacks(i.Quantity, item),
-                visit.Local(i.Since), i.State, i.Verdict, place.Why,
-                places[(i.ItemId, i.BatchId)].Select(b => visit.SetUp.Address(b)).FirstOrDefault()), place.Rank);
+                i.Number, item.Name, batch?.Number, inquiry.SetUp.Vendors[i.VendorId].Name, arrivals[i.ArrivalId], i.Quantity, item.UnitWord, Quantities.InPacks(i.Quantity, item),
+                inquiry.Local(i.Since), i.State, i.Verdict, place.Why,
+                places[(i.ItemId, i.BatchId)].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault()), place.Rank);
         })];
     }
 }

@@ -44,11 +44,11 @@ public static class BookPages
         routes.Ask("/book/ledger", Right.See, Ledger);
     }
 
-    static async Task<Ok<FoundAnswer>> Find(Visit visit, string? text)
+    static async Task<Ok<FoundAnswer>> Find(Inquiry inquiry, string? text)
     {
         var words = (text ?? "").Trim();
         if (words.Length is 0 or > 200) return TypedResults.Ok(new FoundAnswer([], 0, [], [], []));
-        var code = ScannedCode.Of(words, visit.Today);
+        var code = ScannedCode.Of(words, inquiry.Today);
         var plain = code switch
         {
             ScannedCode.TradeItem gtin => gtin.Gtin,
@@ -59,21 +59,21 @@ public static class BookPages
             _ => words,
         };
         var like = plain.Length >= 2 ? plain : "\u0000";
-        var itemIds = visit.SetUp.Catalogue.ByCode(plain).Select(f => f.Item.Id)
-            .Concat(visit.SetUp.Catalogue.Items.Where(i => i.Name.Contains(like, StringComparison.OrdinalIgnoreCase) || i.Code.Contains(like, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id))
+        var itemIds = inquiry.SetUp.Catalogue.ByCode(plain).Select(f => f.Item.Id)
+            .Concat(inquiry.SetUp.Catalogue.Items.Where(i => i.Name.Contains(like, StringComparison.OrdinalIgnoreCase) || i.Code.Contains(like, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id))
             .Distinct().Take(50).ToList();
-        var binId = visit.SetUp.BinsByAddress.GetValueOrDefault((visit.Site.Id, plain.ToUpperInvariant()))?.Id;
-        var batchIds = await visit.Db.Batches.Where(b => b.Number == plain || b.SourceBatch!.Number == plain).Select(b => (int?)b.Id).ToListAsync();
-        var unitId = await visit.Db.Units.Where(u => u.SiteId == visit.Site.Id && u.Sscc == plain).Select(u => (int?)u.Id).FirstOrDefaultAsync();
-        var rows = visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id
+        var binId = inquiry.SetUp.BinsByAddress.GetValueOrDefault((inquiry.Site.Id, plain.ToUpperInvariant()))?.Id;
+        var batchIds = await inquiry.Db.Batches.Where(b => b.Number == plain || b.SourceBatch!.Number == plain).Select(b => (int?)b.Id).ToListAsync();
+        var unitId = await inquiry.Db.Units.Where(u => u.SiteId == inquiry.Site.Id && u.Sscc == plain).Select(u => (int?)u.Id).FirstOrDefaultAsync();
+        var rows = inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id
             && (itemIds.Contains(b.ItemId) || b.BinId == binId || b.BatchId != null && batchIds.Contains(b.BatchId) || b.UnitId != null && b.UnitId == unitId || b.Serial == plain));
-        var onTheWay = await InTransit(visit, words, plain, itemIds);
+        var onTheWay = await InTransit(inquiry, words, plain, itemIds);
         var total = await rows.CountAsync();
         var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing }).Select(g => new { g.Key.ItemId, g.Key.Standing, Millionths = g.Sum(b => (long)(object)b.Quantity) }).ToListAsync();
-        var stock = await StockRows(visit, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
+        var stock = await StockRows(inquiry, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
         return TypedResults.Ok(new FoundAnswer(
-            stock, total, await Things(visit, plain, itemIds),
-            [.. sums.Select(s => visit.SetUp.Catalogue[s.ItemId]).Concat(onTheWay.Select(t => visit.SetUp.Catalogue.Items.First(i => i.Code == t.ItemCode))).DistinctBy(i => i.Id).Select(item =>
+            stock, total, await Things(inquiry, plain, itemIds),
+            [.. sums.Select(s => inquiry.SetUp.Catalogue[s.ItemId]).Concat(onTheWay.Select(t => inquiry.SetUp.Catalogue.Items.First(i => i.Code == t.ItemCode))).DistinctBy(i => i.Id).Select(item =>
             {
                 return new StockSum(
                     item.Name, item.UnitWord, Sum(Standing.Usable), Sum(Standing.ToInspect), Sum(Standing.Held), Sum(Standing.Rejected), onTheWay.Where(t => t.ItemCode == item.Code).Sum(t => t.Quantity));
@@ -82,99 +82,99 @@ public static class BookPages
     }
 
     /// <summary>What is ours on the way to this site: of the items, or of an arrival, container or order by its number.</summary>
-    static async Task<List<TransitRow>> InTransit(Visit visit, string words, string plain, List<int> itemIds)
+    static async Task<List<TransitRow>> InTransit(Inquiry inquiry, string words, string plain, List<int> itemIds)
     {
-        var rows = await visit.Db.ManifestLines.Where(m => m.InTransit > 0 && m.Part!.SiteId == visit.Site.Id)
-            .Join(visit.Db.Arrivals, m => m.ArrivalId, a => a.Id, (m, a) => new { m.InTransit, m.Part!.ItemId, Order = m.Part.Line!.Order!.Number, Line = m.Part.Line.Number, a.Number, a.ContainerNumber, Expected = a.Eta ?? a.Planned })
+        var rows = await inquiry.Db.ManifestLines.Where(m => m.InTransit > 0 && m.Part!.SiteId == inquiry.Site.Id)
+            .Join(inquiry.Db.Arrivals, m => m.ArrivalId, a => a.Id, (m, a) => new { m.InTransit, m.Part!.ItemId, Order = m.Part.Line!.Order!.Number, Line = m.Part.Line.Number, a.Number, a.ContainerNumber, Expected = a.Eta ?? a.Planned })
             .Where(t => itemIds.Contains(t.ItemId) || t.Number == words || t.ContainerNumber == plain || t.Order == words)
             .OrderBy(t => t.Expected).Take(MostStock).ToListAsync();
         return [.. rows.Select(t =>
         {
-            var item = visit.SetUp.Catalogue[t.ItemId];
-            return new TransitRow(item.Code, item.Name, t.InTransit, item.UnitWord, t.Number, t.ContainerNumber, t.Order, t.Line, visit.Local(t.Expected));
+            var item = inquiry.SetUp.Catalogue[t.ItemId];
+            return new TransitRow(item.Code, item.Name, t.InTransit, item.UnitWord, t.Number, t.ContainerNumber, t.Order, t.Line, inquiry.Local(t.Expected));
         })];
     }
 
-    static async Task<List<StockRow>> StockRows(Visit visit, List<Balance> rows)
+    static async Task<List<StockRow>> StockRows(Inquiry inquiry, List<Balance> rows)
     {
         var batchIds = rows.Select(b => b.BatchId).ToList();
-        var batches = await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var unitIds = rows.Select(b => b.UnitId).ToList();
-        var units = await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
+        var units = await inquiry.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
         return [.. rows.Select(b =>
         {
-            var item = visit.SetUp.Catalogue[b.ItemId];
+            var item = inquiry.SetUp.Catalogue[b.ItemId];
             var batch = b.BatchId is { } id ? batches[id] : null;
-            var bin = visit.SetUp.Bins[b.BinId];
+            var bin = inquiry.SetUp.Bins[b.BinId];
             return new StockRow(
                 b.Id, item.Code, item.Name, batch?.Number, batch?.SourceBatch?.Number, batch?.Expiry, b.UnitId is { } u ? units[u] : null, b.Serial, bin.Address, bin.Function,
-                b.Standing, b.Quantity, item.UnitWord, Quantities.InPacks(b.Quantity, item), visit.Local(b.Since), batch?.SourceBatchId);
+                b.Standing, b.Quantity, item.UnitWord, Quantities.InPacks(b.Quantity, item), inquiry.Local(b.Since), batch?.SourceBatchId);
         })];
     }
 
-    static async Task<List<FoundThing>> Things(Visit visit, string text, List<int> itemIds)
+    static async Task<List<FoundThing>> Things(Inquiry inquiry, string text, List<int> itemIds)
     {
         var things = new List<FoundThing>();
-        things.AddRange(visit.SetUp.Catalogue.Items.Where(i => itemIds.Contains(i.Id)).Take(10).Select(i => new FoundThing("item", i.Code, i.Name, null)));
-        if (visit.SetUp.BinsByAddress.TryGetValue((visit.Site.Id, text.ToUpperInvariant()), out var bin))
+        things.AddRange(inquiry.SetUp.Catalogue.Items.Where(i => itemIds.Contains(i.Id)).Take(10).Select(i => new FoundThing("item", i.Code, i.Name, null)));
+        if (inquiry.SetUp.BinsByAddress.TryGetValue((inquiry.Site.Id, text.ToUpperInvariant()), out var bin))
             things.Add(new FoundThing("bin", bin.Address, $"{bin.Function.ToString().ToLowerInvariant()}, {bin.Zone}", null));
-        things.AddRange((await visit.Db.Orders.Where(o => o.Number == text && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id))).ToListAsync())
-            .Select(o => new FoundThing("order", o.Number, visit.SetUp.Vendors[o.VendorId].Name, "/road/orders/" + o.Number)));
-        things.AddRange((await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && (a.Number == text || a.ContainerNumber == text)).Take(10).ToListAsync())
+        things.AddRange((await inquiry.Db.Orders.Where(o => o.Number == text && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == inquiry.Site.Id))).ToListAsync())
+            .Select(o => new FoundThing("order", o.Number, inquiry.SetUp.Vendors[o.VendorId].Name, "/road/orders/" + o.Number)));
+        things.AddRange((await inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && (a.Number == text || a.ContainerNumber == text)).Take(10).ToListAsync())
             .Select(a => new FoundThing("arrival", a.Number, a.State.ToString(), "/road/arrivals/" + a.Number)));
-        things.AddRange((await visit.Db.Receipts.Where(r => r.SiteId == visit.Site.Id && (r.Number == text || r.DeliveryNote == text)).Take(10).ToListAsync())
-            .Select(r => new FoundThing("receipt", r.Number, $"{visit.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}", "/door/receipts/" + r.Number)));
-        things.AddRange((await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => b.Number == text || b.SourceBatch!.Number == text).Take(10).ToListAsync())
-            .Select(b => new FoundThing("batch", b.Number, Trace(visit, b), null)));
+        things.AddRange((await inquiry.Db.Receipts.Where(r => r.SiteId == inquiry.Site.Id && (r.Number == text || r.DeliveryNote == text)).Take(10).ToListAsync())
+            .Select(r => new FoundThing("receipt", r.Number, $"{inquiry.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}", "/door/receipts/" + r.Number)));
+        things.AddRange((await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => b.Number == text || b.SourceBatch!.Number == text).Take(10).ToListAsync())
+            .Select(b => new FoundThing("batch", b.Number, Trace(inquiry, b), null)));
         return things;
     }
 
-    static string Trace(Visit visit, Batch batch)
+    static string Trace(Inquiry inquiry, Batch batch)
     {
         var source = batch.SourceBatch;
-        var words = visit.SetUp.Catalogue[batch.ItemId].Name;
+        var words = inquiry.SetUp.Catalogue[batch.ItemId].Name;
         if (source is null) return words;
-        words += $", source batch {source.Number} of {visit.SetUp.Vendors[source.VendorId].Name}";
+        words += $", source batch {source.Number} of {inquiry.SetUp.Vendors[source.VendorId].Name}";
         if (source.ProductionAsKnown is { } made) words += $", produced {made}";
         if (batch.Expiry is { } end) words += $", good until {end:yyyy-MM-dd}{(source.DateWorkedOut ? " (worked out)" : "")}";
         if (source.Origin is { } origin) words += $", from {Countries.ByCode(origin)?.Name}";
         return words;
     }
 
-    static async Task<Ok<LedgerAnswer>> Ledger(Visit visit, string? text, long? before)
+    static async Task<Ok<LedgerAnswer>> Ledger(Inquiry inquiry, string? text, long? before)
     {
-        var rows = visit.Db.Ledger.Where(e => e.SiteId == visit.Site.Id);
+        var rows = inquiry.Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id);
         var words = (text ?? "").Trim();
         if (words.Length > 0)
         {
-            var itemIds = visit.SetUp.Catalogue.ByCode(words).Select(f => f.Item.Id)
-                .Concat(visit.SetUp.Catalogue.Items.Where(i => words.Length > 2 && i.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id)).ToList();
-            var batches = await visit.Db.Batches.Where(b => b.Number == words || b.SourceBatch!.Number == words).Select(b => new { b.Id, b.SourceBatchId }).ToListAsync();
+            var itemIds = inquiry.SetUp.Catalogue.ByCode(words).Select(f => f.Item.Id)
+                .Concat(inquiry.SetUp.Catalogue.Items.Where(i => words.Length > 2 && i.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id)).ToList();
+            var batches = await inquiry.Db.Batches.Where(b => b.Number == words || b.SourceBatch!.Number == words).Select(b => new { b.Id, b.SourceBatchId }).ToListAsync();
             var batchIds = batches.Select(b => (int?)b.Id).ToList();
             // What was corrected of a source batch happened to each batch that came of it.
             List<string> subjects = [words, .. batches.Select(b => b.SourceBatchId).OfType<int>().Distinct().Select(CorrectSourceBatch.Subject)];
-            var unitId = await visit.Db.Units.Where(u => u.Sscc == words).Select(u => (int?)u.Id).FirstOrDefaultAsync();
-            var binId = visit.SetUp.BinsByAddress.GetValueOrDefault((visit.Site.Id, words.ToUpperInvariant()))?.Id;
+            var unitId = await inquiry.Db.Units.Where(u => u.Sscc == words).Select(u => (int?)u.Id).FirstOrDefaultAsync();
+            var binId = inquiry.SetUp.BinsByAddress.GetValueOrDefault((inquiry.Site.Id, words.ToUpperInvariant()))?.Id;
             rows = rows.Where(e => subjects.Contains(e.Subject) || e.ItemId != null && itemIds.Contains(e.ItemId.Value) || e.BatchId != null && batchIds.Contains(e.BatchId)
                 || e.UnitId != null && e.UnitId == unitId || e.Serial == words || binId != null && (e.FromBinId == binId || e.ToBinId == binId));
         }
 
         if (before is { } seq) rows = rows.Where(e => e.Seq < seq);
         var page = await rows.OrderByDescending(e => e.Seq).Take(PageSize + 1).ToListAsync();
-        return TypedResults.Ok(new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(visit, e))], page.Count > PageSize));
+        return TypedResults.Ok(new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(inquiry, e))], page.Count > PageSize));
     }
 
-    static EntryRow Row(Visit visit, LedgerEntry e)
+    static EntryRow Row(Inquiry inquiry, LedgerEntry e)
     {
-        var item = e.ItemId is { } id ? visit.SetUp.Catalogue[id] : null;
+        var item = e.ItemId is { } id ? inquiry.SetUp.Catalogue[id] : null;
         return new EntryRow(
-            e.Seq, visit.Local(e.At), e.PersonName, e.Device, e.Kind, e.Subject, e.Sentence, item?.Name, e.Quantity, item?.UnitWord,
+            e.Seq, inquiry.Local(e.At), e.PersonName, e.Device, e.Kind, e.Subject, e.Sentence, item?.Name, e.Quantity, item?.UnitWord,
             PlaceWord(e.FromAccount, e.FromBinId, e.FromStanding), PlaceWord(e.ToAccount, e.ToBinId, e.ToStanding), e.Undoes, e.Hash[..12]);
 
         string? PlaceWord(Account? account, int? binId, Standing? standing) => account switch
         {
             null => null,
-            Account.Bin => $"{visit.SetUp.Address(binId)}, {Standings.Word(standing!.Value)}",
+            Account.Bin => $"{inquiry.SetUp.Address(binId)}, {Standings.Word(standing!.Value)}",
             { } outside => outside.ToString().ToLowerInvariant(),
         };
     }

@@ -28,15 +28,15 @@ public static class CorrectSourceBatch
         routes.Act<CorrectSourceBatchRequest, DoneAnswer>("/book/source-batch", Right.SettleTally, Run);
     }
 
-    static async Task<Results<Ok<SourceBatchAnswer>, ProblemHttpResult>> One(Visit visit, int id)
+    static async Task<Results<Ok<SourceBatchAnswer>, ProblemHttpResult>> One(Inquiry inquiry, int id)
     {
-        var batch = await visit.Db.SourceBatches.FirstOrDefaultAsync(b => b.Id == id);
+        var batch = await inquiry.Db.SourceBatches.FirstOrDefaultAsync(b => b.Id == id);
         if (batch is null) return Problems.Of(Problems.NotFound("source batch", id.ToString()));
-        var item = visit.SetUp.Catalogue[batch.ItemId];
-        var corrections = await visit.Db.Ledger.Where(e => e.SiteId == visit.Site.Id && e.Kind == EntryKind.SourceBatchCorrected && e.Subject == Subject(id)).OrderByDescending(e => e.Seq).Take(20).ToListAsync();
+        var item = inquiry.SetUp.Catalogue[batch.ItemId];
+        var corrections = await inquiry.Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id && e.Kind == EntryKind.SourceBatchCorrected && e.Subject == Subject(id)).OrderByDescending(e => e.Seq).Take(20).ToListAsync();
         return TypedResults.Ok(new SourceBatchAnswer(
-            batch.Id, item.Name, visit.SetUp.Vendors[batch.VendorId].Name, batch.Number, batch.ProductionAsKnown?.ToString(), batch.BestBefore, batch.Expiry, batch.Origin, batch.Attributes, item.Attributes,
-            [.. corrections.Select(c => new HistoryRow(visit.Local(c.At), c.PersonName, c.Sentence))]));
+            batch.Id, item.Name, inquiry.SetUp.Vendors[batch.VendorId].Name, batch.Number, batch.ProductionAsKnown?.ToString(), batch.BestBefore, batch.Expiry, batch.Origin, batch.Attributes, item.Attributes,
+            [.. corrections.Select(c => new HistoryRow(inquiry.Local(c.At), c.PersonName, c.Sentence))]));
     }
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, CorrectSourceBatchRequest request)

@@ -65,13 +65,13 @@ public static class AdvisedUnits
         $"{Quantities.Show(g.Sum(c => c.Quantity))} {(g.Key.ItemId is { } id ? $"{setUp.Catalogue[id].UnitWord} of {setUp.Catalogue[id].Name}" : "of an item nobody knows")}{(g.Key.SourceBatch is { } batch ? ", batch " + batch : "")}"));
 
     /// <summary>Announced units of the outermost kind that nobody has taken in.</summary>
-    public static async Task<IReadOnlyList<AdvisedLeft>> Left(Visit visit, int arrivalId)
+    public static async Task<IReadOnlyList<AdvisedLeft>> Left(Inquiry inquiry, int arrivalId)
     {
-        var all = await visit.Db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId && u.Sscc != null).OrderBy(u => u.Id).ToListAsync();
+        var all = await inquiry.Db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId && u.Sscc != null).OrderBy(u => u.Id).ToListAsync();
         if (all.Count == 0) return [];
         var numbers = all.Select(u => u.Sscc).ToList();
-        var taken = (await visit.Db.Units.Where(u => u.SiteId == visit.Site.Id && numbers.Contains(u.Sscc) && visit.Db.TallyEntries.Any(e => e.UnitId == u.Id && e.TakenBackAt == null)).Select(u => u.Sscc).ToListAsync()).ToHashSet();
-        return [.. AdvisedLoad.Outermost(all).Where(s => !taken.Contains(s)).Take(MostLeft).Select(s => new AdvisedLeft(s, Words(visit.SetUp, AdvisedLoad.Inside(all, s))))];
+        var taken = (await inquiry.Db.Units.Where(u => u.SiteId == inquiry.Site.Id && numbers.Contains(u.Sscc) && inquiry.Db.TallyEntries.Any(e => e.UnitId == u.Id && e.TakenBackAt == null)).Select(u => u.Sscc).ToListAsync()).ToHashSet();
+        return [.. AdvisedLoad.Outermost(all).Where(s => !taken.Contains(s)).Take(MostLeft).Select(s => new AdvisedLeft(s, Words(inquiry.SetUp, AdvisedLoad.Inside(all, s))))];
     }
 
     /// <summary>The arrival on which a piece is still on its way by a vendor's advice, other than the one that is counted.</summary>

@@ -36,45 +36,45 @@ public static class Claims
         routes.Ask("/door/claim/{number}/zip", Right.See, Zip);
     }
 
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Pdf(Visit visit, string number)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Pdf(Inquiry inquiry, string number)
     {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var pictures = (await Pictures(visit, arrival)).Take(MostPictures).ToList();
-        var rows = await Differences(visit, arrival, pictures);
-        var content = await Contents(visit, pictures);
+        var pictures = (await Pictures(inquiry, arrival)).Take(MostPictures).ToList();
+        var rows = await Differences(inquiry, arrival, pictures);
+        var content = await Contents(inquiry, pictures);
         return ArrivalPrints.Pdf(arrival.Number, new SheetContent(
             $"Claim {arrival.Number}",
             [
-                $"{visit.Site.Name}: {arrival.Vehicle} {arrival.ContainerNumber ?? arrival.Plate} {arrival.Haulier}, at door {(arrival.AtDoorAt is { } at ? visit.Local(at).ToString("yyyy-MM-dd HH:mm") : "not yet")}",
+                $"{inquiry.Site.Name}: {arrival.Vehicle} {arrival.ContainerNumber ?? arrival.Plate} {arrival.Haulier}, at door {(arrival.AtDoorAt is { } at ? inquiry.Local(at).ToString("yyyy-MM-dd HH:mm") : "not yet")}",
                 $"Seal on paper {arrival.Seal ?? "none"}, found {arrival.SealFound ?? "not noted"}{(arrival.SealReason is null ? "" : $" ({arrival.SealReason})")}. Delivery notes {string.Join(", ", arrival.DeliveryNotes.Select(n => n.Number))}",
             ],
             [new("What", Left, false), new("Vendor", 112, false), new("Order", 210), new("Item", 272, false), new("How many", 376), new("In words", 442, false)],
             [.. rows.Select(r => new[] { Discrepancies.Word(r.Kind), r.Vendor, r.Order, r.Item, $"{Quantities.Show(r.Quantity)} {r.Unit}", r.Sentence })],
             [rows.Count == 0 ? "Nothing was over, short or damaged." : $"{rows.Count} differences.", "For the carrier: ______________________     For us: ______________________"],
-            [.. pictures.Select(p => ($"{Of(p, rows)}{p.Name}, {p.By}, {visit.Local(p.At):yyyy-MM-dd HH:mm}", content[p.Id]))]));
+            [.. pictures.Select(p => ($"{Of(p, rows)}{p.Name}, {p.By}, {inquiry.Local(p.At):yyyy-MM-dd HH:mm}", content[p.Id]))]));
     }
 
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Csv(Visit visit, string number)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Csv(Inquiry inquiry, string number)
     {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        return TypedResults.File(Table(arrival, await Differences(visit, arrival, await Pictures(visit, arrival))), "text/csv; charset=utf-8", $"claim-{arrival.Number}.csv");
+        return TypedResults.File(Table(arrival, await Differences(inquiry, arrival, await Pictures(inquiry, arrival))), "text/csv; charset=utf-8", $"claim-{arrival.Number}.csv");
     }
 
     /// <summary>The table and every picture it names.</summary>
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Zip(Visit visit, string number)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Zip(Inquiry inquiry, string number)
     {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var pictures = await Pictures(visit, arrival);
+        var pictures = await Pictures(inquiry, arrival);
         using var file = new MemoryStream();
         using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
         {
-            await Add(zip, $"claim-{arrival.Number}.csv", Table(arrival, await Differences(visit, arrival, pictures)), CompressionLevel.Optimal);
+            await Add(zip, $"claim-{arrival.Number}.csv", Table(arrival, await Differences(inquiry, arrival, pictures)), CompressionLevel.Optimal);
             foreach (var some in pictures.Chunk(MostPictures))
             {
-                var content = await Contents(visit, some);
+                var content = await Contents(inquiry, some);
                 foreach (var picture in some) await Add(zip, picture.File, content[picture.Id], CompressionLevel.NoCompression);
             }
         }
@@ -96,30 +96,30 @@ public static class Claims
         rows.Find(r => r.Pictures.Contains(picture.File)) is { } shown ? $"{shown.Item}, {Discrepancies.Word(shown.Kind)}: " : "";
 
     /// <summary>All pictures of the arrival, without their bytes.</summary>
-    static Task<List<Picture>> Pictures(Visit visit, Arrival arrival) => visit.Db.Attachments.Where(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id)
+    static Task<List<Picture>> Pictures(Inquiry inquiry, Arrival arrival) => inquiry.Db.Attachments.Where(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id)
         .Select(a => new Picture(a.Id, a.Name, a.MediaType, a.PartId, a.ActId, a.By, a.At)).ToListAsync();
 
-    static async Task<Dictionary<int, byte[]>> Contents(Visit visit, IEnumerable<Picture> pictures)
+    static async Task<Dictionary<int, byte[]>> Contents(Inquiry inquiry, IEnumerable<Picture> pictures)
     {
         var ids = pictures.Select(p => p.Id).ToList();
-        return await visit.Db.Attachments.Where(a => ids.Contains(a.Id)).Select(a => new { a.Id, a.Content }).ToDictionaryAsync(a => a.Id, a => a.Content);
+        return await inquiry.Db.Attachments.Where(a => ids.Contains(a.Id)).Select(a => new { a.Id, a.Content }).ToDictionaryAsync(a => a.Id, a => a.Content);
     }
 
-    static async Task<List<Difference>> Differences(Visit visit, Arrival arrival, List<Picture> pictures)
+    static async Task<List<Difference>> Differences(Inquiry inquiry, Arrival arrival, List<Picture> pictures)
     {
-        var found = await visit.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderBy(d => d.Id).ToListAsync();
+        var found = await inquiry.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderBy(d => d.Id).ToListAsync();
         var parts = found.Select(d => d.PartId).ToList();
-        var orders = await visit.Db.LineParts.Where(p => parts.Contains(p.Id)).Select(p => new { p.Id, p.VendorId, Order = p.Line!.Order!.Number, Line = p.Line.Number }).ToDictionaryAsync(p => p.Id);
+        var orders = await inquiry.Db.LineParts.Where(p => parts.Contains(p.Id)).Select(p => new { p.Id, p.VendorId, Order = p.Line!.Order!.Number, Line = p.Line.Number }).ToDictionaryAsync(p => p.Id);
         // Goods on no order were counted for a vendor.
         var acts = found.Where(d => d.PartId is null && d.ActId is not null).Select(d => d.ActId!.Value).Distinct().ToList();
-        var vendors = acts.Count == 0 ? [] : (await visit.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && acts.Contains(e.ActId)).Select(e => new { e.ActId, e.VendorId }).ToListAsync()).DistinctBy(e => e.ActId).ToDictionary(e => e.ActId, e => e.VendorId);
+        var vendors = acts.Count == 0 ? [] : (await inquiry.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && acts.Contains(e.ActId)).Select(e => new { e.ActId, e.VendorId }).ToListAsync()).DistinctBy(e => e.ActId).ToDictionary(e => e.ActId, e => e.VendorId);
         return [.. found.Select(d =>
         {
-            var item = d.ItemId is { } i ? visit.SetUp.Catalogue[i] : null;
+            var item = d.ItemId is { } i ? inquiry.SetUp.Catalogue[i] : null;
             var order = d.PartId is { } p ? orders[p] : null;
             var vendor = order?.VendorId ?? (d.ActId is { } act && vendors.TryGetValue(act, out var named) ? named : null as int?);
             return new Difference(
-                d.Kind, vendor is { } v ? visit.SetUp.Vendors[v].Name : "", order is null ? "" : $"{order.Order}-{order.Line}", item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, visit.Local(d.At),
+                d.Kind, vendor is { } v ? inquiry.SetUp.Vendors[v].Name : "", order is null ? "" : $"{order.Order}-{order.Line}", item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, inquiry.Local(d.At),
                 [.. pictures.Where(x => x.Shows(d)).Select(x => x.File)]);
         })];
     }

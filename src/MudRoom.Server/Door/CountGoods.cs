@@ -41,7 +41,8 @@ public sealed record PackCount(string Pack, string Packs);
 /// <summary>What stands behind a count that did not come straight from a device.</summary>
 /// <param name="By">Who counted, where somebody else has settled it.</param>
 /// <param name="Unit">The logistic unit the goods stand on already.</param>
-public sealed record CountBehind(Person? By = null, LogisticUnit? Unit = null);
+/// <param name="Vendor">The vendor whose lines alone take them: a part of a count that reached over several vendors.</param>
+public sealed record CountBehind(Person? By = null, LogisticUnit? Unit = null, int? Vendor = null);
 
 /// <summary>What was counted.</summary>
 /// <param name="Warning">What should be looked at, though it was taken: a serial that was here before, somebody else who counts the same.</param>
@@ -128,11 +129,12 @@ public static class CountGoods
         var count = typed.Value;
         var item = count.Item;
 
-        act.InHand.KeepTo();
+        act.InHand.ReadOnlyFromHere();
         var arrival = act.InHand.Get($"arrival {act.Site.Id} {request.Arrival}", () => arrivalByNumber(act.Db, act.Site.Id, request.Arrival));
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         if (arrival.MayBeTallied() is { } notNow) return notNow;
         var lines = act.InHand.Get($"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
+        if (behind?.Vendor is { } only) lines = [.. lines.Where(l => l.Part!.VendorId == only)];
         var times = HoldRule.ConditionsFor(act.SetUp.HoldRules, item, Countries.Find(count.Origin ?? "")?.Code, act.Now);
         if (MustBeScanned(act, request, behind, item, count.Pack) is { } unscanned) return unscanned;
         var isBlind = BlindCount.Applies(act.Site, act.Person.Roles);
@@ -144,6 +146,7 @@ public static class CountGoods
         var judged = TallyRules.Judge(count, [.. lines.Select(l => ViewOf(l) with { MinimumLife = act.SetUp.Vendors[l.Part!.VendorId].MinimumRemainingDays })], act.Today, act.Site.HorizonDays, act.May(Right.SettleTally), times.Count > 0);
         if (judged.Refused(out var no)) return no;
         var decision = judged.Value;
+        if (behind?.Vendor is null && !count.Pack.IsUnit && PartedByVendor(decision, lines) is { Count: > 1 } parted) return await RunVendors(act, request, behind, count, parted);
 
         var sender = VendorOf(act, arrival, request, lines, decision);
         if (sender.Refused(out var noVendor)) return noVendor;
@@ -215,7 +218,8 @@ public static class CountGoods
             ArrivalId = arrival.Id,
             PartId = piece.PartId,
             ItemId = item.Id,
-            VendorId = vendorId,
+            // A labelled unit may stand on the lines of two vendors: each of them gets a receipt for its own.
+            VendorId = piece.PartId is { } on ? lines.First(l => l.PartId == on).Part!.VendorId : vendorId,
             BatchId = batch.Value?.Id,
             UnitId = goods.UnitId,
             Serial = count.Serial,
@@ -251,6 +255,33 @@ public static class CountGoods
         return new CountAnswer(
             $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of {item.Name}{(count.Weight is { } weighed ? $", weighed {Quantities.Show(weighed)} kg" : "")}, {Standings.Word(decision.Standing)}, in {place.Address}.",
             item.Name, count.Quantity, item.UnitWord, batch.Value?.Number, decision.Standing, place.Address, isBlind ? "" : decision.Choice.Reason, [.. units.Select(u => u.Sscc)], warning);
+    }
+
+    /// <summary>How much of a count goes on the lines of each vendor, in the order in which they take it.</summary>
+    static List<(int Vendor, decimal Quantity)> PartedByVendor(CountDecision decision, List<ManifestLine> lines) =>
+        [.. decision.Choice.Shares.Where(s => s.PartId is not null).GroupBy(s => lines.First(l => l.PartId == s.PartId).Part!.VendorId).Select(g => (g.Key, g.Sum(s => s.Quantity)))];
+
+    /// <summary>A count that reaches over the lines of several vendors: each vendor's part is theirs, with its own batch, lot and receipt; all of it or nothing.</summary>
+    static async Task<Outcome<CountAnswer>> RunVendors(Act act, CountRequest request, CountBehind? behind, Count count, List<(int Vendor, decimal Quantity)> parted)
+    {
+        var answers = new List<CountAnswer>();
+        foreach (var (vendor, quantity) in parted)
+        {
+            var weight = count.Weight is { } kilograms ? Plain(Math.Round(kilograms * quantity / count.Quantity, 3)) : null;
+            var counted = await Run(act, request with { Pack = count.Item.BasePack.Name, Packs = Plain(quantity), Weight = weight }, (behind ?? new CountBehind()) with { Vendor = vendor });
+            if (counted.Refused(out var refusal)) return refusal;
+            answers.Add(counted.Value);
+            await act.Db.SaveChangesAsync();
+        }
+
+        return answers[0] with
+        {
+            Sentence = $"{Quantities.Show(count.Quantity)} {count.Item.UnitWord}, parted between {string.Join(" and ", parted.Select(p => act.SetUp.Vendors[p.Vendor].Name))}. {string.Join(" ", answers.Select(a => a.Sentence))}",
+            Quantity = count.Quantity,
+            Units = [.. answers.SelectMany(a => a.Units)],
+        };
+
+        static string Plain(decimal number) => number.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
     }
 
     /// <summary>Turns what was typed into a count, or says what cannot be read.</summary>
@@ -410,13 +441,13 @@ public static class CountGoods
         if (count.Aside is { } aside)
             Add(AsideDifferences.Of(aside), count.Quantity, AsideSentence(count));
         else if (decision.Over > 0)
-            Add(DiscrepancyKind.Over, decision.Over, $"Over, taken by {act.Person.Name}.");
+            Add(DiscrepancyKind.Over, decision.Over, $"Over, taken by {act.Person.Name}.", decision.Choice.Shares.First(s => s.Over > 0).PartId);
 
-        void Add(DiscrepancyKind kind, decimal quantity, string sentence) => act.Db.Discrepancies.Add(new Discrepancy
+        void Add(DiscrepancyKind kind, decimal quantity, string sentence, int? part = null) => act.Db.Discrepancies.Add(new Discrepancy
         {
             ArrivalId = arrival.Id,
             ItemId = count.Item.Id,
-            PartId = decision.Choice.Shares[0].PartId,
+            PartId = part ?? decision.Choice.Shares[0].PartId,
             Kind = kind,
             Quantity = quantity,
             Sentence = sentence,

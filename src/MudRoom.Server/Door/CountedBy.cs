@@ -19,30 +19,30 @@ public static class CountedBy
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/door/counted-by", Right.See, async (Visit visit, string? arrival, DateOnly? from, DateOnly? to) => TypedResults.Ok(await Rows(visit, arrival, Time(visit, arrival, from, to))));
+        routes.Ask("/door/counted-by", Right.See, async (Inquiry inquiry, string? arrival, DateOnly? from, DateOnly? to) => TypedResults.Ok(await Rows(inquiry, arrival, Time(inquiry, arrival, from, to))));
         routes.Ask("/door/counted-by.csv", Right.See, File);
     }
 
-    static async Task<FileContentHttpResult> File(Visit visit, string? arrival, DateOnly? from, DateOnly? to)
+    static async Task<FileContentHttpResult> File(Inquiry inquiry, string? arrival, DateOnly? from, DateOnly? to)
     {
-        var time = Time(visit, arrival, from, to);
-        var rows = await Rows(visit, arrival, time);
+        var time = Time(inquiry, arrival, from, to);
+        var rows = await Rows(inquiry, arrival, time);
         return TypedResults.File(
             CsvOut.Write(["person", "counts", "aside", "taken back", "first", "last"], rows.Select(r => new object?[] { r.Person, r.Counts, r.Aside, r.TakenBack, r.First, r.Last })),
             "text/csv; charset=utf-8", $"counts-{arrival ?? $"{time!.Value.From:yyyy-MM-dd}-{time.Value.To:yyyy-MM-dd}"}.csv");
     }
 
-    static (DateOnly From, DateOnly To)? Time(Visit visit, string? arrival, DateOnly? from, DateOnly? to) =>
-        arrival is not null ? null : (from ?? visit.Today.AddDays(-7), to ?? visit.Today);
+    static (DateOnly From, DateOnly To)? Time(Inquiry inquiry, string? arrival, DateOnly? from, DateOnly? to) =>
+        arrival is not null ? null : (from ?? inquiry.Today.AddDays(-7), to ?? inquiry.Today);
 
-    static async Task<List<PersonCounts>> Rows(Visit visit, string? arrival, (DateOnly From, DateOnly To)? time)
+    static async Task<List<PersonCounts>> Rows(Inquiry inquiry, string? arrival, (DateOnly From, DateOnly To)? time)
     {
-        var arrivals = visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.AtDoorAt != null);
-        var entries = visit.Db.TallyEntries.AsQueryable();
+        var arrivals = inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && a.AtDoorAt != null);
+        var entries = inquiry.Db.TallyEntries.AsQueryable();
         if (arrival is not null) arrivals = arrivals.Where(a => a.Number == arrival);
         if (time is { } days)
         {
-            var (begin, end) = visit.Site.Days(days.From, days.To);
+            var (begin, end) = inquiry.Site.Days(days.From, days.To);
             // Only tallies that were open then: their counts lie side by side in the index.
             arrivals = arrivals.Where(a => a.AtDoorAt < end && (a.CountedInAt == null || a.CountedInAt >= begin));
             entries = entries.Where(e => e.At >= begin && e.At < end);
@@ -59,6 +59,6 @@ public static class CountedBy
             Last = g.Max(e => e.At),
         }).ToListAsync();
         return [.. rows.OrderByDescending(r => r.Counts).ThenBy(r => r.PersonName, StringComparer.Ordinal)
-            .Select(r => new PersonCounts(r.PersonName, r.Counts, r.Aside, r.TakenBack, visit.Local(r.First), visit.Local(r.Last)))];
+            .Select(r => new PersonCounts(r.PersonName, r.Counts, r.Aside, r.TakenBack, inquiry.Local(r.First), inquiry.Local(r.Last)))];
     }
 }

@@ -45,17 +45,17 @@ public static class Outwork
         routes.Act<OutworkBackRequest, DoneAnswer>("/door/outwork/back", Right.Tally, Back);
     }
 
-    static async Task<Ok<OutworkAnswer>> List(Visit visit, string? order, int page = 1)
+    static async Task<Ok<OutworkAnswer>> List(Inquiry inquiry, string? order, int page = 1)
     {
-        var notes = visit.Db.OutworkNotes.Where(n => n.SiteId == visit.Site.Id && (order == null || n.Order == order || n.Number == order));
+        var notes = inquiry.Db.OutworkNotes.Where(n => n.SiteId == inquiry.Site.Id && (order == null || n.Order == order || n.Number == order));
         var rows = await notes.OrderByDescending(n => n.IsOpen).ThenByDescending(n => n.Id).Skip((Math.Clamp(page, 1, 100_000) - 1) * PageSize).Take(PageSize).ToListAsync();
         var batchIds = rows.Select(r => r.BatchId).ToList();
-        var batches = await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
+        var batches = await inquiry.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
         return TypedResults.Ok(new OutworkAnswer([.. rows.Select(n =>
         {
-            var item = visit.SetUp.Catalogue[n.ItemId];
-            return new OutworkRow(n.Number, visit.SetUp.Vendors[n.VendorId].Name, n.Order, item.Name, item.UnitWord, n.BatchId is { } b ? batches[b] : null, n.Treatment, n.Sent, n.Back, n.Lost, n.Out, n.IsOpen, n.By, visit.Local(n.At));
-        })], await notes.CountAsync(), [.. visit.SetUp.Doors.Values.Where(d => d.SiteId == visit.Site.Id).Select(d => d.Number).Order()]));
+            var item = inquiry.SetUp.Catalogue[n.ItemId];
+            return new OutworkRow(n.Number, inquiry.SetUp.Vendors[n.VendorId].Name, n.Order, item.Name, item.UnitWord, n.BatchId is { } b ? batches[b] : null, n.Treatment, n.Sent, n.Back, n.Lost, n.Out, n.IsOpen, n.By, inquiry.Local(n.At));
+        })], await notes.CountAsync(), [.. inquiry.SetUp.Doors.Values.Where(d => d.SiteId == inquiry.Site.Id).Select(d => d.Number).Order()]));
     }
 
     public static async Task<Outcome<DoneAnswer>> Send(Act act, OutworkSendRequest request)

@@ -96,19 +96,19 @@ public static class PrintDesk
     /// <summary>The content of a label that was sent to paper.</summary>
     public static LabelContent Content(PrintJob job, string from) => new(from, job.Sscc, job.Code, job.Lines, job.Banner, job.PackageType);
 
-    static async Task<Ok<PrintsAnswer>> List(Visit visit, string? printer, int page = 1)
+    static async Task<Ok<PrintsAnswer>> List(Inquiry inquiry, string? printer, int page = 1)
     {
-        var all = visit.Db.PrintJobs.Where(j => j.SiteId == visit.Site.Id && (printer == null || j.Printer == printer));
+        var all = inquiry.Db.PrintJobs.Where(j => j.SiteId == inquiry.Site.Id && (printer == null || j.Printer == printer));
         var rows = await all.OrderByDescending(j => j.Id).Skip((Math.Clamp(page, 1, 100_000) - 1) * PageSize).Take(PageSize).ToListAsync();
         return TypedResults.Ok(new PrintsAnswer(
-            [.. rows.Select(j => new PrintRow(j.Id, j.Printer, j.Title, j.Sscc, j.Banner, j.Size, j.Copies, j.By, visit.Local(j.At), j.State, j.Error))], await all.CountAsync(), visit.Site.Door.Printers));
+            [.. rows.Select(j => new PrintRow(j.Id, j.Printer, j.Title, j.Sscc, j.Banner, j.Size, j.Copies, j.By, inquiry.Local(j.At), j.State, j.Error))], await all.CountAsync(), inquiry.Site.Door.Printers));
     }
 
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Visit visit, int id, string? pdf)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Inquiry inquiry, int id, string? pdf)
     {
-        var job = await visit.Db.PrintJobs.FirstOrDefaultAsync(j => j.Id == id && j.SiteId == visit.Site.Id);
+        var job = await inquiry.Db.PrintJobs.FirstOrDefaultAsync(j => j.Id == id && j.SiteId == inquiry.Site.Id);
         if (job is null) return Problems.Of(Problems.NotFound("label", id.ToString()));
-        var (label, size) = (Content(job, visit.Site.Name), LogisticLabel.Size(job.Size));
+        var (label, size) = (Content(job, inquiry.Site.Name), LogisticLabel.Size(job.Size));
         return pdf is null
             ? TypedResults.File(LogisticLabel.Draw(label, size), "image/png")
             : TypedResults.File(LogisticLabel.Pdf(label, size, job.Copies), "application/pdf", $"label-{job.Id}.pdf");
@@ -155,11 +155,11 @@ public static class PrintDesk
     }
 
     /// <summary>The labels of a count's packs as a PDF of their true size, for a printer that Mud Room does not know.</summary>
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PacksPdf(Visit visit, Guid count, string pack, string? size)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PacksPdf(Inquiry inquiry, Guid count, string pack, string? size)
     {
-        var found = await PackLabels.Of(visit.Db, visit.SetUp, visit.Site, count, pack);
+        var found = await PackLabels.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, count, pack);
         if (found.Refused(out var none)) return Problems.Of(none);
-        return TypedResults.File(LogisticLabel.Pdf(found.Value.Content(visit.Site.Name), LogisticLabel.Size(size), found.Value.Copies), "application/pdf", $"labels-{count:N}.pdf");
+        return TypedResults.File(LogisticLabel.Pdf(found.Value.Content(inquiry.Site.Name), LogisticLabel.Size(size), found.Value.Copies), "application/pdf", $"labels-{count:N}.pdf");
     }
 
     static Refusal WrongSize => new("label-size", "A label is A6 or 4 by 6 inches.", "Choose one of the two.");

@@ -89,26 +89,26 @@ public static class ReadScan
 {
     const int MostHistory = 3;
 
-    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Visit visit, string text, string? arrival, string? item, string? wanted, string? of, string? serial) =>
+    public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Inquiry inquiry, string text, string? arrival, string? item, string? wanted, string? of, string? serial) =>
     {
-        var reading = await Read(visit, visit.Site.Door.Scanner.Code(text), arrival, item, new CountInHand(wanted, of, serial));
-        return TypedResults.Ok(visit.IsBlind ? BlindTally.Of(reading) : reading);
+        var reading = await Read(inquiry, inquiry.Site.Door.Scanner.Code(text), arrival, item, new CountInHand(wanted, of, serial));
+        return TypedResults.Ok(inquiry.IsBlind ? BlindTally.Of(reading) : reading);
     }, BlindView.Open);
 
-    static async Task<Reading> Read(Visit visit, string text, string? arrival, string? item, CountInHand inHand)
+    static async Task<Reading> Read(Inquiry inquiry, string text, string? arrival, string? item, CountInHand inHand)
     {
         if (text.Length > 2000) return Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again."));
-        var code = ScannedCode.Of(text, visit.Today);
+        var code = ScannedCode.Of(text, inquiry.Today);
         var plain = Plain(code, text);
         // What the site knows by exactly this text wins over what the form suggests: a vendor's code may look like a wrong GTIN.
-        var known = await Known(visit, plain, arrival, item);
+        var known = await Known(inquiry, plain, arrival, item);
         if (known is not null) return known;
-        if (code is ScannedCode.Plain && await WantedDetail.Of(visit, plain, inHand) is { } detail) return detail;
+        if (code is ScannedCode.Plain && await WantedDetail.Of(inquiry, plain, inHand) is { } detail) return detail;
         return code switch
         {
-            ScannedCode.Elements elements => await FromElements(visit, elements.Read, arrival, item),
-            ScannedCode.Unit unit => await FromUnit(visit, unit.Sscc, arrival),
-            ScannedCode.Container container => await FromContainer(visit, container.Number.ToString()),
+            ScannedCode.Elements elements => await FromElements(inquiry, elements.Read, arrival, item),
+            ScannedCode.Unit unit => await FromUnit(inquiry, unit.Sscc, arrival),
+            ScannedCode.Container container => await FromContainer(inquiry, container.Number.ToString()),
             ScannedCode.TradeItem gtin => new Reading(ReadingKind.Unknown, $"GTIN {gtin.Gtin} belongs to no item.", gtin.Gtin,
                 Problem: UnknownGtin(gtin.Gtin)),
             ScannedCode.Wrong wrong => Wrong(wrong.Text, wrong.Why),
@@ -125,53 +125,53 @@ public static class ReadScan
         _ => text.Trim(),
     };
 
-    static async Task<Reading?> Known(Visit visit, string code, string? arrival, string? chosenItem)
+    static async Task<Reading?> Known(Inquiry inquiry, string code, string? arrival, string? chosenItem)
     {
-        var found = visit.SetUp.Catalogue.ByCode(code);
+        var found = inquiry.SetUp.Catalogue.ByCode(code);
         if (found.Count > 1 && chosenItem is not null) found = [.. found.Where(f => f.Item.Code == chosenItem)];
         if (found.Count > 1)
-            return await WhichOf(visit, found, code, code, arrival);
-        if (found.Count == 1) return await FromItem(visit, found[0], code, null, arrival);
-        if (visit.SetUp.BinsByAddress.TryGetValue((visit.Site.Id, code.ToUpperInvariant()), out var bin))
+            return await WhichOf(inquiry, found, code, code, arrival);
+        if (found.Count == 1) return await FromItem(inquiry, found[0], code, null, arrival);
+        if (inquiry.SetUp.BinsByAddress.TryGetValue((inquiry.Site.Id, code.ToUpperInvariant()), out var bin))
             return new Reading(ReadingKind.Bin, $"Bin {bin.Address}, {bin.Function.ToString().ToLowerInvariant()}.", bin.Address, Bin: bin.Address);
-        if (visit.SetUp.HasAddress(code))
+        if (inquiry.SetUp.HasAddress(code))
             return Wrong(code, new Refusal("other-site", $"{code} is a place of another site.", "Scan a bin of this site."));
         // Numbers of orders and arrivals are typed in any case.
         string[] cases = [code, code.ToUpperInvariant(), code.ToLowerInvariant()];
-        var order = await visit.Db.Orders.FirstOrDefaultAsync(o => cases.Contains(o.Number) && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == visit.Site.Id)));
+        var order = await inquiry.Db.Orders.FirstOrDefaultAsync(o => cases.Contains(o.Number) && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == inquiry.Site.Id)));
         if (order is not null)
-            return new Reading(ReadingKind.Order, $"Order {order.Number} of {visit.SetUp.Vendors[order.VendorId].Name}.", order.Number, Order: order.Number,
-                Arrival: await ArrivalOf(visit, order.Id));
-        if (await visit.Db.Arrivals.Numbered(visit.Site, code.ToUpperInvariant()) is { } row)
+            return new Reading(ReadingKind.Order, $"Order {order.Number} of {inquiry.SetUp.Vendors[order.VendorId].Name}.", order.Number, Order: order.Number,
+                Arrival: await ArrivalOf(inquiry, order.Id));
+        if (await inquiry.Db.Arrivals.Numbered(inquiry.Site, code.ToUpperInvariant()) is { } row)
             return new Reading(ReadingKind.Arrival, $"Arrival {row.Number}.", row.Number, Arrival: row.Number);
-        if (arrival is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrival) is { } here && here.DeliveryNotes.Find(n => n.Number == code) is { } paper)
-            return new Reading(ReadingKind.DeliveryNote, $"Delivery note {code} of {visit.SetUp.Vendors[paper.VendorId].Name}: it is noted for {here.Number}.", code);
-        if (await visit.Db.Arrivals.Open().Where(a => a.SiteId == visit.Site.Id && visit.Db.DespatchAdvices.Any(d => d.ArrivalId == a.Id && d.Number == code && d.EndedAt == null)).OrderBy(a => a.Id).FirstOrDefaultAsync() is { } advised)
+        if (arrival is not null && await inquiry.Db.Arrivals.Numbered(inquiry.Site, arrival) is { } here && here.DeliveryNotes.Find(n => n.Number == code) is { } paper)
+            return new Reading(ReadingKind.DeliveryNote, $"Delivery note {code} of {inquiry.SetUp.Vendors[paper.VendorId].Name}: it is noted for {here.Number}.", code);
+        if (await inquiry.Db.Arrivals.Open().Where(a => a.SiteId == inquiry.Site.Id && inquiry.Db.DespatchAdvices.Any(d => d.ArrivalId == a.Id && d.Number == code && d.EndedAt == null)).OrderBy(a => a.Id).FirstOrDefaultAsync() is { } advised)
             return new Reading(ReadingKind.Arrival, $"Arrival {advised.Number}, announced by {code}.", code, Arrival: advised.Number);
-        if (await visit.Db.OutworkNotes.FirstOrDefaultAsync(n => n.SiteId == visit.Site.Id && n.Number == code) is { } note)
-            return new Reading(ReadingKind.Outwork, $"Outwork note {note.Number}: {Quantities.Show(note.Out)} {visit.SetUp.Catalogue[note.ItemId].UnitWord} of {visit.SetUp.Catalogue[note.ItemId].Name} still at {visit.SetUp.Vendors[note.VendorId].Name}.", code);
-        if (await visit.Db.Batches.FirstOrDefaultAsync(b => b.Number == code) is { } batch)
-            return new Reading(ReadingKind.Batch, $"Batch {batch.Number} of {visit.SetUp.Catalogue[batch.ItemId].Name}.", code, Batch: batch.Number);
-        if (await visit.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == visit.Site.Id && b.Serial == code) is { } piece)
-            return new Reading(ReadingKind.Serial, $"Serial {code} of {visit.SetUp.Catalogue[piece.ItemId].Name}, in {visit.SetUp.Address(piece.BinId)}.", code, Serial: code);
+        if (await inquiry.Db.OutworkNotes.FirstOrDefaultAsync(n => n.SiteId == inquiry.Site.Id && n.Number == code) is { } note)
+            return new Reading(ReadingKind.Outwork, $"Outwork note {note.Number}: {Quantities.Show(note.Out)} {inquiry.SetUp.Catalogue[note.ItemId].UnitWord} of {inquiry.SetUp.Catalogue[note.ItemId].Name} still at {inquiry.SetUp.Vendors[note.VendorId].Name}.", code);
+        if (await inquiry.Db.Batches.FirstOrDefaultAsync(b => b.Number == code) is { } batch)
+            return new Reading(ReadingKind.Batch, $"Batch {batch.Number} of {inquiry.SetUp.Catalogue[batch.ItemId].Name}.", code, Batch: batch.Number);
+        if (await inquiry.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == inquiry.Site.Id && b.Serial == code) is { } piece)
+            return new Reading(ReadingKind.Serial, $"Serial {code} of {inquiry.SetUp.Catalogue[piece.ItemId].Name}, in {inquiry.SetUp.Address(piece.BinId)}.", code, Serial: code);
         return null;
     }
 
-    static async Task<Reading> WhichOf(Visit visit, IReadOnlyList<Found> found, string code, string text, string? arrival)
+    static async Task<Reading> WhichOf(Inquiry inquiry, IReadOnlyList<Found> found, string code, string text, string? arrival)
     {
         var ids = found.Select(f => f.Item.Id).ToList();
-        var aboard = arrival is null ? [] : await visit.Db.ManifestLines
-            .Where(m => ids.Contains(m.Part!.ItemId) && visit.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.SiteId == visit.Site.Id && a.Number == arrival))
+        var aboard = arrival is null ? [] : await inquiry.Db.ManifestLines
+            .Where(m => ids.Contains(m.Part!.ItemId) && inquiry.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.SiteId == inquiry.Site.Id && a.Number == arrival))
             .Select(m => m.Part!.ItemId).Distinct().ToListAsync();
         return new Reading(ReadingKind.Item, $"{code} stands for {found.Count} items. Which is it?", text, Several:
             [.. found.Select(f => new PossibleItem(f.Item.Code, f.Item.Name, aboard.Contains(f.Item.Id))).OrderByDescending(c => c.Aboard).ThenBy(c => c.Code, StringComparer.Ordinal)]);
     }
 
-    static async Task<string?> ArrivalOf(Visit visit, int orderId) => await visit.Db.ManifestLines.Where(m => m.Part!.Line!.OrderId == orderId)
-        .Join(visit.Db.Arrivals.Open().Where(a => a.SiteId == visit.Site.Id), m => m.ArrivalId, a => a.Id, (m, a) => a.Number)
+    static async Task<string?> ArrivalOf(Inquiry inquiry, int orderId) => await inquiry.Db.ManifestLines.Where(m => m.Part!.Line!.OrderId == orderId)
+        .Join(inquiry.Db.Arrivals.Open().Where(a => a.SiteId == inquiry.Site.Id), m => m.ArrivalId, a => a.Id, (m, a) => a.Number)
         .FirstOrDefaultAsync();
 
-    static async Task<Reading> FromItem(Visit visit, Found found, string code, ElementString? read, string? arrival)
+    static async Task<Reading> FromItem(Inquiry inquiry, Found found, string code, ElementString? read, string? arrival)
     {
         var item = found.Item;
         var packs = read is null ? 1 : Packs(read, found);
@@ -179,8 +179,8 @@ public static class ReadScan
             (found.Pack.Content(1) == 1 ? "" : $" of {Quantities.Show(found.Pack.Content(1))} {item.UnitWord}") + $", by {found.By}";
         var reading = With(new Reading(ReadingKind.Item, words + Details(read) + ".", code, View(item), found.Pack.Name, packs, Sscc: read?.Sscc), read);
         if (read?.Serial is { } serial)
-            reading = reading with { History = [.. (await visit.Db.Ledger.Where(e => e.Serial == serial && e.ItemId == item.Id).OrderByDescending(e => e.Seq).Take(MostHistory).Select(e => new { e.Sentence, e.At }).ToListAsync()).Select(e => $"{visit.Local(e.At):yyyy-MM-dd}: {e.Sentence}")] };
-        return arrival is null ? reading : await WithLine(visit, reading, found, packs, read, arrival);
+            reading = reading with { History = [.. (await inquiry.Db.Ledger.Where(e => e.Serial == serial && e.ItemId == item.Id).OrderByDescending(e => e.Seq).Take(MostHistory).Select(e => new { e.Sentence, e.At }).ToListAsync()).Select(e => $"{inquiry.Local(e.At):yyyy-MM-dd}: {e.Sentence}")] };
+        return arrival is null ? reading : await WithLine(inquiry, reading, found, packs, read, arrival);
     }
 
     /// <summary>How many packs an element string stands for: a count, or a mass or length in base units of a pack of one.</summary>
@@ -196,24 +196,24 @@ public static class ReadScan
         return read.Count is { } count and > 0 ? count : 1;
     }
 
-    static async Task<Reading> WithLine(Visit visit, Reading reading, Found found, decimal packs, ElementString? read, string arrivalNumber)
+    static async Task<Reading> WithLine(Inquiry inquiry, Reading reading, Found found, decimal packs, ElementString? read, string arrivalNumber)
     {
         var item = found.Item;
         var quantity = found.Pack.Content(packs);
-        var lines = await visit.Db.ManifestLines
-            .Where(m => m.Part!.ItemId == item.Id && visit.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.SiteId == visit.Site.Id && a.Number == arrivalNumber))
+        var lines = await inquiry.Db.ManifestLines
+            .Where(m => m.Part!.ItemId == item.Id && inquiry.Db.Arrivals.Any(a => a.Id == m.ArrivalId && a.SiteId == inquiry.Site.Id && a.Number == arrivalNumber))
             .Include(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).ToListAsync();
         if (lines.Count == 0)
             return reading with { Problem = new Refusal("not-on-arrival", $"{item.Name} is on no order of {arrivalNumber}.", "Look at the label again, or ask a supervisor to add its order.") };
-        var choice = LineChoice.Choose([.. lines.Select(CountGoods.ViewOf)], quantity, item, null, visit.Today, visit.Site.HorizonDays);
+        var choice = LineChoice.Choose([.. lines.Select(CountGoods.ViewOf)], quantity, item, null, inquiry.Today, inquiry.Site.HorizonDays);
         var options = lines.Select(l => new LineOption(l.PartId, l.Part!.Line!.Order!.Number, l.Part.Line.Number, l.Part.Due, l.Part.Open)).ToList();
-        var vendor = visit.SetUp.Vendors[lines[0].Part!.Line!.Order!.VendorId];
+        var vendor = inquiry.SetUp.Vendors[lines[0].Part!.Line!.Order!.VendorId];
         var waits = lines.Where(l => l.Part!.StillWaited > 0).ToList();
-        var entry = QuantityRules.Entry(visit.Site.Door.Quantity, lines.Sum(l => Math.Max(0, l.Expected - l.Counted)), found.Pack, packs, read?.Count is not null || item.NeedsSerial);
+        var entry = QuantityRules.Entry(inquiry.Site.Door.Quantity, lines.Sum(l => Math.Max(0, l.Expected - l.Counted)), found.Pack, packs, read?.Count is not null || item.NeedsSerial);
         return reading with
         {
-            Problem = (read?.Serial is { } piece ? await CountGoods.SerialElsewhere(visit.Db, lines[0].ArrivalId, item, piece) : null) ?? Batches.Doubt(visit.Db, item, vendor.Id, read, visit.Today),
-            Instead = read is not null && !Batches.IsKnown(visit.Db, item, vendor.Id, read.Batch) && SwallowedIdentifiers.Suspect(read, visit.Today) is { } suspect
+            Problem = (read?.Serial is { } piece ? await CountGoods.SerialElsewhere(inquiry.Db, lines[0].ArrivalId, item, piece) : null) ?? Batches.Doubt(inquiry.Db, item, vendor.Id, read, inquiry.Today),
+            Instead = read is not null && !Batches.IsKnown(inquiry.Db, item, vendor.Id, read.Batch) && SwallowedIdentifiers.Suspect(read, inquiry.Today) is { } suspect
                 ? With(new Reading(ReadingKind.Details, $"Source batch {suspect.Instead.Batch}{Details(suspect.Instead)}.", suspect.Instead.ToString(), Packs: suspect.Instead.Count), suspect.Instead) : null,
             Packs = entry.Packs,
             Proposed = entry.Proposed,
@@ -221,25 +221,25 @@ public static class ReadScan
             LineReason = choice.Reason,
             Lines = options,
             Batch = item.NeedsBatch
-                ? (reading.SourceBatch is { } source ? Batches.Existing(visit.Db, item, vendor, source, visit.Today) : null) ?? Batches.Propose(visit.Db, item, vendor.Code, visit.Today)
+                ? (reading.SourceBatch is { } source ? Batches.Existing(inquiry.Db, item, vendor, source, inquiry.Today) : null) ?? Batches.Propose(inquiry.Db, item, vendor.Code, inquiry.Today)
                 : null,
             WaitingFor = waits.Count == 0 ? null : string.Join(", ", waits.Select(l => l.Part!.WaitingFor).Where(w => w is not null).Distinct()),
             Waiting = waits.Sum(l => l.Part!.StillWaited),
         };
     }
 
-    static async Task<Reading> FromElements(Visit visit, ElementString read, string? arrival, string? chosenItem)
+    static async Task<Reading> FromElements(Inquiry inquiry, ElementString read, string? arrival, string? chosenItem)
     {
         if (read.Gtin is { } gtin)
         {
-            var found = visit.SetUp.Catalogue.ByCode(gtin);
+            var found = inquiry.SetUp.Catalogue.ByCode(gtin);
             if (found.Count > 1 && chosenItem is not null) found = [.. found.Where(f => f.Item.Code == chosenItem)];
-            if (found.Count == 1) return await FromItem(visit, found[0], read.ToString(), read, arrival);
-            if (found.Count > 1) return await WhichOf(visit, found, gtin, read.ToString(), arrival);
+            if (found.Count == 1) return await FromItem(inquiry, found[0], read.ToString(), read, arrival);
+            if (found.Count > 1) return await WhichOf(inquiry, found, gtin, read.ToString(), arrival);
             return With(new Reading(ReadingKind.Unknown, $"GTIN {gtin} belongs to no item{Details(read)}.", read.ToString(), Problem: UnknownGtin(gtin)), read);
         }
 
-        if (read.Sscc is { } sscc) return await FromUnit(visit, sscc, arrival);
+        if (read.Sscc is { } sscc) return await FromUnit(inquiry, sscc, arrival);
         return With(new Reading(ReadingKind.Details, $"No item of its own{Details(read)}.", read.ToString(), Packs: read.Count), read);
     }
 
@@ -264,22 +264,22 @@ public static class ReadScan
         return parts.Count == 0 ? "" : ", " + string.Join(", ", parts);
     }
 
-    static async Task<Reading> FromUnit(Visit visit, string sscc, string? arrivalNumber)
+    static async Task<Reading> FromUnit(Inquiry inquiry, string sscc, string? arrivalNumber)
     {
-        if (arrivalNumber is not null && await visit.Db.Arrivals.Numbered(visit.Site, arrivalNumber) is { } arrival && await AdvisedUnits.ContentsOf(visit.Db, arrival.Id, sscc) is { Count: > 0 } contents)
-            return new Reading(ReadingKind.AdvisedUnit, $"Announced unit {Sscc.Spaced(sscc)}: {AdvisedUnits.Words(visit.SetUp, contents)}.", sscc, Sscc: sscc);
-        var unit = await visit.Db.Units.FirstOrDefaultAsync(u => u.SiteId == visit.Site.Id && u.Sscc == sscc);
+        if (arrivalNumber is not null && await inquiry.Db.Arrivals.Numbered(inquiry.Site, arrivalNumber) is { } arrival && await AdvisedUnits.ContentsOf(inquiry.Db, arrival.Id, sscc) is { Count: > 0 } contents)
+            return new Reading(ReadingKind.AdvisedUnit, $"Announced unit {Sscc.Spaced(sscc)}: {AdvisedUnits.Words(inquiry.SetUp, contents)}.", sscc, Sscc: sscc);
+        var unit = await inquiry.Db.Units.FirstOrDefaultAsync(u => u.SiteId == inquiry.Site.Id && u.Sscc == sscc);
         if (unit is null) return Wrong(sscc, new Refusal("unit-unknown", $"Unit {Sscc.Spaced(sscc)} is not known here.", "Scan what stands on it instead."));
-        var on = await visit.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync();
+        var on = await inquiry.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync();
         var words = on.Count == 0
             ? "it stands nowhere any more"
-            : string.Join("; ", on.Select(b => $"{Quantities.Show(b.Quantity)} {visit.SetUp.Catalogue[b.ItemId].UnitWord} of {visit.SetUp.Catalogue[b.ItemId].Name}, {Standings.Word(b.Standing)}, in {visit.SetUp.Address(b.BinId)}"));
+            : string.Join("; ", on.Select(b => $"{Quantities.Show(b.Quantity)} {inquiry.SetUp.Catalogue[b.ItemId].UnitWord} of {inquiry.SetUp.Catalogue[b.ItemId].Name}, {Standings.Word(b.Standing)}, in {inquiry.SetUp.Address(b.BinId)}"));
         return new Reading(ReadingKind.Unit, $"Unit {Sscc.Spaced(sscc)}: {words}.", sscc, Sscc: sscc);
     }
 
-    static async Task<Reading> FromContainer(Visit visit, string number)
+    static async Task<Reading> FromContainer(Inquiry inquiry, string number)
     {
-        var row = await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.ContainerNumber == number).OrderByDescending(a => a.Id).FirstOrDefaultAsync();
+        var row = await inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && a.ContainerNumber == number).OrderByDescending(a => a.Id).FirstOrDefaultAsync();
         return row is null
             ? Wrong(number, new Refusal("container-unknown", $"Container {number} is on no arrival of this site.", "Make an arrival for it in Road."))
             : new Reading(ReadingKind.Container, $"Container {number} of arrival {row.Number}.", number, Arrival: row.Number);

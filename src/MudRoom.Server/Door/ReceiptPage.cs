@@ -49,54 +49,54 @@ public static class ReceiptPage
         routes.Act<ReturnRequest, DoneAnswer>("/door/receipts/return", Right.Decide, Return);
     }
 
-    static async Task<Results<Ok<ReceiptAnswer>, ProblemHttpResult>> One(Visit visit, string number)
+    static async Task<Results<Ok<ReceiptAnswer>, ProblemHttpResult>> One(Inquiry inquiry, string number)
     {
-        var receipt = await visit.Db.Receipts.FirstOrDefaultAsync(r => r.SiteId == visit.Site.Id && r.Number == number);
+        var receipt = await inquiry.Db.Receipts.FirstOrDefaultAsync(r => r.SiteId == inquiry.Site.Id && r.Number == number);
         if (receipt is null) return Problems.Of(Problems.NotFound("receipt", number));
-        var arrival = await visit.Db.Arrivals.FirstAsync(a => a.Id == receipt.ArrivalId);
-        var entries = await visit.Db.TallyEntries.Where(e => e.ReceiptId == receipt.Id && e.TakenBackAt == null).ToListAsync();
+        var arrival = await inquiry.Db.Arrivals.FirstAsync(a => a.Id == receipt.ArrivalId);
+        var entries = await inquiry.Db.TallyEntries.Where(e => e.ReceiptId == receipt.Id && e.TakenBackAt == null).ToListAsync();
         var parts = entries.Select(e => e.PartId).ToList();
-        var orders = await visit.Db.LineParts.Where(p => parts.Contains(p.Id)).Select(p => new { p.Id, Order = p.Line!.Order!.Number, Line = p.Line.Number }).ToDictionaryAsync(p => p.Id);
+        var orders = await inquiry.Db.LineParts.Where(p => parts.Contains(p.Id)).Select(p => new { p.Id, Order = p.Line!.Order!.Number, Line = p.Line.Number }).ToDictionaryAsync(p => p.Id);
         var batchIds = entries.Select(e => e.BatchId).Distinct().ToList();
-        var batches = await visit.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var itemIds = entries.Select(e => e.ItemId).Distinct().ToList();
-        var stands = (await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && itemIds.Contains(b.ItemId) && b.Quantity > 0).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId));
+        var stands = (await inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && itemIds.Contains(b.ItemId) && b.Quantity > 0).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId));
         var serials = SerialsOf(entries);
-        var returns = await visit.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id).OrderBy(r => r.Id).ToListAsync();
+        var returns = await inquiry.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id).OrderBy(r => r.Id).ToListAsync();
         return TypedResults.Ok(new ReceiptAnswer(
-            receipt.Number, visit.SetUp.Vendors[receipt.VendorId].Name, receipt.DeliveryNote, arrival.Number, visit.Local(receipt.PostedAt), receipt.PostedBy,
-            receipt.InvoicedAt is { } i ? visit.Local(i) : null, receipt.ReversedAt is { } v ? visit.Local(v) : null,
+            receipt.Number, inquiry.SetUp.Vendors[receipt.VendorId].Name, receipt.DeliveryNote, arrival.Number, inquiry.Local(receipt.PostedAt), receipt.PostedBy,
+            receipt.InvoicedAt is { } i ? inquiry.Local(i) : null, receipt.ReversedAt is { } v ? inquiry.Local(v) : null,
             [.. entries.GroupBy(e => (e.PartId, e.ItemId, e.BatchId)).Select(g =>
             {
-                var item = visit.SetUp.Catalogue[g.Key.ItemId];
+                var item = inquiry.SetUp.Catalogue[g.Key.ItemId];
                 var order = g.Key.PartId is { } p ? orders[p] : null;
                 var batch = g.Key.BatchId is { } b ? batches[b] : null;
                 var gone = returns.Where(r => r.ItemId == g.Key.ItemId && r.BatchId == g.Key.BatchId && r.PartId == g.Key.PartId).Select(r => r.Quantity).ToList();
                 return new ReceiptLine(
                     order?.Order, order?.Line, item.Code, item.Name, item.UnitWord, batch?.Number, batch?.SourceBatch?.Number, g.Sum(e => e.Quantity), g.Where(e => e.Aside is not null).Sum(e => e.Quantity),
                     gone.Sum(), VendorReturn.Left(g.Sum(e => e.Quantity), gone), item.NeedsBatch || item.NeedsSerial,
-                    [.. stands[(g.Key.ItemId, g.Key.BatchId)].Where(b => b.Serial is null || serials.Contains(b.Serial)).OrderBy(b => b.Id).Select(b => new GoodsAt(b.Id, visit.SetUp.Address(b.BinId), b.Standing, b.Quantity, b.Serial))]);
+                    [.. stands[(g.Key.ItemId, g.Key.BatchId)].Where(b => b.Serial is null || serials.Contains(b.Serial)).OrderBy(b => b.Id).Select(b => new GoodsAt(b.Id, inquiry.SetUp.Address(b.BinId), b.Standing, b.Quantity, b.Serial))]);
             })],
-            [.. returns.Select(r => new ReturnRow(r.Number, visit.SetUp.Catalogue[r.ItemId].Name, r.Quantity, visit.SetUp.Catalogue[r.ItemId].UnitWord, r.Reason, r.Consequence, r.By, visit.Local(r.At)))],
-            await Attachments.Pictures(visit, arrival.Id)));
+            [.. returns.Select(r => new ReturnRow(r.Number, inquiry.SetUp.Catalogue[r.ItemId].Name, r.Quantity, inquiry.SetUp.Catalogue[r.ItemId].UnitWord, r.Reason, r.Consequence, r.By, inquiry.Local(r.At)))],
+            await Attachments.Pictures(inquiry, arrival.Id)));
     }
 
     /// <summary>The serial numbers of counts: a piece with a serial is one of them, or it is none of theirs.</summary>
     static HashSet<string> SerialsOf(IEnumerable<TallyEntry> entries) => entries.Select(e => e.Serial).OfType<string>().ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>What went back in a chosen time, with what accounts have to do about it.</summary>
-    static async Task<FileContentHttpResult> File(Visit visit, DateOnly? from, DateOnly? to)
+    static async Task<FileContentHttpResult> File(Inquiry inquiry, DateOnly? from, DateOnly? to)
     {
-        var (first, last) = (from ?? visit.Today.AddDays(-30), to ?? visit.Today);
-        var (begin, end) = visit.Site.Days(first, last);
-        var rows = await visit.Db.VendorReturns.Where(r => r.SiteId == visit.Site.Id && r.At >= begin && r.At < end).OrderBy(r => r.Id).Take(MostInFile)
-            .Join(visit.Db.Receipts, r => r.ReceiptId, x => x.Id, (r, x) => new { Return = r, x.Number, x.DeliveryNote, x.VendorId, x.InvoicedAt }).ToListAsync();
+        var (first, last) = (from ?? inquiry.Today.AddDays(-30), to ?? inquiry.Today);
+        var (begin, end) = inquiry.Site.Days(first, last);
+        var rows = await inquiry.Db.VendorReturns.Where(r => r.SiteId == inquiry.Site.Id && r.At >= begin && r.At < end).OrderBy(r => r.Id).Take(MostInFile)
+            .Join(inquiry.Db.Receipts, r => r.ReceiptId, x => x.Id, (r, x) => new { Return = r, x.Number, x.DeliveryNote, x.VendorId, x.InvoicedAt }).ToListAsync();
         return TypedResults.File(CsvOut.Write(
             ["return", "receipt", "delivery note", "vendor", "item", "item name", "quantity", "unit", "reason", "invoiced", "consequence", "by", "at"],
             rows.Select(r => new object?[]
             {
-                r.Return.Number, r.Number, r.DeliveryNote, visit.SetUp.Vendors[r.VendorId].Name, visit.SetUp.Catalogue[r.Return.ItemId].Code, visit.SetUp.Catalogue[r.Return.ItemId].Name, r.Return.Quantity,
-                visit.SetUp.Catalogue[r.Return.ItemId].UnitWord, r.Return.Reason, r.Return.Invoiced ? "yes" : "no", r.Return.Consequence, r.Return.By, visit.Local(r.Return.At),
+                r.Return.Number, r.Number, r.DeliveryNote, inquiry.SetUp.Vendors[r.VendorId].Name, inquiry.SetUp.Catalogue[r.Return.ItemId].Code, inquiry.SetUp.Catalogue[r.Return.ItemId].Name, r.Return.Quantity,
+                inquiry.SetUp.Catalogue[r.Return.ItemId].UnitWord, r.Return.Reason, r.Return.Invoiced ? "yes" : "no", r.Return.Consequence, r.Return.By, inquiry.Local(r.Return.At),
             })), "text/csv; charset=utf-8", $"returns-{first:yyyy-MM-dd}-{last:yyyy-MM-dd}.csv");
     }
 

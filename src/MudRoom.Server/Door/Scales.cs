@@ -35,17 +35,17 @@ public static class Scales
 
     public static void Map(SiteRoutes routes, ScaleStore store)
     {
-        routes.Ask("/door/scales", Right.Tally, (Visit visit) => TypedResults.Ok<IReadOnlyList<ScaleView>>(
-            [.. store.Of(visit.Site.Code).Select(l => new ScaleView(l.Reading.Scale, l.Reading.Kilograms, l.Reading.Steady, visit.Local(l.At), visit.Now - l.At > fresh))]), BlindView.Open);
-        routes.Check<ScaleReading, Results<Ok<ScaleView>, ProblemHttpResult>>("/door/scales", Right.Tally, (visit, reading) => Task.FromResult(Keep(visit, reading, store)), BlindView.Open);
+        routes.Ask("/door/scales", Right.Tally, (Inquiry inquiry) => TypedResults.Ok<IReadOnlyList<ScaleView>>(
+            [.. store.Of(inquiry.Site.Code).Select(l => new ScaleView(l.Reading.Scale, l.Reading.Kilograms, l.Reading.Steady, inquiry.Local(l.At), inquiry.Now - l.At > fresh))]), BlindView.Open);
+        routes.Check<ScaleReading, Results<Ok<ScaleView>, ProblemHttpResult>>("/door/scales", Right.Tally, (inquiry, reading) => Task.FromResult(Keep(inquiry, reading, store)), BlindView.Open);
     }
 
-    static Results<Ok<ScaleView>, ProblemHttpResult> Keep(Visit visit, ScaleReading reading, ScaleStore store)
+    static Results<Ok<ScaleView>, ProblemHttpResult> Keep(Inquiry inquiry, ScaleReading reading, ScaleStore store)
     {
         if (reading.Scale.OrNull() is not { Length: <= 40 } name) return Problems.Of(new Refusal("scale-name", "A scale has a name of at most 40 characters.", "Say which scale it is."));
         if (Math.Abs(reading.Kilograms) > MostKilograms || decimal.Round(reading.Kilograms, 6) != reading.Kilograms) return Problems.Of(new Refusal("quantity-too-large", $"{reading.Kilograms} kg is no reading of a scale.", "Weigh again."));
-        if (store.Of(visit.Site.Code) is { Count: >= MostScales } all && all.All(l => l.Reading.Scale != name)) return Problems.Of(new Refusal("too-many", $"{MostScales} scales are known already.", "Use the name of one of them."));
-        store.Keep(visit.Site.Code, reading with { Scale = name }, visit.Now);
-        return TypedResults.Ok(new ScaleView(name, reading.Kilograms, reading.Steady, visit.Local(visit.Now), false));
+        if (store.Of(inquiry.Site.Code) is { Count: >= MostScales } all && all.All(l => l.Reading.Scale != name)) return Problems.Of(new Refusal("too-many", $"{MostScales} scales are known already.", "Use the name of one of them."));
+        store.Keep(inquiry.Site.Code, reading with { Scale = name }, inquiry.Now);
+        return TypedResults.Ok(new ScaleView(name, reading.Kilograms, reading.Steady, inquiry.Local(inquiry.Now), false));
     }
 }

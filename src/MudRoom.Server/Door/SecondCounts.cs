@@ -35,15 +35,15 @@ public static class SecondCounts
     }
 
     /// <summary>The second counts of an arrival; without what was counted first for who may not know it.</summary>
-    public static async Task<List<SecondCountRow>> Of(Visit visit, int arrivalId)
+    public static async Task<List<SecondCountRow>> Of(Inquiry inquiry, int arrivalId)
     {
-        var rows = await visit.Db.SecondCounts.Where(s => s.ArrivalId == arrivalId).OrderBy(s => s.State).ThenBy(s => s.Id).ToListAsync();
+        var rows = await inquiry.Db.SecondCounts.Where(s => s.ArrivalId == arrivalId).OrderBy(s => s.State).ThenBy(s => s.Id).ToListAsync();
         if (rows.Count == 0) return [];
-        var mine = await visit.Db.TallyEntries.Where(e => e.ArrivalId == arrivalId && e.TakenBackAt == null && e.PersonId == visit.Person.Id).Select(e => e.ItemId).Distinct().ToListAsync();
-        var sees = visit.May(Right.SettleTally);
+        var mine = await inquiry.Db.TallyEntries.Where(e => e.ArrivalId == arrivalId && e.TakenBackAt == null && e.PersonId == inquiry.Person.Id).Select(e => e.ItemId).Distinct().ToListAsync();
+        var sees = inquiry.May(Right.SettleTally);
         return [.. rows.Where(r => sees || r.State == SecondCountState.Waiting).Select(r =>
         {
-            var item = visit.SetUp.Catalogue[r.ItemId];
+            var item = inquiry.SetUp.Catalogue[r.ItemId];
             return new SecondCountRow(r.Id, item.Code, item.Name, item.UnitWord, sees ? r.First : null, sees ? r.Second : null, r.CountedBy, r.State, mine.Contains(r.ItemId));
         })];
     }

@@ -67,88 +67,88 @@ public static class TallyPage
     }
 
     /// <summary>All codes of the items aboard, for a device that will stand in a dead spot.</summary>
-    static async Task<Results<Ok<List<CodeAboard>>, ProblemHttpResult>> Codes(Visit visit, string number)
+    static async Task<Results<Ok<List<CodeAboard>>, ProblemHttpResult>> Codes(Inquiry inquiry, string number)
     {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var aboard = (await visit.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).OrderBy(m => m.Id).Select(m => new { m.Part!.ItemId, m.Part.VendorId }).ToListAsync()).DistinctBy(m => m.ItemId);
-        return TypedResults.Ok(aboard.Select(m => (Item: visit.SetUp.Catalogue[m.ItemId], Vendor: visit.SetUp.Vendors[m.VendorId])).OrderBy(m => m.Item.Code, StringComparer.Ordinal).SelectMany(m =>
+        var aboard = (await inquiry.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).OrderBy(m => m.Id).Select(m => new { m.Part!.ItemId, m.Part.VendorId }).ToListAsync()).DistinctBy(m => m.ItemId);
+        return TypedResults.Ok(aboard.Select(m => (Item: inquiry.SetUp.Catalogue[m.ItemId], Vendor: inquiry.SetUp.Vendors[m.VendorId])).OrderBy(m => m.Item.Code, StringComparer.Ordinal).SelectMany(m =>
         {
-            var (start, end) = BatchRules.Around(m.Item, visit.Today, m.Vendor.Code);
+            var (start, end) = BatchRules.Around(m.Item, inquiry.Today, m.Vendor.Code);
             return Core.Site.Catalogue.Codes(m.Item).Select(c => new CodeAboard(
                 c.Code, m.Item.Code, m.Item.Name, c.Found.Pack.Name, c.Found.Pack.Content(1), m.Item.UnitWord, c.Found.Pack.IsUnit, m.Item.NeedsBatch ? start : null, end, TallyRules.Asks(m.Item), m.Item.Attributes));
         }).ToList());
     }
 
-    static async Task<Ok<BoardAnswer>> Queue(Visit visit)
+    static async Task<Ok<BoardAnswer>> Queue(Inquiry inquiry)
     {
-        var atDoors = visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && a.State == ArrivalState.AtDoor);
-        var cards = await ArrivalCards.Load(visit, atDoors);
-        var shown = visit.IsBlind ? cards.OrderBy(c => c.AtDoorSince).Select(BlindTally.Of) : cards.OrderBy(c => c.Notches.Count == 0).ThenBy(c => c.AtDoorSince);
-        return TypedResults.Ok(new BoardAnswer([.. shown], await Board.Doors(visit), visit.Local(visit.Now)));
+        var atDoors = inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && a.State == ArrivalState.AtDoor);
+        var cards = await ArrivalCards.Load(inquiry, atDoors);
+        var shown = inquiry.IsBlind ? cards.OrderBy(c => c.AtDoorSince).Select(BlindTally.Of) : cards.OrderBy(c => c.Notches.Count == 0).ThenBy(c => c.AtDoorSince);
+        return TypedResults.Ok(new BoardAnswer([.. shown], await Board.Doors(inquiry), inquiry.Local(inquiry.Now)));
     }
 
-    static async Task<Results<Ok<TallyAnswer>, ProblemHttpResult>> One(Visit visit, string number)
+    static async Task<Results<Ok<TallyAnswer>, ProblemHttpResult>> One(Inquiry inquiry, string number)
     {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var card = (await ArrivalCards.Load(visit, visit.Db.Arrivals.Where(a => a.Id == arrival.Id)))[0];
-        var manifest = await ArrivalPage.Manifest(visit, arrival.Id);
-        var all = visit.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id);
+        var card = (await ArrivalCards.Load(inquiry, inquiry.Db.Arrivals.Where(a => a.Id == arrival.Id)))[0];
+        var manifest = await ArrivalPage.Manifest(inquiry, arrival.Id);
+        var all = inquiry.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id);
         var entries = await all.OrderByDescending(e => e.Id).Take(Shown).ToListAsync();
-        var discrepancies = await visit.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderByDescending(d => d.Id).ToListAsync();
+        var discrepancies = await inquiry.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack).OrderByDescending(d => d.Id).ToListAsync();
         var counted = await all.Where(e => e.TakenBackAt == null && e.ReceiptId == null).Select(e => e.VendorId).Distinct().ToListAsync();
-        var receipts = await visit.Db.Receipts.Where(r => r.ArrivalId == arrival.Id && r.ReversedAt == null).Select(r => r.Number).ToListAsync();
-        var recent = visit.Now.AddMinutes(-10);
-        var pictures = await Attachments.Pictures(visit, arrival.Id);
+        var receipts = await inquiry.Db.Receipts.Where(r => r.ArrivalId == arrival.Id && r.ReversedAt == null).Select(r => r.Number).ToListAsync();
+        var recent = inquiry.Now.AddMinutes(-10);
+        var pictures = await Attachments.Pictures(inquiry, arrival.Id);
         var whole = new TallyAnswer(
             card, arrival.Seal, manifest,
-            await Rows(visit, arrival, entries),
+            await Rows(inquiry, arrival, entries),
             await all.CountAsync(),
             [.. discrepancies.Select(d =>
             {
-                var item = d.ItemId is { } id ? visit.SetUp.Catalogue[id] : null;
+                var item = d.ItemId is { } id ? inquiry.SetUp.Catalogue[id] : null;
                 return new DiscrepancyRow(d.Kind, Discrepancies.Word(d.Kind), item?.Name ?? "not known yet", d.Quantity, item?.UnitWord ?? "", d.Sentence, d.PartId);
             })],
-            [.. manifest.Select(m => m.VendorId).Union(counted).Select(v => new VendorAboard(v, visit.SetUp.Vendors[v].Name, counted.Contains(v), arrival.DeliveryNotes.Find(n => n.VendorId == v)?.Number))],
+            [.. manifest.Select(m => m.VendorId).Union(counted).Select(v => new VendorAboard(v, inquiry.SetUp.Vendors[v].Name, counted.Contains(v), arrival.DeliveryNotes.Find(n => n.VendorId == v)?.Number))],
             receipts,
             entries.Where(e => e.At > recent && e.TakenBackAt == null && e.PartId != null).GroupBy(e => e.PartId!.Value).ToDictionary(g => g.Key.ToString(), g => g.First().PersonName),
-            await TallyQuestions.Of(visit, arrival.Id), await AdvisedUnits.Left(visit, arrival.Id), await Door.SecondCounts.Of(visit, arrival.Id), pictures, SettingsFor(visit, arrival));
-        return TypedResults.Ok(visit.IsBlind ? BlindTally.Of(whole) : whole);
+            await TallyQuestions.Of(inquiry, arrival.Id), await AdvisedUnits.Left(inquiry, arrival.Id), await Door.SecondCounts.Of(inquiry, arrival.Id), pictures, SettingsFor(inquiry, arrival));
+        return TypedResults.Ok(inquiry.IsBlind ? BlindTally.Of(whole) : whole);
     }
 
     /// <summary>What was counted on one line, last first, so that it can be looked at and taken back.</summary>
-    static async Task<Results<Ok<List<CountRow>>, ProblemHttpResult>> Line(Visit visit, string number, int part)
+    static async Task<Results<Ok<List<CountRow>>, ProblemHttpResult>> Line(Inquiry inquiry, string number, int part)
     {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var entries = await visit.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.PartId == part).OrderByDescending(e => e.Id).Take(MostOfLine).ToListAsync();
-        return TypedResults.Ok(await Rows(visit, arrival, entries));
+        var entries = await inquiry.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.PartId == part).OrderByDescending(e => e.Id).Take(MostOfLine).ToListAsync();
+        return TypedResults.Ok(await Rows(inquiry, arrival, entries));
     }
 
-    static async Task<List<CountRow>> Rows(Visit visit, Arrival arrival, List<TallyEntry> entries)
+    static async Task<List<CountRow>> Rows(Inquiry inquiry, Arrival arrival, List<TallyEntry> entries)
     {
         var batchIds = entries.Select(e => e.BatchId).ToList();
-        var batches = await visit.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
+        var batches = await inquiry.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
         var unitIds = entries.Select(e => e.UnitId).ToList();
-        var units = await visit.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
+        var units = await inquiry.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
         var open = arrival.State == ArrivalState.AtDoor;
         return [.. entries.Select(e =>
         {
-            var item = visit.SetUp.Catalogue[e.ItemId];
+            var item = inquiry.SetUp.Catalogue[e.ItemId];
             return new CountRow(
-                e.ActId, visit.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
+                e.ActId, inquiry.Local(e.At), e.PersonName, item.Name, e.Quantity, item.UnitWord,
                 $"{Quantities.Show(e.Packs)} {Quantities.Plural(e.PackName, e.Packs)}", e.BatchId is { } b ? batches[b] : null, e.Standing, e.Aside, e.Note, e.Reason,
-                visit.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null && e.ReceiptId is null, e.UnitId is { } u ? units[u] : null, item.LabelledPack(e.PackName)?.Name, e.Serial);
+                inquiry.SetUp.Address(e.BinId), e.TakenBackAt is not null, open && e.TakenBackAt is null && e.ReceiptId is null, e.UnitId is { } u ? units[u] : null, item.LabelledPack(e.PackName)?.Name, e.Serial);
         })];
     }
 
-    static CountSettings SettingsFor(Visit visit, Arrival arrival)
+    static CountSettings SettingsFor(Inquiry inquiry, Arrival arrival)
     {
-        var door = visit.Site.Door;
-        var staging = arrival.DoorId is { } id ? visit.SetUp.StagingOf(visit.SetUp.Doors[id]) : [];
+        var door = inquiry.Site.Door;
+        var staging = arrival.DoorId is { } id ? inquiry.SetUp.StagingOf(inquiry.SetUp.Doors[id]) : [];
         return new CountSettings(
-            door.Quantity, visit.IsBlind, door.SecondCount, door.ScanForced && !visit.May(Right.SettleTally), door.RestAsOrdered && visit.May(Right.CloseTally),
-            door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(Standing.Usable, staging).Select(b => b.Address)] : [], door.ReasonsInForce, door.Scanner, door.PrintersFor(arrival.DoorId is { } at ? visit.SetUp.Doors[at].Number : null), door.DecimalComma);
+            door.Quantity, inquiry.IsBlind, door.SecondCount, door.ScanForced && !inquiry.May(Right.SettleTally), door.RestAsOrdered && inquiry.May(Right.CloseTally),
+            door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(Standing.Usable, staging).Select(b => b.Address)] : [], door.ReasonsInForce, door.Scanner, door.PrintersFor(arrival.DoorId is { } at ? inquiry.SetUp.Doors[at].Number : null), door.DecimalComma);
     }
 }

@@ -45,8 +45,8 @@ public static class TallyQuestions
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/door/questions", Right.See, async (Visit visit) => TypedResults.Ok(await Open(visit)));
-        routes.Ask("/door/answers", Right.Tally, async (Visit visit) => TypedResults.Ok(await Answered(visit)), BlindView.Open);
+        routes.Ask("/door/questions", Right.See, async (Inquiry inquiry) => TypedResults.Ok(await Open(inquiry)));
+        routes.Ask("/door/answers", Right.Tally, async (Inquiry inquiry) => TypedResults.Ok(await Answered(inquiry)), BlindView.Open);
         routes.Act<AskRequest, DoneAnswer>("/door/ask", Right.Tally, Ask, blind: BlindView.Open);
         routes.Act<AnswerRequest, DoneAnswer>("/door/answer", Right.SettleTally, Answer);
         routes.Act<BindRequest, DoneAnswer>("/door/bind", Right.SettleTally, Bind);
@@ -54,26 +54,26 @@ public static class TallyQuestions
     }
 
     /// <summary>The questions of an arrival, open ones first.</summary>
-    public static async Task<IReadOnlyList<QuestionRow>> Of(Visit visit, int arrivalId) =>
-        await Rows(visit, visit.Db.TallyQuestions.Where(q => q.ArrivalId == arrivalId).OrderByDescending(q => q.IsOpen).ThenByDescending(q => q.Id));
+    public static async Task<IReadOnlyList<QuestionRow>> Of(Inquiry inquiry, int arrivalId) =>
+        await Rows(inquiry, inquiry.Db.TallyQuestions.Where(q => q.ArrivalId == arrivalId).OrderByDescending(q => q.IsOpen).ThenByDescending(q => q.Id));
 
     /// <summary>What one has asked and was answered of late, newest first: told on the device wherever one is.</summary>
-    static async Task<IReadOnlyList<QuestionRow>> Answered(Visit visit)
+    static async Task<IReadOnlyList<QuestionRow>> Answered(Inquiry inquiry)
     {
-        var since = visit.Now.AddHours(-12);
-        return await Rows(visit, visit.Db.TallyQuestions.Where(q => q.SiteId == visit.Site.Id && q.PersonId == visit.Person.Id && !q.IsOpen && q.AskedAt > since).OrderByDescending(q => q.Id));
+        var since = inquiry.Now.AddHours(-12);
+        return await Rows(inquiry, inquiry.Db.TallyQuestions.Where(q => q.SiteId == inquiry.Site.Id && q.PersonId == inquiry.Person.Id && !q.IsOpen && q.AskedAt > since).OrderByDescending(q => q.Id));
     }
 
-    static async Task<IReadOnlyList<QuestionRow>> Open(Visit visit) =>
-        await Rows(visit, visit.Db.TallyQuestions.Where(q => q.SiteId == visit.Site.Id && q.IsOpen).OrderBy(q => q.AskedAt));
+    static async Task<IReadOnlyList<QuestionRow>> Open(Inquiry inquiry) =>
+        await Rows(inquiry, inquiry.Db.TallyQuestions.Where(q => q.SiteId == inquiry.Site.Id && q.IsOpen).OrderBy(q => q.AskedAt));
 
-    static async Task<IReadOnlyList<QuestionRow>> Rows(Visit visit, IQueryable<TallyQuestion> questions)
+    static async Task<IReadOnlyList<QuestionRow>> Rows(Inquiry inquiry, IQueryable<TallyQuestion> questions)
     {
-        var rows = await questions.Take(60).Join(visit.Db.Arrivals, q => q.ArrivalId, a => a.Id, (q, a) => new { q, a.Number }).ToListAsync();
+        var rows = await questions.Take(60).Join(inquiry.Db.Arrivals, q => q.ArrivalId, a => a.Id, (q, a) => new { q, a.Number }).ToListAsync();
         var acts = rows.Select(r => (Guid?)r.q.ActId).ToList();
-        var pictures = rows.Count == 0 ? [] : await visit.Db.Attachments.Where(a => acts.Contains(a.ActId) && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Select(a => new { a.Id, a.ActId }).ToListAsync();
+        var pictures = rows.Count == 0 ? [] : await inquiry.Db.Attachments.Where(a => acts.Contains(a.ActId) && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Select(a => new { a.Id, a.ActId }).ToListAsync();
         return [.. rows.Select(r => new QuestionRow(
-            r.q.Id, r.Number, r.q.Kind, r.q.Code, r.q.Sentence, r.q.Packs, r.q.AskedBy, visit.Local(r.q.AskedAt), r.q.IsOpen, r.q.Answer, r.q.AnsweredBy,
+            r.q.Id, r.Number, r.q.Kind, r.q.Code, r.q.Sentence, r.q.Packs, r.q.AskedBy, inquiry.Local(r.q.AskedAt), r.q.IsOpen, r.q.Answer, r.q.AnsweredBy,
             [.. pictures.Where(p => p.ActId == r.q.ActId).Select(p => p.Id)]))];
     }
 

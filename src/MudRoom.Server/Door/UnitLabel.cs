@@ -14,11 +14,11 @@ public static class UnitLabel
 {
     public static void Map(SiteRoutes routes) => routes.Ask("/door/label/{sscc}", Right.See, Run, BlindView.Open);
 
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Run(Visit visit, string sscc, string? size)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Run(Inquiry inquiry, string sscc, string? size)
     {
-        var unit = await visit.Db.Units.FirstOrDefaultAsync(u => u.SiteId == visit.Site.Id && u.Sscc == sscc);
+        var unit = await inquiry.Db.Units.FirstOrDefaultAsync(u => u.SiteId == inquiry.Site.Id && u.Sscc == sscc);
         if (unit is null) return Problems.Of(Problems.NotFound("unit", sscc));
-        var label = await Content(visit.Db, visit.SetUp, visit.Site, unit);
+        var label = await Content(inquiry.Db, inquiry.SetUp, inquiry.Site, unit);
         return size is "a6" or "4x6"
             ? TypedResults.File(LogisticLabel.Pdf(label, LogisticLabel.Size(size)), "application/pdf", $"{unit.Sscc}.pdf")
             : TypedResults.File(LogisticLabel.Draw(label), "image/png", $"{unit.Sscc}.png");

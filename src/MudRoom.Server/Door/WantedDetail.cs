@@ -15,16 +15,16 @@ namespace MudRoom.Server.Door;
 static class WantedDetail
 {
     /// <summary>The text as a field of the count in hand, or as an offer for one; null when nothing is wanted that it could be.</summary>
-    public static async Task<Reading?> Of(Visit visit, string text, CountInHand inHand)
+    public static async Task<Reading?> Of(Inquiry inquiry, string text, CountInHand inHand)
     {
         if (text.Length is 0 or > 40) return null;
         var wanted = (inHand.Wanted ?? "").Split(',');
         foreach (var field in wanted)
-            if (Dated(field, text, visit.Today) is { } date) return date;
-        if (visit.SetUp.Catalogue.ByCode(inHand.Item ?? "").Select(f => f.Item).FirstOrDefault() is not { } item) return null;
+            if (Dated(field, text, inquiry.Today) is { } date) return date;
+        if (inquiry.SetUp.Catalogue.ByCode(inHand.Item ?? "").Select(f => f.Item).FirstOrDefault() is not { } item) return null;
         foreach (var field in wanted)
             if (Numbered(field, text) is { } number)
-                return TextShape.Fits(text, await Before(visit, item, field, inHand.Serial)) ? number
+                return TextShape.Fits(text, await Before(inquiry, item, field, inHand.Serial)) ? number
                     : number with
                     {
                         Kind = ReadingKind.Unknown,
@@ -35,15 +35,15 @@ static class WantedDetail
     }
 
     /// <summary>Numbers it is held against: in a run the one before; else the last of the item, else of its vendors.</summary>
-    static async Task<List<string>> Before(Visit visit, Item item, string field, string? serial)
+    static async Task<List<string>> Before(Inquiry inquiry, Item item, string field, string? serial)
     {
         if (field == "serial")
             return serial.OrNull() is { } last ? [last]
-                : (await visit.Db.TallyEntries.Where(e => e.ItemId == item.Id && e.Serial != null && e.TakenBackAt == null).OrderByDescending(e => e.Id).Take(TextShape.Remembered).Select(e => e.Serial!).ToListAsync());
-        var ofItem = await visit.Db.SourceBatches.Where(b => b.ItemId == item.Id).OrderByDescending(b => b.Id).Take(TextShape.Remembered).ToListAsync();
+                : (await inquiry.Db.TallyEntries.Where(e => e.ItemId == item.Id && e.Serial != null && e.TakenBackAt == null).OrderByDescending(e => e.Id).Take(TextShape.Remembered).Select(e => e.Serial!).ToListAsync());
+        var ofItem = await inquiry.Db.SourceBatches.Where(b => b.ItemId == item.Id).OrderByDescending(b => b.Id).Take(TextShape.Remembered).ToListAsync();
         if (ofItem.Count > 0) return [.. ofItem.Select(b => b.Number)];
-        var vendors = visit.Db.LineParts.Where(p => p.ItemId == item.Id && p.SiteId == visit.Site.Id).OrderByDescending(p => p.Id).Take(TextShape.Remembered).Select(p => p.VendorId);
-        return await visit.Db.SourceBatches.Where(b => vendors.Contains(b.VendorId)).OrderByDescending(b => b.Id).Take(TextShape.Remembered).Select(b => b.Number).ToListAsync();
+        var vendors = inquiry.Db.LineParts.Where(p => p.ItemId == item.Id && p.SiteId == inquiry.Site.Id).OrderByDescending(p => p.Id).Take(TextShape.Remembered).Select(p => p.VendorId);
+        return await inquiry.Db.SourceBatches.Where(b => vendors.Contains(b.VendorId)).OrderByDescending(b => b.Id).Take(TextShape.Remembered).Select(b => b.Number).ToListAsync();
     }
 
     static Reading? Numbered(string field, string text) => field switch

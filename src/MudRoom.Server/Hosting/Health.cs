@@ -95,10 +95,10 @@ public static class HealthPages
             var well = (await Look(health, desk, settings)).All(p => p.IsWell);
             return Results.Text(well ? "well" : "ill", "text/plain", statusCode: well ? 200 : 503);
         }).AllowAnonymous().ExcludeFromDescription();
-        routes.Ask("/site/health", Right.SetUp, async (Visit visit, Health health, WriteDesk desk, ServerSettings settings) =>
+        routes.Ask("/site/health", Right.SetUp, async (Inquiry inquiry, Health health, WriteDesk desk, ServerSettings settings) =>
         {
             var pieces = await Look(health, desk, settings);
-            return TypedResults.Ok(new HealthAnswer(pieces.All(p => p.IsWell), [.. pieces.Select(p => new PieceView(p.Name, p.IsWell, p.Sentence, visit.Local(p.Since)))]));
+            return TypedResults.Ok(new HealthAnswer(pieces.All(p => p.IsWell), [.. pieces.Select(p => new PieceView(p.Name, p.IsWell, p.Sentence, inquiry.Local(p.Since)))]));
         });
     }
 

@@ -199,7 +199,7 @@ public static class ServerApp
         app.UseRouting();
         app.UseAuthentication();
         app.UseAuthorization();
-        app.UseMiddleware<VisitMaker>();
+        app.UseMiddleware<InquiryMaker>();
         Map(app);
         if (Directory.Exists(web)) MapWeb(app, web);
     }

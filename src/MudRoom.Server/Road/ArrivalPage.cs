@@ -41,44 +41,44 @@ public static class ArrivalPage
 {
     public static void Map(SiteRoutes routes) => routes.Ask("/road/arrivals/{number}", Right.See, Run);
 
-    static async Task<Results<Ok<ArrivalAnswer>, ProblemHttpResult>> Run(Visit visit, string number)
+    static async Task<Results<Ok<ArrivalAnswer>, ProblemHttpResult>> Run(Inquiry inquiry, string number)
     {
-        var arrival = await visit.Db.Arrivals.Numbered(visit.Site, number);
+        var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
-        var cards = await ArrivalCards.Load(visit, visit.Db.Arrivals.Where(a => a.Id == arrival.Id));
-        var manifest = await Manifest(visit, arrival.Id);
-        var day = await SiteDay.Read(visit, visit.Site.DateAt(arrival.Planned), arrival.Number);
+        var cards = await ArrivalCards.Load(inquiry, inquiry.Db.Arrivals.Where(a => a.Id == arrival.Id));
+        var manifest = await Manifest(inquiry, arrival.Id);
+        var day = await SiteDay.Read(inquiry, inquiry.Site.DateAt(arrival.Planned), arrival.Number);
         var load = day.Find(arrival.Number)!;
-        var etas = await visit.Db.EtaChanges.Where(c => c.ArrivalId == arrival.Id).OrderByDescending(c => c.Id).ToListAsync();
-        var units = await visit.Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id).OrderBy(u => u.Id).Take(1000).ToListAsync();
-        var differences = await visit.Db.AdviceDifferences.Where(d => d.ArrivalId == arrival.Id).OrderBy(d => d.Id).ToListAsync();
+        var etas = await inquiry.Db.EtaChanges.Where(c => c.ArrivalId == arrival.Id).OrderByDescending(c => c.Id).ToListAsync();
+        var units = await inquiry.Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id).OrderBy(u => u.Id).Take(1000).ToListAsync();
+        var differences = await inquiry.Db.AdviceDifferences.Where(d => d.ArrivalId == arrival.Id).OrderBy(d => d.Id).ToListAsync();
         var partIds = manifest.Select(m => m.PartId).ToList();
-        var since = await visit.Db.Ledger.Where(e => e.SiteId == visit.Site.Id && e.Subject == arrival.Number).OrderBy(e => e.Seq).Select(e => (DateTimeOffset?)e.At).FirstOrDefaultAsync() ?? arrival.Booked;
-        var changes = await visit.Db.OrderChanges.Where(c => c.PartId != null && partIds.Contains(c.PartId.Value) && c.At >= since).OrderByDescending(c => c.Id).Take(50).ToListAsync();
-        var history = await visit.Db.Ledger.Where(e => e.SiteId == visit.Site.Id && e.Subject == arrival.Number).OrderByDescending(e => e.Seq).Take(40).Select(e => new { e.At, e.PersonName, e.Sentence }).ToListAsync();
+        var since = await inquiry.Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id && e.Subject == arrival.Number).OrderBy(e => e.Seq).Select(e => (DateTimeOffset?)e.At).FirstOrDefaultAsync() ?? arrival.Booked;
+        var changes = await inquiry.Db.OrderChanges.Where(c => c.PartId != null && partIds.Contains(c.PartId.Value) && c.At >= since).OrderByDescending(c => c.Id).Take(50).ToListAsync();
+        var history = await inquiry.Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id && e.Subject == arrival.Number).OrderByDescending(e => e.Seq).Take(40).Select(e => new { e.At, e.PersonName, e.Sentence }).ToListAsync();
         return TypedResults.Ok(new ArrivalAnswer(
             cards[0], arrival.Plate, arrival.Haulier, arrival.Seal, arrival.SealFound, arrival.SealReason, arrival.Papers, SizeType.Read(arrival.Papers?.SizeType) is { } size ? $"{size.Length}, {size.Height}, {size.Type}" : null,
-            arrival.Handling, arrival.UnitsAboard, visit.Local(arrival.Booked), [.. arrival.Crew.Select(id => visit.SetUp.People.GetValueOrDefault(id)?.Name ?? "?")],
+            arrival.Handling, arrival.UnitsAboard, inquiry.Local(arrival.Booked), [.. arrival.Crew.Select(id => inquiry.SetUp.People.GetValueOrDefault(id)?.Name ?? "?")],
             [.. day.Broken(load).Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, arrival.Overrulings.Any(o => o.Rule == b.Rule)))], arrival.Overrulings, arrival.PlanVersion, manifest.Any(m => m.Counted > 0),
-            [.. etas.Select(e => new EtaView(e.From is { } f ? visit.Local(f) : null, visit.Local(e.To), e.Source, e.By, visit.Local(e.At)))],
-            [.. units.Select(u => new AdvisedUnitView(u.Sscc, u.ParentSscc, u.PackageType, u.ItemId is { } i ? visit.SetUp.Catalogue[i].Name : null, u.Quantity, u.ItemId is { } x ? visit.SetUp.Catalogue[x].UnitWord : null, u.SourceBatch, u.BestBefore))],
-            [.. differences.Select(d => new DifferenceView(d.Id, d.Sentence, d.Decision, d.DecidedBy))], await Attachments.Of(visit, arrival.Id),
-            [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, visit.Local(c.At)))], [.. history.Select(h => new HistoryRow(visit.Local(h.At), h.PersonName, h.Sentence))],
-            manifest, await Board.Doors(visit), [.. visit.SetUp.Sites.Values.Where(s => s.Id != visit.Site.Id).OrderBy(s => s.Name, StringComparer.Ordinal).Select(s => new OtherSite(s.Code, s.Name))]));
+            [.. etas.Select(e => new EtaView(e.From is { } f ? inquiry.Local(f) : null, inquiry.Local(e.To), e.Source, e.By, inquiry.Local(e.At)))],
+            [.. units.Select(u => new AdvisedUnitView(u.Sscc, u.ParentSscc, u.PackageType, u.ItemId is { } i ? inquiry.SetUp.Catalogue[i].Name : null, u.Quantity, u.ItemId is { } x ? inquiry.SetUp.Catalogue[x].UnitWord : null, u.SourceBatch, u.BestBefore))],
+            [.. differences.Select(d => new DifferenceView(d.Id, d.Sentence, d.Decision, d.DecidedBy))], await Attachments.Of(inquiry, arrival.Id),
+            [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, inquiry.Local(c.At)))], [.. history.Select(h => new HistoryRow(inquiry.Local(h.At), h.PersonName, h.Sentence))],
+            manifest, await Board.Doors(inquiry), [.. inquiry.SetUp.Sites.Values.Where(s => s.Id != inquiry.Site.Id).OrderBy(s => s.Name, StringComparer.Ordinal).Select(s => new OtherSite(s.Code, s.Name))]));
     }
 
     /// <summary>The manifest in the order of orders and lines.</summary>
-    public static async Task<List<ManifestRow>> Manifest(Visit visit, int arrivalId)
+    public static async Task<List<ManifestRow>> Manifest(Inquiry inquiry, int arrivalId)
     {
-        var rows = await visit.Db.ManifestLines.Where(m => m.ArrivalId == arrivalId)
+        var rows = await inquiry.Db.ManifestLines.Where(m => m.ArrivalId == arrivalId)
             .Select(m => new { m.Id, m.PartId, Part = m.Part!, Line = m.Part!.Line!.Number, Order = m.Part.Line.Order!.Number, m.Part.Line.Order.VendorId, m.Expected, m.Counted, m.InTransit })
             .ToListAsync();
         return [.. rows.OrderBy(r => r.Part.Due).ThenBy(r => r.Order, StringComparer.Ordinal).ThenBy(r => r.Line).Select(r =>
         {
-            var item = visit.SetUp.Catalogue[r.Part.ItemId];
+            var item = inquiry.SetUp.Catalogue[r.Part.ItemId];
             return new ManifestRow(
-                r.Id, r.PartId, r.Order, r.Line, visit.SetUp.Vendors[r.VendorId].Name, r.VendorId, item.Code, item.Name, item.UnitWord, r.Expected, r.Counted,
-                Quantities.InPacks(r.Expected, item), r.Part.Due, DueRules.State(r.Part.Due, visit.Today, null), DueRules.DaysLate(r.Part.Due, visit.Today, null),
+                r.Id, r.PartId, r.Order, r.Line, inquiry.SetUp.Vendors[r.VendorId].Name, r.VendorId, item.Code, item.Name, item.UnitWord, r.Expected, r.Counted,
+                Quantities.InPacks(r.Expected, item), r.Part.Due, DueRules.State(r.Part.Due, inquiry.Today, null), DueRules.DaysLate(r.Part.Due, inquiry.Today, null),
                 r.Part.StillWaited, r.Part.StillWaited > 0 ? r.Part.WaitingFor : null, r.Part.Open, r.InTransit, TallyRules.Asks(item));
         })];
     }

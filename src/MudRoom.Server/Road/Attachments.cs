@@ -41,30 +41,30 @@ public static class Attachments
     }
 
     /// <summary>The attachments of an arrival, without their bytes.</summary>
-    public static async Task<List<AttachmentView>> Of(Visit visit, int arrivalId) =>
-        [.. (await visit.Db.Attachments.Where(a => a.ArrivalId == arrivalId).OrderBy(a => a.Id).Select(a => new { a.Id, a.Name, a.MediaType, Size = a.Content.Length, a.By, a.At }).ToListAsync())
-            .Select(a => new AttachmentView(a.Id, a.Name, a.MediaType, a.Size, a.By, visit.Local(a.At)))];
+    public static async Task<List<AttachmentView>> Of(Inquiry inquiry, int arrivalId) =>
+        [.. (await inquiry.Db.Attachments.Where(a => a.ArrivalId == arrivalId).OrderBy(a => a.Id).Select(a => new { a.Id, a.Name, a.MediaType, Size = a.Content.Length, a.By, a.At }).ToListAsync())
+            .Select(a => new AttachmentView(a.Id, a.Name, a.MediaType, a.Size, a.By, inquiry.Local(a.At)))];
 
     /// <summary>Pictures of an arrival, or what of them concerns one item by its name: for the bench and the cage.</summary>
-    static async Task<Results<Ok<List<PictureView>>, ProblemHttpResult>> PicturesOf(Visit visit, string number, string? item) =>
-        await visit.Db.Arrivals.Numbered(visit.Site, number) is not { } arrival ? Problems.Of(Problems.NotFound("arrival", number))
-        : TypedResults.Ok(await Pictures(visit, arrival.Id, item is null ? null : visit.SetUp.Catalogue.Items.FirstOrDefault(i => i.Name == item || i.Code == item)?.Id));
+    static async Task<Results<Ok<List<PictureView>>, ProblemHttpResult>> PicturesOf(Inquiry inquiry, string number, string? item) =>
+        await inquiry.Db.Arrivals.Numbered(inquiry.Site, number) is not { } arrival ? Problems.Of(Problems.NotFound("arrival", number))
+        : TypedResults.Ok(await Pictures(inquiry, arrival.Id, item is null ? null : inquiry.SetUp.Catalogue.Items.FirstOrDefault(i => i.Name == item || i.Code == item)?.Id));
 
     /// <summary>The pictures of an arrival; of one item only, those of it and those of the whole arrival.</summary>
-    public static async Task<List<PictureView>> Pictures(Visit visit, int arrivalId, int? itemId = null)
+    public static async Task<List<PictureView>> Pictures(Inquiry inquiry, int arrivalId, int? itemId = null)
     {
-        var rows = await visit.Db.Attachments.Where(a => a.ArrivalId == arrivalId && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Select(a => new
+        var rows = await inquiry.Db.Attachments.Where(a => a.ArrivalId == arrivalId && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Select(a => new
         {
             a.Id,
             a.Name,
             a.ActId,
             a.By,
             a.At,
-            OfPart = visit.Db.LineParts.Where(p => p.Id == a.PartId).Select(p => (int?)p.ItemId).FirstOrDefault(),
-            OfCount = visit.Db.TallyEntries.Where(e => e.ActId == a.ActId).Select(e => (int?)e.ItemId).FirstOrDefault(),
+            OfPart = inquiry.Db.LineParts.Where(p => p.Id == a.PartId).Select(p => (int?)p.ItemId).FirstOrDefault(),
+            OfCount = inquiry.Db.TallyEntries.Where(e => e.ActId == a.ActId).Select(e => (int?)e.ItemId).FirstOrDefault(),
         }).ToListAsync();
         return [.. rows.Where(r => itemId is null || (r.OfPart ?? r.OfCount) is not { } own || own == itemId).Select(r =>
-            new PictureView(r.Id, r.Name, (r.OfPart ?? r.OfCount) is { } i ? visit.SetUp.Catalogue[i].Name : null, r.ActId, r.By, visit.Local(r.At)))];
+            new PictureView(r.Id, r.Name, (r.OfPart ?? r.OfCount) is { } i ? inquiry.SetUp.Catalogue[i].Name : null, r.ActId, r.By, inquiry.Local(r.At)))];
     }
 
     /// <summary>Looks into the file, and turns and reduces a photograph: slow work that is done before the act begins.</summary>
@@ -108,11 +108,11 @@ public static class Attachments
         return (name.Length is 0 or > 90 ? "paper" : name) + ending;
     }
 
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> One(Visit visit, int id)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> One(Inquiry inquiry, int id)
     {
-        var attachment = await visit.Db.Attachments.FirstOrDefaultAsync(a => a.Id == id && visit.Db.Arrivals.Any(x => x.Id == a.ArrivalId && x.SiteId == visit.Site.Id));
+        var attachment = await inquiry.Db.Attachments.FirstOrDefaultAsync(a => a.Id == id && inquiry.Db.Arrivals.Any(x => x.Id == a.ArrivalId && x.SiteId == inquiry.Site.Id));
         if (attachment is null) return Problems.Of(Problems.NotFound("paper", id.ToString()));
-        visit.Http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
+        inquiry.Http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
         return TypedResults.File(attachment.Content, attachment.MediaType, attachment.MediaType == "application/pdf" ? attachment.Name : null);
     }
 }

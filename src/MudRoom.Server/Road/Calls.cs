@@ -17,11 +17,11 @@ public static class Calls
 
     public static void Map(SiteRoutes routes) => routes.Ask("/road/calls", Right.See, Run);
 
-    static async Task<Ok<List<CallCard>>> Run(Visit visit)
+    static async Task<Ok<List<CallCard>>> Run(Inquiry inquiry)
     {
-        var today = visit.Today;
-        var late = visit.Db.LineParts.Where(p => p.SiteId == visit.Site.Id && p.IsOpen && (p.Due < today && (p.Coming == null || p.Coming > today) || p.Due >= today && p.Coming > p.Due));
-        var rows = await DueList.Rows(visit, late.OrderByDescending(p => p.WaitingQuantity > 0).ThenBy(p => p.Due).Take(Most));
+        var today = inquiry.Today;
+        var late = inquiry.Db.LineParts.Where(p => p.SiteId == inquiry.Site.Id && p.IsOpen && (p.Due < today && (p.Coming == null || p.Coming > today) || p.Due >= today && p.Coming > p.Due));
+        var rows = await DueList.Rows(inquiry, late.OrderByDescending(p => p.WaitingQuantity > 0).ThenBy(p => p.Due).Take(Most));
         return TypedResults.Ok(rows.GroupBy(r => r.Order).Select(g => Card(g.Key, [.. g], today)).Where(c => c is not null).Select(c => c!)
             .OrderBy(c => c.LastPromise is not null).ThenByDescending(c => c.WaitingFor is not null).ThenByDescending(c => c.DaysLate).ToList());
     }

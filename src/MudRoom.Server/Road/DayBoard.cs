@@ -48,59 +48,59 @@ public static class DayBoard
         routes.Ask("/road/week", Right.See, Week);
     }
 
-    static async Task<Ok<DayAnswer>> Run(Visit visit, DateOnly? date)
+    static async Task<Ok<DayAnswer>> Run(Inquiry inquiry, DateOnly? date)
     {
-        var day = await SiteDay.Read(visit, date ?? visit.Today);
-        var cards = (await ArrivalCards.Load(visit, day.Loads.Select(l => l.Arrival).ToList())).ToDictionary(c => c.Number);
-        var forecast = day.Day.Day == visit.Today ? await ForecastOf(visit, day) : null;
+        var day = await SiteDay.Read(inquiry, date ?? inquiry.Today);
+        var cards = (await ArrivalCards.Load(inquiry, day.Loads.Select(l => l.Arrival).ToList())).ToDictionary(c => c.Number);
+        var forecast = day.Day.Day == inquiry.Today ? await ForecastOf(inquiry, day) : null;
         return TypedResults.Ok(new DayAnswer(
             day.Day.Day, day.Now,
             [.. day.Day.Doors.Select(d =>
             {
-                var open = visit.Site.Planning.OpenOn(d.Number, day.Day.Day);
-                return new DoorOfDay(d.Number, visit.SetUp.Doors.Values.First(x => x.SiteId == visit.Site.Id && x.Number == d.Number).Equipment, open?.From, open?.To, forecast?.Doors.FirstOrDefault(c => c.What == $"door {d.Number}"));
+                var open = inquiry.Site.Planning.OpenOn(d.Number, day.Day.Day);
+                return new DoorOfDay(d.Number, inquiry.SetUp.Doors.Values.First(x => x.SiteId == inquiry.Site.Id && x.Number == d.Number).Equipment, open?.From, open?.To, forecast?.Doors.FirstOrDefault(c => c.What == $"door {d.Number}"));
             })],
-            [.. day.Loads.Select(l => Block(visit, day, l, cards[l.Arrival.Number]))],
+            [.. day.Loads.Select(l => Block(inquiry, day, l, cards[l.Arrival.Number]))],
             [.. day.Day.Workers.Select(w => new WorkerView(w.Id, w.Name, w.From, w.To, [.. w.Skills.Where(s => s.Until >= day.Day.Day).Select(s => s.Name)]))],
-            visit.Site.Planning.Holidays.FirstOrDefault(h => h.Day == day.Day.Day)?.Name, forecast));
+            inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == day.Day.Day)?.Name, forecast));
     }
 
-    static async Task<Ok<WeekAnswer>> Week(Visit visit, DateOnly? date)
+    static async Task<Ok<WeekAnswer>> Week(Inquiry inquiry, DateOnly? date)
     {
-        var some = date ?? visit.Today;
+        var some = date ?? inquiry.Today;
         var monday = some.AddDays(-(((int)some.DayOfWeek + 6) % 7));
         var days = new List<SiteDay>();
-        for (var i = 0; i < 6; i++) days.Add(await SiteDay.Read(visit, monday.AddDays(i)));
-        var cards = (await ArrivalCards.Load(visit, days.SelectMany(d => d.Loads.Select(l => l.Arrival)).DistinctBy(a => a.Id).ToList())).ToDictionary(c => c.Number);
+        for (var i = 0; i < 6; i++) days.Add(await SiteDay.Read(inquiry, monday.AddDays(i)));
+        var cards = (await ArrivalCards.Load(inquiry, days.SelectMany(d => d.Loads.Select(l => l.Arrival)).DistinctBy(a => a.Id).ToList())).ToDictionary(c => c.Number);
         return TypedResults.Ok(new WeekAnswer(
             [.. days.Select(d => new DayOfWeekView(
                 d.Day.Day, d.Loads.Count, d.Loads.Count(l => l.Placement is null), d.Loads.Sum(l => l.Plan.Lines), Math.Round(d.Placements.Sum(p => (p.End - p.Start).TotalHours), 1),
-                d.Day.Doors.Sum(x => visit.Site.Planning.OpenOn(x.Number, d.Day.Day) is { } open ? (open.To - open.From).TotalHours : 0), visit.Site.Planning.Holidays.FirstOrDefault(h => h.Day == d.Day.Day)?.Name))],
-            [.. days.SelectMany(d => d.Loads.Select(l => Block(visit, d, l, cards[l.Arrival.Number]))).DistinctBy(b => b.Card.Number)],
+                d.Day.Doors.Sum(x => inquiry.Site.Planning.OpenOn(x.Number, d.Day.Day) is { } open ? (open.To - open.From).TotalHours : 0), inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == d.Day.Day)?.Name))],
+            [.. days.SelectMany(d => d.Loads.Select(l => Block(inquiry, d, l, cards[l.Arrival.Number]))).DistinctBy(b => b.Card.Number)],
             [.. days[0].Day.Doors.Select(d => d.Number)]));
     }
 
-    static DayBlock Block(Visit visit, SiteDay day, DayLoad l, ArrivalCard card)
+    static DayBlock Block(Inquiry inquiry, SiteDay day, DayLoad l, ArrivalCard card)
     {
-        var minutes = l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), visit.Site.Planning);
-        var start = l.Placement?.Start ?? visit.Local(l.Arrival.Planned);
+        var minutes = l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), inquiry.Site.Planning);
+        var start = l.Placement?.Start ?? inquiry.Local(l.Arrival.Planned);
         return new DayBlock(
             card, l.Placement?.Door, start, l.Placement?.End ?? start.AddMinutes(minutes), l.Plan.Booked, l.Plan.AtGate, (int)Math.Round(minutes), l.Arrival.Handling, l.Arrival.UnitsAboard, l.Arrival.Crew,
-            [.. l.Arrival.Crew.Select(id => visit.SetUp.People.GetValueOrDefault(id)?.Name ?? "?")],
+            [.. l.Arrival.Crew.Select(id => inquiry.SetUp.People.GetValueOrDefault(id)?.Name ?? "?")],
             [.. day.Broken(l).Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, l.Arrival.Overrulings.Any(o => o.Rule == b.Rule)))], l.Arrival.PlanVersion, l.Arrival.PlannedBy, l.Arrival.Unplanned);
     }
 
-    static async Task<DayForecast> ForecastOf(Visit visit, SiteDay day)
+    static async Task<DayForecast> ForecastOf(Inquiry inquiry, SiteDay day)
     {
-        var store = visit.Http.RequestServices.GetRequiredService<ForecastStore>();
-        var seq = await visit.Db.Ledger.MaxAsync(e => (long?)e.Seq) ?? 0;
-        if (store.Find(visit.Site.Id, seq, visit.Now) is { } known) return known;
-        var bench = await visit.Db.Inspections.CountAsync(i => i.SiteId == visit.Site.Id && i.State != InspectionState.Signed);
-        var shelf = (await WaitingStock.Read(visit.Db, visit.SetUp, visit.Site.Id)).Count;
-        var here = await visit.Db.Roster.Where(r => r.SiteId == visit.Site.Id && r.Day == visit.Today).Select(r => r.PersonId).ToListAsync();
-        int People(Role role) => visit.SetUp.People.Values.Count(p => p.Active && p.Roles.Contains(role) && p.Sites.Contains(visit.Site.Code) && (here.Count == 0 || here.Contains(p.Id)));
+        var store = inquiry.Http.RequestServices.GetRequiredService<ForecastStore>();
+        var seq = await inquiry.Db.Ledger.MaxAsync(e => (long?)e.Seq) ?? 0;
+        if (store.Find(inquiry.Site.Id, seq, inquiry.Now) is { } known) return known;
+        var bench = await inquiry.Db.Inspections.CountAsync(i => i.SiteId == inquiry.Site.Id && i.State != InspectionState.Signed);
+        var shelf = (await WaitingStock.Read(inquiry.Db, inquiry.SetUp, inquiry.Site.Id)).Count;
+        var here = await inquiry.Db.Roster.Where(r => r.SiteId == inquiry.Site.Id && r.Day == inquiry.Today).Select(r => r.PersonId).ToListAsync();
+        int People(Role role) => inquiry.SetUp.People.Values.Count(p => p.Active && p.Roles.Contains(role) && p.Sites.Contains(inquiry.Site.Code) && (here.Count == 0 || here.Contains(p.Id)));
         var forecast = day.Forecast(bench, People(Role.Inspector), shelf, People(Role.Driver));
-        store.Keep(visit.Site.Id, seq, visit.Now, forecast);
+        store.Keep(inquiry.Site.Id, seq, inquiry.Now, forecast);
         return forecast;
     }
 }

@@ -85,21 +85,21 @@ public static class ImportOrders
     {
         routes.Check<ImportRequest, Ok<ImportAnswer>>("/road/import/preview", Right.KeepOrders, Preview, mostBytes: Edge.FileBytes);
         routes.LongAct<ImportRequest, ImportAnswer>(Path, Right.KeepOrders, (from, request, services) => services.GetRequiredService<Importing>().Run(from, request), mostBytes: Edge.FileBytes);
-        routes.Ask("/road/import/progress/{act:guid}", Right.KeepOrders, (Visit _, Guid act) => TypedResults.Ok(progress.Of(act)));
+        routes.Ask("/road/import/progress/{act:guid}", Right.KeepOrders, (Inquiry _, Guid act) => TypedResults.Ok(progress.Of(act)));
     }
 
     /// <summary>Where imports are sent.</summary>
     public const string Path = "/road/import";
 
-    static async Task<Ok<ImportAnswer>> Preview(Visit visit, ImportRequest request)
+    static async Task<Ok<ImportAnswer>> Preview(Inquiry inquiry, ImportRequest request)
     {
         var opened = request.Opened();
-        if (opened.Refused(out var unread)) return TypedResults.Ok(Answer(visit.SetUp, Faulty("unknown", unread.Sentence), null, []));
-        var read = await Read(visit.Db, visit.SetUp, visit.Site, visit.Now, SitesOf(visit.SetUp, visit.Person, visit.Site), opened.Value);
+        if (opened.Refused(out var unread)) return TypedResults.Ok(Answer(inquiry.SetUp, Faulty("unknown", unread.Sentence), null, []));
+        var read = await Read(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Now, SitesOf(inquiry.SetUp, inquiry.Person, inquiry.Site), opened.Value);
         var choices = new List<AdviceChoice>();
         foreach (var advice in read.File.Faults.Count > 0 ? [] : read.File.Advices.Where(a => a.Action == AdviceAction.New))
-            if ((await DespatchAdvices.Target(visit.Db, visit.SetUp, visit.Site, advice, request.Arrival)).Choices is { Count: > 0 } some) choices.Add(new AdviceChoice(advice.Number, some));
-        return TypedResults.Ok(Answer(visit.SetUp, read.File, read.Before, []) with { Choices = choices });
+            if ((await DespatchAdvices.Target(inquiry.Db, inquiry.SetUp, inquiry.Site, advice, request.Arrival)).Choices is { Count: > 0 } some) choices.Add(new AdviceChoice(advice.Number, some));
+        return TypedResults.Ok(Answer(inquiry.SetUp, read.File, read.Before, []) with { Choices = choices });
     }
 
     /// <summary>The refusal of a file with faults; the first few are named.</summary>

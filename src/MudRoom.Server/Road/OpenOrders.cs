@@ -20,15 +20,15 @@ public static class OpenOrders
 
     public static void Map(SiteRoutes routes) => routes.Ask("/door/open-orders", Right.Tally, Run);
 
-    static async Task<Ok<List<VendorOrders>>> Run(Visit visit, string? vendor)
+    static async Task<Ok<List<VendorOrders>>> Run(Inquiry inquiry, string? vendor)
     {
         var words = (vendor ?? "").Trim();
-        var vendors = visit.SetUp.Vendors.Values
+        var vendors = inquiry.SetUp.Vendors.Values
             .Where(v => words.Length == 0 || v.Name.Contains(words, StringComparison.OrdinalIgnoreCase) || v.Code.Equals(words, StringComparison.OrdinalIgnoreCase))
             .OrderBy(v => v.Name, StringComparer.Ordinal).Take(MostVendors).ToDictionary(v => v.Id);
         var ids = vendors.Keys.ToList();
-        var rows = await visit.Db.LineParts
-            .Where(p => p.SiteId == visit.Site.Id && p.IsOpen && p.Coming == null && ids.Contains(p.VendorId))
+        var rows = await inquiry.Db.LineParts
+            .Where(p => p.SiteId == inquiry.Site.Id && p.IsOpen && p.Coming == null && ids.Contains(p.VendorId))
             .GroupBy(p => new { p.VendorId, p.Line!.Order!.Number, p.Line.Order.Kind })
             .Select(g => new { g.Key.VendorId, g.Key.Number, g.Key.Kind, Lines = g.Count(), Due = g.Min(p => p.Due) })
             .OrderBy(o => o.Due).ThenBy(o => o.Number).Take(MostVendors * MostOrders).ToListAsync();

@@ -61,10 +61,10 @@ public static class PlanActs
         routes.Act<EtaRequest, DoneAnswer>("/road/eta", Right.PlanArrivals, Eta);
     }
 
-    static async Task<Results<Ok<PlanCheckAnswer>, ProblemHttpResult>> Check(Visit visit, PlanRequest request)
+    static async Task<Results<Ok<PlanCheckAnswer>, ProblemHttpResult>> Check(Inquiry inquiry, PlanRequest request)
     {
-        if (Absurd(visit.Today, request.Start) is { } absurd) return Problems.Of(absurd);
-        var day = await SiteDay.Read(visit, DateOnly.FromDateTime(request.Start), request.Arrival);
+        if (Absurd(inquiry.Today, request.Start) is { } absurd) return Problems.Of(absurd);
+        var day = await SiteDay.Read(inquiry, DateOnly.FromDateTime(request.Start), request.Arrival);
         if (day.Find(request.Arrival) is not { } load) return Problems.Of(Problems.NotFound("arrival", request.Arrival));
         if (request.Door is not { } door) return TypedResults.Ok(new PlanCheckAnswer([], null));
         var place = Best(day, load, door, request.Start, request.Crew);
@@ -73,7 +73,7 @@ public static class PlanActs
         var otherCrew = request.Crew is null && !place.Crew.SequenceEqual(load.Arrival.Crew) ? place : null;
         var nearest = broken.Count == 0 ? otherCrew : PlanCheck.Nearest(day.Day, load.Plan, door, request.Start, place.Crew, Others(day, load));
         return TypedResults.Ok(new PlanCheckAnswer(
-            [.. broken.Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, false))], nearest is null ? null : Offer(visit.SetUp, nearest)));
+            [.. broken.Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, false))], nearest is null ? null : Offer(inquiry.SetUp, nearest)));
     }
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, PlanRequest request)
@@ -165,16 +165,16 @@ public static class PlanActs
         return $"{arrival.Number} is at door {number} at {request.Start:HH:mm} with {names}.";
     }
 
-    static async Task<Results<Ok<ProposedDayAnswer>, ProblemHttpResult>> Propose(Visit visit, ProposeRequest request)
+    static async Task<Results<Ok<ProposedDayAnswer>, ProblemHttpResult>> Propose(Inquiry inquiry, ProposeRequest request)
     {
-        if (Math.Abs(request.Date.DayNumber - visit.Today.DayNumber) > 400) return Problems.Of(new Refusal("date-absurd", "That day is more than a year away.", "Look at the date."));
-        var day = await SiteDay.Read(visit, request.Date);
+        if (Math.Abs(request.Date.DayNumber - inquiry.Today.DayNumber) > 400) return Problems.Of(new Refusal("date-absurd", "That day is more than a year away.", "Look at the date."));
+        var day = await SiteDay.Read(inquiry, request.Date);
         var open = day.Loads.Where(l => l.Arrival.State <= ArrivalState.AtDoor).ToList();
         var plan = day.Day with { Loads = [.. open.Select(l => l.Plan)] };
         var before = open.Select(l => l.Placement).OfType<Placement>().ToList();
         var proposed = await Task.Run(() => DayProposal.Propose(plan, day.Now, before, Math.Clamp(request.Seconds ?? 8, 1, MostSeconds)));
-        var moves = proposed.Placements.Where(p => !plan.Loads.First(l => l.Number == p.Number).Fixed).OrderBy(p => p.Start).Select(p => MoveOf(visit, day, plan, p)).ToList();
-        var notPlaced = proposed.Unplaced.Select(number => new NotPlaced(number, Vendors(visit, day.Find(number)!), PlanReasons.WhyNot(plan, plan.Loads.First(l => l.Number == number), proposed.Placements))).ToList();
+        var moves = proposed.Placements.Where(p => !plan.Loads.First(l => l.Number == p.Number).Fixed).OrderBy(p => p.Start).Select(p => MoveOf(inquiry, day, plan, p)).ToList();
+        var notPlaced = proposed.Unplaced.Select(number => new NotPlaced(number, Vendors(inquiry, day.Find(number)!), PlanReasons.WhyNot(plan, plan.Loads.First(l => l.Number == number), proposed.Placements))).ToList();
         var (lateness, waiting) = (DayProposal.Lateness(plan, before.Where(p => moves.Any(m => m.Arrival == p.Number))), DayProposal.Waiting(plan, before.Where(p => moves.Any(m => m.Arrival == p.Number))));
         var changed = moves.Count(m => m.Changed);
         var sentence = changed == 0 && notPlaced.Count == 0 ? "The plan as it stands is as good as any."
@@ -182,17 +182,17 @@ public static class PlanActs
         return TypedResults.Ok(new ProposedDayAnswer(moves, notPlaced, proposed.Lateness, proposed.Waiting, lateness, waiting, proposed.Proven, proposed.Gap, proposed.Seconds, sentence));
     }
 
-    static ProposedMove MoveOf(Visit visit, SiteDay day, DayToPlan plan, Placement p)
+    static ProposedMove MoveOf(Inquiry inquiry, SiteDay day, DayToPlan plan, Placement p)
     {
         var load = day.Find(p.Number)!;
         var was = load.Placement;
         var changed = was is null || was.Door != p.Door || Math.Abs((was.Start - p.Start).TotalMinutes) >= DayProposal.Grid || !was.Crew.Order().SequenceEqual(p.Crew.Order());
         return new ProposedMove(
-            p.Number, Vendors(visit, load), was?.Door, was?.Start ?? visit.Local(load.Arrival.Planned), p.Door, p.Start, p.End, p.Crew, [.. p.Crew.Select(id => visit.SetUp.People[id].Name)], changed,
+            p.Number, Vendors(inquiry, load), was?.Door, was?.Start ?? inquiry.Local(load.Arrival.Planned), p.Door, p.Start, p.End, p.Crew, [.. p.Crew.Select(id => inquiry.SetUp.People[id].Name)], changed,
             !changed ? "stays" : PlanReasons.Why(load.Plan, was, p, day.Broken(load)), load.Arrival.PlanVersion);
     }
 
-    static string Vendors(Visit visit, DayLoad load) => string.Join(", ", load.Vendors.Select(v => visit.SetUp.Vendors[v].Name));
+    static string Vendors(Inquiry inquiry, DayLoad load) => string.Join(", ", load.Vendors.Select(v => inquiry.SetUp.Vendors[v].Name));
 
     /// <summary>The place that was asked for; with no crew named, the crew it has, or else the first that breaks no rule.</summary>
     static Placement Best(SiteDay day, DayLoad load, int door, DateTime start, IReadOnlyList<int>? crew)

@@ -93,9 +93,9 @@ public static class RefusedFilePages
 {
     public static void Map(SiteRoutes routes, RefusedFiles files)
     {
-        routes.Ask("/road/import/refused", Right.KeepOrders, (Visit visit) => TypedResults.Ok(files.Of(visit.Site)));
-        routes.Ask("/road/import/refused/{name}", Right.KeepOrders, Results<FileContentHttpResult, ProblemHttpResult> (Visit visit, string name) =>
-            files.Read(visit.Site, name) is { } content ? TypedResults.File(content, "application/octet-stream", name) : Problems.Of(Problems.NotFound("file", name)));
+        routes.Ask("/road/import/refused", Right.KeepOrders, (Inquiry inquiry) => TypedResults.Ok(files.Of(inquiry.Site)));
+        routes.Ask("/road/import/refused/{name}", Right.KeepOrders, Results<FileContentHttpResult, ProblemHttpResult> (Inquiry inquiry, string name) =>
+            files.Read(inquiry.Site, name) is { } content ? TypedResults.File(content, "application/octet-stream", name) : Problems.Of(Problems.NotFound("file", name)));
         routes.Act<PutAwayFileRequest, DoneAnswer>("/road/import/put-away", Right.KeepOrders, (act, request) => Task.FromResult(PutAway(act, files, request.Name ?? "")));
     }
 

@@ -33,35 +33,35 @@ public sealed record ArrivalCard(
 public static class ArrivalCards
 {
     /// <summary>Cards for the arrivals of a query, in no particular order.</summary>
-    public static async Task<List<ArrivalCard>> Load(Visit visit, IQueryable<Arrival> arrivals) => await Load(visit, await arrivals.ToListAsync());
+    public static async Task<List<ArrivalCard>> Load(Inquiry inquiry, IQueryable<Arrival> arrivals) => await Load(inquiry, await arrivals.ToListAsync());
 
     /// <summary>Cards for arrivals that are read already.</summary>
-    public static async Task<List<ArrivalCard>> Load(Visit visit, IReadOnlyList<Arrival> rows)
+    public static async Task<List<ArrivalCard>> Load(Inquiry inquiry, IReadOnlyList<Arrival> rows)
     {
         var ids = rows.Select(a => a.Id).ToList();
-        var lines = (await visit.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId))
+        var lines = (await inquiry.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId))
             .Select(m => new { m.ArrivalId, m.Id, m.Expected, m.Counted, m.Part!.Due, m.Part.ItemId, m.Part.WaitingQuantity, m.Part.Received, m.Part.WaitingFor, m.Part.Line!.Order!.VendorId })
             .ToListAsync()).ToLookup(l => l.ArrivalId);
-        var marks = (await visit.Db.Discrepancies.Where(d => ids.Contains(d.ArrivalId) && !d.TakenBack)
+        var marks = (await inquiry.Db.Discrepancies.Where(d => ids.Contains(d.ArrivalId) && !d.TakenBack)
             .Select(d => new { d.ArrivalId, d.ItemId, d.Kind }).ToListAsync()).ToLookup(d => d.ArrivalId);
-        var asked = await visit.Db.TallyQuestions.Where(q => ids.Contains(q.ArrivalId) && q.IsOpen).GroupBy(q => q.ArrivalId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
-        var now = visit.Local(visit.Now);
+        var asked = await inquiry.Db.TallyQuestions.Where(q => ids.Contains(q.ArrivalId) && q.IsOpen).GroupBy(q => q.ArrivalId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
+        var now = inquiry.Local(inquiry.Now);
         return [.. rows.Select(a =>
         {
             var aboard = lines[a.Id].ToList();
             var waits = aboard.FirstOrDefault(l => l.WaitingQuantity > l.Received && l.Counted < l.Expected);
             var place = RoadQueue.Place(
                 new ArrivalFacts(
-                    a.State, visit.Local(a.Planned), a.Eta is { } eta ? visit.Local(eta) : null, a.GateInAt is { } inAt ? visit.Local(inAt) : null,
-                    waits?.WaitingFor, aboard.Count(l => l.Due < visit.Today)),
+                    a.State, inquiry.Local(a.Planned), a.Eta is { } eta ? inquiry.Local(eta) : null, a.GateInAt is { } inAt ? inquiry.Local(inAt) : null,
+                    waits?.WaitingFor, aboard.Count(l => l.Due < inquiry.Today)),
                 now);
             return new ArrivalCard(
-                a.Number, [.. aboard.Select(l => visit.SetUp.Vendors[l.VendorId].Name).Distinct()], a.Vehicle, a.State, visit.Local(a.Planned),
-                a.Eta is { } e ? visit.Local(e) : null, (a.DoorId ?? a.PlannedDoorId) is { } door ? visit.SetUp.Doors[door].Number : null, a.YardSpot,
+                a.Number, [.. aboard.Select(l => inquiry.SetUp.Vendors[l.VendorId].Name).Distinct()], a.Vehicle, a.State, inquiry.Local(a.Planned),
+                a.Eta is { } e ? inquiry.Local(e) : null, (a.DoorId ?? a.PlannedDoorId) is { } door ? inquiry.SetUp.Doors[door].Number : null, a.YardSpot,
                 aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected)),
                 aboard.Count, aboard.Count(l => l.Counted >= l.Expected),
                 [.. marks[a.Id].Select(d => new Notch(Shape(d.Kind), At(aboard.FindIndex(l => l.ItemId == d.ItemId), aboard.Count)))],
-                place.Why, place.MinutesLate, place.Rank, a.AtDoorAt is { } at ? visit.Local(at) : null, a.ContainerNumber, asked.GetValueOrDefault(a.Id));
+                place.Why, place.MinutesLate, place.Rank, a.AtDoorAt is { } at ? inquiry.Local(at) : null, a.ContainerNumber, asked.GetValueOrDefault(a.Id));
         })];
     }
 

@@ -33,14 +33,14 @@ public static class RosterPage
         routes.Act<CopyWeekRequest, DoneAnswer>("/road/roster/copy", Right.PlanArrivals, CopyWeek);
     }
 
-    static async Task<Ok<RosterAnswer>> Run(Visit visit, DateOnly? day)
+    static async Task<Ok<RosterAnswer>> Run(Inquiry inquiry, DateOnly? day)
     {
-        var monday = MondayOf(day ?? visit.Today);
+        var monday = MondayOf(day ?? inquiry.Today);
         var until = monday.AddDays(7);
-        var entries = (await visit.Db.Roster.Where(r => r.SiteId == visit.Site.Id && r.Day >= monday && r.Day < until).ToListAsync()).ToLookup(r => (r.PersonId, r.Day));
-        return TypedResults.Ok(new RosterAnswer(monday, visit.Today, [.. visit.SetUp.People.Values.Where(p => p.Active && p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Roles.Min()).ThenBy(p => p.Name, StringComparer.Ordinal).Select(p => new RosterRow(
+        var entries = (await inquiry.Db.Roster.Where(r => r.SiteId == inquiry.Site.Id && r.Day >= monday && r.Day < until).ToListAsync()).ToLookup(r => (r.PersonId, r.Day));
+        return TypedResults.Ok(new RosterAnswer(monday, inquiry.Today, [.. inquiry.SetUp.People.Values.Where(p => p.Active && p.Sites.Contains(inquiry.Site.Code)).OrderBy(p => p.Roles.Min()).ThenBy(p => p.Name, StringComparer.Ordinal).Select(p => new RosterRow(
             p.Id, p.Name, p.Roles, p.Skills,
-            [.. p.Skills.Where(s => s.Until.DayNumber - visit.Today.DayNumber <= 30).Select(s => s.Until < visit.Today ? $"{s.Name} ended {s.Until:yyyy-MM-dd}" : $"{s.Name} ends {s.Until:yyyy-MM-dd}")],
+            [.. p.Skills.Where(s => s.Until.DayNumber - inquiry.Today.DayNumber <= 30).Select(s => s.Until < inquiry.Today ? $"{s.Name} ended {s.Until:yyyy-MM-dd}" : $"{s.Name} ends {s.Until:yyyy-MM-dd}")],
             [.. Enumerable.Range(0, 7).Select(i => entries[(p.Id, monday.AddDays(i))].FirstOrDefault() is { } e ? new RosterCell(e.Day, e.From, e.To) : new RosterCell(monday.AddDays(i), null, null))]))]));
     }
 

@@ -72,9 +72,9 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
         return new SiteDay(site, new DayToPlan(date, [.. loads.Select(l => l.Plan)], [.. doors.Select(d => new DoorToPlan(d.Number, d.Vehicles, d.Special))], Workers(setUp, site, date, roster), site.Planning) { Spots = spots }, loads, past, wall);
     }
 
-    /// <summary>Reads the day a visit asks for.</summary>
-    public static async Task<SiteDay> Read(Visit visit, DateOnly date, string? also = null) => await Read(
-        visit.Db, visit.SetUp, visit.Site, date, visit.Now, await visit.Http.RequestServices.GetRequiredService<PastLoadStore>().Of(visit.Site, visit.Today), also);
+    /// <summary>Reads the day that is asked for.</summary>
+    public static async Task<SiteDay> Read(Inquiry inquiry, DateOnly date, string? also = null) => await Read(
+        inquiry.Db, inquiry.SetUp, inquiry.Site, date, inquiry.Now, await inquiry.Http.RequestServices.GetRequiredService<PastLoadStore>().Of(inquiry.Site, inquiry.Today), also);
 
     /// <summary>Who can unload: receivers of the roster; where none is kept for the day, all receivers while any door is open.</summary>
     static List<Worker> Workers(SetUp setUp, WarehouseSite site, DateOnly date, List<RosterEntry> roster)

@@ -35,9 +35,9 @@ public static class DoorSettingsPage
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/site/door", Right.See, (Visit visit) => TypedResults.Ok(new DoorSettingsAnswer(visit.Site.Door, visit.Site.HasAddresses, DoorsOf(visit.SetUp, visit.Site), TestLabelShown)));
+        routes.Ask("/site/door", Right.See, (Inquiry inquiry) => TypedResults.Ok(new DoorSettingsAnswer(inquiry.Site.Door, inquiry.Site.HasAddresses, DoorsOf(inquiry.SetUp, inquiry.Site), TestLabelShown)));
         routes.Act<DoorSettingsRequest, DoneAnswer>("/site/door", Right.SetUp, Run);
-        routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (visit, request) => Task.FromResult(TypedResults.Ok(Learn(request, visit.Site.Door.Scanner))));
+        routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (inquiry, request) => Task.FromResult(TypedResults.Ok(Learn(request, inquiry.Site.Door.Scanner))));
     }
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, DoorSettingsRequest request)

@@ -40,11 +40,11 @@ public static class HousePage
         routes.Act<HouseFacts, DoneAnswer>("/site/house", Right.SetUp, Keep);
     }
 
-    static async Task<Ok<HousePageAnswer>> Run(Visit visit)
+    static async Task<Ok<HousePageAnswer>> Run(Inquiry inquiry)
     {
         // The row and not the set-up: numbers are given all the time.
-        var site = await visit.Db.Sites.AsNoTracking().FirstAsync(s => s.Id == visit.Site.Id);
-        var spots = await visit.Db.YardSpots.Where(s => s.SiteId == site.Id).OrderBy(s => s.Number).ToListAsync();
+        var site = await inquiry.Db.Sites.AsNoTracking().FirstAsync(s => s.Id == inquiry.Site.Id);
+        var spots = await inquiry.Db.YardSpots.Where(s => s.SiteId == site.Id).OrderBy(s => s.Number).ToListAsync();
         return TypedResults.Ok(new HousePageAnswer(
             site.Code,
             new HouseFacts(

@@ -46,21 +46,21 @@ public static class ItemPage
 
     static Item? Find(SetUp setUp, string? code) => setUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals((code ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
 
-    static async Task<Results<Ok<ItemDetail>, ProblemHttpResult>> One(Visit visit, string code)
+    static async Task<Results<Ok<ItemDetail>, ProblemHttpResult>> One(Inquiry inquiry, string code)
     {
-        if (Find(visit.SetUp, code) is not { } item) return Problems.Of(Problems.NotFound("item", code));
+        if (Find(inquiry.SetUp, code) is not { } item) return Problems.Of(Problems.NotFound("item", code));
         return TypedResults.Ok(new ItemDetail(
             item.Code, item.Name, item.UnitWord, item.Attributes, item.CatchWeight, item.Mass, item.WeightTolerance, item.NeedsBatch, item.BatchPattern,
-            BatchRules.Next(BatchRules.Around(item, visit.Today, "VENDOR"), 0, _ => false), item.RulingDate, item.MinimumRemainingDays, item.Marks,
+            BatchRules.Next(BatchRules.Around(item, inquiry.Today, "VENDOR"), 0, _ => false), item.RulingDate, item.MinimumRemainingDays, item.Marks,
             [.. item.PackLevels.OrderBy(p => p.Content(1)).Select(p => new ItemPack(p.Name, p.Content(1), p.Gtin, p.OtherCodes, p.IsUnit, p.PackageType))],
-            await visit.Db.ItemPictures.AnyAsync(p => p.ItemId == item.Id), [.. PackageTypes.All.Select(t => new PackageTypeView(t.Code, t.Word))]));
+            await inquiry.Db.ItemPictures.AnyAsync(p => p.ItemId == item.Id), [.. PackageTypes.All.Select(t => new PackageTypeView(t.Code, t.Word))]));
     }
 
-    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Visit visit, string code)
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Inquiry inquiry, string code)
     {
-        if (Find(visit.SetUp, code) is not { } item || await visit.Db.ItemPictures.FirstOrDefaultAsync(p => p.ItemId == item.Id) is not { } picture) return Problems.Of(Problems.NotFound("picture of item", code));
-        visit.Http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
-        visit.Http.Response.Headers.CacheControl = "private, max-age=300";
+        if (Find(inquiry.SetUp, code) is not { } item || await inquiry.Db.ItemPictures.FirstOrDefaultAsync(p => p.ItemId == item.Id) is not { } picture) return Problems.Of(Problems.NotFound("picture of item", code));
+        inquiry.Http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
+        inquiry.Http.Response.Headers.CacheControl = "private, max-age=300";
         return TypedResults.File(picture.Content, picture.MediaType);
     }
 

@@ -21,7 +21,7 @@ public static class PlanningPage
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/site/planning", Right.See, (Visit visit) => TypedResults.Ok(new PlanningAnswer(visit.Site.Planning, visit.Site.HorizonDays, DoorsOf(visit.SetUp, visit.Site))));
+        routes.Ask("/site/planning", Right.See, (Inquiry inquiry) => TypedResults.Ok(new PlanningAnswer(inquiry.Site.Planning, inquiry.Site.HorizonDays, DoorsOf(inquiry.SetUp, inquiry.Site))));
         routes.Act<PlanningRequest, DoneAnswer>("/site/planning", Right.SetUp, Run);
     }
 

@@ -78,17 +78,17 @@ public static class SetUpFiles
     {
         routes.Check<SetUpFileRequest, Ok<SetUpFileAnswer>>("/site/files/preview", Right.SetUp, Preview, mostBytes: Edge.FileBytes);
         routes.LongAct<SetUpFileRequest, SetUpFileAnswer>(Path, Right.SetUp, (from, request, services) => services.GetRequiredService<SetUpImporting>().Run(from, request), mostBytes: Edge.FileBytes);
-        routes.Ask("/site/files/progress/{act:guid}", Right.SetUp, (Visit _, Guid act) => TypedResults.Ok(progress.Of(act)));
+        routes.Ask("/site/files/progress/{act:guid}", Right.SetUp, (Inquiry _, Guid act) => TypedResults.Ok(progress.Of(act)));
         routes.Ask("/site/files/{kind}", Right.SetUp, Export);
         routes.Act<PasswordRequest, DoneAnswer>("/site/people/password", Right.SetUp, SetPassword, IsWeak);
     }
 
-    static async Task<Ok<SetUpFileAnswer>> Preview(Visit visit, SetUpFileRequest request)
+    static async Task<Ok<SetUpFileAnswer>> Preview(Inquiry inquiry, SetUpFileRequest request)
     {
         var opened = request.Opened();
         if (opened.Refused(out var unread)) return TypedResults.Ok(new SetUpFileAnswer(0, 0, 0, 0, [], [new FileFault(1, "", "", unread.Sentence)], []));
-        var looked = await Look(visit.Db, SetUpFile.Read(opened.Value, visit.Site), visit.SetUp, visit.Site, visit.Person, visit.Now);
-        visit.Db.ChangeTracker.Clear();
+        var looked = await Look(inquiry.Db, SetUpFile.Read(opened.Value, inquiry.Site), inquiry.SetUp, inquiry.Site, inquiry.Person, inquiry.Now);
+        inquiry.Db.ChangeTracker.Clear();
         return TypedResults.Ok(looked.Answer());
     }
 
@@ -121,9 +121,9 @@ public static class SetUpFiles
     }
 
     /// <summary>Looks at a password by Identity's validators, before the write desk.</summary>
-    static async Task<Refusal?> IsWeak(Visit visit, PasswordRequest request)
+    static async Task<Refusal?> IsWeak(Inquiry inquiry, PasswordRequest request)
     {
-        var accounts = visit.Http.RequestServices.GetRequiredService<UserManager<SignInAccount>>();
+        var accounts = inquiry.Http.RequestServices.GetRequiredService<UserManager<SignInAccount>>();
         if (await accounts.FindByNameAsync((request.SignInName ?? "").Trim()) is not { } account) return Problems.NotFound("person", request.SignInName ?? "");
         if ((request.Password ?? "").Length > 200) return new Refusal("password-weak", "A password has at most 200 characters.", "Choose a shorter one.");
         foreach (var validator in accounts.PasswordValidators)
@@ -131,27 +131,27 @@ public static class SetUpFiles
         return null;
     }
 
-    static async Task<FileContentHttpResult> Export(Visit visit, SetUpKind kind)
+    static async Task<FileContentHttpResult> Export(Inquiry inquiry, SetUpKind kind)
     {
-        var setUp = visit.SetUp;
+        var setUp = inquiry.SetUp;
         var items = setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal);
         var ofVendor = new Lazy<ILookup<int, Item>>(() => SetUpColumns.ByVendor(items));
-        var csv = kind == SetUpKind.Stock ? await Stock(visit) : CsvOut.Write(SetUpColumns.Out(kind), kind switch
+        var csv = kind == SetUpKind.Stock ? await Stock(inquiry) : CsvOut.Write(SetUpColumns.Out(kind), kind switch
         {
             SetUpKind.Items => items.Select(i => SetUpColumns.Of(i, setUp)),
             SetUpKind.Packs => items.SelectMany(i => i.PackLevels.Select(p => SetUpColumns.Of(i, p))),
             SetUpKind.Vendors => setUp.Vendors.Values.OrderBy(v => v.Code, StringComparer.Ordinal).Select(v => SetUpColumns.Of(v, ofVendor.Value[v.Id])),
-            SetUpKind.Doors => setUp.Doors.Values.Where(d => d.SiteId == visit.Site.Id).OrderBy(d => d.Number).Select(d => SetUpColumns.Of(d, visit.Site.Planning.Hours)),
-            SetUpKind.Bins => setUp.BinsOfSite[visit.Site.Id].OrderBy(b => b.Address, StringComparer.Ordinal).Select(b => SetUpColumns.Of(b, setUp)),
+            SetUpKind.Doors => setUp.Doors.Values.Where(d => d.SiteId == inquiry.Site.Id).OrderBy(d => d.Number).Select(d => SetUpColumns.Of(d, inquiry.Site.Planning.Hours)),
+            SetUpKind.Bins => setUp.BinsOfSite[inquiry.Site.Id].OrderBy(b => b.Address, StringComparer.Ordinal).Select(b => SetUpColumns.Of(b, setUp)),
             SetUpKind.People => setUp.People.Values.OrderBy(p => p.SignInName, StringComparer.Ordinal).Select(SetUpColumns.Of),
             _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
         });
-        return TypedResults.File(csv, "text/csv; charset=utf-8", $"{kind.ToString().ToLowerInvariant()}-{visit.Site.Code}.csv");
+        return TypedResults.File(csv, "text/csv; charset=utf-8", $"{kind.ToString().ToLowerInvariant()}-{inquiry.Site.Code}.csv");
     }
 
-    static async Task<byte[]> Stock(Visit visit)
+    static async Task<byte[]> Stock(Inquiry inquiry)
     {
-        var rows = await visit.Db.Balances.Where(b => b.SiteId == visit.Site.Id && b.Quantity > 0).OrderBy(b => b.BinId).ThenBy(b => b.Id).Take(500_000)
+        var rows = await inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && b.Quantity > 0).OrderBy(b => b.BinId).ThenBy(b => b.Id).Take(500_000)
             .Select(b => new
             {
                 b.BinId,
@@ -159,12 +159,12 @@ public static class SetUpFiles
                 b.Quantity,
                 b.Standing,
                 b.Serial,
-                Batch = visit.Db.Batches.Where(x => x.Id == b.BatchId).Select(x => new { x.Number, x.Expiry, Source = x.SourceBatch == null ? null : x.SourceBatch.Number, Vendor = x.SourceBatch == null ? 0 : x.SourceBatch.VendorId }).FirstOrDefault(),
-                Unit = visit.Db.Units.Where(u => u.Id == b.UnitId).Select(u => new { u.Sscc, u.PackName }).FirstOrDefault(),
+                Batch = inquiry.Db.Batches.Where(x => x.Id == b.BatchId).Select(x => new { x.Number, x.Expiry, Source = x.SourceBatch == null ? null : x.SourceBatch.Number, Vendor = x.SourceBatch == null ? 0 : x.SourceBatch.VendorId }).FirstOrDefault(),
+                Unit = inquiry.Db.Units.Where(u => u.Id == b.UnitId).Select(u => new { u.Sscc, u.PackName }).FirstOrDefault(),
             }).ToListAsync();
         return CsvOut.Write(SetUpColumns.Out(SetUpKind.Stock), rows.Select(r => new object?[]
         {
-            visit.SetUp.Address(r.BinId), visit.SetUp.Catalogue[r.ItemId].Code, r.Quantity, r.Standing, r.Batch?.Number, r.Batch?.Source, visit.SetUp.Vendors.GetValueOrDefault(r.Batch?.Vendor ?? 0)?.Code, r.Batch?.Expiry, r.Serial,
+            inquiry.SetUp.Address(r.BinId), inquiry.SetUp.Catalogue[r.ItemId].Code, r.Quantity, r.Standing, r.Batch?.Number, r.Batch?.Source, inquiry.SetUp.Vendors.GetValueOrDefault(r.Batch?.Vendor ?? 0)?.Code, r.Batch?.Expiry, r.Serial,
             r.Unit?.Sscc, r.Unit?.PackName,
         }));
     }

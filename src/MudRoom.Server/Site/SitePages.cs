@@ -33,23 +33,23 @@ public static class SitePages
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/site", Right.See, Run);
-        routes.Ask("/site/countries", Right.See, (Visit _) => TypedResults.Ok(Countries.All), BlindView.Open);
+        routes.Ask("/site/countries", Right.See, (Inquiry _) => TypedResults.Ok(Countries.All), BlindView.Open);
     }
 
-    static Ok<SetUpAnswer> Run(Visit visit)
+    static Ok<SetUpAnswer> Run(Inquiry inquiry)
     {
-        var setUp = visit.SetUp;
-        var bins = setUp.BinsOfSite[visit.Site.Id];
+        var setUp = inquiry.SetUp;
+        var bins = setUp.BinsOfSite[inquiry.Site.Id];
         return TypedResults.Ok(new SetUpAnswer(
-            visit.Site.Code, visit.Site.Name, visit.Site.TimeZone, visit.Site.HorizonDays,
+            inquiry.Site.Code, inquiry.Site.Name, inquiry.Site.TimeZone, inquiry.Site.HorizonDays,
             [.. setUp.Catalogue.Items.OrderBy(i => i.Code, StringComparer.Ordinal).Select(i => new ItemRow(
                 i.Code, i.Name, i.Category, i.UnitWord, [.. i.PackLevels.OrderBy(p => p.Content(1)).Select(p => new PackView(p.Name, p.Content(1), p.IsUnit, p.PackageType))], Asks(i),
                 i.StorageClass, i.OverPercent, i.HomeZone, i.PickRateClass, i.InspectionPlanId is { } plan ? setUp.Plans[plan].Name : null))],
             [.. setUp.Vendors.Values.OrderBy(v => v.Name, StringComparer.Ordinal).Select(v => new VendorRow(v.Code, v.Name, Countries.ByCode(v.Country)?.Name ?? v.Country, v.ContactName, v.Telephone, v.Mail, v.MinimumRemainingDays, v.Gln))],
-            [.. setUp.People.Values.Where(p => p.Sites.Contains(visit.Site.Code)).OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PersonRow(p.Name, p.SignInName, p.Roles, p.Sites, p.Active))],
+            [.. setUp.People.Values.Where(p => p.Sites.Contains(inquiry.Site.Code)).OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PersonRow(p.Name, p.SignInName, p.Roles, p.Sites, p.Active))],
             [.. bins.OrderBy(b => b.Address, StringComparer.Ordinal).Take(MostBins).Select(b => new BinRow(b.Address, b.Zone, b.Function, b.StorageClass, b.MaxMass, b.MaxVolume, b.Blocked))],
             bins.Count,
-            [.. setUp.HoldRules.Select(r => $"{r.Name}: {r.Category}{(r.Origin is { } o ? " from " + Countries.ByCode(o)?.Name : "")}, {r.Days} days from tally")], Warnings(setUp, visit.Site)));
+            [.. setUp.HoldRules.Select(r => $"{r.Name}: {r.Category}{(r.Origin is { } o ? " from " + Countries.ByCode(o)?.Name : "")}, {r.Days} days from tally")], Warnings(setUp, inquiry.Site)));
     }
 
     /// <summary>What is set up so that work would stop at it.</summary>

@@ -30,30 +30,30 @@ public static class YardPage
 
     public static void Map(SiteRoutes routes) => routes.Ask("/yard", Right.See, Run);
 
-    static async Task<Ok<YardAnswer>> Run(Visit visit)
+    static async Task<Ok<YardAnswer>> Run(Inquiry inquiry)
     {
-        var soon = visit.Now.AddHours(30);
-        var arrivals = await visit.Db.Arrivals.Where(a => a.SiteId == visit.Site.Id && (
+        var soon = inquiry.Now.AddHours(30);
+        var arrivals = await inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && (
                 a.State == ArrivalState.InYard || a.State == ArrivalState.AtDoor || a.State == ArrivalState.Expected && a.Planned < soon
-                || a.State == ArrivalState.CountedIn && a.GateInAt != null && a.GateOutAt == null && a.CountedInAt > visit.Now.AddDays(-10)
+                || a.State == ArrivalState.CountedIn && a.GateInAt != null && a.GateOutAt == null && a.CountedInAt > inquiry.Now.AddDays(-10)
                 || a.State == ArrivalState.Withdrawn && a.GateInAt != null && a.GateOutAt == null))
             .OrderBy(a => a.Planned).Take(Most).ToListAsync();
-        var cards = (await ArrivalCards.Load(visit, arrivals)).ToDictionary(c => c.Number);
-        var spots = await visit.Db.YardSpots.Where(s => s.SiteId == visit.Site.Id).ToListAsync();
+        var cards = (await ArrivalCards.Load(inquiry, arrivals)).ToDictionary(c => c.Number);
+        var spots = await inquiry.Db.YardSpots.Where(s => s.SiteId == inquiry.Site.Id).ToListAsync();
         var taken = arrivals.Where(a => a.State == ArrivalState.InYard && a.YardSpot is not null).ToDictionary(a => a.YardSpot!, a => a);
         var ids = arrivals.Select(a => a.Id).ToList();
-        var items = (await visit.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId)).Select(m => new { m.ArrivalId, m.Part!.ItemId }).ToListAsync()).ToLookup(l => l.ArrivalId, l => l.ItemId);
+        var items = (await inquiry.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId)).Select(m => new { m.ArrivalId, m.Part!.ItemId }).ToListAsync()).ToLookup(l => l.ArrivalId, l => l.ItemId);
         return TypedResults.Ok(new YardAnswer(
-            [.. arrivals.Select(a => Card(visit, a, cards[a.Number], spots, taken.Keys.ToHashSet(), items[a.Id].Any(i => visit.SetUp.Catalogue[i].StorageClass == StorageClass.Cold)))
+            [.. arrivals.Select(a => Card(inquiry, a, cards[a.Number], spots, taken.Keys.ToHashSet(), items[a.Id].Any(i => inquiry.SetUp.Catalogue[i].StorageClass == StorageClass.Cold)))
                 .OrderBy(v => Order(v)).ThenBy(v => v.Card.Rank).ThenBy(v => v.Card.Planned)],
             [.. spots.OrderBy(s => s.X).ThenBy(s => s.Number, StringComparer.Ordinal).Select(s => new SpotView(s.Number, s.Vehicles, s.ColdPlug, s.X, taken.GetValueOrDefault(s.Number)?.Number, taken.GetValueOrDefault(s.Number)?.Vehicle))],
-            await Board.Doors(visit), visit.Local(visit.Now)));
+            await Board.Doors(inquiry), inquiry.Local(inquiry.Now)));
     }
 
-    static YardCard Card(Visit visit, Arrival a, ArrivalCard card, List<YardSpot> spots, HashSet<string> taken, bool cold)
+    static YardCard Card(Inquiry inquiry, Arrival a, ArrivalCard card, List<YardSpot> spots, HashSet<string> taken, bool cold)
     {
-        DateTime? Wall(DateTimeOffset? at) => at is { } there ? visit.Local(there) : null;
-        var door = (a.DoorId ?? a.PlannedDoorId) is { } id ? visit.SetUp.Doors[id] : null;
+        DateTime? Wall(DateTimeOffset? at) => at is { } there ? inquiry.Local(there) : null;
+        var door = (a.DoorId ?? a.PlannedDoorId) is { } id ? inquiry.SetUp.Doors[id] : null;
         var next = a.State switch
         {
             ArrivalState.Expected => "LetIn",
@@ -67,8 +67,8 @@ public static class YardPage
         };
         return new YardCard(
             card, a.Plate, a.Haulier, a.Seal, a.SealFound, a.SealReason, a.Unplanned, a.State == ArrivalState.Expected ? YardRules.Propose(spots, taken, a.Vehicle, cold, door?.X) : null,
-            a.State == ArrivalState.InYard && a.GateInAt is { } since ? (int)(visit.Now - since).TotalMinutes : null,
-            a.ContainerNumber is not null && a.GateInAt is { } gate && a.GateOutAt is null ? Detention.Of(visit.Site.DateAt(gate), visit.Today, visit.Site.Planning.DaysFree(a.Papers?.ShippingLine)) : null,
+            a.State == ArrivalState.InYard && a.GateInAt is { } since ? (int)(inquiry.Now - since).TotalMinutes : null,
+            a.ContainerNumber is not null && a.GateInAt is { } gate && a.GateOutAt is null ? Detention.Of(inquiry.Site.DateAt(gate), inquiry.Today, inquiry.Site.Planning.DaysFree(a.Papers?.ShippingLine)) : null,
             Wall(a.GateInAt), Wall(a.CalledAt), Wall(a.AtDoorAt), Wall(a.UnloadedAt), Wall(a.CountedInAt), Wall(a.EmptyAt), Wall(a.GateOutAt), next, a.GateInAt is not null);
     }
 

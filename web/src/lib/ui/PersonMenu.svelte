@@ -7,7 +7,7 @@
   import { useQueryClient } from '@tanstack/svelte-query';
   const client = useQueryClient();
   const first = $derived(session.state?.name?.split(' ')[0] ?? '');
-  const rest = $derived((session.state?.name ?? '').slice(first.length).replace(' ', '\u00a0'));
+  const rest = $derived((session.state?.name ?? '').slice(first.length));
   let cues = $state(localStorage.getItem('cues') !== 'off');
   $effect(() => localStorage.setItem('cues', cues ? 'on' : 'off'));
   function go(code: string) {
@@ -43,6 +43,9 @@
 </Popover>
 
 <style>
+  .rest {
+    white-space: pre;
+  }
   @media (max-width: 700px) {
     .rest {
       position: absolute;

@@ -4,13 +4,13 @@ using MudRoom.Data;
 
 namespace MudRoom.Server.Acts;
 
-/// <summary>One person's look into one site: who, where, when, and what to read from.</summary>
+/// <summary>One person's question at one site: who, where, when, and what to read from.</summary>
 /// <param name="Http">The request.</param>
 /// <param name="Site">The site of the address, which the person may work at.</param>
 /// <param name="Person">Who looks.</param>
 /// <param name="SetUp">The set-up.</param>
 /// <param name="Now">The instant.</param>
-public sealed record Visit(HttpContext Http, WarehouseSite Site, Person Person, SetUp SetUp, DateTimeOffset Now)
+public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person, SetUp SetUp, DateTimeOffset Now)
 {
     MudRoomDb? db;
 
@@ -36,7 +36,7 @@ public sealed record Visit(HttpContext Http, WarehouseSite Site, Person Person, 
     /// <summary>The wall clock at the site.</summary>
     public DateTime Local(DateTimeOffset at) => Site.LocalTime(at);
 
-    /// <summary>Hands the visit that the site's guard has made to an endpoint.</summary>
-    public static ValueTask<Visit> BindAsync(HttpContext http) => ValueTask.FromResult(
-        (Visit)(http.Items[typeof(Visit)] ?? throw new InvalidOperationException("The endpoint stands outside the sites.")));
+    /// <summary>Hands the inquiry that the site's guard has made to an endpoint.</summary>
+    public static ValueTask<Inquiry> BindAsync(HttpContext http) => ValueTask.FromResult(
+        (Inquiry)(http.Items[typeof(Inquiry)] ?? throw new InvalidOperationException("The endpoint stands outside the sites.")));
 }

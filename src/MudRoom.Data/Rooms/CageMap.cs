@@ -1,0 +1,19 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Data.Rooms;
+
+sealed class CageMap : IEntityTypeConfiguration<Hold>
+{
+    public void Configure(EntityTypeBuilder<Hold> hold)
+    {
+        hold.HasIndex(h => new { h.SiteId, h.Number }).IsUnique();
+        hold.HasIndex(h => new { h.SiteId, h.IsOpen });
+        hold.HasIndex(h => new { h.ItemId, h.BatchId });
+        hold.Property(h => h.Times).AsJson();
+        hold.Ignore(h => h.CountsOf).Ignore(h => h.MayBeDecided);
+        hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);
+    }
+}
