@@ -103,6 +103,7 @@ public sealed class LineChoiceTests
     {
         Assert.Equal(2, Choose(10, 1, Part(1, "PO-1", 0, 100, waiting: 50, shut: true), Part(2, "PO-2", 7, 100)).Shares.Single().PartId);
         Assert.Equal(new Share(2, 130, 30), Choose(130, null, Part(1, "PO-1", 0, 100, shut: true), Part(2, "PO-2", 7, 100)).Shares.Single());
+        Assert.Equal(new Share(1, 130, 30), Choose(130, null, Part(1, "PO-1", 0, 100), Part(2, "PO-2", 7, 100, shut: true)).Shares.Single());
         var alone = Choose(10, null, Part(1, "PO-1", 0, 100, 40, shut: true));
         Assert.Equal((new Share(1, 10, 10), 10m, 0m, true), (alone.Shares.Single(), alone.Over, alone.AllowedOver, alone.BeyondTolerance));
     }
