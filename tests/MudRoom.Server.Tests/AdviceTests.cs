@@ -135,8 +135,44 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         var again = await Planned(wanjiru, "PO-OFF");
         Assert.Equal(2, (await Arrival(again)).Manifest.Count);
         Assert.Equal("counted", (await wanjiru.Act("/road/arrivals/withdraw", new { arrival = "A-2617", reason = "No." })).Code);
+        Assert.True((await wanjiru.Act("/road/arrivals/withdraw", new { arrival = again, reason = "The first one comes." })).IsOk);
         Assert.True((await wanjiru.Act("/yard/take-back", new { arrival, reason = "It comes after all." })).IsOk);
         Assert.Equal(ArrivalState.Expected, (await Arrival(arrival)).State);
+    }
+
+    [Fact]
+    public async Task A_withdrawal_that_is_taken_back_has_its_advice_again_and_not_where_its_lines_went_elsewhere()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await Order(wanjiru, "PO-BACK");
+        var unit = Unit();
+        var arrival = Joined(await Import(wanjiru, Advice("DA-BACK", "PO-BACK", "9", (1, "CN-25", "40", unit))));
+        Assert.True((await wanjiru.Act("/road/arrivals/withdraw", new { arrival, reason = "Not today." })).IsOk);
+        Assert.True((await wanjiru.Act("/yard/take-back", new { arrival })).IsOk);
+        Assert.Equal(arrival, (await wanjiru.Ask("/scan?text=DA-BACK"))["arrival"].GetString());
+        Assert.Equal("file-faults", (await Import(wanjiru, Advice("DA-BACK", "PO-BACK", "9", (1, "CN-25", "40", Unit())))).Code);
+        await using var db = server.Db();
+        Assert.NotNull((await db.LineParts.AsNoTracking().FirstAsync(p => p.Line!.Order!.Number == "PO-BACK" && p.Ordered == 40)).Coming);
+        Assert.True((await wanjiru.Act("/road/arrivals/withdraw", new { arrival, reason = "Not at all." })).IsOk);
+        var other = await Planned(wanjiru, "PO-BACK");
+        var refused = await wanjiru.Act("/yard/take-back", new { arrival });
+        Assert.Equal("meanwhile", refused.Code);
+        Assert.Contains(other, refused.Sentence, StringComparison.Ordinal);
+        Assert.Equal(ArrivalState.Withdrawn, (await Arrival(arrival)).State);
+    }
+
+    [Fact]
+    public async Task An_advice_of_which_a_part_was_sent_on_is_not_half_cancelled()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await Order(wanjiru, "PO-SENT");
+        var arrival = Joined(await Import(wanjiru, Advice("DA-SENT", "PO-SENT", "9", (1, "CN-25", "40", Unit()), (2, "AN-25", "10", Unit()))));
+        var line = (await Arrival(arrival)).Manifest.MinBy(m => m.Expected)!.Id;
+        var sent = await wanjiru.Act("/road/redirect", new { arrival, lines = new[] { line }, site = "HB", reason = "They need it." });
+        Assert.True(sent.IsOk, sent.Body.ToString());
+        Assert.Equal("advice-parted", (await Import(wanjiru, Advice("DA-SENT", "PO-SENT", "1"))).Code);
+        await using var db = server.Db();
+        Assert.Equal(2, await db.AdvisedUnits.Where(u => db.DespatchAdvices.Any(d => d.Id == u.AdviceId && d.ArrivalId == u.ArrivalId && d.Number == "DA-SENT")).CountAsync());
     }
 
     [Fact]
@@ -215,6 +251,10 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True((await Import(dilys, Change("PO-SCH", "LIN+1+3", "PIA+1+CN-25:IN", "QTY+21:20:EA", "DTM+2:20260501:102"))).IsOk);
         await using var db = server.Db();
         Assert.Equal([40, 20], await db.LineParts.Where(p => p.Line!.Order!.Number == "PO-SCH").OrderBy(p => p.Due).Select(p => p.Ordered).ToListAsync());
+        // A deletion that names a date leaves the other delivery open.
+        Assert.True((await Import(dilys, Change("PO-SCH", "LIN+1+2", "PIA+1+CN-25:IN", "DTM+2:20260501:102"))).IsOk);
+        Assert.Equal([true, false], await db.LineParts.AsNoTracking().Where(p => p.Line!.Order!.Number == "PO-SCH").OrderBy(p => p.Due).Select(p => p.IsOpen).ToListAsync());
+        Assert.Contains("say which", (await Import(dilys, Change("PO-SCH", "LIN+1+2", "PIA+1+CN-25:IN", "DTM+2:20260701:102"))).Sentence, StringComparison.Ordinal);
     }
 
     [Fact]

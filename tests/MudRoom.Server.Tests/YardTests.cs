@@ -64,6 +64,7 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal(Core.Road.ArrivalState.AtDoor, (await db.Arrivals.SingleAsync(a => a.Number == "A-2624")).State);
         var visit = (await efua.Act("/yard/unplanned", new { vehicle = "truck", plate = "GO 1", spot = "" }))["number"].GetString();
         Assert.Equal("plate-on-site", (await efua.Act("/yard/let-in", new { arrival = "A-2621", spot = "7", plate = "go1" })).Code);
+        Assert.Equal("plate-on-site", (await efua.Act("/yard/unplanned", new { vehicle = "truck", plate = "GO1", spot = "" })).Code);
         Assert.Equal("note-missing", (await efua.Act("/yard/turn-away", new { arrival = visit, reason = "" })).Code);
         Assert.True((await efua.Act("/yard/turn-away", new { arrival = visit, reason = "No papers." })).IsOk);
         Assert.DoesNotContain(visit, (await efua.Ask("/yard"))["vehicles"].EnumerateArray().Select(v => v.GetProperty("card").GetProperty("number").GetString()));

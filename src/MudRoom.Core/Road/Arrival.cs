@@ -276,6 +276,7 @@ public sealed class Arrival
     /// <returns>What was taken back, in a word.</returns>
     public Outcome<string> TakeStepBack(bool counted)
     {
+        if (GateOutAt is not null) return Clear("gate-out", () => GateOutAt = null);
         if (State == ArrivalState.Withdrawn)
             return Clear("withdrawal", () =>
             {
@@ -283,7 +284,6 @@ public sealed class Arrival
                 WithdrawnWhy = null;
                 State = AtDoorAt is not null ? ArrivalState.AtDoor : GateInAt is not null ? ArrivalState.InYard : ArrivalState.Expected;
             });
-        if (GateOutAt is not null) return Clear("gate-out", () => GateOutAt = null);
         if (EmptyAt is not null) return Clear("empty", () => EmptyAt = null);
         if (UnloadedAt is not null) return Clear("unloaded", () => UnloadedAt = null);
         if (State == ArrivalState.CountedIn) return new Refusal("counted-in", $"{Number} is counted in.", "Open its tally again first.");

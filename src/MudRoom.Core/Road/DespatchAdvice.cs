@@ -19,6 +19,9 @@ public sealed class DespatchAdvice
 
     /// <summary>It is replaced or cancelled.</summary>
     public void End(DateTimeOffset at) => EndedAt ??= at;
+
+    /// <summary>Its arrival, which was withdrawn, comes after all.</summary>
+    public void HoldAgain() => EndedAt = null;
 }
 
 /// <summary>Something in a despatch advice that does not fit the order: kept until somebody decides.</summary>

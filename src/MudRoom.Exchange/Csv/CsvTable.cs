@@ -143,11 +143,8 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
 
     public PackLevel? Pack(Item item)
     {
-        if (!Optional("unit")) return item.BasePack;
-        var word = Raw("unit");
-        if (item.PackLevels.Find(p => p.Name.Equals(word, StringComparison.OrdinalIgnoreCase)) is { } pack) return pack;
-        if (Units.Code(word) == item.BaseUnit) return item.BasePack;
-        Fault("unit", $"{item.Code} has no such unit; it has {string.Join(", ", item.PackLevels.Select(p => p.Name))}");
+        if (TradeUnits.PackOf(Raw("unit"), item, item.BasePack) is { } pack) return pack;
+        Fault("unit", $"{item.Code} does not come in this unit; it comes in {TradeUnits.In(item)}");
         return null;
     }
 

@@ -1,4 +1,5 @@
 using MudRoom.Core;
+using MudRoom.Core.Identification;
 
 namespace MudRoom.Server.Acts;
 
@@ -17,7 +18,7 @@ static class Edge
     /// <summary>Largest body of an act that sends a file of trade or set-up.</summary>
     public const long FileBytes = TooLarge.MostBytes;
 
-    static readonly DateOnly first = new(1990, 1, 1), last = new(2200, 1, 1);
+    static readonly DateOnly first = new(GoodsDate.FirstYear, 1, 1), last = new(GoodsDate.LastYear, 1, 1);
 
     /// <summary>Refuses enumerations that are not defined, and dates that no list can be asked for.</summary>
     public static async ValueTask<object?> Check(EndpointFilterInvocationContext context, EndpointFilterDelegate next)

@@ -126,6 +126,22 @@ public static class ChangeArrival
         return await Done(act, arrival, [.. arrival.Manifest.Select(m => m.PartId)], $"{arrival.Number} is withdrawn. Its lines are open on their orders again.{onSite}");
     }
 
+    /// <summary>A withdrawal is taken back: its advices speak for it again, and its lines come on it. Refused where they are aboard another arrival meanwhile.</summary>
+    /// <param name="since">When it was withdrawn.</param>
+    public static async Task<Refusal?> ComesAfterAll(Act act, Arrival arrival, DateTimeOffset since)
+    {
+        var lines = await act.Db.ManifestLines.Include(m => m.Part!).Where(m => m.ArrivalId == arrival.Id).ToListAsync();
+        var aboard = await Aboard.Read(act.Db, [.. lines.Select(l => l.PartId)], arrival.Id);
+        if (lines.Find(l => aboard.Free(l.Part!) < l.StillAboard) is { } gone)
+            return new Refusal(
+                "meanwhile", aboard.Of(gone.Part!) is [var other, ..] ? $"Lines of {arrival.Number} are aboard {other} meanwhile." : $"Lines of {arrival.Number} are open no longer.",
+                "Take them off there first, or make a new arrival of what is open.");
+        foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id && d.EndedAt == since).ToListAsync()) advice.HoldAgain();
+        await act.Db.SaveChangesAsync();
+        await Coming.Renew(act, [.. lines.Select(l => l.PartId)]);
+        return null;
+    }
+
     public static async Task<Outcome<DoneAnswer>> Details(Act act, ArrivalDetailsRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);

@@ -23,7 +23,10 @@ static class DespatchAdvices
     {
         if (advice.Site is { } site && site.Id != act.Site.Id) return new Refusal("other-site", $"{advice.Number} goes to {site.Name}.", "Import it there.");
         if (advice.Action == AdviceAction.New) return await TakeNew(act, advice, chosen);
-        var there = await act.Db.DespatchAdvices.FirstAsync(d => d.VendorId == advice.Vendor.Id && d.Number == advice.Number && d.EndedAt == null);
+        var holding = await act.Db.DespatchAdvices.Where(d => d.VendorId == advice.Vendor.Id && d.Number == advice.Number && d.EndedAt == null).ToListAsync();
+        if (holding.Count > 1)
+            return new Refusal("advice-parted", $"A part of despatch advice {advice.Number} was sent to another site: it speaks for {holding.Count} arrivals.", "Change those arrivals by hand.");
+        var there = holding[0];
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).FirstAsync(a => a.Id == there.ArrivalId);
         if (arrival.SiteId != act.Site.Id) return new Refusal("other-site", $"{advice.Number} went to another site, as {arrival.Number}.", "Import it there.");
         if (await Begun(act, arrival)) return new Refusal("tally-begun", $"{arrival.Number} of despatch advice {advice.Number} is being counted already.", "Count what is there.");
@@ -114,9 +117,9 @@ static class DespatchAdvices
             else arrival.Manifest.Add(new ManifestLine { Part = parts.First(p => p.Id == partId), PartId = partId, Expected = quantity });
         }
 
-        foreach (var line in arrival.Manifest.Where(m => m.Part!.VendorId == advice.Vendor.Id && !match.Expected.ContainsKey(m.PartId)))
+        var unnamed = arrival.Manifest.Where(m => m.Part!.VendorId == advice.Vendor.Id && !match.Expected.ContainsKey(m.PartId)).Select(m => m.PartId).ToList();
+        foreach (var part in await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order).Where(p => unnamed.Contains(p.Id)).OrderBy(p => p.Id).ToListAsync())
         {
-            var part = await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order).FirstAsync(p => p.Id == line.PartId);
             differences.Add($"{act.SetUp.Catalogue[part.ItemId].Name} of {part.Line!.Order!.Number} line {part.Line.Number} is planned on {arrival.Number} and not in the advice.");
         }
 

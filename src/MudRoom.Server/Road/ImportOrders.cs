@@ -229,8 +229,9 @@ public static class ImportOrders
             var item = act.SetUp.Catalogue[there!.ItemId];
             if (line.Action == LineAction.Cancel)
             {
-                foreach (var open in there.Parts.Where(p => p.IsOpen)) open.CloseShort();
-                said.Add((there.Parts[0].Id, $"Line {line.Number}, {item.Name}: the rest is cancelled"));
+                // A deletion that names a date is about that delivery; one that names none about the line.
+                foreach (var open in there.Parts.Where(p => p.IsOpen && (line.Due is null || p.Due == line.Due))) open.CloseShort();
+                said.Add((there.PartDue(line.Due, several: true)?.Id ?? there.Parts[0].Id, $"Line {line.Number}, {item.Name}: the rest is cancelled"));
                 continue;
             }
 
@@ -360,7 +361,7 @@ public static class ImportOrders
     {
         if (line.Action == LineAction.Add) return false;
         var there = order.Lines.First(l => l.Number == line.Number);
-        if (line.Action == LineAction.Cancel) return !there.Parts.Exists(p => p.IsOpen);
+        if (line.Action == LineAction.Cancel) return !there.Parts.Exists(p => p.IsOpen && (line.Due is null || p.Due == line.Due));
         var part = PartFor(there, message, line)!;
         return (line.Quantity ?? part.Ordered) == part.Ordered && (line.Due ?? part.Due) == part.Due && (line.Price ?? there.Price) == there.Price;
     }
@@ -372,8 +373,9 @@ public static class ImportOrders
         if (line.Action == LineAction.Add) return there is null ? null : new FileFault(line.Spot, field, order.Number, "the line to be added is there already");
         if (there is null) return new FileFault(line.Spot, field, order.Number, "the order has no such line");
         if (line.Item is { } item && item.Id != there.ItemId) return new FileFault(line.Spot, field, item.Code, "the line is for another item");
-        if (line.Action == LineAction.Cancel) return null;
-        if (PartFor(there, message, line) is not { } part)
+        if (line.Action == LineAction.Cancel && (line.Due is null || there.Parts.Exists(p => p.Due == line.Due))) return null;
+        var part = line.Action == LineAction.Cancel ? null : PartFor(there, message, line);
+        if (part is null)
             return new FileFault(line.Spot, field, line.Due?.ToString("yyyy-MM-dd") ?? "", $"the line has deliveries due {string.Join(", ", there.Parts.OrderBy(p => p.Due).Select(p => p.Due.ToString("yyyy-MM-dd")))}; say which");
         return line.Action == LineAction.Change && line.Quantity < part.Received
             ? new FileFault(line.Spot, field, Quantities.Show(line.Quantity.Value), $"{Quantities.Show(part.Received)} were received already")

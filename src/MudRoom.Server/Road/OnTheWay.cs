@@ -121,7 +121,10 @@ public static class OnTheWay
         foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id && d.EndedAt == null).ToListAsync())
         {
             if (!lines.Exists(l => l.Part!.VendorId == advice.VendorId)) continue;
-            act.Db.DespatchAdvices.Add(new DespatchAdvice { ArrivalId = other.Id, VendorId = advice.VendorId, Number = advice.Number, TakenAt = advice.TakenAt });
+            var part = new DespatchAdvice { ArrivalId = other.Id, VendorId = advice.VendorId, Number = advice.Number, TakenAt = advice.TakenAt };
+            act.Db.DespatchAdvices.Add(part);
+            await act.Db.SaveChangesAsync();
+            await act.Db.AdvisedUnits.Where(u => u.AdviceId == advice.Id && partIds.Contains(u.PartId)).ExecuteUpdateAsync(set => set.SetProperty(u => u.AdviceId, part.Id));
         }
 
         await act.Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id && partIds.Contains(u.PartId)).ExecuteUpdateAsync(set => set.SetProperty(u => u.ArrivalId, other.Id));

@@ -68,7 +68,7 @@ public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
     string? PathOf(string site, string name)
     {
         var file = Path.Combine(FolderOf(site, "refused"), Path.GetFileName(name));
-        return name.Length > 0 && Path.GetFileName(name) == name && !name.EndsWith(WhyEnding, StringComparison.Ordinal) && File.Exists(file) ? file : null;
+        return name.Length > 0 && Path.GetFileName(name) == name && File.Exists(file) && File.Exists(file + WhyEnding) ? file : null;
     }
 
     string FolderOf(string site, string name)

@@ -21,7 +21,9 @@ public sealed record LetInRequest(string Arrival, string Spot, string? Container
 public sealed record TurnAwayRequest(string Arrival, string Reason);
 
 /// <summary>A visit that nobody had planned, taken in as such.</summary>
-public sealed record UnplannedRequest(string Vehicle, string? Plate, string? Container, string? Haulier, string? Seal, string Spot, IReadOnlyList<string>? Orders);
+/// <param name="Spot">Where it is sent; blank for the one the rules propose.</param>
+/// <param name="Word">Why its plate is on site already, where it is.</param>
+public sealed record UnplannedRequest(string Vehicle, string? Plate, string? Container, string? Haulier, string? Seal, string? Spot, IReadOnlyList<string>? Orders, string? Word = null);
 
 /// <summary>A step of a vehicle.</summary>
 public sealed record StepRequest(string Arrival, YardStep Step);
@@ -112,6 +114,8 @@ public static class GateActs
         var vehicle = (request.Vehicle ?? "").Trim();
         if (!Arrival.Vehicles.Contains(vehicle)) return new Refusal("vehicle-unknown", "Say what stands at the gate.", "Choose truck, container, van or parcel.");
         if (string.IsNullOrWhiteSpace(request.Plate) && string.IsNullOrWhiteSpace(request.Container)) return new Refusal("plate-missing", "Nothing tells this vehicle from another.", "Type its plate or its container number.");
+        if (request.Plate.OrNull() is { } plate && request.Word.OrNull() is null && await OnSite(act, plate, but: 0) is { } same)
+            return new Refusal("plate-on-site", $"Plate {plate} is on site already, with {same.Number}.", "Look again. If it is so, say why.");
         string number;
         if (request.Orders is { Count: > 0 } orders)
         {
@@ -151,7 +155,7 @@ public static class GateActs
         }
 
         var visitor = await act.Db.Arrivals.Numbered(act.Site, number);
-        var letIn = await LetIn(act, new LetInRequest(number, request.Spot.OrNull() ?? await ProposedSpot(act, visitor!), visitor!.ContainerNumber, request.Plate, request.Seal, "nobody had planned it"));
+        var letIn = await LetIn(act, new LetInRequest(number, request.Spot.OrNull() ?? await ProposedSpot(act, visitor!), visitor!.ContainerNumber, request.Plate, request.Seal, request.Word));
         if (letIn.Refused(out var no)) return no;
         return new MakeArrivalAnswer(number);
     }
@@ -201,8 +205,10 @@ public static class GateActs
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
         if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
         var counted = await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null);
+        var withdrawnAt = arrival.WithdrawnAt;
         var taken = arrival.TakeStepBack(counted);
         if (taken.Refused(out var refusal)) return refusal;
+        if (withdrawnAt is { } since && arrival.WithdrawnAt is null && await ChangeArrival.ComesAfterAll(act, arrival, since) is { } meanwhile) return meanwhile;
         var why = string.IsNullOrWhiteSpace(request.Reason) ? "" : $": {request.Reason.Trim()}";
         act.Write(EntryKind.StepTakenBack, arrival.Number, $"{arrival.Number}: {taken.Value} taken back{why}.");
         act.Touch("door");

@@ -81,5 +81,9 @@ public sealed class AdviceTargetTests
         arrival.Withdraw("The seal is broken.", false, DateTimeOffset.UnixEpoch);
         Assert.Equal("withdrawal", arrival.TakeStepBack(false).Value);
         Assert.Equal((ArrivalState.InYard, null), (arrival.State, arrival.WithdrawnWhy));
+        arrival.Withdraw("No papers.", false, DateTimeOffset.UnixEpoch);
+        arrival.GateOut(DateTimeOffset.UnixEpoch, at => at.UtcDateTime);
+        // Sent away, it is back at the gate before it is back in the yard.
+        Assert.Equal(["gate-out", "withdrawal"], new[] { arrival.TakeStepBack(false).Value, arrival.TakeStepBack(false).Value });
     }
 }

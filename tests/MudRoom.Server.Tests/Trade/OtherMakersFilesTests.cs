@@ -344,6 +344,14 @@ public sealed class OtherMakersFilesTests
         Assert.Equal((7.5m, new DateOnly(2026, 3, 10), vendor), (file.Orders[0].Lines[0].Quantity, file.Orders[0].Lines[0].Due!.Value, file.Orders[0].Vendor));
     }
 
+    [Theory]
+    [InlineData("CT", 28)]
+    [InlineData("cartons", 28)]
+    [InlineData("DZN", 84)]
+    [InlineData("", 7)]
+    public void Csv_units_are_those_of_every_other_format(string unit, decimal wanted) =>
+        Assert.Equal(wanted, Read($"order,vendor,line,item,quantity,unit,due,site\nPO-1,QUER,1,SH-1,7,{unit},2026-03-10,LM\n").Orders[0].Lines[0].Quantity);
+
     [Fact]
     public void Csv_other_columns_are_named_and_left_alone()
     {
