@@ -200,6 +200,29 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         Assert.True(File.Exists(Path.Combine(inbox, "put-away", "nobody.csv")));
     }
 
+    /// <summary>An advice that could be aboard two arrivals is asked about before it is imported.</summary>
+    [Fact]
+    public async Task Which_arrival_an_advice_belongs_to_is_chosen_before_it_is_imported()
+    {
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        browser.Go("/road/import");
+        browser.Act("/road/orders/new", """{"number":"PO-CHOICE","kind":"Purchase","vendor":"SALT","draft":false,"lines":[{"item":"CN-25","quantity":"40","due":"2026-03-11"},{"item":"LS-05","quantity":"8","due":"2026-03-11"}]}""");
+        await using var db = Database.Context(demo.File);
+        var parts = await db.LineParts.Where(p => p.Line!.Order!.Number == "PO-CHOICE").OrderBy(p => p.Line!.Number).Select(p => p.Id).ToListAsync();
+        var arrivals = parts.Select(part => browser.Act("/road/arrivals", $$"""{"orders":["PO-CHOICE"],"parts":[{{part}}],"planned":"2026-03-11T10:00:00","atOnce":false,"notIso6346":false,"unplanned":false}""", "number")).ToList();
+        var file = Path.Combine(Path.GetTempPath(), $"advice-{Guid.NewGuid():N}.edi");
+        File.WriteAllText(file, string.Join("'", "UNB+UNOC:3+A+B+260310:0800+1", "UNH+1+DESADV:D:01B:UN", "BGM+351+DA-CHOICE+9", "NAD+SU+SALT::92", "NAD+DP+LM::92", "CPS+1",
+            "LIN+1", "PIA+1+CN-25:IN", "QTY+12:40:EA", "LIN+2", "PIA+1+LS-05:IN", "QTY+12:8:EA", "UNT+12+1", "UNZ+1+1", ""));
+        browser.Wait("input[type=file]").SendKeys(file);
+        browser.WaitText("could be aboard several arrivals");
+        Assert.False(browser.Wait("button.go").Enabled);
+        browser.PressAt($"input[type=radio][value='{arrivals[1]}']");
+        browser.Press($"Import {Path.GetFileName(file)}");
+        browser.WaitText("The despatch advice is on arrival");
+        Assert.Equal(2, (await Arrival(arrivals[1])).Manifest.Count);
+        File.Delete(file);
+    }
+
     [Fact]
     public async Task A_line_is_told_to_be_partly_aboard_and_its_arrival_is_withdrawn_and_comes_after_all()
     {

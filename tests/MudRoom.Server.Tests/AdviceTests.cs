@@ -89,6 +89,8 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("which-arrival", asked.Code);
         Assert.Contains(string.Join(" or ", choices), asked.Sentence, StringComparison.Ordinal);
         Assert.Equal(choices[1], Joined(await Import(wanjiru, text, choices[1])));
+        var sentences = (await wanjiru.Ask("/road/arrivals/" + choices[1]))["differences"].EnumerateArray().Select(d => d.GetProperty("sentence").GetString()!);
+        Assert.Contains(sentences, s => s.EndsWith($"is planned on {choices[0]} too.", StringComparison.Ordinal));
     }
 
     [Fact]

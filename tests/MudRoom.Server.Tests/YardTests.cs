@@ -87,6 +87,27 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task What_only_warns_of_a_door_wants_a_reason_for_that_door_and_no_other()
+    {
+        await using var own = new DemoServer();
+        await own.InitializeAsync();
+        using var anselm = await own.SignIn("anselm");
+        var planning = await anselm.Ask("/site/planning");
+        var settings = System.Text.Json.Nodes.JsonNode.Parse(planning["settings"].GetRawText())!;
+        settings["advisory"]!.AsArray().Add("GoodsClass");
+        Assert.True((await anselm.Act("/site/planning", new { settings, horizonDays = 14 })).IsOk);
+        using var wanjiru = await own.SignIn("wanjiru");
+        await wanjiru.Act("/road/orders/new", new { number = "PO-WARN", kind = "Purchase", vendor = "SALT", draft = false, lines = new[] { new { item = "AN-25", quantity = "40", due = "2026-03-10" } } });
+        var arrival = (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-WARN" }, planned = "2026-03-10T13:00:00", atOnce = false }))["number"].GetString()!;
+        Assert.Equal("plan-warns", (await wanjiru.Act("/road/at-door", new { arrival, door = 1 })).Code);
+        Assert.True((await wanjiru.Act("/road/at-door", new { arrival, door = 1, reason = "Door 4 floods." })).IsOk);
+        Assert.Equal("Door 4 floods.", (await wanjiru.Ask("/road/arrivals/" + arrival))["overrulings"].EnumerateArray().Single().GetProperty("reason").GetString());
+        Assert.True((await wanjiru.Act("/yard/take-back", new { arrival })).IsOk);
+        Assert.True((await wanjiru.Act("/yard/step", new { arrival = "A-2618", step = "Empty" })).IsOk);
+        Assert.Equal("plan-warns", (await wanjiru.Act("/road/at-door", new { arrival, door = 2 })).Code);
+    }
+
+    [Fact]
     public async Task A_vehicle_whose_goods_are_counted_does_not_go_back_to_the_yard()
     {
         using var efua = await server.SignIn("efua");

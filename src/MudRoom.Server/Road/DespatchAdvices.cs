@@ -123,6 +123,8 @@ static class DespatchAdvices
             differences.Add($"{act.SetUp.Catalogue[part.ItemId].Name} of {part.Line!.Order!.Number} line {part.Line.Number} is planned on {arrival.Number} and not in the advice.");
         }
 
+        foreach (var part in parts.Where(p => match.Expected.GetValueOrDefault(p.Id) > aboard.Free(p) && aboard.Of(p).Count > 0))
+            differences.Add($"{act.SetUp.Catalogue[part.ItemId].Name} of {part.Line!.Order!.Number} line {part.Line.Number} is planned on {string.Join(", ", aboard.Of(part))} too.");
         differences.AddRange(Vehicle(act, advice, arrival, made));
         var taken = new DespatchAdvice { ArrivalId = arrival.Id, VendorId = advice.Vendor.Id, Number = advice.Number, MadeArrival = made, TakenAt = act.Now };
         act.Db.DespatchAdvices.Add(taken);

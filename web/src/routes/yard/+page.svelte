@@ -9,6 +9,7 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
   import { time, when } from '$lib/ui/format';
+  import ToDoor from '$lib/road/ToDoor.svelte';
   import YardPlan from '$lib/yard/YardPlan.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   import { tick } from 'svelte';
@@ -33,7 +34,16 @@
   let away = $state(false);
   let awayWhy = $state('');
   let pictures = $state(0);
-  let visit = $state({ vehicle: 'truck', plate: '', container: '', haulier: '', seal: '', spot: '', orders: '' });
+  let visit = $state({
+    vehicle: 'truck',
+    plate: '',
+    container: '',
+    haulier: '',
+    seal: '',
+    spot: '',
+    orders: '',
+    word: '',
+  });
   const same = (a: string | null | undefined, b: string) => plain(a) === plain(b);
   /** Something was read, and it is not what was planned: a word is wanted, of a seal a picture too. */
   const sealDiffers = $derived(!!current?.seal && seal.trim() !== '' && !same(current.seal, seal));
@@ -215,6 +225,15 @@
             bind:value={visit.spot}
           /></label
         >
+        {#if visit.word || (error instanceof Problem && error.code === 'plate-on-site')}
+          <label class="field"
+            ><span>Why its plate is on site already</span><input
+              name="visit-word"
+              bind:value={visit.word}
+              maxlength="200"
+            /></label
+          >
+        {/if}
         <ProblemNote {error} />
         <button class="button go big">Take it in</button>
         <button class="button" type="button" onclick={() => (unplanned = false)}>Back to the list</button>
@@ -329,20 +348,17 @@
           <button class="button go big" onclick={() => step(word[current!.next!]!)}>{says[current.next]}</button>
         {/if}
         {#if (current.card.state === 'InYard' || current.card.state === 'Expected') && session.may('PlanArrivals')}
-          <h2>At door</h2>
-          <div class="row">
-            {#each yard.data?.doors ?? [] as door (door.number)}
-              <button
-                class="button"
-                class:go={door.number === current.card.door && current.card.state === 'InYard'}
-                disabled={!!door.standsThere}
-                onclick={() =>
-                  run(() => act('/api/{site}/road/at-door', { arrival: current!.card.number, door: door.number }))}
-              >
-                Door {door.number}{door.standsThere ? ` · ${door.standsThere}` : ''}
-              </button>
-            {/each}
-          </div>
+          {#key current.card.number}
+            <ToDoor
+              arrival={current.card.number}
+              doors={yard.data?.doors ?? []}
+              planned={current.card.door}
+              ondone={async (sentence) => {
+                said = sentence;
+                await yard.refetch();
+              }}
+            />
+          {/key}
         {/if}
         {#if session.may('KeepGate') && (current.card.state === 'InYard' || current.card.state === 'Expected')}
           {#if away}

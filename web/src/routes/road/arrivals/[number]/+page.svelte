@@ -4,6 +4,7 @@
   import { attach } from '$lib/api/attach';
   import { act, ask, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
+  import ToDoor from '$lib/road/ToDoor.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import LoadBar from '$lib/ui/LoadBar.svelte';
@@ -96,15 +97,6 @@
   let reason = $state('');
   function carry(line: Schemas['ManifestRow']) {
     [carried, aboard] = [line, String(line.expected)];
-  }
-  async function toDoor(door: number) {
-    error = undefined;
-    try {
-      await act('/api/{site}/road/at-door', { arrival: which, door });
-      await goto(`/door/${which}`);
-    } catch (problem) {
-      error = problem;
-    }
   }
 </script>
 
@@ -226,20 +218,7 @@
     {:else if a.state !== 'CountedIn' && a.state !== 'Withdrawn'}
       <div class="pad bring">
         {#if session.may('PlanArrivals')}
-          <div class="row">
-            <b>At door</b>
-            {#each arrival.data.doors as door (door.number)}
-              <button
-                class="button"
-                class:go={door.number === a.door}
-                disabled={!!door.standsThere}
-                title={door.equipment}
-                onclick={() => toDoor(door.number)}
-              >
-                {door.number}{door.standsThere ? ` · ${door.standsThere}` : ''}
-              </button>
-            {/each}
-          </div>
+          <ToDoor arrival={which} doors={arrival.data.doors} planned={a.door} ondone={() => goto(`/door/${which}`)} />
         {/if}
         {#if session.may('KeepGate') && (a.state === 'Expected' || a.state === 'InYard')}<a class="link" href="/yard"
             >At the gate: Yard</a
