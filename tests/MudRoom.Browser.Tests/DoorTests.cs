@@ -21,6 +21,33 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
     static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 
     [Fact]
+    public void The_demo_labels_scan_when_they_are_pressed()
+    {
+        using var receiver = new Browser(demo.Url).SignIn("ikenna");
+        receiver.Go("/door/A-2618");
+        receiver.Wait(".lines li");
+        receiver.PressAt("#labels-tab");
+        receiver.Wait("button[data-scan]");
+        receiver.PressAt($"button[data-scan='{Gtin("FK-DG", "bundle")}']");
+        receiver.WaitSaid("Digging fork, bundle of 6 each");
+    }
+
+    [Fact]
+    public void An_order_scanned_at_a_door_with_no_arrival_planned_opens_one_on_the_spot()
+    {
+        using var receiver = new Browser(demo.Url).SignIn("leila");
+        receiver.Go("/door");
+        receiver.Wait(".queue-card");
+        receiver.Scan("PO-4495");
+        receiver.WaitText("No arrival is planned for it");
+        receiver.Press("Door 4");
+        receiver.WaitText("Bring it to door 1");
+        receiver.Press("Door 1");
+        receiver.WaitText("Predatory mite sachets");
+        Assert.Contains("/door/A-", receiver.Driver.Url);
+    }
+
+    [Fact]
     public async Task An_unknown_code_is_answered_from_a_desk_while_the_receiver_counts_on_and_the_count_completes_itself()
     {
         using var receiver = new Browser(demo.Url, 390, 844).SignIn("maren");

@@ -375,6 +375,23 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         Assert.DoesNotContain(Core.Site.PlanRule.YardSpot, (await db.Sites.SingleAsync(s => s.Code == "LM")).Planning.Advisory);
     }
 
+    [Fact]
+    public void Orders_come_in_from_a_file_that_is_looked_at_first()
+    {
+        using var buyer = new Browser(demo.Url).SignIn("dilys");
+        var good = Path.Combine(Path.GetTempPath(), "orders.csv");
+        File.WriteAllText(good, "order,vendor,line,item,quantity,unit,due,site\nPO-8800,NILG,1,CB-05,10,carton,2026-04-01,LM\n");
+        buyer.Go("/road/import");
+        buyer.Wait("input[type=file]").SendKeys(good);
+        buyer.WaitText("1 order with 1 line part.");
+        buyer.Press($"Import {Path.GetFileName(good)}");
+        buyer.WaitText("In: 1 order with 1 line part.");
+        File.WriteAllText(good, "order,vendor,line,item,quantity,unit,due,site\nPO-8801,NILG,1,NO-ITEM,10,carton,2026-04-01,LM\n");
+        buyer.Go("/road/import");
+        buyer.Wait("input[type=file]").SendKeys(good);
+        buyer.WaitText("no item has this code");
+    }
+
     async Task Changed(string number, int before)
     {
         for (var i = 0; i < 100; i++)

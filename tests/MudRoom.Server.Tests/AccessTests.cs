@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Net;
 using System.Text.Json;
 using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Server.Acts;
 using MudRoom.Server.SignIn;
@@ -258,16 +259,20 @@ public sealed class AccessTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task A_door_without_a_receiving_place_says_so_when_goods_are_counted_there()
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        await using (var db = server.Db())
+        await using var db = server.Db();
+        var door = db.Doors.First(d => d.SiteId == 1 && d.Number == 2).Id;
+        var places = await db.Bins.Where(b => b.DoorId == door).ToListAsync();
+        async Task Stand(int? at)
         {
-            var door = db.Doors.First(d => d.SiteId == 1 && d.Number == 2).Id;
-            foreach (var bin in db.Bins.Where(b => b.DoorId == door)) bin.DoorId = null;
+            foreach (var place in places) place.DoorId = at;
             await db.SaveChangesAsync();
+            server.App.Services.GetRequiredService<SetUpStore>().Drop();
         }
 
-        server.App.Services.GetRequiredService<SetUpStore>().Drop();
+        await Stand(null);
         Assert.Equal("place-missing", (await wanjiru.Act("/door/count", Client.Count())).Code);
         using var anselm = await server.SignIn("anselm");
         Assert.Contains("Door 2 has no receiving place", (await anselm.Ask("/site"))["warnings"].EnumerateArray().Select(w => w.GetString()).Aggregate("", string.Concat), StringComparison.Ordinal);
+        await Stand(door);
     }
 }

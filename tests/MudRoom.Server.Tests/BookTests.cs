@@ -66,7 +66,7 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         var counting = Task.Run(async () =>
         {
             while (!stop.IsCancellationRequested)
-                if ((await leila.Act("/door/count", Client.Count())).IsOk) counted++;
+                if ((await leila.Act("/door/count", Client.Count("1", item: "SP-DG", pack: "each", more: new { aside = "Over" }))).IsOk) counted++;
         });
         for (var i = 0; i < 6; i++) Assert.Empty((await server.Check()).Faults);
         await stop.CancelAsync();

@@ -162,15 +162,18 @@ public sealed class DataFolderTests : IDisposable
             using var leila = await Client.SignIn(app.Urls.First(), "leila");
             var desk = app.Services.GetRequiredService<WriteDesk>();
             await Disk.Room(desk, 0);
+            // Smaller writes may still fit into the pages there are: the act that was refused is the one that must come through later.
             Answer full;
+            Guid id;
             var tries = 0;
-            do full = await leila.Act("/door/count", Client.Count());
+            do
+            {
+                id = Guid.NewGuid();
+                full = await leila.Act("/door/count", Client.Count(), id);
+            }
             while (full.IsOk && ++tries < 2000);
             Assert.Equal((507, "disk-full"), ((int)full.Status, full.Code));
-            var health = await leila.Http.GetAsync("/health");
-            Assert.Equal(503, (int)health.StatusCode);
-            var id = Guid.NewGuid();
-            Assert.Equal("disk-full", (await leila.Act("/door/count", Client.Count(), id)).Code);
+            Assert.Equal(503, (int)(await leila.Http.GetAsync("/health")).StatusCode);
             await Disk.Room(desk, Disk.Plenty);
             Assert.True((await leila.Act("/door/count", Client.Count(), id)).IsOk);
             Assert.Equal(200, (int)(await leila.Http.GetAsync("/health")).StatusCode);

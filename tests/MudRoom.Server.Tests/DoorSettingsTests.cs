@@ -189,7 +189,7 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         using var leila = await server.SignIn("leila");
         var gtin = MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "CB-05").BasePack.Gtin;
         var fnc1 = separator.Length > 0 ? separator : "\u001d";
-        var read = await leila.Ask($"/scan?text={Uri.EscapeDataString($"{prefix}01{gtin}10L7{fnc1}3710{suffix}")}");
+        var read = await leila.Ask($"/scan?text={Uri.EscapeDataString($"{prefix}01{gtin}10L7{fnc1}3010{suffix}")}");
         Assert.Equal(("Item", "L7"), (read["kind"].GetString(), read["sourceBatch"].GetString()));
     }
 

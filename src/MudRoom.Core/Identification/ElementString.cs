@@ -35,30 +35,22 @@ public sealed record ElementString(IReadOnlyList<Element> Elements, DateOnly Rea
     /// <summary>(15) best before.</summary>
     public GoodsDate? BestBefore => Date("15", DayZero.LastOfMonth);
 
-    /// <summary>(17) expiry.</summary>
-    public GoodsDate? Expiry => Date("17", DayZero.LastOfMonth);
+    /// <summary>(17) expiry, or the day of (7003), expiry with its time.</summary>
+    public GoodsDate? Expiry => Date("17", DayZero.LastOfMonth) ?? (ExpiresAt is { } at ? new GoodsDate(DateOnly.FromDateTime(at)) : null);
+
+    /// <summary>(7003) expiry to the minute, by the clock of the place where it was packed.</summary>
+    public DateTime? ExpiresAt => this["7003"] is { } digits && GoodsDate.Read(digits.AsSpan(0, 6), ReadOn, DayZero.Refused) is { } day
+        ? day.Date.ToDateTime(new TimeOnly(int.Parse(digits.AsSpan(6, 2), CultureInfo.InvariantCulture), int.Parse(digits.AsSpan(8, 2), CultureInfo.InvariantCulture)))
+        : null;
 
     /// <summary>(37) contained trade items with (02), or (30) variable count.</summary>
     public decimal? Count => (this["37"] ?? this["30"]) is { } digits ? decimal.Parse(digits, CultureInfo.InvariantCulture) : null;
 
-    /// <summary>(310n) net mass in kilograms: six digits, the last n of them decimals.</summary>
-    public decimal? NetMass => Measure("310");
-
-    /// <summary>(311n) length in metres.</summary>
-    public decimal? Length => Measure("311");
+    /// <summary>Measures (31nn to 36nn), each with its unit, in the order the label says them.</summary>
+    public IReadOnlyList<Measure> Measures => [.. Elements.Select(Measure.Read).OfType<Measure>()];
 
     /// <summary>The same in brackets, as people write it.</summary>
     public override string ToString() => string.Concat(Elements.Select(e => $"({e.Ai}){e.Value}"));
 
     GoodsDate? Date(string ai, DayZero zero) => this[ai] is { } digits ? GoodsDate.Read(digits, ReadOn, zero) : null;
-
-    decimal? Measure(string prefix)
-    {
-        var element = Elements.FirstOrDefault(e => e.Ai.Length == 4 && e.Ai.StartsWith(prefix, StringComparison.Ordinal));
-        if (element is null) return null;
-        var decimals = element.Ai[3] - '0';
-        var value = decimal.Parse(element.Value, CultureInfo.InvariantCulture);
-        for (var i = 0; i < decimals; i++) value /= 10m;
-        return value;
-    }
 }

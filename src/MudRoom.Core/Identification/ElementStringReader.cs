@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Text.RegularExpressions;
 
 namespace MudRoom.Core.Identification;
@@ -13,8 +14,14 @@ public static partial class ElementStringReader
 
     const string Characters82 = "!\"%&'()*+,-./0123456789:;<=>?ABCDEFGHIJKLMNOPQRSTUVWXYZ_abcdefghijklmnopqrstuvwxyz";
 
+    static readonly FrozenSet<string> packageTypes = Tables.Lines("Identification.package-types.csv").ToFrozenSet();
+    static readonly FrozenSet<string> currencies = Tables.Lines("Identification.currencies.csv").ToFrozenSet();
+
     [GeneratedRegex(@"\((\d{2,4})\)")]
     private static partial Regex Bracket();
+
+    [GeneratedRegex("^(%[0-9A-Fa-f]{2}|[^%])*$")]
+    private static partial Regex Percent();
 
     /// <summary>Reads a string whose every element must be right; what is wrong is said with its place.</summary>
     /// <param name="text">Without symbology identifier.</param>
@@ -31,22 +38,25 @@ public static partial class ElementStringReader
         return WithoutRepeats(elements, today);
     }
 
-    /// <summary>
-    /// What the standard demands of elements that stand together: which exclude and which need each other.
-    /// A scan of a part (a batch alone, then a date) is useful to people all the same, so this is asked for separately.
-    /// </summary>
-    public static Refusal? CheckAssociations(ElementString read)
+    /// <summary>What the standard demands of elements that stand together: which exclude and which need each other.</summary>
+    public static Refusal? CheckAssociations(ElementString read) => Clash(read) ?? Missing(read);
+
+    /// <summary>Two elements of which the standard says that they exclude each other; null where there are none.</summary>
+    public static Refusal? Clash(ElementString read)
     {
         foreach (var element in read.Elements)
-        {
-            var ai = ApplicationIdentifier.Of(element.Ai)!;
-            if (read.Elements.FirstOrDefault(other => other != element && ai.Excludes.Any(e => Matches(e, other.Ai))) is { } clash)
+            if (read.Elements.FirstOrDefault(other => other != element && ApplicationIdentifier.Of(element.Ai)!.Excludes.Any(e => Matches(e, other.Ai))) is { } clash)
                 return Bad("element-clash", $"({element.Ai}) at place {element.At} may not stand with ({clash.Ai}).");
-            foreach (var need in ai.Requires)
+        return null;
+    }
+
+    /// <summary>An element that needs another one beside it; null where none is missing. The other one may stand in another symbol of the same label.</summary>
+    public static Refusal? Missing(ElementString read)
+    {
+        foreach (var element in read.Elements)
+            foreach (var need in ApplicationIdentifier.Of(element.Ai)!.Requires)
                 if (!need.Any(all => all.All(one => read.Elements.Any(e => Matches(one, e.Ai)))))
                     return Bad("element-alone", $"({element.Ai}) at place {element.At} needs ({string.Join(") or (", need.Select(n => string.Join(") and (", n)))}) beside it.");
-        }
-
         return null;
     }
 
@@ -127,6 +137,10 @@ public static partial class ElementStringReader
                 if (Failing(check, value, today) is { } why) return Bad(why.Code, $"({element.Ai}) at place {element.At}: {why.Sentence}");
         }
 
+        if (element is { Ai: "7007", Value: { Length: 12 } range } && GoodsDate.Read(range.AsSpan(0, 6), today, DayZero.Refused) is { } first
+            && GoodsDate.Read(range.AsSpan(6), today, DayZero.Refused) is { } last && last.Date < first.Date)
+            return Bad("date-range", $"(7007) at place {element.At}: it ends {last} and begins {first}, after its end.");
+
         if (at < element.Value.Length)
             return Bad("element-long", $"({element.Ai}) at place {element.At} is too long: {Shown(element.Value)}.");
         return null;
@@ -153,10 +167,18 @@ public static partial class ElementStringReader
             ("date-impossible", $"{value} is no date with a day (year, month, day)."),
         "yyyymmdd" when !DateOnly.TryParseExact(value, "yyyyMMdd", out _) =>
             ("date-impossible", $"{value} is no date (year, month, day)."),
-        "hh" or "hhmi" or "mi" or "ss" when !IsTime(check, value) => ("time-impossible", $"{value} is no time of day."),
+        "hh" or "hhmi" or "hhmiopen" or "mi" or "ss" when !IsTime(check, value) => ("time-impossible", $"{value} is no time of day."),
         "iso3166" when Countries.ByNumber(value) is null => ("country-unknown", $"{value} is no country number of ISO 3166."),
         "iso3166999" when value != "999" && Countries.ByNumber(value) is null => ("country-unknown", $"{value} is no country number of ISO 3166."),
         "iso3166alpha2" when Countries.ByCode(value) is null => ("country-unknown", $"{value} is no country code of ISO 3166."),
+        "iso4217" when !currencies.Contains(value) => ("currency-unknown", $"{value} is no currency number of ISO 4217."),
+        "iso5218" when value is not ("0" or "1" or "2" or "9") => ("element-sex", $"{value} is no code of ISO 5218."),
+        "packagetype" when !packageTypes.Contains(value) => ("package-type", $"{Shown(value)} is no package type of UN/ECE Recommendation 21."),
+        "hyphen" when value != "-" => ("element-hyphen", $"{Shown(value)} stands where only a hyphen may, for below zero."),
+        "winding" when value is not ("0" or "1" or "9") => ("element-winding", $"{value} is no winding direction: 0, 1 or 9."),
+        "nozeroprefix" when value is ['0', _, ..] => ("element-zero", "it may not begin with 0."),
+        "hasnondigit" when value.All(char.IsAsciiDigit) => ("element-digits", "it may not be of digits alone."),
+        "pcenc" when !Percent().IsMatch(value) => ("element-percent", $"{Shown(value)} has a % that two hexadecimal digits do not follow."),
         "nonzero" when value.All(c => c == '0') => ("element-zero", "it may not be 0."),
         "zero" when value.Any(c => c != '0') => ("element-zero", "it must be 0."),
         "yesno" when value is not ("0" or "1") => ("element-yesno", "it is 0 or 1."),
@@ -177,6 +199,8 @@ public static partial class ElementStringReader
         return check switch
         {
             "hh" => first < 24,
+            // (4324), (4325): 9999 where the time of the day is not known.
+            "hhmiopen" => value == "9999" || first < 24 && int.Parse(value[2..4]) < 60,
             "hhmi" => first < 24 && int.Parse(value[2..4]) < 60,
             _ => first < 60,
         };

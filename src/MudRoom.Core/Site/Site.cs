@@ -112,6 +112,11 @@ public sealed class WarehouseSite
     public void BeginNumbersAfter(string letter, int last) =>
         LastNumbers = new Dictionary<string, int>(LastNumbers) { [letter] = Math.Max(last, LastNumbers.GetValueOrDefault(letter)) };
 
+    /// <summary>
+    /// What was scanned or typed, read as every room of the site reads it: without what its scanners type before and behind a code, sorted by its form.
+    /// </summary>
+    public ScannedCode Scan(string typed, DateTimeOffset now) => ScannedCode.Of(Door.Scanner.Code(typed), DateAt(now));
+
     /// <summary>The date at the site at an instant.</summary>
     public DateOnly DateAt(DateTimeOffset instant) => DateOnly.FromDateTime(LocalTime(instant));
 

@@ -20,7 +20,7 @@ public sealed record MeasureUnit(string Code, string Word, Dimension Dimension, 
 
 /// <summary>
 /// Units of measure by their UN/ECE Recommendation 20 codes, with exact ratios. Sizes by definition: the international yard and pound of 1959
-/// (0.9144 m, 0.45359237 kg), the US gallon of 231 cubic inches, the imperial gallon of 4.54609 L (NIST Special Publication 811, appendix B).
+/// (0.9144 m, 0.45359237 kg), the troy ounce of 480 grains, the US gallon of 231 cubic inches, the imperial gallon of 4.54609 L (NIST Special Publication 811, appendix B).
 /// </summary>
 public static class Units
 {
@@ -30,12 +30,15 @@ public static class Units
         new("H87", "each", Dimension.Pieces, 1),
         new("KGM", "kg", Dimension.Mass, 1), new("GRM", "g", Dimension.Mass, 1, 1000), new("TNE", "t", Dimension.Mass, 1000),
         new("LBR", "lb", Dimension.Mass, 45359237, 100_000_000), new("ONZ", "oz", Dimension.Mass, 45359237, 1_600_000_000),
+        new("APZ", "oz t", Dimension.Mass, 311034768, 10_000_000_000),
         new("STI", "st", Dimension.Mass, 14L * 45359237, 100_000_000), new("CWI", "cwt", Dimension.Mass, 112L * 45359237, 100_000_000),
         new("MTR", "m", Dimension.Length, 1), new("MMT", "mm", Dimension.Length, 1, 1000), new("CMT", "cm", Dimension.Length, 1, 100), new("KMT", "km", Dimension.Length, 1000),
         new("INH", "in", Dimension.Length, 254, 10_000), new("FOT", "ft", Dimension.Length, 3048, 10_000), new("YRD", "yd", Dimension.Length, 9144, 10_000),
-        new("MTK", "m²", Dimension.Area, 1), new("CMK", "cm²", Dimension.Area, 1, 10_000), new("FTK", "ft²", Dimension.Area, 3048L * 3048, 100_000_000), new("YDK", "yd²", Dimension.Area, 9144L * 9144, 100_000_000),
+        new("MTK", "m²", Dimension.Area, 1), new("CMK", "cm²", Dimension.Area, 1, 10_000), new("INK", "in²", Dimension.Area, 64516, 100_000_000), new("FTK", "ft²", Dimension.Area, 3048L * 3048, 100_000_000), new("YDK", "yd²", Dimension.Area, 9144L * 9144, 100_000_000),
         new("LTR", "L", Dimension.Volume, 1), new("MLT", "mL", Dimension.Volume, 1, 1000), new("CLT", "cL", Dimension.Volume, 1, 100), new("HLT", "hL", Dimension.Volume, 100),
         new("MTQ", "m³", Dimension.Volume, 1000), new("GLL", "US gal", Dimension.Volume, 3785411784, 1_000_000_000), new("GLI", "gal", Dimension.Volume, 454609, 100_000),
+        new("QTL", "US qt", Dimension.Volume, 946352946, 1_000_000_000), new("INQ", "in³", Dimension.Volume, 16387064, 1_000_000_000),
+        new("FTQ", "ft³", Dimension.Volume, 28316846592, 1_000_000_000), new("YDQ", "yd³", Dimension.Volume, 764554857984, 1_000_000_000),
         new("PTI", "pt", Dimension.Volume, 454609, 800_000), new("OZI", "fl oz", Dimension.Volume, 454609, 16_000_000),
     ];
 

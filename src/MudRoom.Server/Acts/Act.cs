@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 
@@ -28,6 +29,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     /// <summary>Who, when, where: for the ledger.</summary>
     public Doer Doer { get; } = new(now, person.Id, person.Name, device, id);
     public DateOnly Today => Site.DateAt(Now);
+
+    /// <summary>What was scanned or typed, read as everywhere at the site.</summary>
+    public ScannedCode Scan(string? typed) => Site.Scan(typed ?? "", Now);
 
     /// <summary>What others are told has changed once it is durable: "arrival:A-2617", "shelf".</summary>
     public HashSet<string> Touched { get; } = [];

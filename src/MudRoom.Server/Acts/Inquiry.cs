@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 
@@ -19,6 +20,9 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
 
     /// <summary>The date at the site.</summary>
     public DateOnly Today => Site.DateAt(Now);
+
+    /// <summary>What was scanned or typed, read as everywhere at the site.</summary>
+    public ScannedCode Scan(string? typed) => Site.Scan(typed ?? "", Now);
 
     /// <summary>True when nothing that carries or implies what is expected may be sent.</summary>
     public bool IsBlind => Core.Door.BlindCount.Applies(Site, Person.Roles);

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
@@ -48,31 +49,15 @@ public static class BookPages
     {
         var words = (text ?? "").Trim();
         if (words.Length is 0 or > 200) return TypedResults.Ok(new FoundAnswer([], 0, [], [], []));
-        var code = ScannedCode.Of(words, inquiry.Today);
-        var plain = code switch
-        {
-            ScannedCode.TradeItem gtin => gtin.Gtin,
-            ScannedCode.Unit unit => unit.Sscc,
-            ScannedCode.Elements e => e.Read.Sscc ?? e.Read.Gtin ?? e.Read.Batch ?? words,
-            ScannedCode.Plain p => p.Text,
-            ScannedCode.Container c => c.Number.ToString(),
-            _ => words,
-        };
-        var like = plain.Length >= 2 ? plain : "\u0000";
-        var itemIds = inquiry.SetUp.Catalogue.ByCode(plain).Select(f => f.Item.Id)
-            .Concat(inquiry.SetUp.Catalogue.Items.Where(i => i.Name.Contains(like, StringComparison.OrdinalIgnoreCase) || i.Code.Contains(like, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id))
-            .Distinct().Take(50).ToList();
-        var binId = inquiry.SetUp.BinsByAddress.GetValueOrDefault((inquiry.Site.Id, plain.ToUpperInvariant()))?.Id;
-        var batchIds = await inquiry.Db.Batches.Where(b => b.Number == plain || b.SourceBatch!.Number == plain).Select(b => (int?)b.Id).ToListAsync();
-        var unitId = await inquiry.Db.Units.Where(u => u.SiteId == inquiry.Site.Id && u.Sscc == plain).Select(u => (int?)u.Id).FirstOrDefaultAsync();
-        var rows = inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id
-            && (itemIds.Contains(b.ItemId) || b.BinId == binId || b.BatchId != null && batchIds.Contains(b.BatchId) || b.UnitId != null && b.UnitId == unitId || b.Serial == plain));
-        var onTheWay = await InTransit(inquiry, words, plain, itemIds);
+        var meant = await Meant.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Scan(words), byName: true);
+        var here = inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id);
+        var rows = meant.Bin is { } bin ? here.Where(b => b.BinId == bin) : meant.Of(here);
+        var onTheWay = await InTransit(inquiry, meant);
         var total = await rows.CountAsync();
         var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing }).Select(g => new { g.Key.ItemId, g.Key.Standing, Millionths = g.Sum(b => (long)(object)b.Quantity) }).ToListAsync();
         var stock = await StockRows(inquiry, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
         return TypedResults.Ok(new FoundAnswer(
-            stock, total, await Things(inquiry, plain, itemIds),
+            stock, total, await Things(inquiry, meant),
             [.. sums.Select(s => inquiry.SetUp.Catalogue[s.ItemId]).Concat(onTheWay.Select(t => inquiry.SetUp.Catalogue.Items.First(i => i.Code == t.ItemCode))).DistinctBy(i => i.Id).Select(item =>
             {
                 return new StockSum(
@@ -82,11 +67,12 @@ public static class BookPages
     }
 
     /// <summary>What is ours on the way to this site: of the items, or of an arrival, container or order by its number.</summary>
-    static async Task<List<TransitRow>> InTransit(Inquiry inquiry, string words, string plain, List<int> itemIds)
+    static async Task<List<TransitRow>> InTransit(Inquiry inquiry, Meant meant)
     {
+        var key = meant.Key;
         var rows = await inquiry.Db.ManifestLines.Where(m => m.InTransit > 0 && m.Part!.SiteId == inquiry.Site.Id)
             .Join(inquiry.Db.Arrivals, m => m.ArrivalId, a => a.Id, (m, a) => new { m.InTransit, m.Part!.ItemId, Order = m.Part.Line!.Order!.Number, Line = m.Part.Line.Number, a.Number, a.ContainerNumber, Expected = a.Eta ?? a.Planned })
-            .Where(t => itemIds.Contains(t.ItemId) || t.Number == words || t.ContainerNumber == plain || t.Order == words)
+            .Where(t => meant.Items.Contains(t.ItemId) || t.Number == key || t.ContainerNumber == key || t.Order == key)
             .OrderBy(t => t.Expected).Take(MostStock).ToListAsync();
         return [.. rows.Select(t =>
         {
@@ -112,11 +98,13 @@ public static class BookPages
         })];
     }
 
-    static async Task<List<FoundThing>> Things(Inquiry inquiry, string text, List<int> itemIds)
+    static async Task<List<FoundThing>> Things(Inquiry inquiry, Meant meant)
     {
+        var text = meant.Key;
+        var batch = meant.Code.Batch ?? text;
         var things = new List<FoundThing>();
-        things.AddRange(inquiry.SetUp.Catalogue.Items.Where(i => itemIds.Contains(i.Id)).Take(10).Select(i => new FoundThing("item", i.Code, i.Name, null)));
-        if (inquiry.SetUp.BinsByAddress.TryGetValue((inquiry.Site.Id, text.ToUpperInvariant()), out var bin))
+        things.AddRange(inquiry.SetUp.Catalogue.Items.Where(i => meant.Items.Contains(i.Id)).Take(10).Select(i => new FoundThing("item", i.Code, i.Name, null)));
+        if (meant.Bin is { } at && inquiry.SetUp.Bins[at] is var bin)
             things.Add(new FoundThing("bin", bin.Address, $"{bin.Function.ToString().ToLowerInvariant()}, {bin.Zone}", null));
         things.AddRange((await inquiry.Db.Orders.Where(o => o.Number == text && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == inquiry.Site.Id))).ToListAsync())
             .Select(o => new FoundThing("order", o.Number, inquiry.SetUp.Vendors[o.VendorId].Name, "/road/orders/" + o.Number)));
@@ -124,7 +112,7 @@ public static class BookPages
             .Select(a => new FoundThing("arrival", a.Number, a.State.ToString(), "/road/arrivals/" + a.Number)));
         things.AddRange((await inquiry.Db.Receipts.Where(r => r.SiteId == inquiry.Site.Id && (r.Number == text || r.DeliveryNote == text)).Take(10).ToListAsync())
             .Select(r => new FoundThing("receipt", r.Number, $"{inquiry.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}", "/door/receipts/" + r.Number)));
-        things.AddRange((await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => b.Number == text || b.SourceBatch!.Number == text).Take(10).ToListAsync())
+        things.AddRange((await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => (b.Number == batch || b.SourceBatch!.Number == batch) && (meant.Code.Batch == null || meant.Items.Count == 0 || meant.Items.Contains(b.ItemId))).Take(10).ToListAsync())
             .Select(b => new FoundThing("batch", b.Number, Trace(inquiry, b), null)));
         return things;
     }
@@ -144,21 +132,8 @@ public static class BookPages
     static async Task<Ok<LedgerAnswer>> Ledger(Inquiry inquiry, string? text, long? before)
     {
         var rows = inquiry.Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id);
-        var words = (text ?? "").Trim();
-        if (words.Length > 0)
-        {
-            var itemIds = inquiry.SetUp.Catalogue.ByCode(words).Select(f => f.Item.Id)
-                .Concat(inquiry.SetUp.Catalogue.Items.Where(i => words.Length > 2 && i.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id)).ToList();
-            var batches = await inquiry.Db.Batches.Where(b => b.Number == words || b.SourceBatch!.Number == words).Select(b => new { b.Id, b.SourceBatchId }).ToListAsync();
-            var batchIds = batches.Select(b => (int?)b.Id).ToList();
-            // What was corrected of a source batch happened to each batch that came of it.
-            List<string> subjects = [words, .. batches.Select(b => b.SourceBatchId).OfType<int>().Distinct().Select(CorrectSourceBatch.Subject)];
-            var unitId = await inquiry.Db.Units.Where(u => u.Sscc == words).Select(u => (int?)u.Id).FirstOrDefaultAsync();
-            var binId = inquiry.SetUp.BinsByAddress.GetValueOrDefault((inquiry.Site.Id, words.ToUpperInvariant()))?.Id;
-            rows = rows.Where(e => subjects.Contains(e.Subject) || e.ItemId != null && itemIds.Contains(e.ItemId.Value) || e.BatchId != null && batchIds.Contains(e.BatchId)
-                || e.UnitId != null && e.UnitId == unitId || e.Serial == words || binId != null && (e.FromBinId == binId || e.ToBinId == binId));
-        }
-
+        if (text.OrNull() is { } words)
+            rows = (await Meant.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Scan(words), byName: true)).Of(rows);
         if (before is { } seq) rows = rows.Where(e => e.Seq < seq);
         var page = await rows.OrderByDescending(e => e.Seq).Take(PageSize + 1).ToListAsync();
         return TypedResults.Ok(new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(inquiry, e))], page.Count > PageSize));

@@ -335,13 +335,7 @@ public static class CountGoods
     static Refusal? MustBeScanned(Act act, CountRequest request, CountBehind? behind, Item item, PackLevel pack)
     {
         if (!act.Site.Door.ScanForced || behind is not null || act.May(Right.SettleTally)) return null;
-        var code = ScannedCode.Of(act.Site.Door.Scanner.Code(request.Scanned ?? ""), act.Today) switch
-        {
-            ScannedCode.TradeItem gtin => gtin.Gtin,
-            ScannedCode.Elements { Read.Gtin: { } inside } => inside,
-            ScannedCode.Plain plain => plain.Text,
-            _ => "",
-        };
+        var code = act.Scan(request.Scanned).ItemCode ?? "";
         return act.SetUp.Catalogue.ByCode(code).Any(f => f.Item.Id == item.Id && f.IsBarcode) ? null
             : new Refusal("scan-forced", $"{act.Site.Name} counts by scan: {item.Name}, {pack.Name}, was not scanned.", "Scan the barcode on the goods, or ask a supervisor.");
     }

@@ -91,22 +91,22 @@ public static class ReadScan
 
     public static void Map(SiteRoutes routes) => routes.Ask("/scan", Right.See, async (Inquiry inquiry, string text, string? arrival, string? item, string? wanted, string? of, string? serial) =>
     {
-        var reading = await Read(inquiry, inquiry.Site.Door.Scanner.Code(text), arrival, item, new CountInHand(wanted, of, serial));
+        var reading = await Read(inquiry, text, arrival, item, new CountInHand(wanted, of, serial));
         return TypedResults.Ok(inquiry.IsBlind ? BlindTally.Of(reading) : reading);
     }, BlindView.Open);
 
     static async Task<Reading> Read(Inquiry inquiry, string text, string? arrival, string? item, CountInHand inHand)
     {
         if (text.Length > 2000) return Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again."));
-        var code = ScannedCode.Of(text, inquiry.Today);
-        var plain = Plain(code, text);
+        var code = inquiry.Scan(text);
+        var plain = code is ScannedCode.TradeItem or ScannedCode.Plain or ScannedCode.Wrong ? code.Key : inquiry.Site.Door.Scanner.Code(text).Trim();
         // What the site knows by exactly this text wins over what the form suggests: a vendor's code may look like a wrong GTIN.
         var known = await Known(inquiry, plain, arrival, item);
         if (known is not null) return known;
         if (code is ScannedCode.Plain && await WantedDetail.Of(inquiry, plain, inHand) is { } detail) return detail;
         return code switch
         {
-            ScannedCode.Elements elements => await FromElements(inquiry, elements.Read, arrival, item),
+            ScannedCode.Elements elements => Noted(await FromElements(inquiry, elements.Read, arrival, item), elements.Note),
             ScannedCode.Unit unit => await FromUnit(inquiry, unit.Sscc, arrival),
             ScannedCode.Container container => await FromContainer(inquiry, container.Number.ToString()),
             ScannedCode.TradeItem gtin => new Reading(ReadingKind.Unknown, $"GTIN {gtin.Gtin} belongs to no item.", gtin.Gtin,
@@ -117,13 +117,7 @@ public static class ReadScan
         };
     }
 
-    static string Plain(ScannedCode code, string text) => code switch
-    {
-        ScannedCode.TradeItem gtin => gtin.Gtin,
-        ScannedCode.Plain plain => plain.Text,
-        ScannedCode.Wrong wrong => wrong.Text,
-        _ => text.Trim(),
-    };
+    static Reading Noted(Reading reading, string? note) => note is null ? reading : reading with { Words = $"{reading.Words} {note}" };
 
     static async Task<Reading?> Known(Inquiry inquiry, string code, string? arrival, string? chosenItem)
     {
@@ -174,26 +168,13 @@ public static class ReadScan
     static async Task<Reading> FromItem(Inquiry inquiry, Found found, string code, ElementString? read, string? arrival)
     {
         var item = found.Item;
-        var packs = read is null ? 1 : Packs(read, found);
+        var packs = read is null ? 1 : LabelAmount.Packs(read, item, found.Pack);
         var words = $"{item.Name}, {(packs == 1 ? found.Pack.Name : $"{Quantities.Show(packs)} {Quantities.Plural(found.Pack.Name, packs)}")}" +
             (found.Pack.Content(1) == 1 ? "" : $" of {Quantities.Show(found.Pack.Content(1))} {item.UnitWord}") + $", by {found.By}";
         var reading = With(new Reading(ReadingKind.Item, words + Details(read) + ".", code, View(item), found.Pack.Name, packs, Sscc: read?.Sscc), read);
         if (read?.Serial is { } serial)
             reading = reading with { History = [.. (await inquiry.Db.Ledger.Where(e => e.Serial == serial && e.ItemId == item.Id).OrderByDescending(e => e.Seq).Take(MostHistory).Select(e => new { e.Sentence, e.At }).ToListAsync()).Select(e => $"{inquiry.Local(e.At):yyyy-MM-dd}: {e.Sentence}")] };
         return arrival is null ? reading : await WithLine(inquiry, reading, found, packs, read, arrival);
-    }
-
-    /// <summary>How many packs an element string stands for: a count, or a mass or length in base units of a pack of one.</summary>
-    static decimal Packs(ElementString read, Found found)
-    {
-        var measured = found.Item.BaseUnit switch
-        {
-            "KGM" => read.NetMass,
-            "MTR" => read.Length,
-            _ => null,
-        };
-        if (measured is { } amount && found.Pack.Content(1) == 1) return amount;
-        return read.Count is { } count and > 0 ? count : 1;
     }
 
     static async Task<Reading> WithLine(Inquiry inquiry, Reading reading, Found found, decimal packs, ElementString? read, string arrivalNumber)
@@ -258,9 +239,9 @@ public static class ReadScan
         if (read.Batch is { } batch) parts.Add($"source batch {batch}");
         if (read.Production is { } made) parts.Add($"produced {made}");
         if (read.BestBefore is { } best) parts.Add($"best before {best}");
-        if (read.Expiry is { } expiry) parts.Add($"expiry {expiry}");
+        if (read.Expiry is { } expiry) parts.Add(read.ExpiresAt is { } minute && read["17"] is null ? $"expiry {minute:yyyy-MM-dd HH:mm}" : $"expiry {expiry}");
         if (read.Serial is { } serial) parts.Add($"serial {serial}");
-        if (read.NetMass is { } mass) parts.Add($"net {Quantities.Show(mass)} kg");
+        parts.AddRange(read.Measures.Select(m => $"{m.Word} {Quantities.Show(m.Value)} {Units.Word(m.Unit)}"));
         return parts.Count == 0 ? "" : ", " + string.Join(", ", parts);
     }
 

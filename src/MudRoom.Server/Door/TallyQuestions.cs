@@ -165,7 +165,7 @@ public static class TallyQuestions
         var (item, level) = pack.Value;
         if (request.Bind && question.Code is { } code && await BindCode(act, code, item, level) is { } refusal) return refusal;
         var aboard = await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.Part!.ItemId == item.Id);
-        var label = LabelDetails.Of(question.Code is { } scanned && ScannedCode.Of(scanned, act.Today) is ScannedCode.Elements elements ? elements.Read : null);
+        var label = LabelDetails.Of((act.Scan(question.Code) as ScannedCode.Elements)?.Read);
         var waiting = new CountRequest(arrival.Number, item.Code, level.Name, question.Packs, null, label.SourceBatch, label.Production, label.BestBefore, label.Expiry, label.Origin, label.Serial, aboard ? null : Aside.NotOnOrder, aboard ? null : request.Note, null, false, false, Vendor: request.Vendor);
         var counted = await CountWaiting(act, question, waiting);
         if (!counted.Refused(out var no))
@@ -224,17 +224,12 @@ public static class TallyQuestions
     /// <summary>A code that nobody else has comes to mean a pack: as its GTIN when it is one and the pack has none yet, else as a further code.</summary>
     static async Task<Refusal?> BindCode(Act act, string text, Item item, PackLevel pack)
     {
-        var scanned = ScannedCode.Of(text.Trim(), act.Today);
+        var scanned = act.Scan(text);
         if (scanned is ScannedCode.Wrong wrong) return wrong.Why;
-        if (act.SetUp.HasAddress(text.Trim())) return new Refusal("code-known", $"{text.Trim()} is a place of ours.", "Scan the goods, not the bin.");
-        if (text.Trim() is { Length: 8 or 12 or 13 or 14 } digits && CheckDigit.IsDigits(digits) && !CheckDigit.Holds(digits))
+        var code = scanned.Key;
+        if (act.SetUp.HasAddress(code)) return new Refusal("code-known", $"{code} is a place of ours.", "Scan the goods, not the bin.");
+        if (code is { Length: 8 or 12 or 13 or 14 } digits && CheckDigit.IsDigits(digits) && !CheckDigit.Holds(digits))
             return new Refusal("check-digit", $"{digits} looks like a GTIN and has a wrong check digit: it should be {CheckDigit.For(digits.AsSpan()[..^1])}.", "Scan it again.");
-        var code = scanned switch
-        {
-            ScannedCode.TradeItem gtin => gtin.Gtin,
-            ScannedCode.Elements { Read.Gtin: { } inside } => inside,
-            _ => text.Trim(),
-        };
         if (code.Length is 0 or > 80) return new Refusal("code-unknown", "A code has 1 to 80 characters.", "Scan it again.");
         if (act.SetUp.Catalogue.ByCode(code) is [var known, ..]) return new Refusal("code-known", $"{code} means {known.Item.Name}, {known.Pack.Name}, already.", "Change that item first.");
         var row = await act.Db.Items.AsTracking().FirstAsync(i => i.Id == item.Id);

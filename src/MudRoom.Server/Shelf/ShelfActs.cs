@@ -1,10 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
-using MudRoom.Core.Identification;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Shelf;
@@ -216,29 +216,8 @@ public static class ShelfActs
     /// <returns>The stock, the oldest first, and whether the label was that of one unit.</returns>
     static async Task<Outcome<(List<Balance> Rows, bool ByUnit)>> Matching(Act act, string scan)
     {
-        var code = ScannedCode.Of(scan, act.Today);
-        var text = code switch
-        {
-            ScannedCode.Unit unit => unit.Sscc,
-            ScannedCode.TradeItem item => item.Gtin,
-            ScannedCode.Elements e => e.Read.Gtin ?? e.Read.Sscc ?? "",
-            ScannedCode.Plain p => p.Text,
-            ScannedCode.Wrong w => w.Text,
-            _ => scan.Trim(),
-        };
-        var batch = code is ScannedCode.Elements { Read.Batch: { } number } ? number : null;
-        var rows = act.Db.Balances.Where(b => b.SiteId == act.Site.Id);
-        var unitRow = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == text);
-        var items = act.SetUp.Catalogue.ByCode(text).Select(f => f.Item.Id).ToList();
-        var batches = await act.Db.Batches.Where(b => b.Number == (batch ?? text) || b.SourceBatch!.Number == (batch ?? text)).Select(b => (int?)b.Id).ToListAsync();
-        rows = (unitRow, items.Count > 0, batch) switch
-        {
-            ({ } unit, _, _) => rows.Where(b => b.UnitId == unit.Id),
-            (_, true, not null) => rows.Where(b => items.Contains(b.ItemId) && batches.Contains(b.BatchId)),
-            (_, true, null) => rows.Where(b => items.Contains(b.ItemId)),
-            _ => rows.Where(b => b.Serial == text || b.BatchId != null && batches.Contains(b.BatchId)),
-        };
-        var found = await rows.OrderBy(b => b.Since).ToListAsync();
-        return found.Count > 0 ? (found, unitRow is not null) : new Refusal("nothing-there", $"Nothing with {text} stands on this site.", "Scan the label of the goods.");
+        var meant = await Meant.Of(act.Db, act.SetUp, act.Site, act.Scan(scan));
+        var found = await meant.Of(act.Db.Balances.Where(b => b.SiteId == act.Site.Id)).OrderBy(b => b.Since).ToListAsync();
+        return found.Count > 0 ? (found, meant.Unit is not null) : new Refusal("nothing-there", $"Nothing with {meant.Key} stands on this site.", "Scan the label of the goods.");
     }
 }

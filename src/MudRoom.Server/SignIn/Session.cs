@@ -21,7 +21,7 @@ public sealed record BadgeRequest(string Badge, string Pin);
 
 /// <summary>A site the person may work at.</summary>
 /// <param name="TimeZone">IANA name: times are shown by the clock of the site.</param>
-public sealed record SiteChoice(string Code, string Name, string TimeZone);
+public sealed record SiteChoice(string Code, string Name, string TimeZone, ScannerSettings Scanner);
 
 /// <summary>Who is signed in, what they may do, and the token that acts must carry.</summary>
 public sealed record SessionAnswer(
@@ -127,7 +127,7 @@ public static class Session
         ? new SessionAnswer(false, null, null, [], [], [], token, mode.IsDemo)
         : new SessionAnswer(
             true, person.Id, person.Name, person.Roles, Rights.Of(person.Roles),
-            [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => new SiteChoice(s, setUp.Sites[s].Name, setUp.Sites[s].TimeZone))], token, mode.IsDemo);
+            [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => setUp.Sites[s]).Select(s => new SiteChoice(s.Code, s.Name, s.TimeZone, s.Door.Scanner))], token, mode.IsDemo);
 
     /// <summary>What every way in needs.</summary>
     public sealed class Entrance(

@@ -15,7 +15,7 @@ public sealed class DigitalLinkTests
     [InlineData("HTTPS://SHOP.EXAMPLE/01/09521234543213", "0109521234543213")]
     [InlineData("https://shop.example/01/01/09521234543213", "0109521234543213")]
     public void An_address_says_what_its_element_string_says(string address, string elements) =>
-        Assert.Equal(elements.Replace('|', Gs), DigitalLink.Elements(address));
+        Assert.Equal(elements.Replace('|', Gs), DigitalLink.Read(address)?.Elements);
 
     [Theory]
     [InlineData("https://shop.example/")]
@@ -24,7 +24,7 @@ public sealed class DigitalLinkTests
     [InlineData("https://shop.example/01/09521234543213/lot/L7")]
     [InlineData("https://")]
     [InlineData("ftp://shop.example/01/09521234543213")]
-    public void Another_address_is_no_digital_link(string address) => Assert.Null(DigitalLink.Elements(address));
+    public void Another_address_is_no_digital_link(string address) => Assert.Null(DigitalLink.Read(address)?.Elements);
 
     [Fact]
     public void Behind_the_symbology_identifier_of_a_plain_qr_code_it_is_read_too()

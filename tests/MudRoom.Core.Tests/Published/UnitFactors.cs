@@ -25,6 +25,12 @@ public sealed class UnitFactors
     [InlineData("GLI", "LTR", "4.54609")]
     [InlineData("PTI", "LTR", "0.56826125")]
     [InlineData("OZI", "LTR", "0.0284130625")]
+    [InlineData("APZ", "KGM", "0.0311034768")]
+    [InlineData("INK", "MTK", "0.00064516")]
+    [InlineData("QTL", "LTR", "0.946352946")]
+    [InlineData("INQ", "LTR", "0.016387064")]
+    [InlineData("FTQ", "LTR", "28.316846592")]
+    [InlineData("YDQ", "LTR", "764.554857984")]
     [InlineData("MTQ", "LTR", "1000")]
     [InlineData("KGM", "GRM", "1000")]
     [InlineData("YRD", "FOT", "3")]
@@ -40,7 +46,7 @@ public sealed class UnitFactors
     public void Every_unit_has_a_code_of_the_recommendation_and_of_GS1s_measures()
     {
         // UN/ECE Recommendation 20, as listed by open packages; the codes that GS1's measure identifiers stand for, by digital-link.js 1.4.3 (Apache-2.0).
-        string[] gs1 = ["KGM", "MTR", "MTK", "LTR", "MTQ", "LBR", "INH", "FOT", "YRD", "FTK", "YDK", "ONZ"];
+        string[] gs1 = ["KGM", "MTR", "MTK", "LTR", "MTQ", "LBR", "INH", "FOT", "YRD", "FTK", "YDK", "ONZ", "APZ", "INK", "QTL", "GLL", "INQ", "FTQ", "YDQ"];
         Assert.All(gs1, code => Assert.NotNull(Units.Find(code)));
         Assert.Equal(Units.All.Count, Units.All.Select(u => u.Code).Distinct().Count());
         Assert.Equal(Units.All.Count, Units.All.Select(u => u.Word).Distinct().Count());

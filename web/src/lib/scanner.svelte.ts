@@ -1,13 +1,16 @@
-/** How the scanners of this site type, as it was learned; kept on the device for dead spots. */
+/** How the scanners of this site type, as it was learned; kept on the device for dead spots and for the badge before anybody is signed in. */
 import type { Schemas } from './api/client';
 
-class Scanner {
-  /** Most milliseconds between two characters; 0 for a scanner as fast as usual. */
-  pace = $state(Number(localStorage.getItem('scanner pace') ?? 0));
+type Settings = Schemas['ScannerSettings'];
 
-  learn(settings: Schemas['ScannerSettings']) {
-    this.pace = settings.pace;
-    localStorage.setItem('scanner pace', String(settings.pace));
+const usual: Settings = { prefix: '', suffix: '', separator: '', pace: 0, repeatWithin: 0 };
+
+class Scanner {
+  settings = $state<Settings>({ ...usual, ...JSON.parse(localStorage.getItem('scanner') ?? '{}') });
+
+  learn(settings: Settings) {
+    this.settings = settings;
+    localStorage.setItem('scanner', JSON.stringify(settings));
   }
 }
 

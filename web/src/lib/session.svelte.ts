@@ -1,5 +1,6 @@
 /** Who is signed in, and at which site. */
 import { act, ask, limits, Problem, setSite, setToken, signOut, type Schemas } from './api/client';
+import { scanner } from './scanner.svelte';
 import { knownToday, remember } from './shift';
 
 const nobody: Schemas['SessionAnswer'] = {
@@ -69,6 +70,8 @@ class Session {
     this.site = code;
     setSite(code);
     if (code) localStorage.setItem('site', code);
+    const chosen = this.state?.sites.find((s) => s.code === code);
+    if (chosen) scanner.learn(chosen.scanner);
   }
 
   /** Somebody else works on. In a dead spot only who signed in here by badge today; what they count is sent when they are signed in again. */

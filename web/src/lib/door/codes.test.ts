@@ -1,29 +1,35 @@
 import { describe, expect, it } from 'vitest';
-import { bare, named, stillAsked } from './codes';
+import { isDetail, named, readScan, stillAsked } from './codes';
+import shared from './scan-cases.json';
 
 const plain = { isUnit: false, batchStart: null, batchEnd: '', asks: [], attributes: [] };
 const codes = [
   { code: 'CB-05', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each', ...plain },
-  { code: '09521234100077', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each', ...plain },
-  { code: '19521234100074', item: 'CB-05', name: 'Coir brick', pack: 'carton', content: 4, unit: 'each', ...plain },
+  { code: '09521234100072', item: 'CB-05', name: 'Coir brick', pack: 'each', content: 1, unit: 'each', ...plain },
+  { code: '19521234100079', item: 'CB-05', name: 'Coir brick', pack: 'carton', content: 4, unit: 'each', ...plain },
 ];
 
 describe('what a device says of a scan by itself', () => {
-  it('takes symbology, brackets and separators off', () => {
-    expect(bare(']d20109521234100077\u001d10L7')).toBe('010952123410007710L7');
-    expect(bare('(01)09521234100077')).toBe('0109521234100077');
+  it.each(shared.cases)('reads $text as the server does', (one) => {
+    const read = readScan(one.text, shared.scanner);
+    expect(read.key).toBe(one.names);
+    expect(read.isUnit).toBe(one.unit ?? false);
+    expect(read.isDetail).toBe(one.detail ?? false);
+    expect(isDetail(one.text, [], shared.scanner)).toBe(one.detail ?? false);
+    expect(read.elements.get('10')).toBe(one.batch);
+    expect(read.elements.get('21')).toBe(one.serial);
   });
   it.each([
     ['CB-05', 'each'],
     ['cb-05', 'each'],
-    ['9521234100077', 'each'],
-    ['19521234100074', 'carton'],
-    ['(01)19521234100074(10)L7', 'carton'],
-    [']C10119521234100074\u001d10L7', 'carton'],
-    [']Q1https://id.gs1.org/01/19521234100074/10/L7', 'carton'],
-    ['https://shop.example/eu/01/09521234100077?17=271231', 'each'],
+    ['9521234100072', 'each'],
+    ['19521234100079', 'carton'],
+    ['(01)19521234100079(10)L7', 'carton'],
+    [']C10119521234100079\u001d10L7', 'carton'],
+    [']Q1https://id.gs1.org/01/19521234100079/10/L7', 'carton'],
+    ['https://shop.example/eu/01/09521234100072?17=271231', 'each'],
   ])('finds the pack of %s', (text, pack) => expect(named(codes, text)?.pack).toBe(pack));
-  it.each(['', '4012345123456', 'CB-0', '(00)395212340000000014', '(10)19521234100074'])(
+  it.each(['', '4012345123456', 'CB-0', '(00)395212340000000014', '(10)19521234100079'])(
     'claims nothing of %s',
     (text) => expect(named(codes, text)).toBeUndefined(),
   );
@@ -31,7 +37,7 @@ describe('what a device says of a scan by itself', () => {
     expect(named([...codes, { ...codes[0]!, item: 'CB-10', code: 'CB-05' }], 'CB-05')).toBeUndefined());
   it('takes off what this scanner types before and behind each code', () =>
     expect(
-      named(codes, '~~19521234100074#', { pace: 0, repeatWithin: 0, prefix: '~~', suffix: '#', separator: '' })?.pack,
+      named(codes, '~~19521234100079#', { pace: 0, repeatWithin: 0, prefix: '~~', suffix: '#', separator: '' })?.pack,
     ).toBe('carton'));
 });
 

@@ -8,6 +8,7 @@ import { number, plural, readNumber } from '$lib/ui/format';
 import { isDetail, named, stillAsked } from './codes';
 import { Hand, own } from './hand.svelte';
 import { waiting, type Waiting } from './waiting.svelte';
+import { scanner } from '$lib/scanner.svelte';
 
 type Reading = Schemas['Reading'];
 
@@ -171,9 +172,9 @@ export class Draft extends Hand {
   private async inDeadSpot(text: string, scan: Scan): Promise<Said> {
     waiting.reachable = false;
     const store = await waiting.keptArrival(this.arrival);
-    const known = named(store?.codes ?? [], text, store?.tally?.settings.scanner);
+    const known = named(store?.codes ?? [], text, scanner.settings);
     // A further label of the same goods stays with them; what it says is read when the network is back.
-    if (!known && this.reading && isDetail(text, this.wanted(), store?.tally?.settings.scanner)) {
+    if (!known && this.reading && isDetail(text, this.wanted(), scanner.settings)) {
       this.later = [...this.later, text];
       return { words: `${text} is kept with ${this.inWords}.`, next: 'scan on, or take it', tone: 'look' };
     }
@@ -182,10 +183,8 @@ export class Draft extends Hand {
     const last = waiting.onTheirWay.findLast((w) => w.arrival === this.arrival && w.person === this.owner.person);
     const said = [last?.text ?? last?.body?.scanned ?? '', ...(last?.details ?? [])];
     const asks =
-      last?.code && said.length < last.code.asks.length + 2
-        ? stillAsked(last.code.asks, said, store?.tally?.settings.scanner)
-        : [];
-    if (!known && last?.code && isDetail(text, asks, store?.tally?.settings.scanner)) {
+      last?.code && said.length < last.code.asks.length + 2 ? stillAsked(last.code.asks, said, scanner.settings) : [];
+    if (!known && last?.code && isDetail(text, asks, scanner.settings)) {
       if (await waiting.addDetail(last.seq!, text, (tx) => this.writeIn(tx, scan.seq, true)))
         return { words: `${text} is kept with ${last.words}.`, next: 'scan on', tone: 'taken' };
     }

@@ -1,9 +1,10 @@
 /** The job a driver has taken, kept on the device: in a dead spot its goods and bin can still be scanned. */
 import { newActId, type Schemas } from '$lib/api/client';
 import { database } from '$lib/device';
-import { bare } from '$lib/door/codes';
+import { readScan } from '$lib/door/codes';
 import { waiting } from '$lib/door/waiting.svelte';
 import type { Said } from '$lib/scan.svelte';
+import { scanner } from '$lib/scanner.svelte';
 
 export type KeptJob = {
   site: string;
@@ -19,12 +20,11 @@ export const keepJob = async (job: KeptJob) => {
 export const keptJob = async (site: string): Promise<KeptJob | undefined> => (await database()).get('jobs', site);
 export const forgetJob = async (site: string) => (await database()).delete('jobs', site);
 
-/** True when a label says one of the codes of the goods: the whole of it, or the unit or item it begins with. */
+/** True when a label says one of the codes of the goods: the whole of it, or the unit, item or batch that it names. */
 export function fits(codes: readonly string[], text: string): boolean {
-  const plain = bare(text);
-  const inside = /^00(\d{18})/.exec(plain)?.[1] ?? /^01(\d{14})/.exec(plain)?.[1] ?? plain;
-  const digits = /^\d{8}$|^\d{12,14}$/.test(inside) ? inside.padStart(14, '0') : inside;
-  return codes.some((code) => [plain, inside, digits].includes(code.toUpperCase()));
+  const read = readScan(text, scanner.settings);
+  const said = [read.text, read.key].map((name) => name.toUpperCase());
+  return codes.some((code) => said.includes(code.toUpperCase()));
 }
 
 /** A scan of the driver without a network: the goods first, then the bin; both are kept, and the server judges them when they are sent. */
@@ -52,7 +52,7 @@ export async function scanInDeadSpot(site: string, text: string): Promise<Said> 
   }
   if (!kept.goodsScanned)
     return { words: 'That is not a label of these goods.', next: `scan the label of ${card.item}`, tone: 'refused' };
-  const bin = text.trim().toUpperCase();
+  const bin = readScan(text, scanner.settings).text.toUpperCase();
   await waiting.keep({
     id: newActId(),
     arrival: '',

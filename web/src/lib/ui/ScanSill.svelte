@@ -13,7 +13,7 @@
     target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]');
 
   type Field = HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement;
-  const burst = new Burst(() => scanner.pace);
+  const burst = new Burst(() => scanner.settings.pace);
   const dialog = () => document.querySelector('[role="dialog"][data-state="open"]');
   const holdsText = (target: EventTarget | null): target is Field =>
     target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement;

@@ -39,9 +39,9 @@
   };
   $effect(() =>
     scanLine.use(async (scan) => {
-      text = scan.replaceAll('\u001d', '');
       before = null;
       const reading = await ask('/api/{site}/scan', { text: scan });
+      text = reading.code;
       return { words: reading.words, next: 'look at what was found', tone: reading.problem ? 'refused' : 'look' };
     }),
   );
