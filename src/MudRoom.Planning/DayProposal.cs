@@ -26,11 +26,18 @@ public static class DayProposal
     public const int Grid = 5;
     const int Slots = 24 * 60 / Grid;
 
-    // Steps of the objective: one minute-slot of lateness outweighs all waiting, one slot of waiting all moves.
-    const long MoveWeight = 1;
-    const long WaitingWeight = 64;
-    const long LatenessWeight = WaitingWeight * 4096;
-    const long UnplacedWeight = LatenessWeight * 2048;
+    /// <summary>Steps of the objective: one load without a place outweighs all lateness there can be, one slot of lateness all waiting, one slot of waiting all moves.</summary>
+    readonly record struct Weights(long Waiting, long Lateness, long Unplaced)
+    {
+        public const long Move = 1;
+
+        public static Weights For(List<LoadToPlan> loads)
+        {
+            var waiting = Move * loads.Count + 1;
+            var lateness = waiting * loads.Count * Slots + waiting;
+            return new Weights(waiting, lateness, lateness * (loads.Sum(l => (long)l.Weight) * Slots + 1));
+        }
+    }
 
     /// <summary>Proposes.</summary>
     /// <param name="day">Loads, doors, people, settings.</param>
@@ -49,7 +56,9 @@ public static class DayProposal
         var personIntervals = day.Workers.ToDictionary(w => w.Id, _ => new List<IntervalVar>());
         foreach (var place in fixedPlaces)
         {
-            var (from, length) = (Math.Max(0, (int)((place.Start - midnight).TotalMinutes / Grid)), Math.Max(1, SlotsOf((Later(place.End, now) - place.Start).TotalMinutes)));
+            // From the slot in which it begins to the end of that in which it ends, at whatever minute that is.
+            var from = Math.Max(0, Down(place.Start, midnight));
+            var length = Math.Max(1, Up(Later(place.End, now), midnight) - from);
             if (doorIntervals.TryGetValue(place.Door, out var there)) there.Add(model.NewFixedSizeIntervalVar(from, length + spacing, $"{place.Number} door"));
             foreach (var person in place.Crew.Where(personIntervals.ContainsKey)) personIntervals[person].Add(model.NewFixedSizeIntervalVar(from, length, $"{place.Number} {person}"));
         }
@@ -59,7 +68,8 @@ public static class DayProposal
         foreach (var intervals in personIntervals.Values) model.AddNoOverlap(intervals);
         KeepYardRoom(model, day, vars, midnight);
         var objective = new List<LinearExpr>();
-        foreach (var v in vars) objective.AddRange(Cost(model, day, v, midnight, before.FirstOrDefault(p => p.Number == v.Load.Number)));
+        var weights = Weights.For(free);
+        foreach (var v in vars) objective.AddRange(Cost(model, day, v, weights, midnight, before.FirstOrDefault(p => p.Number == v.Load.Number)));
         model.Minimize(LinearExpr.Sum(objective));
         Hint(model, day, vars, fixedPlaces, now, midnight);
 
@@ -156,23 +166,24 @@ public static class DayProposal
         }
     }
 
-    static IEnumerable<LinearExpr> Cost(CpModel model, DayToPlan day, LoadVars v, DateTime midnight, Placement? before)
+    static IEnumerable<LinearExpr> Cost(CpModel model, DayToPlan day, LoadVars v, Weights weights, DateTime midnight, Placement? before)
     {
-        yield return (1 - v.Placed) * (UnplacedWeight * v.Load.Weight);
-        var booked = Down(v.Load.Booked, midnight);
+        yield return (1 - v.Placed) * (weights.Unplaced * v.Load.Weight);
+        // What is overdue since days before is late all the same: only the minutes of this day can be saved.
+        var booked = Math.Max(0, Down(v.Load.Booked, midnight));
         var late = model.NewIntVar(0, Slots, $"{v.Load.Number} late");
         model.Add(late >= v.Start - booked).OnlyEnforceIf(v.Placed);
-        yield return late * (LatenessWeight * v.Load.Weight);
+        yield return late * (weights.Lateness * v.Load.Weight);
         var waits = model.NewIntVar(0, Slots, $"{v.Load.Number} waits");
         model.Add(waits >= v.Start - Up(v.Load.AtGate.AddMinutes(day.Settings.GateMinutes), midnight)).OnlyEnforceIf(v.Placed);
-        yield return waits * WaitingWeight;
+        yield return waits * weights.Waiting;
         if (before is null) yield break;
         var stays = model.NewBoolVar($"{v.Load.Number} stays");
         model.Add(v.Start == Down(before.Start, midnight)).OnlyEnforceIf(stays);
         var door = v.Doors.FirstOrDefault(d => d.Door == before.Door);
         if (door.Here is null) model.Add(stays == 0);
         else model.AddImplication(stays, door.Here);
-        yield return (1 - stays) * MoveWeight;
+        yield return (1 - stays) * Weights.Move;
     }
 
     /// <summary>A plan made one after another, earliest booked first, for the search to begin with.</summary>

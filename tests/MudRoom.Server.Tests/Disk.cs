@@ -8,10 +8,17 @@ static class Disk
     /// <summary>Pages enough for every test.</summary>
     public const int Plenty = 1_000_000;
 
-    /// <summary>Leaves room for so many pages more than there are.</summary>
+    /// <summary>Leaves room for so many pages more than there are; pages that deleted rows have left behind are given back first.</summary>
     public static async Task Room(WriteDesk desk, int pages)
     {
         using var command = desk.Connection.CreateCommand();
+        command.CommandText = "PRAGMA freelist_count";
+        if (pages != Plenty && (long)(await command.ExecuteScalarAsync())! > 0)
+        {
+            command.CommandText = "VACUUM";
+            await command.ExecuteNonQueryAsync();
+        }
+
         command.CommandText = "PRAGMA page_count";
         var there = (long)(await command.ExecuteScalarAsync())!;
         command.CommandText = $"PRAGMA max_page_count = {there + pages}";

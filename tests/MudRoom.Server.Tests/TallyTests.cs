@@ -256,4 +256,20 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True((await Seed("MK-P-1", "PH-TEST-1")).IsOk);
         Assert.Equal("batch-in-use", (await Seed("MK-P-2", "PH-TEST-1")).Code);
     }
+
+    /// <summary>Two devices are proposed the same number for two source batches: who counts first has it, the other gets the next one without being asked.</summary>
+    [Fact]
+    public async Task A_proposed_batch_number_belongs_to_whoever_uses_it_first()
+    {
+        using var leila = await server.SignIn("leila");
+        using var wanjiru = await server.SignIn("wanjiru");
+        Task<Answer> Take(Client client, string source, string batch, bool proposed) => client.Act("/door/count", Client.Count("1", "A-2618", "SD-CARR", "box", new { sourceBatch = source, batch, batchProposed = proposed, aside = "NotOnOrder", vendor = "HALV", origin = "DK", bestBefore = "2027-12-01" }));
+        var number = (await Take(leila, "HF-FIRST", "", false))["batch"].GetString()!;
+        var typed = await Take(wanjiru, "HF-TYPED", number, proposed: false);
+        Assert.Equal("batch-in-use", typed.Code);
+        var next = await Take(wanjiru, "HF-SECOND", number, proposed: true);
+        Assert.True(next.IsOk, next.Body.ToString());
+        Assert.NotEqual(number, next["batch"].GetString());
+        Assert.Equal(number, (await Take(wanjiru, "HF-FIRST", number, proposed: true))["batch"].GetString());
+    }
 }

@@ -64,20 +64,25 @@ public static class BatchRules
 
     static string Text(int number, int digits) => number.ToString(CultureInfo.InvariantCulture).PadLeft(digits, '0');
 
-    /// <summary>The same source batch cannot have two dates, two origins or two values of an attribute; dates that were worked out contradict nothing.</summary>
+    /// <summary>
+    /// The same source batch cannot have two dates, two origins or two values of an attribute. Ends of life that were worked out contradict nothing; a production
+    /// date is never worked out, and one that is known to the month only agrees with each day of that month.
+    /// </summary>
     public static Refusal? Contradiction(SourceBatch source, DatesOfGoods dates, Country? origin, IReadOnlyDictionary<string, string> attributes)
     {
-        foreach (var (word, known, now) in new[]
-                 {
-                     ("best before", source.BestBefore, dates.BestBefore), ("expiry", source.Expiry, dates.Expiry), ("production", source.Production, dates.Production?.Date),
-                 })
+        if (source.ProductionAsKnown is { } made && dates.Production is { } said && !made.Agrees(said))
+            return Differs("production", made.ToString(), said.ToString());
+        foreach (var (word, known, now) in new[] { ("best before", source.BestBefore, dates.BestBefore), ("expiry", source.Expiry, dates.Expiry) })
             if (known is { } a && now is { } b && a != b && !dates.WorkedOut && !source.DateWorkedOut)
-                return new Refusal("batch-dates-differ", $"Source batch {source.Number} came with {word} {a:yyyy-MM-dd} before; now it is {b:yyyy-MM-dd}.", "Look at the label again: batch or date was read wrongly.");
+                return Differs(word, $"{a:yyyy-MM-dd}", $"{b:yyyy-MM-dd}");
         foreach (var (name, now) in attributes)
             if (source.Attributes.TryGetValue(name, out var known) && known != now)
                 return new Refusal("batch-attribute-differs", $"Source batch {source.Number} came with {name} {known} before; now it is {now}.", "Look at the paper again: batch or attribute was read wrongly.");
         if (source.Origin is { } before && origin is { } country && country.Code != before)
             return new Refusal("batch-origin-differs", $"Source batch {source.Number} came from {Countries.ByCode(before)?.Name} before; now it is {country.Name}.", "Look at the label again.");
         return null;
+
+        Refusal Differs(string word, string known, string now) =>
+            new("batch-dates-differ", $"Source batch {source.Number} came with {word} {known} before; now it is {now}.", "Look at the label again: batch or date was read wrongly.");
     }
 }

@@ -44,6 +44,9 @@ public sealed record Count(
     /// <summary>Attributes of the source batch, read and checked, by name.</summary>
     public IReadOnlyDictionary<string, string> Attributes { get; init; } = new Dictionary<string, string>();
 
+    /// <summary>True when the batch number is the one that was proposed with the scan: where other goods have it by now, the next one is meant.</summary>
+    public bool BatchProposed { get; init; }
+
     /// <summary>Why it is counted aside, by the administrator's list; null where it is not.</summary>
     public AsideReason? Reason { get; init; }
 

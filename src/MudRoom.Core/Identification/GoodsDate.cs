@@ -27,6 +27,9 @@ public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
     /// <summary>Last year of a date on goods.</summary>
     public const int LastYear = 2200;
 
+    /// <summary>True when both can be the same date: of one that is known to the month only, its month counts.</summary>
+    public bool Agrees(GoodsDate other) => MonthOnly || other.MonthOnly ? (Date.Year, Date.Month) == (other.Date.Year, other.Date.Month) : Date == other.Date;
+
     /// <summary>The last day it can stand for: of a month its last.</summary>
     public DateOnly LastDay => MonthOnly ? new DateOnly(Date.Year, Date.Month, DateTime.DaysInMonth(Date.Year, Date.Month)) : Date;
 

@@ -3,6 +3,7 @@ using MudRoom.Core.Site;
 namespace MudRoom.Core.Road;
 
 /// <summary>An arrival as the forecast sees it. Times are wall clock.</summary>
+/// <param name="Door">Null while it has none: it brings its work to bench and shelf when it comes, and holds no door.</param>
 /// <param name="Start">When it is planned at its door, or has been there since.</param>
 /// <param name="End">When it is planned to be done.</param>
 /// <param name="AtGate">Expected at the gate.</param>
@@ -14,7 +15,7 @@ namespace MudRoom.Core.Road;
 /// <param name="Inspections">Inspections it will bring to the bench.</param>
 /// <param name="Jobs">Put-away jobs it will bring.</param>
 public sealed record LoadToForecast(
-    string Number, int Door, IReadOnlyList<int> Crew, DateTime Start, DateTime End, DateTime AtGate, double GateSpread, double Minutes, double LogSpread, bool Begun, double Share,
+    string Number, int? Door, IReadOnlyList<int> Crew, DateTime Start, DateTime End, DateTime AtGate, double GateSpread, double Minutes, double LogSpread, bool Begun, double Share,
     int Inspections, int Jobs);
 
 /// <summary>What is in hand at the moment of the forecast.</summary>
@@ -22,8 +23,9 @@ public sealed record LoadToForecast(
 /// <param name="Bench">Inspections that wait.</param>
 /// <param name="Shelf">Put-away jobs that wait.</param>
 /// <param name="ShiftEnds">When the last door shuts.</param>
+/// <param name="LeftOut">Arrivals of the day that are not thought to come on it.</param>
 public sealed record DayToForecast(
-    DateTime Now, IReadOnlyList<LoadToForecast> Loads, int Bench, int Inspectors, int Shelf, int Drivers, DateTime ShiftEnds, PlanSettings Settings);
+    DateTime Now, IReadOnlyList<LoadToForecast> Loads, int Bench, int Inspectors, int Shelf, int Drivers, DateTime ShiftEnds, PlanSettings Settings, IReadOnlyList<string>? LeftOut = null);
 
 /// <summary>When something will be clear: the likely time, and the range in which 90 of 100 outcomes lie.</summary>
 /// <param name="Likely">Median.</param>
@@ -39,9 +41,11 @@ public sealed record ClearTime(string What, DateTime Likely, DateTime Early, Dat
 /// <param name="FirstLateChance">How often it is the first, 0 to 1.</param>
 /// <param name="Last">The arrival that most often is the last to be done.</param>
 /// <param name="Spread">For drawing: how many of the runs end the doors in each quarter of an hour, from <see cref="ClearTime.Early"/> less an hour.</param>
+/// <param name="WithoutDoor">Arrivals that have no door yet: their work for bench and shelf is in it, their time at a door is not.</param>
+/// <param name="LeftOut">Arrivals of the day that are not in it, since they are not thought to come on it.</param>
 public sealed record DayForecast(
     ClearTime Day, IReadOnlyList<ClearTime> Doors, ClearTime Bench, ClearTime Shelf, ClearTime AllDoors, string? FirstLate, double FirstLateChance, string? Last,
-    IReadOnlyList<SpreadBar> Spread);
+    IReadOnlyList<SpreadBar> Spread, IReadOnlyList<string> WithoutDoor, IReadOnlyList<string> LeftOut);
 
 /// <summary>A quarter of an hour and the share of runs that end in it.</summary>
 public sealed record SpreadBar(DateTime From, double Share);
@@ -61,7 +65,7 @@ public static class Forecast
     {
         var random = new Random(seed);
         var loads = day.Loads.OrderBy(l => l.Start).ThenBy(l => l.Number, StringComparer.Ordinal).ToList();
-        var doors = loads.Select(l => l.Door).Distinct().Order().ToList();
+        var doors = loads.Select(l => l.Door).OfType<int>().Distinct().Order().ToList();
         var ends = doors.ToDictionary(d => d, _ => new double[runs]);
         double[] allDoors = new double[runs], bench = new double[runs], shelf = new double[runs], all = new double[runs];
         var firstLate = new Dictionary<string, int>();
@@ -69,16 +73,17 @@ public static class Forecast
         for (var run = 0; run < runs; run++)
         {
             var done = OneRun(day, loads, random);
-            foreach (var door in doors) ends[door][run] = done.Where(d => d.Load.Door == door).Max(d => d.End);
-            allDoors[run] = done.Count == 0 ? 0 : done.Max(d => d.End);
+            var atDoors = done.Where(d => d.Load.Door is not null).ToList();
+            foreach (var door in doors) ends[door][run] = atDoors.Where(d => d.Load.Door == door).Max(d => d.End);
+            allDoors[run] = atDoors.Count == 0 ? 0 : atDoors.Max(d => d.End);
             bench[run] = RunOn(day.Bench, done.Select(d => (d.End, d.Load.Inspections)), day.Settings.InspectionsPerHour * Math.Max(1, day.Inspectors));
             shelf[run] = RunOn(day.Shelf, done.Select(d => (d.End, d.Load.Jobs)), day.Settings.JobsPerHour * Math.Max(1, day.Drivers));
             all[run] = Math.Max(allDoors[run], Math.Max(bench[run], shelf[run]));
-            var late = done.Where(d => d.End > (d.Load.End - day.Now).TotalMinutes + LateMinutes).OrderBy(d => (d.Load.End - day.Now).TotalMinutes).FirstOrDefault();
+            var late = atDoors.Where(d => d.End > (d.Load.End - day.Now).TotalMinutes + LateMinutes).OrderBy(d => (d.Load.End - day.Now).TotalMinutes).FirstOrDefault();
             if (late.Load is not null) firstLate[late.Load.Number] = firstLate.GetValueOrDefault(late.Load.Number) + 1;
-            if (done.Count > 0)
+            if (atDoors.Count > 0)
             {
-                var final = done.MaxBy(d => d.End).Load.Number;
+                var final = atDoors.MaxBy(d => d.End).Load.Number;
                 last[final] = last.GetValueOrDefault(final) + 1;
             }
         }
@@ -86,7 +91,8 @@ public static class Forecast
         var first = firstLate.Count == 0 ? default : firstLate.MaxBy(f => f.Value);
         return new DayForecast(
             Clear("day", all), [.. doors.Select(d => Clear($"door {d}", ends[d]))], Clear("bench", bench), Clear("shelf", shelf), Clear("doors", allDoors),
-            first.Value > runs / 20 ? first.Key : null, first.Value / (double)runs, last.Count == 0 ? null : last.MaxBy(l => l.Value).Key, Bars(day.Now, allDoors));
+            first.Value > runs / 20 ? first.Key : null, first.Value / (double)runs, last.Count == 0 ? null : last.MaxBy(l => l.Value).Key, Bars(day.Now, allDoors),
+            [.. loads.Where(l => l.Door is null).Select(l => l.Number)], day.LeftOut ?? []);
 
         ClearTime Clear(string what, double[] minutes) => new(
             what, At(minutes, 0.5), At(minutes, 0.05), At(minutes, 0.95), minutes.Count(m => day.Now.AddMinutes(m) > day.ShiftEnds) / (double)runs);
@@ -122,13 +128,14 @@ public static class Forecast
                 // Who is still on the road does not come before now; who is here has no spread left.
                 var gate = (load.AtGate - day.Now).TotalMinutes;
                 if (load.GateSpread > 0) gate = Math.Max(0, gate + Normal(random) * load.GateSpread);
-                var start = Math.Max((load.Start - day.Now).TotalMinutes, gate + day.Settings.GateMinutes);
-                if (doorFree.TryGetValue(load.Door, out var free)) start = Math.Max(start, free + day.Settings.SpacingMinutes);
+                var start = gate + day.Settings.GateMinutes;
+                if (load.Door is not null) start = Math.Max((load.Start - day.Now).TotalMinutes, start);
+                if (load.Door is { } its && doorFree.TryGetValue(its, out var free)) start = Math.Max(start, free + day.Settings.SpacingMinutes);
                 start = load.Crew.Select(p => personFree.GetValueOrDefault(p)).Prepend(Math.Max(0, start)).Max();
                 end = start + load.Minutes * Math.Exp(Normal(random) * load.LogSpread);
             }
 
-            doorFree[load.Door] = end;
+            if (load.Door is { } door) doorFree[door] = end;
             foreach (var person in load.Crew) personFree[person] = end;
             done.Add((load, end));
         }

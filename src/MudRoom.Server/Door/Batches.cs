@@ -69,7 +69,10 @@ public static class Batches
         if (batch is not null)
         {
             if (batch.SourceBatch?.Number == sourceNumber && (source is null || batch.SourceBatchId == source.Id)) return batch;
-            return new Refusal("batch-in-use", $"Batch {number} holds source batch {batch.SourceBatch?.Number ?? "none"}.", "Use another batch number: one batch holds one source batch.");
+            // What was proposed to two devices belongs to the one that uses it first.
+            if (!count.BatchProposed)
+                return new Refusal("batch-in-use", $"Batch {number} holds source batch {batch.SourceBatch?.Number ?? "none"}.", "Use another batch number: one batch holds one source batch.");
+            number = Propose(act.Db, item, vendor.Code, act.Today);
         }
 
         if (source is null && sourceNumber is not null)

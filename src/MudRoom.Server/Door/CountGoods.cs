@@ -29,11 +29,12 @@ namespace MudRoom.Server.Door;
 /// <param name="Pictures">Pictures that belong to it, attached to the arrival before.</param>
 /// <param name="Sscc">The vendor's own unit label that the goods stand on, where it was scanned with them.</param>
 /// <param name="FromPaper">True when it is typed in from a paper tally.</param>
+/// <param name="BatchProposed">True when the batch number is the one that the scan proposed, and nobody typed it.</param>
 public sealed record CountRequest(
     string Arrival, string Item, string Pack, string Packs, string? Batch, string? SourceBatch, string? Production, string? BestBefore, string? Expiry,
     string? Origin, string? Serial, Aside? Aside, string? Note, int? Part, bool OverAllowed, bool EarlyAllowed, string? Vendor = null, string? Serials = null, IReadOnlyDictionary<string, string>? Attributes = null, bool BlankAllowed = false,
     string? Reason = null, string? Place = null, string? Scanned = null, string? Weight = null, IReadOnlyList<PackCount>? More = null, IReadOnlyList<string>? Units = null, string? Onto = null,
-    IReadOnlyList<int>? Pictures = null, bool FromPaper = false, string? Sscc = null);
+    IReadOnlyList<int>? Pictures = null, bool FromPaper = false, string? Sscc = null, bool BatchProposed = false);
 
 /// <summary>So many of one pack level.</summary>
 public sealed record PackCount(string Pack, string Packs);
@@ -313,7 +314,7 @@ public static class CountGoods
         return new Count(
             item, pack, packs.Value, request.Batch, request.SourceBatch.OrNull(), production.Value, bestBefore.Value?.LastDay, expiry.Value?.LastDay,
             request.Origin.OrNull(), request.Serial.OrNull(), request.Aside, request.Note.OrNull(), request.Part, request.OverAllowed, request.EarlyAllowed)
-        { Attributes = attributes.Value, BlankAllowed = request.BlankAllowed, Weight = request.Weight.OrNull() is null ? null : weight.Value };
+        { Attributes = attributes.Value, BlankAllowed = request.BlankAllowed, BatchProposed = request.BatchProposed, Weight = request.Weight.OrNull() is null ? null : weight.Value };
     }
 
     /// <summary>A manifest line as the choice of lines sees it.</summary>

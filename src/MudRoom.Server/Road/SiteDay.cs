@@ -91,12 +91,15 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
     /// <summary>The forecast of what is still to be done on this day.</summary>
     public DayForecast Forecast(int bench, int inspectors, int shelf, int drivers)
     {
-        var open = Loads.Where(l => l.Arrival.State <= ArrivalState.AtDoor && l.Placement is not null).Select(l => new LoadToForecast(
-            l.Arrival.Number, l.Placement!.Door, l.Arrival.Crew, l.Placement.Start, l.Placement.End, l.Plan.AtGate, l.Arrival.GateInAt is not null ? 0 : Past.GateSpreadOf(l.Arrival.Haulier),
+        var stillOpen = Loads.Where(l => l.Arrival.State <= ArrivalState.AtDoor).ToLookup(ComesToday);
+        var open = stillOpen[true].Select(l => new LoadToForecast(
+            l.Arrival.Number, l.Placement?.Door, l.Placement is null ? [] : l.Arrival.Crew, l.Placement?.Start ?? l.Plan.AtGate, l.Placement?.End ?? l.Plan.AtGate, l.Plan.AtGate, l.Arrival.GateInAt is not null ? 0 : Past.GateSpreadOf(l.Arrival.Haulier),
             l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), Site.Planning), l.Vendors.Count == 0 ? 0.25 : l.Vendors.Average(Past.SpreadOf), l.Arrival.State == ArrivalState.AtDoor, l.Share, l.Inspections, l.Jobs)).ToList();
         var shiftEnds = Day.Doors.Select(d => Site.Planning.OpenOn(d.Number, Day.Day)?.To).Max() ?? Now.Date.AddHours(17);
-        return Core.Road.Forecast.Run(new DayToForecast(Now, open, bench, inspectors, shelf, drivers, shiftEnds, Site.Planning), Seed(Day.Day));
+        return Core.Road.Forecast.Run(new DayToForecast(Now, open, bench, inspectors, shelf, drivers, shiftEnds, Site.Planning, [.. stillOpen[false].Select(l => l.Arrival.Number)]), Seed(Day.Day));
     }
+
+    bool ComesToday(DayLoad load) => load.Arrival.State != ArrivalState.Expected || DateOnly.FromDateTime(load.Plan.AtGate) <= Day.Day;
 
     /// <summary>The same day has the same seed, so that a forecast moves only when what it is made from moves.</summary>
     static int Seed(DateOnly day) => day.DayNumber;

@@ -152,6 +152,23 @@ public sealed class ReceivingTests
         Assert.Null(BatchRules.Contradiction(source, other with { BestBefore = source.BestBefore }, null, none));
     }
 
+    /// <summary>Also where the end of life was worked out from it; a month agrees with its days.</summary>
+    [Theory]
+    [InlineData("2026-02-14", "2026-02-14", true)]
+    [InlineData("2026-02-14", "2026-02-15", false)]
+    [InlineData("2026-02", "2026-02-15", true)]
+    [InlineData("2026-02-15", "2026-02", true)]
+    [InlineData("2026-02", "2026-02", true)]
+    [InlineData("2026-02", "2026-03-01", false)]
+    [InlineData("2026-02", "2025-02", false)]
+    public void One_source_batch_has_one_production_date(string before, string now, bool agree)
+    {
+        var (known, said) = (GoodsDate.Typed("", before).Value!.Value, GoodsDate.Typed("", now).Value!.Value);
+        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", Production = known.Date, ProductionMonthOnly = known.MonthOnly, BestBefore = new DateOnly(2027, 1, 31), DateWorkedOut = true };
+        var dates = new DatesOfGoods(said, new DateOnly(2027, 2, 28), null, WorkedOut: true, null);
+        Assert.Equal(agree ? null : "batch-dates-differ", BatchRules.Contradiction(source, dates, null, new Dictionary<string, string>())?.Code);
+    }
+
     [Fact]
     public void One_source_batch_has_one_value_of_each_attribute()
     {

@@ -35,6 +35,20 @@ public sealed class ForecastTests
     }
 
     [Fact]
+    public void A_load_without_a_door_brings_its_work_and_holds_no_door()
+    {
+        var settings = new PlanSettings();
+        var waits = Load("B", 1, 60, 0) with { Door = null, AtGate = now.AddMinutes(30), Jobs = 6 };
+        var day = new DayToForecast(now, [Load("A", 1, 20, 0), waits], 0, 1, 0, 1, now.AddHours(11), settings, ["C"]);
+        var forecast = Forecast.Run(day, seed: 5, runs: 50);
+        Assert.Equal((20, 20), (Minutes(forecast.AllDoors.Likely), Minutes(Assert.Single(forecast.Doors).Likely)));
+        Assert.Equal(30 + settings.GateMinutes + 60 + 6 * 60 / settings.JobsPerHour, Minutes(forecast.Shelf.Likely), 1.0);
+        Assert.Equal(forecast.Shelf.Likely, forecast.Day.Likely);
+        Assert.Equal(["B"], forecast.WithoutDoor);
+        Assert.Equal(["C"], forecast.LeftOut);
+    }
+
+    [Fact]
     public void The_sum_of_two_has_the_mean_and_spread_of_a_sum()
     {
         // Fenton and Wilkinson: the sum of log-normals has the summed mean and variance; its quantiles are near those of the log-normal with both.

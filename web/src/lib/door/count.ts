@@ -7,6 +7,7 @@ export const plainCount = (arrival: string, item: string, pack: string, packs: s
   pack,
   packs,
   batch: null,
+  batchProposed: false,
   sourceBatch: null,
   production: null,
   bestBefore: null,

@@ -179,6 +179,7 @@ export class Hand {
       ...plainCount(this.arrival, this.reading!.item!.code, this.pack, this.packs),
       units: this.given.sscc ? [this.given.sscc] : null,
       batch: this.given.batch || this.batch || null,
+      batchProposed: !this.given.batch && this.batch !== '' && this.batch === this.reading?.batch,
       sourceBatch: this.sourceBatch || null,
       production: this.production || null,
       bestBefore: this.bestBefore || null,
