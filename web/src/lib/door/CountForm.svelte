@@ -5,7 +5,7 @@
   import { Problem, type Schemas } from '$lib/api/client';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { day, number, plural, readNumber } from '$lib/ui/format';
+  import { day, exact, exactly, number, plural } from '$lib/ui/format';
   import { ask } from '$lib/api/client';
   import { createQuery } from '@tanstack/svelte-query';
   import Attributes from './Attributes.svelte';
@@ -40,7 +40,8 @@
     if (draft.error) document.getElementById('count')?.scrollIntoView({ block: 'start' });
   });
   function step(by: number) {
-    draft.packs = String(Math.max(1, (readNumber(draft.packs) || 0) + by));
+    const packs = exact(draft.packs).plus(by);
+    draft.packs = packs.lt(1) ? '1' : exactly(packs);
     draft.proposed = false;
     draft.changed();
   }

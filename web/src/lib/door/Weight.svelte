@@ -4,7 +4,7 @@
   import type { Draft } from './draft.svelte';
   let { draft }: { draft: Draft } = $props();
   const item = $derived(draft.reading!.item!);
-  const nominal = $derived(item.mass * draft.content);
+  const nominal = $derived(draft.content.times(item.mass).toNumber());
   let said = $state('');
   async function read() {
     said = '';

@@ -4,7 +4,7 @@
  */
 import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
 import type { Said, Scan } from '$lib/scan.svelte';
-import { number, plural, readNumber } from '$lib/ui/format';
+import { exact, exactly, number, plural, readNumber } from '$lib/ui/format';
 import { isDetail, named, stillAsked } from './codes';
 import { Hand, own } from './hand.svelte';
 import { waiting, type Waiting } from './waiting.svelte';
@@ -129,9 +129,7 @@ export class Draft extends Hand {
     if (reading.serial && reading.serial === this.serial && reading.item?.code === this.reading?.item?.code)
       return { words: 'The same piece again: it is in hand already.', next: this.nextOf(reading), tone: 'look' };
     if (this.isSame(reading)) {
-      this.packs = String(
-        (this.proposed ? 0 : readNumber(this.packs) || 0) + (reading.proposed ? 1 : (reading.packs ?? 1)),
-      );
+      this.packs = exactly(exact(this.proposed ? 0 : this.packs).plus(reading.proposed ? 1 : (reading.packs ?? 1)));
       this.proposed = false;
       this.changed();
       return {
@@ -296,7 +294,7 @@ export class Draft extends Hand {
     const refused = await act('/api/{site}/door/refuse', {
       arrival: this.arrival,
       item: this.reading!.item!.code,
-      packs: String(this.content),
+      packs: exactly(this.content),
       reason: this.note,
     });
     this.clear();

@@ -6,7 +6,8 @@
 import { newActId, type Schemas } from '$lib/api/client';
 import { lay, type Laying } from '$lib/device';
 import { journal, whoever } from '$lib/journal.svelte';
-import { number, plural, readNumber } from '$lib/ui/format';
+import { exact, number, plural, readNumber } from '$lib/ui/format';
+import type Big from 'big.js';
 import { plainCount } from './count';
 
 type Reading = Schemas['Reading'];
@@ -157,12 +158,11 @@ export class Hand {
       : this.unknown || 'a code of several items';
   }
 
-  get content(): number {
-    const of = (pack: string, packs: string) => {
-      const level = this.reading?.item?.packs.find((p) => p.name === pack);
-      return level ? readNumber(packs) * level.content : NaN;
-    };
-    return this.more.reduce((sum, m) => sum + of(m.pack, m.packs || '0'), of(this.pack, this.packs));
+  /** All of the entry in base units; 0 for a measure in another unit, which the server works out. */
+  get content(): Big {
+    const of = (pack: string, packs: string) =>
+      exact(packs).times(this.reading?.item?.packs.find((p) => p.name === pack)?.content ?? 0);
+    return this.more.reduce((sum, m) => sum.plus(of(m.pack, m.packs)), of(this.pack, this.packs));
   }
 
   /** The batch had swallowed what follows it: all of it stands where it belongs. */
@@ -265,8 +265,7 @@ export class Hand {
   get words(): string {
     if (this.serials) return 'the pieces listed';
     if (this.measured) return this.measured;
-    const quantity = this.content;
-    return Number.isFinite(quantity) ? number(quantity) : '?';
+    return Number.isFinite(readNumber(this.packs)) ? number(this.content.toNumber()) : '?';
   }
 
   /** The unit of those words; how many base units another measure is, the server works out exactly. */

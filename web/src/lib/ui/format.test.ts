@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { day, number, plural, sscc, time, when, readNumber, useDecimalComma } from './format';
+import { day, exact, exactly, number, plural, sscc, time, when, readNumber, useDecimalComma } from './format';
+
+describe('a quantity is reckoned with exactly', () => {
+  it.each([
+    ['0.1', '0.2', '0.3'],
+    ['1.1', '2.2', '3.3'],
+    ['0.000001', '0', '0.000001'],
+    ['999999999.999999', '0.000001', '1000000000'],
+    ['1 200', '0.5', '1200.5'],
+    ['seven', '1', '1'],
+  ])('%s and %s are %s', (a, b, sum) => expect(exactly(exact(a).plus(b))).toBe(sum));
+});
 
 describe('numbers and times are shown as people read them', () => {
   it('puts a narrow space between thousands and drops needless decimals', () => {
@@ -30,6 +41,7 @@ describe('a number as it was typed', () => {
     useDecimalComma(true);
     expect(readNumber('2,5')).toBe(2.5);
     expect(readNumber('seven')).toBeNaN();
+    expect(exactly(exact('2,5').plus('0.1'))).toBe('2.6');
     useDecimalComma(false);
   });
 });

@@ -1,4 +1,5 @@
 /** How numbers and times are shown. */
+import Big from 'big.js';
 
 /** Thousands apart by a narrow space, no needless decimals. */
 export const number = (value: number) =>
@@ -33,8 +34,23 @@ let decimalComma = false;
 /** Whether this site types a comma before decimals. */
 export const useDecimalComma = (on: boolean) => (decimalComma = on);
 
-/** A number as it was typed; not a number where it is none. The server reads it by the same rule, exactly. */
-export function readNumber(text: string): number {
+/** A number as it was typed, with a point before its decimals. */
+function plainNumber(text: string): string {
   const plain = text.replace(/[\s\u202f\u00a0]/g, '');
-  return plain === '' ? 0 : Number(decimalComma && !plain.includes('.') ? plain.replace(',', '.') : plain);
+  return decimalComma && !plain.includes('.') ? plain.replace(',', '.') : plain;
 }
+
+/** A number as it was typed, to be shown or compared; not a number where it is none. The server reads it by the same rule, exactly. */
+export const readNumber = (text: string): number => Number(plainNumber(text));
+
+/** A quantity as it was typed, to be reckoned with: exact, and 0 where it is no number. */
+export function exact(text: string | number): Big {
+  try {
+    return new Big(typeof text === 'number' ? text : plainNumber(text));
+  } catch {
+    return new Big(0);
+  }
+}
+
+/** A quantity as it is sent: all its digits, and no exponent. */
+export const exactly = (quantity: Big): string => quantity.toFixed();
