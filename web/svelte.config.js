@@ -5,7 +5,7 @@ import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
 export default {
   preprocess: vitePreprocess(),
   kit: {
-    adapter: adapter({ pages: 'build', assets: 'build', fallback: 'index.html' }),
+    adapter: adapter({ pages: 'build', assets: 'build', fallback: 'index.html', precompress: true }),
     csp: {
       mode: 'hash',
       directives: {

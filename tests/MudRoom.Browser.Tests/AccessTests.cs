@@ -38,6 +38,25 @@ public sealed class AccessTests(Demo demo)
         Assert.True(faults.Count == 0, string.Join("\n", faults));
     }
 
+    /// <summary>What a phone fetches before a tally takes scans; the rest comes when it is needed, or behind it for dead spots.</summary>
+    [Fact]
+    public void A_tally_takes_scans_after_at_most_160_kilobytes_of_script()
+    {
+        using var browser = new Browser(demo.Url, 390, 844).SignIn("maren");
+        browser.Driver.ExecuteCdpCommand("Network.enable", []);
+        browser.Driver.ExecuteCdpCommand("Network.setBypassServiceWorker", new Dictionary<string, object?> { ["bypass"] = true });
+        browser.Go("/door/A-2618");
+        browser.Wait(".lines li");
+        browser.Scan("HH-16");
+        browser.WaitSaid("Draw hoe head");
+        var scripts = ((IReadOnlyCollection<object>)browser.Driver.ExecuteScript(
+            "return performance.getEntriesByType('resource').filter((r) => r.name.split('?')[0].endsWith('.js')).map((r) => [r.name, r.encodedBodySize, r.decodedBodySize]);")!)
+            .Cast<IReadOnlyCollection<object>>().Select(r => (Name: (string)r.First(), Size: Convert.ToInt64(r.ElementAt(1)), Whole: Convert.ToInt64(r.Last()))).ToList();
+        var sum = scripts.Sum(s => s.Size);
+        Assert.True(scripts.Count > 10 && scripts.All(s => s.Size > 0 && s.Size < s.Whole + 20), string.Join("\n", scripts));
+        Assert.True(sum <= 160_000, $"{sum} bytes: {string.Join("\n", scripts.OrderByDescending(s => s.Size).Take(8))}");
+    }
+
     [Fact]
     public void Axe_finds_nothing_serious_with_a_count_in_hand_and_while_closing()
     {

@@ -6,7 +6,6 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.FileProviders;
 using MudRoom.Core;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -195,7 +194,7 @@ public static class ServerApp
         });
         if (!settings.IsLocal) app.UseHsts();
         app.UseResponseCompression();
-        if (Directory.Exists(web)) UseWeb(app, web);
+        if (Directory.Exists(web)) BuiltFiles.Use(app, web);
         app.UseRouting();
         app.UseAuthentication();
         app.UseAuthorization();
@@ -203,13 +202,6 @@ public static class ServerApp
         Map(app);
         if (Directory.Exists(web)) MapWeb(app, web);
     }
-
-    static void UseWeb(WebApplication app, string web) => app.UseStaticFiles(new StaticFileOptions
-    {
-        FileProvider = new PhysicalFileProvider(web),
-        OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
-            context.Context.Request.Path.StartsWithSegments("/_app/immutable") ? "public, max-age=31536000, immutable" : "no-cache",
-    });
 
     /// <summary>Every address that is neither file nor interface is a page of the front end, dots and all.</summary>
     static void MapWeb(WebApplication app, string web)

@@ -1,30 +1,42 @@
 /** The live line: the server says which topics have changed, and what is shown of them is asked for anew. */
-import { HubConnectionBuilder, HubConnectionState, LogLevel } from '@microsoft/signalr';
+import type { HubConnection } from '@microsoft/signalr';
 import type { QueryClient } from '@tanstack/svelte-query';
 
 export function listen(client: QueryClient, site: string): () => void {
-  const line = new HubConnectionBuilder()
-    .withUrl('/live')
-    .withAutomaticReconnect([0, 500, 1000, 2000, 5000, 10000])
-    .configureLogging(LogLevel.Error)
-    .build();
+  let line: HubConnection | undefined;
+  let stopped = false;
   const refresh = (topics: string[]) =>
     client.invalidateQueries({ predicate: (query) => query.queryKey.some((part) => topics.includes(String(part))) });
-  line.on('changed', (change: { topics: string[] }) => void refresh(change.topics));
   const join = async () => {
-    if (line.state === HubConnectionState.Connected) await line.invoke('Join', site);
+    if (line?.state === 'Connected') await line.invoke('Join', site);
     await client.invalidateQueries();
   };
-  line.onreconnected(join);
+  /** The page is up before the line is: what it needs for that is fetched behind it. */
+  const connect = async () => {
+    const { HubConnectionBuilder, LogLevel } = await import('@microsoft/signalr');
+    const made = new HubConnectionBuilder()
+      .withUrl('/live')
+      .withAutomaticReconnect([0, 500, 1000, 2000, 5000, 10000])
+      .configureLogging(LogLevel.Error)
+      .build();
+    made.on('changed', (change: { topics: string[] }) => void refresh(change.topics));
+    made.onreconnected(join);
+    return made;
+  };
   // The first start is tried again by hand; from then on the line reconnects by itself.
-  let stopped = false;
-  const start = (): Promise<void> =>
-    line.start().then(join, () => {
+  const start = async (): Promise<void> => {
+    try {
+      line ??= await connect();
+      if (stopped) return;
+      await line.start();
+      await join();
+    } catch {
       if (!stopped) setTimeout(start, 2000);
-    });
+    }
+  };
   void start();
   return () => {
     stopped = true;
-    void line.stop();
+    void line?.stop();
   };
 }

@@ -1,6 +1,5 @@
 <script lang="ts">
-  /** Draws a barcode symbol. */
-  import bwipjs from 'bwip-js/browser';
+  /** Draws a barcode symbol. The drawing program is large and fetched when the first one is drawn; it lies on the device for dead spots then. */
   let { symbol, text, wide = false }: { symbol: string; text: string; wide?: boolean } = $props();
   const kinds: Record<string, string> = {
     'gs1-datamatrix': 'gs1datamatrix',
@@ -8,23 +7,24 @@
     code128: 'code128',
     qr: 'qrcode',
   };
-  const svg = $derived.by(() => {
-    try {
-      const flat = symbol === 'code128' || symbol === 'gs1-128';
-      return bwipjs.toSVG({
-        bcid: kinds[symbol] ?? 'code128',
-        text,
-        ...(flat ? { height: 9, scale: 1 } : { scale: 1 }),
-      });
-    } catch {
-      return '';
-    }
-  });
+  async function draw(symbol: string, text: string): Promise<string> {
+    const { default: bwipjs } = await import('bwip-js/browser');
+    const flat = symbol === 'code128' || symbol === 'gs1-128';
+    return bwipjs.toSVG({
+      bcid: kinds[symbol] ?? 'code128',
+      text,
+      ...(flat ? { height: 9, scale: 1 } : { scale: 1 }),
+    });
+  }
 </script>
 
-{#if svg}<img src="data:image/svg+xml;utf8,{encodeURIComponent(svg)}" alt="" class={symbol} class:wide />{:else}<span
-    class="quiet none">no barcode can be drawn for this code</span
-  >{/if}
+{#await draw(symbol, text)}
+  <span class="none {symbol}" class:wide></span>
+{:then svg}
+  <img src="data:image/svg+xml;utf8,{encodeURIComponent(svg)}" alt="" class={symbol} class:wide />
+{:catch}
+  <span class="quiet none">no barcode can be drawn for this code</span>
+{/await}
 
 <style>
   img {
@@ -38,6 +38,9 @@
     font-size: 12px;
     line-height: 1.2;
     flex: none;
+  }
+  span.none {
+    min-height: 36px;
   }
   img.wide {
     width: 260px;
