@@ -4,8 +4,10 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Demo;
 
-static class PeopleList
+/// <summary>The people of the demo.</summary>
+public static class PeopleList
 {
+    /// <summary>All of them, with the passwords that are printed at its start.</summary>
     public static IReadOnlyList<DemoPerson> Make()
     {
         var id = 0;

@@ -39,7 +39,7 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal((HttpStatusCode.BadRequest, "unreadable"), (answer.Status, answer.Code));
     }
 
-    static readonly string[] openOnPurpose = ["/api/session", "/api/session/badge", "/api/session/password", "/health", "/api/openapi.json", "/api/{**rest}", "/{**page}"];
+    static readonly string[] openOnPurpose = ["/api/session", "/api/session/badge", "/api/session/password", "/api/demo/people", "/health", "/api/openapi.json", "/api/{**rest}", "/{**page}"];
 
     List<RouteEndpoint> All() => [.. server.App.Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()];
 

@@ -19,6 +19,8 @@ public sealed class HostingTests
             using var http = new HttpClient(new HttpClientHandler { ServerCertificateCustomValidationCallback = (_, certificate, _, _) => certificate!.Subject.StartsWith("CN=", StringComparison.Ordinal) });
             var session = await http.GetStringAsync(new Uri($"https://127.0.0.1:{port}/api/session"));
             Assert.Contains("\"signedIn\":false", session);
+            // Only a demo opens its own door.
+            Assert.Equal(System.Net.HttpStatusCode.NotFound, (await http.GetAsync(new Uri($"https://127.0.0.1:{port}/api/demo/people"))).StatusCode);
             await using var db = Database.Context(Path.Combine(folder, "mudroom.db"));
             Assert.Equal("admin", (await db.People.SingleAsync()).SignInName);
             Assert.True(File.Exists(Path.Combine(folder, "self-made.pfx")));

@@ -284,6 +284,7 @@ public static class ServerApp
         VendorPage.Map(routes);
         RosterPage.Map(routes);
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
+        TenMinutes.Map(app, routes);
         app.Map("/api/{**rest}", () => Problems.Of(new Refusal("not-found", "There is nothing at this address.", "Look at the address.")))
             .AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue - 1);
     }

@@ -4,6 +4,7 @@
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import Camera from '@lucide/svelte/icons/camera';
+  import Footprints from '@lucide/svelte/icons/footprints';
   import Tags from '@lucide/svelte/icons/tags';
   import Answers from '$lib/door/Answers.svelte';
   import WaitingBar from '$lib/door/WaitingBar.svelte';
@@ -21,6 +22,8 @@
   import LabelDrawer from '$lib/ui/LabelDrawer.svelte';
   import ScanSill from '$lib/ui/ScanSill.svelte';
   import SignIn from '$lib/ui/SignIn.svelte';
+  import TenMinutes from '$lib/ui/TenMinutes.svelte';
+  import { tenMinutes } from '$lib/ui/tenMinutes.svelte';
   import { QueryClient, QueryClientProvider } from '@tanstack/svelte-query';
   let { children } = $props();
 
@@ -125,11 +128,23 @@
       <Answers />
       <WaitingBar />
       {#if camera}<CameraReader onclose={() => (camera = false)} />{/if}
+      {#if session.state.isDemo}<TenMinutes />{/if}
       <ScanSill>
         {#snippet tools()}
           <button class="button" id="camera" aria-pressed={camera} onclick={() => (camera = !camera)}>
             <Camera size={16} /> Camera
           </button>
+          {#if session.state?.isDemo}
+            <button
+              class="button"
+              id="ten-minutes"
+              aria-expanded={tenMinutes.isOpen}
+              aria-label="Ten minutes in Mud Room"
+              onclick={() => tenMinutes.show(!tenMinutes.isOpen)}
+            >
+              <Footprints size={16} /> <span class="desk">Ten minutes</span>
+            </button>
+          {/if}
           {#if session.state?.isDemo && !page.url.pathname.startsWith('/labels')}
             <button class="button" id="labels-tab" aria-expanded={labels} onclick={() => (labels = !labels)}>
               <Tags size={16} /> <span class="desk">Demo</span> labels

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Problem } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
+  import DemoCards from './DemoCards.svelte';
   import ProblemNote from './ProblemNote.svelte';
   let name = $state('');
   let password = $state('');
@@ -66,18 +67,26 @@
       >{/if}
     <ProblemNote {error} />
     <button class="button go big" disabled={busy}>{mustChange ? 'Keep it and come in' : 'Come in'}</button>
-    {#if session.state?.isDemo}<p class="quiet">
-        This is the demo. Its people and passwords were printed where it was started.
-      </p>{/if}
   </form>
+  {#if session.state?.isDemo}<DemoCards />{/if}
 </main>
 
 <style>
   .porch {
     height: 100dvh;
-    display: grid;
-    place-items: center;
+    overflow-y: auto;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 24px;
+    align-items: center;
+    align-content: safe center;
+    justify-content: center;
     padding: 16px;
+  }
+  @media (max-width: 700px) {
+    form {
+      order: 1;
+    }
   }
   form {
     background: var(--paper);

@@ -26,6 +26,9 @@ export const sscc = (code: string) => `${code.slice(0, 1)} ${code.slice(1, 8)} $
 export const plural = (word: string, count: number) =>
   count === 1 || ['each', 'kg', 'm', 'L'].includes(word) ? word : /(x|ch)$/.test(word) ? `${word}es` : `${word}s`;
 
+/** GateHand → gate hand */
+export const roleWord = (role: string) => role.replace(/(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase();
+
 /** "1 order", "3 orders". */
 export const counted = (count: number, word: string) => `${number(count)} ${plural(word, count)}`;
 

@@ -242,6 +242,11 @@
     min-width: 106px;
     text-align: center;
   }
+  @media (max-width: 700px) {
+    .bar .counts {
+      flex-basis: 100%;
+    }
+  }
   .counts {
     text-align: right;
   }
