@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Net;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
@@ -338,5 +339,61 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Contains("NOBODY", await File.ReadAllTextAsync(Path.Combine(inbox, "refused", wrong + ".why.txt")), StringComparison.Ordinal);
         await using var db = server.Db();
         Assert.True(await db.ImportedFiles.AnyAsync(f => f.Name == good && f.By == "watched folder"));
+    }
+
+    [Fact]
+    public async Task Orders_are_listed_by_kind_state_and_sort_and_the_file_says_the_same()
+    {
+        using var dilys = await server.SignIn("dilys");
+        async Task<List<JsonElement>> Rows(string query) => [.. (await dilys.Ask("/road/orders?" + query))["rows"].EnumerateArray()];
+        Assert.True((await dilys.Act("/road/orders/new", new { number = "TR-LIST", kind = "Transfer", vendor = "NILG", draft = false, lines = new[] { new { item = "CB-05", quantity = "8", due = "2026-03-20" } } })).IsOk);
+        // Kinds and states share them out: each order stands under one of each.
+        var total = (await dilys.Ask("/road/orders"))["total"].GetInt32();
+        var ofKinds = 0;
+        foreach (var kind in Enum.GetNames<OrderKind>())
+        {
+            var answer = await dilys.Ask("/road/orders?kind=" + kind);
+            ofKinds += answer["total"].GetInt32();
+            Assert.All(answer["rows"].EnumerateArray(), r => Assert.Equal(kind, r.GetProperty("kind").GetString()));
+        }
+
+        Assert.Equal(total, ofKinds);
+        Assert.Contains(await Rows("kind=Transfer"), r => r.GetProperty("number").GetString() == "TR-LIST");
+        var sum = 0;
+        foreach (var state in Enum.GetNames<OrderState>())
+        {
+            var answer = await dilys.Ask("/road/orders?state=" + state);
+            sum += answer["total"].GetInt32();
+            Assert.All(answer["rows"].EnumerateArray(), r => Assert.Equal(state, r.GetProperty("state").GetString()));
+        }
+
+        Assert.Equal(total, sum);
+        var due = (await Rows("sort=NextDue")).Select(r => r.GetProperty("nextDue").GetString()).ToList();
+        Assert.Equal(due.OrderBy(d => d is null).ThenBy(d => d, StringComparer.Ordinal), due);
+        var numbers = (await Rows("sort=Number")).Select(r => r.GetProperty("number").GetString()!).ToList();
+        Assert.Equal(numbers.Order(StringComparer.Ordinal), numbers);
+        var oldest = (await Rows("sort=Oldest")).Select(r => r.GetProperty("orderDate").GetString()!).ToList();
+        Assert.Equal(oldest.Order(StringComparer.Ordinal), oldest);
+        var lines = (await dilys.Http.GetStringAsync("/api/LM/road/orders.csv?kind=Transfer&sort=Number")).Trim().Split('\n').Skip(1).Select(l => l.Split(',')[0]).ToList();
+        Assert.Equal((await Rows("kind=Transfer&sort=Number")).Select(r => r.GetProperty("number").GetString()), lines);
+        Assert.Equal(HttpStatusCode.BadRequest, (await dilys.Ask("/road/orders?sort=Price")).Status);
+    }
+
+    [Fact]
+    public async Task What_was_received_is_found_by_vendor_and_order_and_the_order_says_what_each_receipt_took_in()
+    {
+        using var dilys = await server.SignIn("dilys");
+        var all = (await dilys.Ask("/road/received?from=2026-01-01"))["receipts"].EnumerateArray().ToList();
+        var some = all.First(r => r.GetProperty("lines").EnumerateArray().Any(l => l.GetProperty("order").ValueKind == JsonValueKind.String));
+        var (vendor, line) = (some.GetProperty("vendor").GetString()!, some.GetProperty("lines").EnumerateArray().First(l => l.GetProperty("order").ValueKind == JsonValueKind.String));
+        var order = line.GetProperty("order").GetString()!;
+        var byVendor = (await dilys.Ask($"/road/received?from=2026-01-01&text={Uri.EscapeDataString(vendor)}"))["receipts"].EnumerateArray().ToList();
+        Assert.NotEmpty(byVendor);
+        Assert.All(byVendor, r => Assert.Equal(vendor, r.GetProperty("vendor").GetString()));
+        var byOrder = (await dilys.Ask($"/road/received?from=2026-01-01&text={order}"))["receipts"].EnumerateArray().ToList();
+        Assert.NotEmpty(byOrder);
+        Assert.All(byOrder, r => Assert.Contains(order, r.GetProperty("lines").EnumerateArray().Select(l => l.GetProperty("order").GetString())));
+        var receipt = (await dilys.Ask("/road/orders/" + order))["receipts"].EnumerateArray().Single(r => r.GetProperty("number").GetString() == some.GetProperty("receipt").GetString());
+        Assert.Contains(receipt.GetProperty("quantities").EnumerateArray().Select(q => q.GetString()!), q => q.EndsWith(" of " + line.GetProperty("itemName").GetString(), StringComparison.Ordinal));
     }
 }

@@ -64,7 +64,10 @@ public static class ReceivedList
         var words = (question.Text ?? "").Trim();
         if (words.Length == 0) return (receipts, from, to);
         var items = inquiry.SetUp.Catalogue.Items.Where(i => i.Code.Contains(words, StringComparison.OrdinalIgnoreCase) || i.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id).ToList();
-        return (receipts.Where(r => r.DeliveryNote == words || r.Number == words || inquiry.Db.TallyEntries.Any(e => e.ReceiptId == r.Id && items.Contains(e.ItemId))), from, to);
+        var vendors = inquiry.SetUp.Vendors.Values.Where(v => v.Name.Contains(words, StringComparison.OrdinalIgnoreCase)).Select(v => v.Id).ToList();
+        var parts = inquiry.Db.LineParts.Where(p => p.Line!.Order!.Number == words).Select(p => (int?)p.Id);
+        return (receipts.Where(r => r.DeliveryNote == words || r.Number == words || vendors.Contains(r.VendorId)
+            || inquiry.Db.TallyEntries.Any(e => e.ReceiptId == r.Id && (items.Contains(e.ItemId) || parts.Contains(e.PartId)))), from, to);
     }
 
     /// <summary>Receipts with their lines, in two queries.</summary>

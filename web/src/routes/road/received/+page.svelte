@@ -3,7 +3,7 @@
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
   import Mark from '$lib/ui/Mark.svelte';
-  import { number, when } from '$lib/ui/format';
+  import { counted, number, when } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   let text = $state('');
   let from = $state('');
@@ -26,14 +26,17 @@
     <label class="field"><span>From</span><input type="date" bind:value={from} onchange={() => (page = 1)} /></label>
     <label class="field"><span>to</span><input type="date" bind:value={to} onchange={() => (page = 1)} /></label>
     <label class="field grow"
-      ><span>Item, delivery note or receipt</span><input bind:value={text} oninput={() => (page = 1)} /></label
+      ><span>Item, vendor, order, delivery note or receipt</span><input
+        bind:value={text}
+        oninput={() => (page = 1)}
+      /></label
     >
     <a class="button" href={file} download>CSV</a>
     <a class="button" href={counts} download>Counts by person</a>
   </div>
   {#if received.data}
     <p class="pad quiet total" aria-live="polite">
-      {number(received.data.total)} receipts from {received.data.from} to {received.data.to}
+      {counted(received.data.total, 'receipt')} from {received.data.from} to {received.data.to}
     </p>
     {#each received.data.receipts as r (r.receipt)}
       <section class="receipt">
@@ -62,7 +65,11 @@
         </ul>
       </section>
     {:else}
-      <p class="empty">Nothing was received in that time. A receipt stands here once a tally is closed.</p>
+      <p class="empty">
+        {text
+          ? 'No receipt of that time fits.'
+          : 'Nothing was posted in that time. A receipt stands here once a tally is closed.'}
+      </p>
     {/each}
     {#if received.data.total > received.data.pageSize}
       <div class="pad row">

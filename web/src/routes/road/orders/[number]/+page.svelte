@@ -271,8 +271,11 @@
       <h2>Receipts</h2>
       {#each order.data?.receipts ?? [] as r (r.number)}
         <p>
-          <b class="c">{r.number}</b> delivery note {r.deliveryNote}<br /><span class="quiet"
-            >{r.arrival}, {when(r.postedAt)}, {r.postedBy}</span
+          <a class="link c" href="/door/receipts/{r.number}">{r.number}</a> delivery note
+          <span class="c">{r.deliveryNote}</span><br />
+          {#each r.quantities as q (q)}{q}<br />{/each}
+          <span class="quiet"
+            ><a class="link c" href="/road/arrivals/{r.arrival}">{r.arrival}</a>, {when(r.postedAt)}, {r.postedBy}</span
           >
         </p>
       {:else}
