@@ -1,6 +1,6 @@
-using System.Text.Json;
 using System.Net;
 using System.Text;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Road;
 using MudRoom.Data;
