@@ -70,8 +70,9 @@ class Session {
     this.site = code;
     setSite(code);
     if (code) localStorage.setItem('site', code);
-    const chosen = this.state?.sites.find((s) => s.code === code);
-    if (chosen) scanner.learn(chosen.scanner);
+    // What a device kept of its last session before an upgrade does not say how the scanners type.
+    const scanners = this.state?.sites.find((s) => s.code === code)?.scanner;
+    if (scanners) scanner.learn(scanners);
   }
 
   /** Somebody else works on. In a dead spot only who signed in here by badge today; what they count is sent when they are signed in again. */

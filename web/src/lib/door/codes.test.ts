@@ -33,6 +33,11 @@ describe('what a device says of a scan by itself', () => {
     'claims nothing of %s',
     (text) => expect(named(codes, text)).toBeUndefined(),
   );
+  it('reads an address whose percent signs are spoilt, and loses no scan over it', () => {
+    const read = readScan('https://id.example.org/01/19521234100079/10/A%');
+    expect(read.key).toBe('19521234100079');
+    expect(read.elements.get('10')).toBe('A%');
+  });
   it('claims nothing of a code that two items aboard have', () =>
     expect(named([...codes, { ...codes[0]!, item: 'CB-10', code: 'CB-05' }], 'CB-05')).toBeUndefined());
   it('takes off what this scanner types before and behind each code', () =>

@@ -90,12 +90,21 @@ const looksLikeElements = (text: string): boolean =>
   (/^00\d{18}/.test(text) && checks(text.slice(2, 20))) ||
   /^(\d{16,17}|\d{19,})$/.test(text);
 
+/** A part of an address without its percent signs; as it stands where they are spoilt. */
+function decoded(part: string): string {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return part;
+  }
+}
+
 /** The elements of a GS1 Digital Link as an element string with brackets; undefined for another text. */
 function linked(text: string): string | undefined {
   const found = /^https?:\/\/[^/]+(?:\/[^?#]*?)?\/(00|01)\/([^?#]*)(?:\?([^#]*))?/i.exec(text);
   if (!found) return undefined;
-  const path = [found[1]!, ...found[2]!.split('/')].map(decodeURIComponent);
-  const query = (found[3] ?? '').split('&').map((p) => p.split('=').map(decodeURIComponent));
+  const path = [found[1]!, ...found[2]!.split('/')].map(decoded);
+  const query = (found[3] ?? '').split('&').map((p) => p.split('=').map(decoded));
   const pairs = [...path.flatMap((ai, i) => (i % 2 === 0 ? [[ai, path[i + 1] ?? '']] : [])), ...query];
   return pairs
     .filter(([ai]) => /^\d{2,4}$/.test(ai ?? ''))
