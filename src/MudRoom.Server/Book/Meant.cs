@@ -41,7 +41,8 @@ sealed record Meant
     /// <summary>The bin whose address it is.</summary>
     public int? Bin { get; private init; }
 
-    bool IsNarrow => Items.Count > 0 && (Code.Batch ?? Code.Serial) is not null;
+    /// <summary>True for an item named with its batch or serial; of an item nobody knows it stands for nothing, whoever else has a batch of that number.</summary>
+    bool IsNarrow => Code.ItemCode is not null && (Code.Batch ?? Code.Serial) is not null;
 
     /// <summary>Looks a text up.</summary>
     /// <param name="code">The text, read by <see cref="WarehouseSite.Scan"/>.</param>
@@ -61,7 +62,7 @@ sealed record Meant
             Items = [.. named.Distinct()],
             Batches = [.. batches.Select(b => (int?)b.Id)],
             SourceBatches = [.. batches.Select(b => b.SourceBatchId).OfType<int>().Distinct()],
-            Unit = await db.Units.Where(u => u.SiteId == site.Id && u.Sscc == (code.UnitSscc ?? key)).Select(u => (int?)u.Id).FirstOrDefaultAsync(),
+            Unit = await db.Units.Where(u => u.Sscc == (code.UnitSscc ?? key)).Select(u => (int?)u.Id).FirstOrDefaultAsync(),
             Bin = setUp.BinsByAddress.GetValueOrDefault((site.Id, key.ToUpperInvariant()))?.Id,
         };
     }
