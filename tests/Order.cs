@@ -33,5 +33,6 @@ public sealed class Order : ITestCollectionOrderer, ITestClassOrderer, ITestMeth
 
     static List<T> By<T>(IEnumerable<T> tests, Func<T, string?> name) => [.. tests.OrderBy(t => Rank(name(t)), StringComparer.Ordinal)];
 
-    static string? Rank(string? name) => named.Length == 0 ? name : Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(named + name)));
+    static string? Rank(string? name) =>
+        named.Length == 0 ? name : Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(named + name)));
 }

@@ -30,7 +30,8 @@ static class Disk
         Run("CREATE TABLE IF NOT EXISTS T (Id INTEGER PRIMARY KEY, Text TEXT)");
         using var insert = connection.CreateCommand();
         insert.CommandText = "INSERT INTO T (Text) VALUES ('one row')";
-        for (var i = 0; i < 200; i++) insert.ExecuteNonQuery();
+        for (var i = 0; i < 200; i++)
+            insert.ExecuteNonQuery();
         var count = 0;
         var watch = Stopwatch.StartNew();
         while (watch.Elapsed < time)

@@ -28,12 +28,21 @@ static class Import
             await Scans.Act(buyer, "/api/LM/road/import", new { name = "quiet.csv", text = Road.File(7) });
             var own = quiet.Elapsed.TotalSeconds;
             var raw = Raw(Path.Combine(folder, "mudroom.db"), Path.Combine(folder, "raw.db"));
-            Console.WriteLine($"import of {Road.Lines:#,0} order lines on a quiet server: {own:0.0} s; reading the file and a raw bulk insert of the same rows with the same indexes: {raw:0.0} s; ratio {own / raw:0.0} (limit 6)");
+            Console.WriteLine(
+                $"import of {Road.Lines:#,0} order lines on a quiet server: {own:0.0} s; reading the file and a raw bulk insert of "
+                    + $"the same rows with the same indexes: {raw:0.0} s; ratio {own / raw:0.0} (limit 6)"
+            );
 
-            var beside = await Beside(url, $"{Road.Lines:#,0} order lines are imported", () => Scans.Act(buyer, "/api/LM/road/import", new { name = "beside.csv", text = Road.File(8) }));
+            var beside = await Beside(url, $"{Road.Lines:#,0} order lines are imported", () =>
+                Scans.Act(buyer, "/api/LM/road/import", new { name = "beside.csv", text = Road.File(8) })
+            );
             using var administrator = await Scans.SignIn(url, "anselm");
-            var bins = await Beside(url, $"{SetUpLines:#,0} bins are set up", () => SetUp(administrator, "Bins", "address,zone,function\n", n => $"BN-{n},Dry reserve,Reserve\n"));
-            var stock = await Beside(url, $"{SetUpLines:#,0} lines of opening stock are taken in", () => SetUp(administrator, "Stock", "bin,item,quantity\n", n => $"BN-{n},HH-16,5\n"));
+            var bins = await Beside(url, $"{SetUpLines:#,0} bins are set up", () =>
+                SetUp(administrator, "Bins", "address,zone,function\n", n => $"BN-{n},Dry reserve,Reserve\n")
+            );
+            var stock = await Beside(url, $"{SetUpLines:#,0} lines of opening stock are taken in", () =>
+                SetUp(administrator, "Stock", "bin,item,quantity\n", n => $"BN-{n},HH-16,5\n")
+            );
             return own / raw <= 6 && beside && bins && stock;
         }
         finally
@@ -43,18 +52,35 @@ static class Import
     }
 
     static Task SetUp(HttpClient administrator, string kind, string heading, Func<int, string> line) =>
-        Scans.Act(administrator, "/api/LM/site/files/import", new { kind, name = $"{kind}.csv", text = heading + string.Concat(Enumerable.Range(0, SetUpLines).Select(line)) });
+        Scans.Act(
+            administrator,
+            "/api/LM/site/files/import",
+            new
+            {
+                kind,
+                name = $"{kind}.csv",
+                text = heading + string.Concat(Enumerable.Range(0, SetUpLines).Select(line)),
+            }
+        );
 
-    static string Small() => "order,vendor,line,item,quantity,due,site\n" + string.Concat(Enumerable.Range(0, 600).Select(n => $"PO-W-{n / 10},BRAC,{n % 10 + 1},HH-16,5,2026-04-01,LM\n"));
+    static string Small() =>
+        "order,vendor,line,item,quantity,due,site\n"
+        + string.Concat(Enumerable.Range(0, 600).Select(n => $"PO-W-{n / 10},BRAC,{n % 10 + 1},HH-16,5,2026-04-01,LM\n"));
 
-    /// <summary>Reads the file with CsvHelper and inserts the rows that the import has made, prepared, in one transaction, into tables with the same columns and indexes.</summary>
+    /// <summary>Reads the file with CsvHelper and inserts the rows that the import has made, prepared, in one transaction, into tables with
+    /// the same columns and indexes.</summary>
     static double Raw(string from, string to)
     {
         using var source = new SqliteConnection($"Data Source={from};Mode=ReadOnly");
         source.Open();
         using var target = Database.Open(to);
         string[] tables = ["Orders", "OrderLines", "LineParts"];
-        foreach (var sql in Texts(source, "SELECT sql FROM sqlite_master WHERE tbl_name IN ('Orders','OrderLines','LineParts') AND sql IS NOT NULL ORDER BY type DESC"))
+        foreach (
+            var sql in Texts(
+                source,
+                "SELECT sql FROM sqlite_master WHERE tbl_name IN ('Orders','OrderLines','LineParts') AND sql IS NOT NULL ORDER BY type DESC"
+            )
+        )
             Run(target, StripReferences(sql));
         var rows = tables.ToDictionary(t => t, t => Rows(source, t));
         var text = Road.File(7);
@@ -64,7 +90,8 @@ static class Import
             csv.Read();
             csv.ReadHeader();
             while (csv.Read())
-                for (var i = 0; i < 7; i++) _ = csv.GetField(i);
+                for (var i = 0; i < 7; i++)
+                    _ = csv.GetField(i);
         }
 
         using (var transaction = target.BeginTransaction())
@@ -75,11 +102,13 @@ static class Import
                 insert.Transaction = transaction;
                 var columns = rows[table][0].Length;
                 insert.CommandText = $"INSERT INTO {table} VALUES ({string.Join(",", Enumerable.Range(0, columns).Select(i => "$" + i))})";
-                for (var i = 0; i < columns; i++) insert.Parameters.Add(new SqliteParameter("$" + i, null));
+                for (var i = 0; i < columns; i++)
+                    insert.Parameters.Add(new SqliteParameter("$" + i, null));
                 insert.Prepare();
                 foreach (var row in rows[table])
                 {
-                    for (var i = 0; i < columns; i++) insert.Parameters[i].Value = row[i];
+                    for (var i = 0; i < columns; i++)
+                        insert.Parameters[i].Value = row[i];
                     insert.ExecuteNonQuery();
                 }
             }
@@ -91,7 +120,13 @@ static class Import
     }
 
     /// <summary>The other tables are not there: rows point to nothing here.</summary>
-    static string StripReferences(string sql) => System.Text.RegularExpressions.Regex.Replace(sql, @",\s*CONSTRAINT ""FK_[^,]*?REFERENCES [^,]*?(?=,\s*CONSTRAINT|\s*\)\s*$)", "", System.Text.RegularExpressions.RegexOptions.Singleline);
+    static string StripReferences(string sql) =>
+        System.Text.RegularExpressions.Regex.Replace(
+            sql,
+            @",\s*CONSTRAINT ""FK_[^,]*?REFERENCES [^,]*?(?=,\s*CONSTRAINT|\s*\)\s*$)",
+            "",
+            System.Text.RegularExpressions.RegexOptions.Singleline
+        );
 
     static List<object[]> Rows(SqliteConnection source, string table)
     {
@@ -100,7 +135,8 @@ static class Import
         {
             "Orders" => "SELECT * FROM Orders WHERE Number LIKE 'PO-L7-%'",
             "OrderLines" => "SELECT l.* FROM OrderLines l JOIN Orders o ON o.Id = l.OrderId WHERE o.Number LIKE 'PO-L7-%'",
-            _ => "SELECT p.* FROM LineParts p JOIN OrderLines l ON l.Id = p.LineId JOIN Orders o ON o.Id = l.OrderId WHERE o.Number LIKE 'PO-L7-%'",
+            _ => "SELECT p.* FROM LineParts p JOIN OrderLines l ON l.Id = p.LineId JOIN Orders o ON o.Id = l.OrderId WHERE o.Number "
+                + "LIKE 'PO-L7-%'",
         };
         using var reader = command.ExecuteReader();
         var rows = new List<object[]>();
@@ -120,7 +156,8 @@ static class Import
         command.CommandText = sql;
         using var reader = command.ExecuteReader();
         var texts = new List<string>();
-        while (reader.Read()) texts.Add(reader.GetString(0));
+        while (reader.Read())
+            texts.Add(reader.GetString(0));
         return texts;
     }
 
@@ -131,30 +168,59 @@ static class Import
         command.ExecuteNonQuery();
     }
 
-    /// <summary>Fifty receivers at two scans a second each while something long is written: how long they wait for their acknowledgement.</summary>
+    /// <summary>Fifty receivers at two scans a second each while something long is written: how long they wait for their
+    /// acknowledgement.</summary>
     static async Task<bool> Beside(string url, string what, Func<Task> write)
     {
         var jar = new CookieContainer();
         using var client = await Scans.SignIn(url, "leila", jar);
-        var (at, cookie, token) = (new Uri(url), jar.GetCookieHeader(new Uri(url)), client.DefaultRequestHeaders.GetValues("X-Token").Single());
+        var (at, cookie, token) = (
+            new Uri(url),
+            jar.GetCookieHeader(new Uri(url)),
+            client.DefaultRequestHeaders.GetValues("X-Token").Single()
+        );
         using var stop = new CancellationTokenSource();
         var watch = Stopwatch.StartNew();
-        var receivers = Enumerable.Range(0, Receivers).Select(i => Task.Factory.StartNew(() =>
-        {
-            var scan = JsonSerializer.SerializeToUtf8Bytes(new { arrival = "A-BENCH", item = Scans.Items[i % Scans.Items.Length], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true });
-            using var scanner = new Scanner(at, cookie, token, scan);
-            var waited = new List<double>();
-            for (var next = TimeSpan.FromMilliseconds(i * 500.0 / Receivers); !stop.IsCancellationRequested; next += TimeSpan.FromMilliseconds(500))
-            {
-                var pause = next - watch.Elapsed;
-                if (pause > TimeSpan.Zero) Thread.Sleep(pause);
-                var begin = Stopwatch.GetTimestamp();
-                if (!scanner.Send()) throw new InvalidOperationException("A scan was not acknowledged.");
-                waited.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
-            }
+        var receivers = Enumerable
+            .Range(0, Receivers)
+            .Select(i =>
+                Task.Factory.StartNew(
+                    () =>
+                    {
+                        var scan = JsonSerializer.SerializeToUtf8Bytes(
+                            new
+                            {
+                                arrival = "A-BENCH",
+                                item = Scans.Items[i % Scans.Items.Length],
+                                pack = "each",
+                                packs = "1",
+                                overAllowed = false,
+                                earlyAllowed = true,
+                            }
+                        );
+                        using var scanner = new Scanner(at, cookie, token, scan);
+                        var waited = new List<double>();
+                        for (
+                            var next = TimeSpan.FromMilliseconds(i * 500.0 / Receivers);
+                            !stop.IsCancellationRequested;
+                            next += TimeSpan.FromMilliseconds(500)
+                        )
+                        {
+                            var pause = next - watch.Elapsed;
+                            if (pause > TimeSpan.Zero)
+                                Thread.Sleep(pause);
+                            var begin = Stopwatch.GetTimestamp();
+                            if (!scanner.Send())
+                                throw new InvalidOperationException("A scan was not acknowledged.");
+                            waited.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
+                        }
 
-            return waited;
-        }, TaskCreationOptions.LongRunning)).ToList();
+                        return waited;
+                    },
+                    TaskCreationOptions.LongRunning
+                )
+            )
+            .ToList();
         await Task.Delay(2000);
         var import = Stopwatch.StartNew();
         await write();
@@ -162,7 +228,10 @@ static class Import
         await stop.CancelAsync();
         var all = (await Task.WhenAll(receivers)).SelectMany(w => w).Order().ToList();
         var p99 = all[all.Count * 99 / 100];
-        Console.WriteLine($"{Receivers} receivers, two scans a second each, while {what} in {seconds:0.0} s: {all.Count} acknowledged, median {all[all.Count / 2]:0.0} ms, 99th percentile {p99:0.0} ms (limit 100), slowest {all[^1]:0} ms");
+        Console.WriteLine(
+            $"{Receivers} receivers, two scans a second each, while {what} in {seconds:0.0} s: {all.Count} acknowledged, median "
+                + $"{all[all.Count / 2]:0.0} ms, 99th percentile {p99:0.0} ms (limit 100), slowest {all[^1]:0} ms"
+        );
         return p99 < 100;
     }
 }

@@ -1,20 +1,27 @@
 using MudRoom.Bench;
 
 var root = new DirectoryInfo(AppContext.BaseDirectory);
-while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx"))) root = root.Parent ?? throw new InvalidOperationException("MudRoom.slnx is nowhere above.");
+while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx")))
+    root = root.Parent ?? throw new InvalidOperationException("MudRoom.slnx is nowhere above.");
 var folder = Directory.CreateTempSubdirectory("mudroom-bench-").FullName;
 try
 {
     var good = true;
     await Part("disk", () => Task.FromResult(Disk.Report(folder)));
-    var dll = Environment.GetEnvironmentVariable("MUDROOM_SERVER_DLL") ?? Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll");
+    var dll = Environment.GetEnvironmentVariable("MUDROOM_SERVER_DLL")
+        ?? Path.Combine(root.FullName, "artifacts", "server", "MudRoom.Server.dll");
     // A word behind the command measures one part only; each part makes the demo it needs.
     var only = args.FirstOrDefault();
-    if (only is null or "scans") await Part("scans", () => Scans.Report(dll, folder));
-    if (only is "fast") await Part("fast", () => Scans.Fast(dll, folder));
-    if (only is null or "import") await Part("import", () => Import.Report(dll, Directory.CreateDirectory(Path.Combine(folder, "import")).FullName));
-    if (only is null or "proposals") await Part("proposals", () => Proposals.Report(folder));
-    if (only is null or "road") await Part("road", () => Road.Report(dll, folder));
+    if (only is null or "scans")
+        await Part("scans", () => Scans.Report(dll, folder));
+    if (only is "fast")
+        await Part("fast", () => Scans.Fast(dll, folder));
+    if (only is null or "import")
+        await Part("import", () => Import.Report(dll, Directory.CreateDirectory(Path.Combine(folder, "import")).FullName));
+    if (only is null or "proposals")
+        await Part("proposals", () => Proposals.Report(folder));
+    if (only is null or "road")
+        await Part("road", () => Road.Report(dll, folder));
 
     // One figure that fails is said, and the rest is measured all the same.
     async Task Part(string name, Func<Task<bool>> measure)

@@ -42,47 +42,63 @@ static class Proposals
             var proposal = PutAway.Propose(goods, store);
             whole.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
             core.Add(Stopwatch.GetElapsedTime(loaded).TotalMilliseconds);
-            if (proposal.LookedAt != bins) throw new InvalidOperationException("Not every bin was looked at.");
+            if (proposal.LookedAt != bins)
+                throw new InvalidOperationException("Not every bin was looked at.");
         }
 
         whole.Sort();
         core.Sort();
-        Console.WriteLine($"one proposal over {bins:#,0} bins: median {whole[20]:0.0} ms with reading the store, of it {core[20]:0.0} ms choosing{(bins == 20_000 ? " (limit 50)" : "")}");
+        Console.WriteLine(
+            $"one proposal over {bins:#,0} bins: median {whole[20]:0.0} ms with reading the store, of it {core[20]:0.0} ms "
+                + $"choosing{(bins == 20_000 ? " (limit 50)" : "")}"
+        );
         return whole[20];
     }
 
     static void Fill(MudRoomDb db, int bins)
     {
-        var site = new WarehouseSite { Id = 1, Code = "B", Name = "Bench", TimeZone = "Etc/UTC", CompanyPrefix = "9521234" };
-        var items = Enumerable.Range(1, 200).Select(i => new Item
+        var site = new WarehouseSite
         {
-            Id = i,
-            Code = $"I-{i}",
-            Name = $"Item {i}",
-            Mass = 1.5m,
-            Volume = 3,
-            LongestSide = 0.4m,
-            HomeZone = "Z" + i % 7,
-            PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
-        }).ToList();
+            Id = 1,
+            Code = "B",
+            Name = "Bench",
+            TimeZone = "Etc/UTC",
+            CompanyPrefix = "9521234",
+        };
+        var items = Enumerable
+            .Range(1, 200)
+            .Select(i => new Item
+            {
+                Id = i,
+                Code = $"I-{i}",
+                Name = $"Item {i}",
+                Mass = 1.5m,
+                Volume = 3,
+                LongestSide = 0.4m,
+                HomeZone = "Z" + i % 7,
+                PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+            })
+            .ToList();
         db.Add(site);
         db.AddRange(items);
         for (var i = 1; i <= bins; i++)
-            db.Add(new Bin
-            {
-                Id = i,
-                SiteId = 1,
-                Address = $"{i / 1000}-{i % 1000:000}",
-                Zone = "Z" + i % 7,
-                Function = BinFunction.Reserve,
-                MaxMass = 800,
-                MaxVolume = 1500,
-                MaxLength = 1.2m,
-                X = i % 97,
-                Y = i % 61,
-                Height = i % 5 * 1.5m,
-                Level = i % 5,
-            });
+            db.Add(
+                new Bin
+                {
+                    Id = i,
+                    SiteId = 1,
+                    Address = $"{i / 1000}-{i % 1000:000}",
+                    Zone = "Z" + i % 7,
+                    Function = BinFunction.Reserve,
+                    MaxMass = 800,
+                    MaxVolume = 1500,
+                    MaxLength = 1.2m,
+                    X = i % 97,
+                    Y = i % 61,
+                    Height = i % 5 * 1.5m,
+                    Level = i % 5,
+                }
+            );
         // Four bins of five hold something.
         for (var i = 1; i <= bins; i++)
             if (i % 5 != 0)

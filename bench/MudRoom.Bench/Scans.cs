@@ -48,7 +48,10 @@ static class Scans
             Console.WriteLine($"raw one-row transactions, write-ahead log, synchronous FULL: {rawPerSecond:0} a second");
             server.Refresh();
             var memory = server.WorkingSet64 / 1024 / 1024;
-            Console.WriteLine($"scans acknowledged over HTTP by {Scanners} scanners at once: {perSecond:0} a second (limit 200), median {median:0.0} ms, 99th percentile {p99:0.0} ms, refused {refused}");
+            Console.WriteLine(
+                $"scans acknowledged over HTTP by {Scanners} scanners at once: {perSecond:0} a second (limit 200), median "
+                    + $"{median:0.0} ms, 99th percentile {p99:0.0} ms, refused {refused}"
+            );
             Console.WriteLine($"ratio to raw transactions: {ratio:0.000} (limit 0.15)");
             Console.WriteLine($"resident memory of the demo server after that: {memory} MB (limit 300)");
             var fifty = await Fifty(url, Path.Combine(folder, "mudroom.db"));
@@ -79,13 +82,30 @@ static class Scans
     internal static async Task OpenDoor(string url)
     {
         using var buyer = await SignIn(url, "dilys");
-        var csv = "order,vendor,line,item,quantity,due,site\n" + string.Concat(items.Select((item, i) => $"PO-BENCH,BRAC,{i + 1},{item},100000000,2026-03-10,LM\n"));
+        var csv =
+            "order,vendor,line,item,quantity,due,site\n"
+            + string.Concat(items.Select((item, i) => $"PO-BENCH,BRAC,{i + 1},{item},100000000,2026-03-10,LM\n"));
         await Act(buyer, "/api/LM/road/import", new { name = "bench.csv", text = csv });
         using var receiver = await SignIn(url, "leila");
-        await Act(receiver, "/api/LM/door/open-on-the-spot", new { orders = new[] { "PO-BENCH" }, door = 4, atOnce = true, number = "A-BENCH" });
+        await Act(
+            receiver,
+            "/api/LM/door/open-on-the-spot",
+            new
+            {
+                orders = new[] { "PO-BENCH" },
+                door = 4,
+                atOnce = true,
+                number = "A-BENCH",
+            }
+        );
     }
 
-    static async Task<(double PerSecond, double Median, double P99, int Refused)> Count(string url, TimeSpan time, int receivers = Scanners, int together = 1)
+    static async Task<(double PerSecond, double Median, double P99, int Refused)> Count(
+        string url,
+        TimeSpan time,
+        int receivers = Scanners,
+        int together = 1
+    )
     {
         string[] people = ["leila", "tomasz", "maren", "ikenna"];
         var scanners = new List<Scanner>();
@@ -93,13 +113,27 @@ static class Scans
         {
             var cookies = new CookieContainer();
             using var client = await SignIn(url, people[i % people.Length], cookies);
-            var scan = JsonSerializer.SerializeToUtf8Bytes(new { arrival = "A-BENCH", item = items[i % items.Length], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true });
+            var scan = JsonSerializer.SerializeToUtf8Bytes(
+                new
+                {
+                    arrival = "A-BENCH",
+                    item = items[i % items.Length],
+                    pack = "each",
+                    packs = "1",
+                    overAllowed = false,
+                    earlyAllowed = true,
+                }
+            );
             var at = new Uri(url);
-            scanners.Add(new Scanner(at, cookies.GetCookieHeader(at), client.DefaultRequestHeaders.GetValues("X-Token").Single(), scan, together));
+            scanners.Add(
+                new Scanner(at, cookies.GetCookieHeader(at), client.DefaultRequestHeaders.GetValues("X-Token").Single(), scan, together)
+            );
         }
 
         var watch = Stopwatch.StartNew();
-        var results = await Task.WhenAll(scanners.Select(scanner => Task.Factory.StartNew(() => CountOn(scanner, watch, time), TaskCreationOptions.LongRunning)));
+        var results = await Task.WhenAll(
+            scanners.Select(scanner => Task.Factory.StartNew(() => CountOn(scanner, watch, time), TaskCreationOptions.LongRunning))
+        );
         var seconds = watch.Elapsed.TotalSeconds;
         scanners.ForEach(s => s.Dispose());
         var all = results.SelectMany(r => r.Taken).Order().ToList();
@@ -122,31 +156,66 @@ static class Scans
 
         var before = Entries(file);
         var watch = Stopwatch.StartNew();
-        var results = await Task.WhenAll(Enumerable.Range(0, receivers).Select(i => Task.Factory.StartNew(() =>
-        {
-            var (at, cookie, token) = cookies[i % people.Length];
-            using var scanner = new Scanner(at, cookie, token, JsonSerializer.SerializeToUtf8Bytes(new { arrival = "A-BENCH", item = items[i % items.Length], pack = "each", packs = "1", overAllowed = false, earlyAllowed = true }));
-            var taken = new List<double>();
-            for (var next = TimeSpan.FromMilliseconds(i * 500.0 / receivers); next < time; next += TimeSpan.FromMilliseconds(500))
-            {
-                var wait = next - watch.Elapsed;
-                if (wait > TimeSpan.Zero) Thread.Sleep(wait);
-                var begin = Stopwatch.GetTimestamp();
-                if (!scanner.Send()) throw new InvalidOperationException("A scan was not acknowledged.");
-                taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
-            }
+        var results = await Task.WhenAll(
+            Enumerable
+                .Range(0, receivers)
+                .Select(i =>
+                    Task.Factory.StartNew(
+                        () =>
+                        {
+                            var (at, cookie, token) = cookies[i % people.Length];
+                            using var scanner = new Scanner(
+                                at,
+                                cookie,
+                                token,
+                                JsonSerializer.SerializeToUtf8Bytes(
+                                    new
+                                    {
+                                        arrival = "A-BENCH",
+                                        item = items[i % items.Length],
+                                        pack = "each",
+                                        packs = "1",
+                                        overAllowed = false,
+                                        earlyAllowed = true,
+                                    }
+                                )
+                            );
+                            var taken = new List<double>();
+                            for (
+                                var next = TimeSpan.FromMilliseconds(i * 500.0 / receivers);
+                                next < time;
+                                next += TimeSpan.FromMilliseconds(500)
+                            )
+                            {
+                                var wait = next - watch.Elapsed;
+                                if (wait > TimeSpan.Zero)
+                                    Thread.Sleep(wait);
+                                var begin = Stopwatch.GetTimestamp();
+                                if (!scanner.Send())
+                                    throw new InvalidOperationException("A scan was not acknowledged.");
+                                taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
+                            }
 
-            return taken;
-        }, TaskCreationOptions.LongRunning)));
+                            return taken;
+                        },
+                        TaskCreationOptions.LongRunning
+                    )
+                )
+        );
         var all = results.SelectMany(r => r).Order().ToList();
         var after = Entries(file);
         var p99 = all[all.Count * 99 / 100];
         var once = after.Rows - before.Rows == all.Count && after.Acts - before.Acts == all.Count;
-        Console.WriteLine($"{receivers} receivers, two scans a second each, {time.TotalSeconds:0} s: {all.Count} acknowledged, in the book {after.Rows - before.Rows} by {after.Acts - before.Acts} acts, median {all[all.Count / 2]:0.0} ms, 99th percentile {p99:0.0} ms (limit 100)");
+        Console.WriteLine(
+            $"{receivers} receivers, two scans a second each, {time.TotalSeconds:0} s: {all.Count} acknowledged, in the book "
+                + $"{after.Rows - before.Rows} by {after.Acts - before.Acts} acts, median {all[all.Count / 2]:0.0} ms, 99th "
+                + $"percentile {p99:0.0} ms (limit 100)"
+        );
         return once && p99 < 100;
     }
 
-    /// <summary>Fifty receivers as fast as it goes: what waits on a device is sent together, as after a dead spot, each count with its own id and answer.</summary>
+    /// <summary>Fifty receivers as fast as it goes: what waits on a device is sent together, as after a dead spot, each count with its own
+    /// id and answer.</summary>
     static async Task<bool> AsFastAsItGoes(string url, string folder)
     {
         const int receivers = 50;
@@ -161,7 +230,11 @@ static class Scans
 
         Console.WriteLine("ratios turn by turn: " + string.Join(", ", turns.Select(t => $"{t.PerSecond / t.Raw:0.000}")));
         var (perSecond, rawPerSecond, p99, _) = turns.OrderBy(t => t.PerSecond / t.Raw).ElementAt(2);
-        Console.WriteLine($"{receivers} receivers as fast as it goes, {Waiting} waiting counts in a request: {perSecond:0} a second (limit 500), a request's 99th percentile {p99:0.0} ms, raw {rawPerSecond:0} a second, ratio {perSecond / rawPerSecond:0.000} (limit 0.25), refused {turns.Sum(t => t.Refused)}");
+        Console.WriteLine(
+            $"{receivers} receivers as fast as it goes, {Waiting} waiting counts in a request: {perSecond:0} a second (limit 500), "
+                + $"a request's 99th percentile {p99:0.0} ms, raw {rawPerSecond:0} a second, ratio {perSecond / rawPerSecond:0.000} "
+                + $"(limit 0.25), refused {turns.Sum(t => t.Refused)}"
+        );
         return perSecond >= 500 && perSecond / rawPerSecond >= 0.25 && turns.Sum(t => t.Refused) == 0;
     }
 
@@ -183,8 +256,10 @@ static class Scans
         while (watch.Elapsed < time)
         {
             var begin = Stopwatch.GetTimestamp();
-            if (scanner.Send()) taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
-            else refused++;
+            if (scanner.Send())
+                taken.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
+            else
+                refused++;
         }
 
         return (taken, refused);
@@ -192,7 +267,10 @@ static class Scans
 
     internal static async Task<HttpClient> SignIn(string url, string name, CookieContainer? cookies = null)
     {
-        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies ?? new CookieContainer() }) { BaseAddress = new Uri(url) };
+        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies ?? new CookieContainer() })
+        {
+            BaseAddress = new Uri(url),
+        };
         await LoadToken(client);
         var password = Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
         (await client.PostAsJsonAsync("/api/session", new { name, password })).EnsureSuccessStatusCode();
@@ -217,7 +295,8 @@ static class Scans
     internal static async Task Act(HttpClient client, string path, object body)
     {
         using var response = await Send(client, path, JsonContent.Create(body));
-        if (!response.IsSuccessStatusCode) throw new InvalidOperationException(await response.Content.ReadAsStringAsync());
+        if (!response.IsSuccessStatusCode)
+            throw new InvalidOperationException(await response.Content.ReadAsStringAsync());
     }
 
     static async Task Answer(string url)
@@ -228,8 +307,12 @@ static class Scans
 
     internal static Process Start(string dll, string folder, out string url)
     {
-        if (!File.Exists(dll)) throw new InvalidOperationException("The server is not built: run ./mudroom bench.");
-        var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"]) { RedirectStandardOutput = true };
+        if (!File.Exists(dll))
+            throw new InvalidOperationException("The server is not built: run ./mudroom bench.");
+        var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"])
+        {
+            RedirectStandardOutput = true,
+        };
         var process = Process.Start(start)!;
         while (process.StandardOutput.ReadLine() is { } line)
             if (line.StartsWith("Mud Room is at ", StringComparison.Ordinal))

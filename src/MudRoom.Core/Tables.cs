@@ -10,6 +10,7 @@ static class Tables
             ?? throw new InvalidOperationException($"The table {name} is not in the assembly.");
         using var reader = new StreamReader(stream);
         while (reader.ReadLine() is { } line)
-            if (line.Length > 0 && line[0] != '#') yield return line;
+            if (line.Length > 0 && line[0] != '#')
+                yield return line;
     }
 }

@@ -14,7 +14,8 @@ namespace MudRoom.Data;
 public sealed record CheckReport(long Entries, ChainHead Head, IReadOnlyList<string> Faults, IReadOnlyList<string> Notices);
 
 /// <summary>
-/// Verifies the chain of the ledger; that every column of the balances equals what its movements come to; that what is held and what waits for
+/// Verifies the chain of the ledger; that every column of the balances equals what its movements come to; that what is held and what waits
+/// for
 /// inspection add up; and that every signed sheet is as it was signed. All of it at one instant, while the server writes.
 /// </summary>
 public static class BookCheck
@@ -30,18 +31,25 @@ public static class BookCheck
         await db.Database.OpenConnectionAsync();
         await using var instant = ((SqliteConnection)db.Database.GetDbConnection()).BeginTransaction(deferred: true);
         await db.Database.UseTransactionAsync(instant);
-        List<string> faults = [], notices = [];
+        List<string> faults = [],
+            notices = [];
         var accounts = new Accounts();
         var head = ChainHead.Start;
         DateTimeOffset? last = null;
         await foreach (var entry in db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderBy(e => e.Seq).AsAsyncEnumerable())
         {
-            if (faults.Count < MostFaults && Chain.Fault(head, entry) is { } fault) faults.Add(fault);
+            if (faults.Count < MostFaults && Chain.Fault(head, entry) is { } fault)
+                faults.Add(fault);
             if (exported is not null && entry.Seq == exported.Seq && entry.Hash != exported.Hash)
                 faults.Add($"Entry {entry.Seq} is not the one that was exported: the chain was rewritten.");
-            if (entry.At < last && notices.Count < MostFaults) notices.Add($"Time ran backwards: entry {entry.Seq} is of {entry.At:yyyy-MM-dd HH:mm:ss} UTC, the one before it of {last:yyyy-MM-dd HH:mm:ss} UTC.");
+            if (entry.At < last && notices.Count < MostFaults)
+                notices.Add(
+                    $"Time ran backwards: entry {entry.Seq} is of {entry.At:yyyy-MM-dd HH:mm:ss} UTC, the one before it of "
+                        + $"{last:yyyy-MM-dd HH:mm:ss} UTC."
+                );
             last = entry.At;
-            if (entry.Movement is { } movement) accounts.Apply(movement, entry.At);
+            if (entry.Movement is { } movement)
+                accounts.Apply(movement, entry.At);
             head = entry.Head;
         }
 
@@ -57,10 +65,18 @@ public static class BookCheck
 
     static async Task<IEnumerable<string>> TransitFaults(MudRoomDb db, Accounts accounts)
     {
-        var aboard = (await db.ManifestLines.AsNoTracking().Where(m => m.InTransit > 0).Select(m => new { m.Part!.ItemId, m.InTransit }).ToListAsync())
-            .GroupBy(m => m.ItemId).ToDictionary(g => g.Key, g => g.Sum(m => m.InTransit));
-        return accounts.InTransit.Keys.Union(aboard.Keys).Where(item => accounts.InTransit.GetValueOrDefault(item) != aboard.GetValueOrDefault(item))
-            .Select(item => $"In transit of item {item}: the manifests come to {aboard.GetValueOrDefault(item)}, the ledger to {accounts.InTransit.GetValueOrDefault(item)}.");
+        var aboard = (
+            await db.ManifestLines.AsNoTracking().Where(m => m.InTransit > 0).Select(m => new { m.Part!.ItemId, m.InTransit }).ToListAsync()
+        )
+            .GroupBy(m => m.ItemId)
+            .ToDictionary(g => g.Key, g => g.Sum(m => m.InTransit));
+        return accounts
+            .InTransit.Keys.Union(aboard.Keys)
+            .Where(item => accounts.InTransit.GetValueOrDefault(item) != aboard.GetValueOrDefault(item))
+            .Select(item =>
+                $"In transit of item {item}: the manifests come to {aboard.GetValueOrDefault(item)}, the ledger to "
+                + $"{accounts.InTransit.GetValueOrDefault(item)}."
+            );
     }
 
     /// <summary>Goods, place, site, standing, quantity, since and key: each column against the ledger.</summary>
@@ -73,41 +89,114 @@ public static class BookCheck
         {
             computed.Remove((balance.Goods, balance.Place), out var should);
             var words = Words(balance.Goods, balance.Place);
-            if (balance.Quantity != (should?.Quantity ?? 0)) faults.Add($"{words} is {balance.Quantity}; the ledger comes to {should?.Quantity ?? 0}.");
-            else if (should is not null && balance.Since != should.Since) faults.Add($"{words} says since {balance.Since:O}; by the ledger it is {should.Since:O}.");
-            if (balance.Key != Balance.KeyOf(balance.Goods, balance.Place)) faults.Add($"{words} has the key of another: {balance.Key}.");
-            if (siteOf.GetValueOrDefault(balance.BinId) != balance.SiteId) faults.Add($"{words} is kept under site {balance.SiteId}, its bin is of site {siteOf.GetValueOrDefault(balance.BinId)}.");
+            if (balance.Quantity != (should?.Quantity ?? 0))
+                faults.Add($"{words} is {balance.Quantity}; the ledger comes to {should?.Quantity ?? 0}.");
+            else if (should is not null && balance.Since != should.Since)
+                faults.Add($"{words} says since {balance.Since:O}; by the ledger it is {should.Since:O}.");
+            if (balance.Key != Balance.KeyOf(balance.Goods, balance.Place))
+                faults.Add($"{words} has the key of another: {balance.Key}.");
+            if (siteOf.GetValueOrDefault(balance.BinId) != balance.SiteId)
+                faults.Add($"{words} is kept under site {balance.SiteId}, its bin is of site {siteOf.GetValueOrDefault(balance.BinId)}.");
         }
 
-        faults.AddRange(computed.Values.Where(c => c.Quantity > 0).Select(c => $"{Words(c.Goods, c.Place)} is missing; the ledger comes to {c.Quantity}."));
-        faults.AddRange(accounts.Balances.Where(b => b.Quantity < 0).Select(b => $"The ledger brings {Words(b.Goods, b.Place)} to {b.Quantity}, below 0."));
+        faults.AddRange(
+            computed
+                .Values.Where(c => c.Quantity > 0)
+                .Select(c => $"{Words(c.Goods, c.Place)} is missing; the ledger comes to {c.Quantity}.")
+        );
+        faults.AddRange(
+            accounts
+                .Balances.Where(b => b.Quantity < 0)
+                .Select(b => $"The ledger brings {Words(b.Goods, b.Place)} to {b.Quantity}, below 0.")
+        );
         return faults;
     }
 
     static string Words(Goods goods, Place place) =>
-        $"The balance of item {goods.ItemId}{(goods.BatchId is { } b ? $", batch {b}" : "")}{(goods.UnitId is { } u ? $", unit {u}" : "")}{(goods.Serial is { } s ? $", serial {s}" : "")} in bin {place.BinId}, {Standings.Word(place.Standing!.Value)},";
+        $"The balance of item {goods.ItemId}"
+        + (goods.BatchId is { } b ? $", batch {b}" : "")
+        + (goods.UnitId is { } u ? $", unit {u}" : "")
+        + (goods.Serial is { } s ? $", serial {s}" : "")
+        + $" in bin {place.BinId}, {Standings.Word(place.Standing!.Value)},";
 
-    /// <summary>What holds hold is what stands held, what they rejected is what stands rejected, and open inspections speak for what stands to inspect; by site, item and batch.</summary>
+    /// <summary>What holds hold is what stands held, what they rejected is what stands rejected, and open inspections speak for what stands
+    /// to inspect; by site, item and batch.</summary>
     static async Task<List<string>> SpokenForFaults(MudRoomDb db)
     {
-        var there = (await db.Balances.IgnoreQueryFilters().AsNoTracking().Where(b => b.Standing != Standing.Usable).Select(b => new { b.SiteId, b.ItemId, b.BatchId, b.Standing, b.Quantity }).ToListAsync())
-            .GroupBy(b => (b.SiteId, b.ItemId, b.BatchId, b.Standing)).ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
-        var holds = await db.Holds.AsNoTracking().Where(h => h.IsOpen).Select(h => new { h.SiteId, h.ItemId, h.BatchId, h.Reason, h.Quantity }).ToListAsync();
-        var inspections = await db.Inspections.AsNoTracking().Where(i => i.State != InspectionState.Signed && i.Quantity > 0).Select(i => new { i.SiteId, i.ItemId, i.BatchId, i.Quantity }).ToListAsync();
-        var said = holds.Select(h => (Key: (h.SiteId, h.ItemId, h.BatchId, h.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held), h.Quantity))
+        var there = (
+            await db
+                .Balances.IgnoreQueryFilters()
+                .AsNoTracking()
+                .Where(b => b.Standing != Standing.Usable)
+                .Select(b => new
+                {
+                    b.SiteId,
+                    b.ItemId,
+                    b.BatchId,
+                    b.Standing,
+                    b.Quantity,
+                })
+                .ToListAsync()
+        ).GroupBy(b => (b.SiteId, b.ItemId, b.BatchId, b.Standing)).ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
+        var holds = await db
+            .Holds.AsNoTracking()
+            .Where(h => h.IsOpen)
+            .Select(h => new
+            {
+                h.SiteId,
+                h.ItemId,
+                h.BatchId,
+                h.Reason,
+                h.Quantity,
+            })
+            .ToListAsync();
+        var inspections = await db
+            .Inspections.AsNoTracking()
+            .Where(i => i.State != InspectionState.Signed && i.Quantity > 0)
+            .Select(i => new
+            {
+                i.SiteId,
+                i.ItemId,
+                i.BatchId,
+                i.Quantity,
+            })
+            .ToListAsync();
+        var said = holds
+            .Select(h =>
+                (Key: (h.SiteId, h.ItemId, h.BatchId, h.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held), h.Quantity)
+            )
             .Concat(inspections.Select(i => (Key: (i.SiteId, i.ItemId, i.BatchId, Standing.ToInspect), i.Quantity)))
-            .GroupBy(s => s.Key).ToDictionary(g => g.Key, g => g.Sum(s => s.Quantity));
-        return [.. there.Keys.Union(said.Keys).Where(key => there.GetValueOrDefault(key) != said.GetValueOrDefault(key)).Select(key =>
-            $"Of item {key.ItemId}{(key.BatchId is { } b ? $", batch {b}" : "")}, {there.GetValueOrDefault(key)} {(there.GetValueOrDefault(key) == 1 ? "stands" : "stand")} {Standings.Word(key.Item4)}; {(key.Item4 == Standing.ToInspect ? "open inspections" : "open holds")} speak for {said.GetValueOrDefault(key)}.")];
+            .GroupBy(s => s.Key)
+            .ToDictionary(g => g.Key, g => g.Sum(s => s.Quantity));
+        return
+        [
+            .. there
+                .Keys.Union(said.Keys)
+                .Where(key => there.GetValueOrDefault(key) != said.GetValueOrDefault(key))
+                .Select(key =>
+                    $"Of item {key.ItemId}{(key.BatchId is { } b ? $", batch {b}" : "")}, {there.GetValueOrDefault(key)} "
+                    + $"{(there.GetValueOrDefault(key) == 1 ? "stands" : "stand")} {Standings.Word(key.Item4)}; "
+                    + $"{(key.Item4 == Standing.ToInspect ? "open inspections" : "open holds")} speak for {said.GetValueOrDefault(key)}."
+                ),
+        ];
     }
 
     static async Task<List<string>> SheetFaults(MudRoomDb db)
     {
         var plans = await db.InspectionPlans.AsNoTracking().ToDictionaryAsync(p => p.Id);
         var faults = new List<string>();
-        await foreach (var sheet in db.Inspections.AsNoTracking().Where(i => i.State == InspectionState.Signed).Include(i => i.Findings).OrderBy(i => i.Id).AsAsyncEnumerable())
-            if (!plans.TryGetValue(sheet.PlanId, out var plan)) faults.Add($"The plan that sheet {sheet.Number} was signed by is gone.");
-            else if (!Sheets.IsWhole(sheet, plan)) faults.Add($"Sheet {sheet.Number} was changed after {sheet.SignedBy} signed it: its hash does not fit its content.");
+        await foreach (
+            var sheet in db
+                .Inspections.AsNoTracking()
+                .Where(i => i.State == InspectionState.Signed)
+                .Include(i => i.Findings)
+                .OrderBy(i => i.Id)
+                .AsAsyncEnumerable()
+        )
+            if (!plans.TryGetValue(sheet.PlanId, out var plan))
+                faults.Add($"The plan that sheet {sheet.Number} was signed by is gone.");
+            else if (!Sheets.IsWhole(sheet, plan))
+                faults.Add($"Sheet {sheet.Number} was changed after {sheet.SignedBy} signed it: its hash does not fit its content.");
         return faults;
     }
 }

@@ -37,10 +37,12 @@ public static class Database
         return connection;
     }
 
-    /// <summary>Makes the database, or brings it to the schema of this version in place. Where nothing is to be done, that costs one question.</summary>
+    /// <summary>Makes the database, or brings it to the schema of this version in place. Where nothing is to be done, that costs one
+    /// question.</summary>
     public static async Task BringUpToDate(string file)
     {
-        if (File.Exists(file) && IsUpToDate(file)) return;
+        if (File.Exists(file) && IsUpToDate(file))
+            return;
         await using var db = Context(file);
         await db.Database.MigrateAsync();
     }
@@ -49,14 +51,17 @@ public static class Database
     public static bool IsUpToDate(string file) => Migrations.All(Applied(file).Contains);
 
     /// <summary>The migrations of this version.</summary>
-    public static IReadOnlyList<string> Migrations { get; } = [.. typeof(MudRoomDb).Assembly.GetTypes().Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>()];
+    public static IReadOnlyList<string> Migrations { get; } =
+    [.. typeof(MudRoomDb).Assembly.GetTypes().Select(t => t.GetCustomAttribute<MigrationAttribute>()?.Id).OfType<string>()];
 
     /// <summary>The migrations that are in a database; none where it is not one of ours.</summary>
     public static HashSet<string> Applied(string file)
     {
         using var connection = Open(file);
         var tables = Texts("SELECT name FROM sqlite_master WHERE type = 'table'");
-        return tables.Contains("__EFMigrationsHistory") && tables.Contains("Ledger") ? Texts("SELECT MigrationId FROM __EFMigrationsHistory") : [];
+        return tables.Contains("__EFMigrationsHistory") && tables.Contains("Ledger")
+            ? Texts("SELECT MigrationId FROM __EFMigrationsHistory")
+            : [];
 
         HashSet<string> Texts(string sql)
         {
@@ -64,7 +69,8 @@ public static class Database
             command.CommandText = sql;
             using var reader = command.ExecuteReader();
             var texts = new HashSet<string>();
-            while (reader.Read()) texts.Add(reader.GetString(0));
+            while (reader.Read())
+                texts.Add(reader.GetString(0));
             return texts;
         }
     }
@@ -73,7 +79,12 @@ public static class Database
     public static MudRoomDb Context(string file) => new(Options(file));
 
     static string ConnectionString(string file) =>
-        new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, DefaultTimeout = 30 }.ToString();
+        new SqliteConnectionStringBuilder
+        {
+            DataSource = file,
+            ForeignKeys = true,
+            DefaultTimeout = 30,
+        }.ToString();
 
     sealed class SetPragmas : DbConnectionInterceptor
     {
@@ -88,7 +99,11 @@ public static class Database
 
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) => On(connection);
 
-        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        public override Task ConnectionOpenedAsync(
+            DbConnection connection,
+            ConnectionEndEventData eventData,
+            CancellationToken cancellationToken = default
+        )
         {
             On(connection);
             return Task.CompletedTask;

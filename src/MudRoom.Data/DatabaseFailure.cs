@@ -2,10 +2,13 @@ using Microsoft.Data.Sqlite;
 
 namespace MudRoom.Data;
 
-/// <summary>What a failure of the database means, however deep it lies in other failures. Codes of SQLite (sqlite.org, Result and Error Codes).</summary>
+/// <summary>What a failure of the database means, however deep it lies in other failures. Codes of SQLite (sqlite.org, Result and Error
+/// Codes).</summary>
 public static class DatabaseFailure
 {
-    const int IoError = 10, Full = 13, Constraint = 19;
+    const int IoError = 10,
+        Full = 13,
+        Constraint = 19;
 
     /// <summary>A row of the same key is there already.</summary>
     public static bool IsTaken(Exception? failure) => CodeOf(failure) == Constraint;
@@ -20,6 +23,7 @@ public static class DatabaseFailure
 
     static IEnumerable<Exception> All(Exception? failure)
     {
-        for (var inner = failure; inner is not null; inner = inner.InnerException) yield return inner;
+        for (var inner = failure; inner is not null; inner = inner.InnerException)
+            yield return inner;
     }
 }

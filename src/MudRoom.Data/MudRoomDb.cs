@@ -69,7 +69,8 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     /// <summary>Its act, whose entries are left out.</summary>
     Guid HiddenAct => HiddenNow.Act;
 
-    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) => Storage.Conventions(configurationBuilder);
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) =>
+        Storage.Conventions(configurationBuilder);
 
     protected override void OnModelCreating(ModelBuilder builder)
     {
@@ -92,7 +93,8 @@ public sealed class DoneAct
     public required DateTimeOffset At { get; init; }
     public required string Answer { get; init; }
 
-    /// <summary>SHA-256 of what was asked, without passwords: the same id with other content is another act. Null for acts of earlier versions.</summary>
+    /// <summary>SHA-256 of what was asked, without passwords: the same id with other content is another act. Null for acts of earlier
+    /// versions.</summary>
     public string? Content { get; init; }
 }
 

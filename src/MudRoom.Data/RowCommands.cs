@@ -23,7 +23,8 @@ interface IRowCommands
 /// Inserts and updates whole rows by commands prepared once on the writing connection, for the few kinds of row that every
 /// scan writes. Columns and conversions come from EF's model, so there is no second mapping; only the tracking is left out.
 /// </summary>
-sealed class RowCommands<T> : IRowCommands where T : class
+sealed class RowCommands<T> : IRowCommands
+    where T : class
 {
     readonly SqliteConnection connection;
     readonly string table;
@@ -42,10 +43,16 @@ sealed class RowCommands<T> : IRowCommands where T : class
         var all = type.GetProperties().ToList();
         // A key that the database gives is left out: SQLite numbers the row.
         var inserted = all.Where(p => withKey || p.ValueGenerated == ValueGenerated.Never || !p.IsPrimaryKey()).ToList();
-        insert = new Command(connection, $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES ({string.Join(", ", inserted.Select((_, i) => "$" + i))})", inserted.Count);
+        insert = new Command(
+            connection,
+            $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES "
+                + $"({string.Join(", ", inserted.Select((_, i) => "$" + i))})",
+            inserted.Count
+        );
         insertRead = [.. inserted.Select(Reader)];
         var key = all.Single(p => p.IsPrimaryKey());
-        if (all.Count > 64) throw new InvalidOperationException($"{table} has more columns than the 64 whose changes can be told apart.");
+        if (all.Count > 64)
+            throw new InvalidOperationException($"{table} has more columns than the 64 whose changes can be told apart.");
         updated = [.. all.Where(p => p != key), key];
         updateRead = [.. updated.Select(Reader)];
     }
@@ -57,19 +64,27 @@ sealed class RowCommands<T> : IRowCommands where T : class
     public void Update(object[] values, object[]? before, SqliteTransaction transaction)
     {
         var changed = Enumerable.Range(0, updated.Count - 1).Where(i => before is null || !values[i].Equals(before[i])).ToArray();
-        if (changed.Length == 0) return;
+        if (changed.Length == 0)
+            return;
         var which = changed.Aggregate(0UL, (bits, i) => bits | 1UL << i);
-        if (!updates.TryGetValue(which, out var update)) updates[which] = update = UpdateOf(changed);
+        if (!updates.TryGetValue(which, out var update))
+            updates[which] = update = UpdateOf(changed);
         update.Run([.. changed.Select(i => values[i]), values[^1]], transaction);
     }
 
     Command UpdateOf(int[] changed) =>
-        new(connection, $"UPDATE {table} SET {string.Join(", ", changed.Select((column, i) => $"{Name(updated[column])} = ${i}"))} WHERE {Name(updated[^1])} = ${changed.Length}", changed.Length + 1);
+        new(
+            connection,
+            $"UPDATE {table} SET {string.Join(", ", changed.Select((column, i) => $"{Name(updated[column])} = ${i}"))} WHERE "
+                + $"{Name(updated[^1])} = ${changed.Length}",
+            changed.Length + 1
+        );
 
     static object[] Values(Func<T, object>[] read, T row)
     {
         var values = new object[read.Length];
-        for (var i = 0; i < read.Length; i++) values[i] = read[i](row);
+        for (var i = 0; i < read.Length; i++)
+            values[i] = read[i](row);
         return values;
     }
 
@@ -79,9 +94,12 @@ sealed class RowCommands<T> : IRowCommands where T : class
     static Func<T, object> Reader(IProperty property)
     {
         var row = Expression.Parameter(typeof(T));
-        var get = Expression.Lambda<Func<T, object?>>(Expression.Convert(Expression.Property(row, property.PropertyInfo!), typeof(object)), row).Compile();
+        var get = Expression
+            .Lambda<Func<T, object?>>(Expression.Convert(Expression.Property(row, property.PropertyInfo!), typeof(object)), row)
+            .Compile();
         ValueConverter? converter = property.GetTypeMapping().Converter;
-        if (converter is null) return entity => get(entity) ?? DBNull.Value;
+        if (converter is null)
+            return entity => get(entity) ?? DBNull.Value;
         var convert = converter.ConvertToProvider;
         return entity => get(entity) is { } value ? convert(value) ?? DBNull.Value : DBNull.Value;
     }
@@ -94,15 +112,18 @@ sealed class RowCommands<T> : IRowCommands where T : class
         {
             command = connection.CreateCommand();
             command.CommandText = text;
-            for (var i = 0; i < parameters; i++) command.Parameters.Add(new SqliteParameter("$" + i, null));
+            for (var i = 0; i < parameters; i++)
+                command.Parameters.Add(new SqliteParameter("$" + i, null));
             command.Prepare();
         }
 
         public void Run(object[] values, SqliteTransaction transaction)
         {
             command.Transaction = transaction;
-            for (var i = 0; i < values.Length; i++) command.Parameters[i].Value = values[i];
-            if (command.ExecuteNonQuery() != 1) throw new InvalidOperationException($"A row of {typeof(T).Name} was not written.");
+            for (var i = 0; i < values.Length; i++)
+                command.Parameters[i].Value = values[i];
+            if (command.ExecuteNonQuery() != 1)
+                throw new InvalidOperationException($"A row of {typeof(T).Name} was not written.");
         }
     }
 }
@@ -126,7 +147,15 @@ sealed class DoneActLookup
         command.Parameters[0].Value = id.ToByteArray(true);
         using var reader = command.ExecuteReader();
         return reader.Read()
-            ? new DoneAct { Id = id, Path = reader.GetString(0), PersonId = reader.GetInt32(1), At = new DateTimeOffset(reader.GetInt64(2), TimeSpan.Zero), Answer = reader.GetString(3), Content = reader.IsDBNull(4) ? null : reader.GetString(4) }
+            ? new DoneAct
+            {
+                Id = id,
+                Path = reader.GetString(0),
+                PersonId = reader.GetInt32(1),
+                At = new DateTimeOffset(reader.GetInt64(2), TimeSpan.Zero),
+                Answer = reader.GetString(3),
+                Content = reader.IsDBNull(4) ? null : reader.GetString(4),
+            }
             : null;
     }
 }

@@ -60,7 +60,8 @@ public sealed class StagedImport
     /// <summary>Orders or lines of the file that are written, in its order.</summary>
     public int Done { get; set; }
 
-    /// <summary>Lines among them that are left for the last act, since what they change is seen already: their places, with commas.</summary>
+    /// <summary>Lines among them that are left for the last act, since what they change is seen already: their places, with
+    /// commas.</summary>
     public string Left { get; set; } = "";
 
     /// <summary>True where it changes the set-up, which everybody reads from one picture.</summary>
@@ -70,11 +71,13 @@ public sealed class StagedImport
 public static class StagedImports
 {
     /// <summary>Those that were begun and are neither whole nor taken away.</summary>
-    public static IQueryable<StagedImport> Unfinished(this IQueryable<StagedImport> imports) => imports.Where(i => i.State == StageState.Writing || i.State == StageState.TakingBack);
+    public static IQueryable<StagedImport> Unfinished(this IQueryable<StagedImport> imports) =>
+        imports.Where(i => i.State == StageState.Writing || i.State == StageState.TakingBack);
 }
 
 /// <summary>
-/// The import whose rows nobody sees yet, by database file: rows carry its id, entries of the book its act, and are left out of every question until it
+/// The import whose rows nobody sees yet, by database file: rows carry its id, entries of the book its act, and are left out of every
+/// question until it
 /// is whole. One at a time.
 /// </summary>
 /// <param name="Import">Its id.</param>

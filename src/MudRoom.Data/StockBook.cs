@@ -6,11 +6,13 @@ namespace MudRoom.Data;
 /// <summary>Writes the ledger and the balances beside it: the only way stock is ever changed.</summary>
 public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
 {
-    static readonly Func<MudRoomDb, string, Balance?> balanceByKey =
-        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.IgnoreQueryFilters().FirstOrDefault(b => b.Key == key));
+    static readonly Func<MudRoomDb, string, Balance?> balanceByKey = EF.CompileQuery(
+        (MudRoomDb db, string key) => db.Balances.IgnoreQueryFilters().FirstOrDefault(b => b.Key == key)
+    );
 
-    static readonly Func<MudRoomDb, string, Balance?> untrackedByKey =
-        EF.CompileQuery((MudRoomDb db, string key) => db.Balances.IgnoreQueryFilters().AsNoTracking().FirstOrDefault(b => b.Key == key));
+    static readonly Func<MudRoomDb, string, Balance?> untrackedByKey = EF.CompileQuery(
+        (MudRoomDb db, string key) => db.Balances.IgnoreQueryFilters().AsNoTracking().FirstOrDefault(b => b.Key == key)
+    );
 
     readonly Dictionary<string, Balance> touched = [];
     readonly List<LedgerEntry> written = [];
@@ -25,13 +27,22 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     public int Import { get; set; }
 
     /// <summary>True where a balance of these goods at this place is there and not of the import that is being written.</summary>
-    public bool IsSeen(Goods goods, Place place) => Find(Balance.KeyOf(goods, place)) is { } balance && (Import == 0 || balance.ImportId != Import);
+    public bool IsSeen(Goods goods, Place place) =>
+        Find(Balance.KeyOf(goods, place)) is { } balance && (Import == 0 || balance.ImportId != Import);
 
     /// <summary>How much of some goods stands in a bin with a standing.</summary>
     public decimal On(Goods goods, Place place) => Find(Balance.KeyOf(goods, place))?.Quantity ?? 0;
 
     /// <summary>Writes one entry, and moves the stock when it has a movement.</summary>
-    public LedgerEntry Write(int siteId, EntryKind kind, Doer doer, string subject, string sentence, Movement? movement = null, long? undoes = null)
+    public LedgerEntry Write(
+        int siteId,
+        EntryKind kind,
+        Doer doer,
+        string subject,
+        string sentence,
+        Movement? movement = null,
+        long? undoes = null
+    )
     {
         if (movement is not null)
         {
@@ -48,12 +59,14 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     /// <summary>Drops balances that came to nothing. Before saving.</summary>
     public void Sweep()
     {
-        foreach (var balance in touched.Values.Where(b => b.Quantity == 0)) db.Balances.Remove(balance);
+        foreach (var balance in touched.Values.Where(b => b.Quantity == 0))
+            db.Balances.Remove(balance);
     }
 
     void Move(int siteId, Goods goods, Place place, decimal by, DateTimeOffset at)
     {
-        if (!place.IsInside) return;
+        if (!place.IsInside)
+            return;
         var key = Balance.KeyOf(goods, place);
         var balance = Find(key);
         if (balance is null)
@@ -62,7 +75,6 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             touched[key] = balance;
             db.Balances.Add(balance);
         }
-
         else if (inHand.Stays && db.Entry(balance).State == EntityState.Detached)
         {
             inHand.Change(balance);
@@ -73,9 +85,11 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
 
     Balance? Find(string key)
     {
-        if (touched.TryGetValue(key, out var known)) return known;
+        if (touched.TryGetValue(key, out var known))
+            return known;
         var found = inHand.Stays ? inHand.Get(key, () => untrackedByKey(db, key)) : balanceByKey(db, key);
-        if (found is not null) touched[key] = found;
+        if (found is not null)
+            touched[key] = found;
         return found;
     }
 }

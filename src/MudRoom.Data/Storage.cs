@@ -23,7 +23,9 @@ public static class Storage
     public static long ToMillionths(decimal value)
     {
         var scaled = value * Millionths;
-        return scaled == decimal.Truncate(scaled) ? (long)scaled : throw new InvalidOperationException($"{value} has more than six decimals.");
+        return scaled == decimal.Truncate(scaled)
+            ? (long)scaled
+            : throw new InvalidOperationException($"{value} has more than six decimals.");
     }
 
     /// <summary>Whole millionths as a decimal.</summary>
@@ -38,10 +40,12 @@ public static class Storage
     }
 
     /// <summary>Keeps an immutable value as JSON text.</summary>
-    public static PropertyBuilder<T> AsJson<T>(this PropertyBuilder<T> property) => property.HasConversion(
-        value => JsonSerializer.Serialize(value, json),
-        text => JsonSerializer.Deserialize<T>(text, json)!,
-        new ValueComparer<T>((a, b) => ReferenceEquals(a, b), value => value == null ? 0 : value.GetHashCode(), value => value));
+    public static PropertyBuilder<T> AsJson<T>(this PropertyBuilder<T> property) =>
+        property.HasConversion(
+            value => JsonSerializer.Serialize(value, json),
+            text => JsonSerializer.Deserialize<T>(text, json)!,
+            new ValueComparer<T>((a, b) => ReferenceEquals(a, b), value => value == null ? 0 : value.GetHashCode(), value => value)
+        );
 
     sealed class DecimalConverter() : ValueConverter<decimal, long>(v => ToMillionths(v), v => FromMillionths(v));
 

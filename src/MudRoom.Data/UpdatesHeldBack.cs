@@ -5,7 +5,8 @@ using Microsoft.EntityFrameworkCore.Diagnostics;
 namespace MudRoom.Data;
 
 /// <summary>
-/// Updates of rows in hand, held back until somebody asks the database or the transaction ends: thirty counts of one line are one update of it.
+/// Updates of rows in hand, held back until somebody asks the database or the transaction ends: thirty counts of one line are one update of
+/// it.
 /// As an interceptor it sees every question before it is asked, so nobody ever reads a row that is older than what was kept.
 /// </summary>
 sealed class UpdatesHeldBack : DbCommandInterceptor
@@ -57,13 +58,21 @@ sealed class UpdatesHeldBack : DbCommandInterceptor
         held.Clear();
     }
 
-    public override InterceptionResult<DbDataReader> ReaderExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result)
+    public override InterceptionResult<DbDataReader> ReaderExecuting(
+        DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<DbDataReader> result
+    )
     {
         Write();
         return result;
     }
 
-    public override InterceptionResult<object> ScalarExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<object> result)
+    public override InterceptionResult<object> ScalarExecuting(
+        DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<object> result
+    )
     {
         Write();
         return result;
@@ -75,19 +84,34 @@ sealed class UpdatesHeldBack : DbCommandInterceptor
         return result;
     }
 
-    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result, CancellationToken cancellationToken = default)
+    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+        DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<DbDataReader> result,
+        CancellationToken cancellationToken = default
+    )
     {
         Write();
         return ValueTask.FromResult(result);
     }
 
-    public override ValueTask<InterceptionResult<object>> ScalarExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<object> result, CancellationToken cancellationToken = default)
+    public override ValueTask<InterceptionResult<object>> ScalarExecutingAsync(
+        DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<object> result,
+        CancellationToken cancellationToken = default
+    )
     {
         Write();
         return ValueTask.FromResult(result);
     }
 
-    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<int> result, CancellationToken cancellationToken = default)
+    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(
+        DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<int> result,
+        CancellationToken cancellationToken = default
+    )
     {
         Write();
         return ValueTask.FromResult(result);

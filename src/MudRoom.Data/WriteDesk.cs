@@ -43,11 +43,14 @@ public sealed class InHand
     public void ReadOnlyFromHere() => Stays = true;
 
     /// <summary>What is in hand under a name; read, untracked, when it is not there; null when it is nowhere.</summary>
-    public T? Get<T>(string name, Func<T?> read) where T : class
+    public T? Get<T>(string name, Func<T?> read)
+        where T : class
     {
-        if (kept.TryGetValue(name, out var there)) return (T)there;
+        if (kept.TryGetValue(name, out var there))
+            return (T)there;
         var found = read();
-        if (found is not null) kept[name] = found;
+        if (found is not null)
+            kept[name] = found;
         return found;
     }
 
@@ -123,18 +126,23 @@ public sealed class WriteDesk : IAsyncDisposable
             var (result, keep) = await work(scope);
             return (result, keep);
         });
-        if (!waiting.Writer.TryWrite(piece)) throw new InvalidOperationException("The write desk is closed.");
+        if (!waiting.Writer.TryWrite(piece))
+            throw new InvalidOperationException("The write desk is closed.");
         return (T)(await piece.Done.Task)!;
     }
 
     /// <summary>Tries whether it can write: done when what waits is written and a row was written and taken back.</summary>
-    public Task Probe() => Do(async scope =>
-    {
-        await scope.Db.Database.ExecuteSqlRawAsync("INSERT INTO Notes (Name, Value) VALUES ('probe', randomblob(4096)) ON CONFLICT (Name) DO UPDATE SET Value = excluded.Value");
-        return (0, false);
-    });
+    public Task Probe() =>
+        Do(async scope =>
+        {
+            await scope.Db.Database.ExecuteSqlRawAsync(
+                "INSERT INTO Notes (Name, Value) VALUES ('probe', randomblob(4096)) ON CONFLICT (Name) DO UPDATE SET Value = excluded.Value"
+            );
+            return (0, false);
+        });
 
-    /// <summary>Lets SQLite look at samples of its indexes, so that it chooses the right one for each question; some milliseconds at any size. Connections that are in use keep what they knew.</summary>
+    /// <summary>Lets SQLite look at samples of its indexes, so that it chooses the right one for each question; some milliseconds at any
+    /// size. Connections that are in use keep what they knew.</summary>
     public async Task Analyze()
     {
         await Do(async scope =>
@@ -160,7 +168,8 @@ public sealed class WriteDesk : IAsyncDisposable
         while (await waiting.Reader.WaitToReadAsync())
         {
             together.Clear();
-            while (together.Count < MostTogether && waiting.Reader.TryRead(out var piece)) together.Add(piece);
+            while (together.Count < MostTogether && waiting.Reader.TryRead(out var piece))
+                together.Add(piece);
             try
             {
                 await WriteTogether(together);
@@ -168,7 +177,8 @@ public sealed class WriteDesk : IAsyncDisposable
             catch (Exception failure)
             {
                 // Whatever happens to one group, the desk goes on with the next.
-                foreach (var piece in together) piece.Fail(failure);
+                foreach (var piece in together)
+                    piece.Fail(failure);
             }
         }
     }
@@ -184,7 +194,8 @@ public sealed class WriteDesk : IAsyncDisposable
             {
                 await db.Database.UseTransactionAsync(transaction);
                 updates.Begin(transaction);
-                foreach (var piece in pieces) await WriteOne(piece, transaction);
+                foreach (var piece in pieces)
+                    await WriteOne(piece, transaction);
                 updates.Write();
                 await transaction.CommitAsync();
             }
@@ -201,12 +212,14 @@ public sealed class WriteDesk : IAsyncDisposable
             head = before;
             Forget();
             await RenewContext();
-            foreach (var piece in pieces) piece.Fail(failure);
+            foreach (var piece in pieces)
+                piece.Fail(failure);
             return;
         }
 
         await db.Database.UseTransactionAsync(null);
-        foreach (var piece in pieces) piece.Finish();
+        foreach (var piece in pieces)
+            piece.Finish();
     }
 
     async Task WriteOne(Piece piece, SqliteTransaction transaction)
@@ -222,9 +235,12 @@ public sealed class WriteDesk : IAsyncDisposable
             if (keep)
             {
                 book.Sweep();
-                if (db.ChangeTracker.HasChanges()) await db.SaveChangesAsync();
-                foreach (var row in book.Written.Concat(scope.Appended)) rows[row.GetType()].Insert(row, transaction);
-                foreach (var row in inHand.Changed) updates.Hold(row, rows[row.GetType()]);
+                if (db.ChangeTracker.HasChanges())
+                    await db.SaveChangesAsync();
+                foreach (var row in book.Written.Concat(scope.Appended))
+                    rows[row.GetType()].Insert(row, transaction);
+                foreach (var row in inHand.Changed)
+                    updates.Hold(row, rows[row.GetType()]);
                 head = book.Head;
             }
             else
@@ -232,7 +248,8 @@ public sealed class WriteDesk : IAsyncDisposable
                 TakeBack(transaction);
             }
 
-            if (!keep || !inHand.Stays) Forget();
+            if (!keep || !inHand.Stays)
+                Forget();
 
             piece.Result = result;
             db.ChangeTracker.Clear();
@@ -284,7 +301,12 @@ public sealed class WriteDesk : IAsyncDisposable
     }
 
     ChainHead ReadHead() =>
-        db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderByDescending(e => e.Seq).Select(e => new ChainHead(e.Seq, e.Hash)).FirstOrDefault() ?? ChainHead.Start;
+        db.Ledger.IgnoreQueryFilters()
+            .AsNoTracking()
+            .OrderByDescending(e => e.Seq)
+            .Select(e => new ChainHead(e.Seq, e.Hash))
+            .FirstOrDefault()
+        ?? ChainHead.Start;
 
     sealed class Piece(Func<WriteScope, Task<(object? Result, bool Keep)>> work)
     {
@@ -295,8 +317,10 @@ public sealed class WriteDesk : IAsyncDisposable
 
         public void Finish()
         {
-            if (Failure is not null) Done.TrySetException(Failure);
-            else Done.TrySetResult(Result);
+            if (Failure is not null)
+                Done.TrySetException(Failure);
+            else
+                Done.TrySetResult(Result);
         }
 
         public void Fail(Exception failure) => Done.TrySetException(Failure ?? failure);

@@ -4,7 +4,8 @@ using MudRoom.Core.Site;
 namespace MudRoom.Demo;
 
 /// <summary>
-/// Ninety days of arrivals before the Tuesday, for rates, punctuality and figures. Vendors are quick or slow, hauliers punctual or not, each with
+/// Ninety days of arrivals before the Tuesday, for rates, punctuality and figures. Vendors are quick or slow, hauliers punctual or not,
+/// each with
 /// a spread of their own; what happened is drawn from these, and from nothing that Mud Room forecasts with.
 /// </summary>
 sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> vendors, List<Order> orders, List<Step> steps)
@@ -15,11 +16,18 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
     // vendor, item, pack, packs at least and at most, vehicle, door, how its loads really compare with the standard, haulier.
     static readonly (string Vendor, string Item, int Least, int Most, string Vehicle, int Door, double Pace, string Haulier)[] habits =
     [
-        ("QUER", "PF-50", 6, 24, "truck", 1, 0.92, "Wrenmoor Carriers"), ("HALV", "SD-CARR", 8, 20, "truck", 1, 1.05, "Fellgate Haulage"), ("ZAND", "ON-10", 8, 20, "truck", 1, 1.2, "Polder Trans"),
-        ("BRAC", "HH-16", 8, 22, "truck", 2, 1, "Fellgate Haulage"), ("VALM", "TP-18", 6, 18, "truck", 2, 1.35, "Polder Trans"), ("LATT", "HF-17", 4, 14, "truck", 2, 1.1, "Wrenmoor Carriers"),
-        ("NILG", "CB-05", 380, 900, "container", 3, 1.15, "Orrin Drayage"), ("LAMG", "GP-24", 300, 800, "container", 3, 1.4, "Orrin Drayage"),
-        ("SALT", "LS-05", 5, 16, "truck", 4, 0.95, "Fellgate Haulage"), ("QUER", "BK-60", 6, 20, "truck", 4, 0.92, "Wrenmoor Carriers"),
-        ("TARN", "DL-16", 20, 110, "van", 5, 1, "Parcels of Dene"), ("BRAC", "HS-15", 15, 80, "van", 5, 1, "Parcels of Dene"),
+        ("QUER", "PF-50", 6, 24, "truck", 1, 0.92, "Wrenmoor Carriers"),
+        ("HALV", "SD-CARR", 8, 20, "truck", 1, 1.05, "Fellgate Haulage"),
+        ("ZAND", "ON-10", 8, 20, "truck", 1, 1.2, "Polder Trans"),
+        ("BRAC", "HH-16", 8, 22, "truck", 2, 1, "Fellgate Haulage"),
+        ("VALM", "TP-18", 6, 18, "truck", 2, 1.35, "Polder Trans"),
+        ("LATT", "HF-17", 4, 14, "truck", 2, 1.1, "Wrenmoor Carriers"),
+        ("NILG", "CB-05", 380, 900, "container", 3, 1.15, "Orrin Drayage"),
+        ("LAMG", "GP-24", 300, 800, "container", 3, 1.4, "Orrin Drayage"),
+        ("SALT", "LS-05", 5, 16, "truck", 4, 0.95, "Fellgate Haulage"),
+        ("QUER", "BK-60", 6, 20, "truck", 4, 0.92, "Wrenmoor Carriers"),
+        ("TARN", "DL-16", 20, 110, "van", 5, 1, "Parcels of Dene"),
+        ("BRAC", "HS-15", 15, 80, "van", 5, 1, "Parcels of Dene"),
     ];
 
     // Minutes a haulier's vehicles come after what was booked, and how far they scatter.
@@ -37,10 +45,12 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
         var holidays = new[] { new DateOnly(2025, 12, 25), new DateOnly(2026, 1, 1) };
         for (var day = new DateOnly(2025, 12, 10); day <= new DateOnly(2026, 3, 9); day = day.AddDays(1))
         {
-            if (day.DayOfWeek == DayOfWeek.Sunday || holidays.Contains(day)) continue;
+            if (day.DayOfWeek == DayOfWeek.Sunday || holidays.Contains(day))
+                continue;
             // From 26 February on doors 1, 2 and 5 have their own story.
             var doors = day >= new DateOnly(2026, 2, 24) ? new[] { 3, 4 } : [1, 2, 3, 4, 5];
-            foreach (var door in doors) OneDoor(day, door);
+            foreach (var door in doors)
+                OneDoor(day, door);
         }
     }
 
@@ -48,7 +58,10 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
     void OneDoor(DateOnly day, int door)
     {
         var short_ = day.DayOfWeek == DayOfWeek.Saturday;
-        var loads = short_ ? (door is 3 or 4 ? 0 : 1) : door == 3 ? 1 + random.Next(2) : 1 + random.Next(3);
+        var loads =
+            short_ ? (door is 3 or 4 ? 0 : 1)
+            : door == 3 ? 1 + random.Next(2)
+            : 1 + random.Next(3);
         var planned = At(day, door == 5 ? 12 : 7, random.Next(0, 5) * 5);
         var free = planned.AddHours(-2);
         for (var i = 0; i < loads; i++)
@@ -56,21 +69,44 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
             var mine = habits.Where(h => h.Door == door).ToList();
             var habit = mine[random.Next(mine.Count)];
             var handling = LoadRules.Handling(habit.Vehicle, [items[habit.Item]]);
-            if (habit.Vehicle == "container") handling = Handling.FloorLoaded;
+            if (habit.Vehicle == "container")
+                handling = Handling.FloorLoaded;
             var units = random.Next(habit.Least, habit.Most + 1);
-            string[] crew = door == 3 ? ["leila", "tomasz"] : [door switch { 1 => "maren", 2 => "ikenna", 4 => "ikenna", _ => "maren" }];
+            string[] crew =
+                door == 3
+                    ? ["leila", "tomasz"]
+                    :
+                    [
+                        door switch
+                        {
+                            1 => "maren",
+                            2 => "ikenna",
+                            4 => "ikenna",
+                            _ => "maren",
+                        },
+                    ];
             var standard = UnloadingTime.Standard(handling, packs: units, 1, crew.Length, new PlanSettings());
             var gate = planned.AddMinutes(-10 + hauliers[habit.Haulier].Late + Normal() * hauliers[habit.Haulier].Spread);
             var start = Latest(planned, gate.AddMinutes(10), free.AddMinutes(10));
             var done = start.AddMinutes(standard * habit.Pace * Math.Exp(Normal() * 0.2));
             Load(day, habit, units, door, string.Join(' ', crew), planned, gate, Minute(start), Minute(done));
             free = done;
-            planned = At(day, 0, 0).AddMinutes(Math.Ceiling((planned.AddMinutes(standard * 1.25 + 25) - At(day, 0, 0)).TotalMinutes / 5) * 5);
+            planned = At(day, 0, 0)
+                .AddMinutes(Math.Ceiling((planned.AddMinutes(standard * 1.25 + 25) - At(day, 0, 0)).TotalMinutes / 5) * 5);
         }
     }
 
-    void Load(DateOnly day, (string Vendor, string Item, int Least, int Most, string Vehicle, int Door, double Pace, string Haulier) habit, int units, int door, string crew,
-        DateTimeOffset planned, DateTimeOffset gate, DateTimeOffset start, DateTimeOffset done)
+    void Load(
+        DateOnly day,
+        (string Vendor, string Item, int Least, int Most, string Vehicle, int Door, double Pace, string Haulier) habit,
+        int units,
+        int door,
+        string crew,
+        DateTimeOffset planned,
+        DateTimeOffset gate,
+        DateTimeOffset start,
+        DateTimeOffset done
+    )
     {
         var item = items[habit.Item];
         var vendor = vendors[habit.Vendor];
@@ -78,27 +114,72 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
         var quantity = pack.Content(Math.Clamp(units, 2, 60));
         var order = $"PO-{number + 1000}";
         var due = day.AddDays(random.NextDouble() < 0.12 ? -random.Next(1, 5) : random.Next(0, 2));
-        orders.Add(new Order
-        {
-            Number = order,
-            VendorId = vendor.Id,
-            OrderDate = day.AddDays(-random.Next(14, 40)),
-            Approvals = [new Approval("Dilys Pemberwick", day.AddDays(-13), null)],
-            Lines = [new OrderLine
+        orders.Add(
+            new Order
             {
-                Number = 1, ItemId = item.Id, Price = decimal.Round(1 + random.Next(50, 4000) / 100m, 2),
-                Parts = [new LinePart { ItemId = item.Id, VendorId = vendor.Id, SiteId = Layout.LowMeadow, Due = due, Ordered = quantity }],
-            }],
-        });
+                Number = order,
+                VendorId = vendor.Id,
+                OrderDate = day.AddDays(-random.Next(14, 40)),
+                Approvals = [new Approval("Dilys Pemberwick", day.AddDays(-13), null)],
+                Lines =
+                [
+                    new OrderLine
+                    {
+                        Number = 1,
+                        ItemId = item.Id,
+                        Price = decimal.Round(1 + random.Next(50, 4000) / 100m, 2),
+                        Parts =
+                        [
+                            new LinePart
+                            {
+                                ItemId = item.Id,
+                                VendorId = vendor.Id,
+                                SiteId = Layout.LowMeadow,
+                                Due = due,
+                                Ordered = quantity,
+                            },
+                        ],
+                    },
+                ],
+            }
+        );
         var key = $"history-{number}";
-        steps.Add(new Step.Arrive(
-            At(day.AddDays(-1), 14, 0).AddSeconds(number % 3000), "wanjiru", key, $"A-{number}", [order], planned, habit.Vehicle, null, $"{habit.Haulier[..2].ToUpperInvariant()} {number % 900 + 100}", habit.Haulier, door, null, crew, units));
-        if (gate < start.AddMinutes(-1)) steps.Add(new Step.LetIn(Minute(gate), "efua", key, ""));
+        steps.Add(
+            new Step.Arrive(
+                At(day.AddDays(-1), 14, 0).AddSeconds(number % 3000),
+                "wanjiru",
+                key,
+                $"A-{number}",
+                [order],
+                planned,
+                habit.Vehicle,
+                null,
+                $"{habit.Haulier[..2].ToUpperInvariant()} {number % 900 + 100}",
+                habit.Haulier,
+                door,
+                null,
+                crew,
+                units
+            )
+        );
+        if (gate < start.AddMinutes(-1))
+            steps.Add(new Step.LetIn(Minute(gate), "efua", key, ""));
         steps.Add(new Step.AtDoor(start, "wanjiru", key, door));
         var receiver = crew.Split(' ')[0];
-        steps.Add(new Step.Count(
-            start + (done - start) * 0.7, receiver, key, item.Code, pack.Name, quantity / pack.Content(1), item.NeedsSourceBatch ? $"{habit.Vendor[..2]}-{number}" : null,
-            item.NeedsDates ? day.AddDays(-30).ToString("yyyy-MM-dd") : null, null, item.NeedsOrigin ? vendor.Country : null));
+        steps.Add(
+            new Step.Count(
+                start + (done - start) * 0.7,
+                receiver,
+                key,
+                item.Code,
+                pack.Name,
+                quantity / pack.Content(1),
+                item.NeedsSourceBatch ? $"{habit.Vendor[..2]}-{number}" : null,
+                item.NeedsDates ? day.AddDays(-30).ToString("yyyy-MM-dd") : null,
+                null,
+                item.NeedsOrigin ? vendor.Country : null
+            )
+        );
         steps.Add(new Step.Close(done, receiver, key));
         steps.Add(new Step.ShipOut(done.AddMinutes(20), "callum", key));
         steps.Add(new Step.DriveOff(done.AddMinutes(8), "efua", key));

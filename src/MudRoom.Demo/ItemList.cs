@@ -10,7 +10,8 @@ public static class ItemList
     /// <summary>A code by which two vendors call a pot of theirs.</summary>
     public const string SharedCode = "P-080";
 
-    // code;name;category;unit;storage;kg;litres;longest m;rate;home zone;asks (B batch S source D dates O origin N serial);life/minimum days;packs (* = labelled unit);vendor;plan;over %
+    // code;name;category;unit;storage;kg;litres;longest m;rate;home zone;asks (B batch S source D dates O origin N serial);life/minimum
+    // days;packs (* = labelled unit);vendor;plan;over %
     static readonly string[] rows =
     [
         "CB-05;Coir brick 5 kg;growing medium;H87;Dry;5;8;0.3;A;Dry reserve;BS;730/180;carton 4,pallet* 96;NILG;;2",
@@ -60,21 +61,35 @@ public static class ItemList
         "PM-SA;Predatory mite sachets;pest control;H87;Cold;0.05;0.3;0.2;A;Cold seed room;BSD;28/14;box 40;HALV;;0",
     ];
 
-    public static IReadOnlyList<Item> Make(IReadOnlyList<Vendor> vendors) => [.. rows.Select((row, i) => Item(row.Split(';'), i + 1, vendors))];
+    public static IReadOnlyList<Item> Make(IReadOnlyList<Vendor> vendors) =>
+        [.. rows.Select((row, i) => Item(row.Split(';'), i + 1, vendors))];
 
     static Item Item(string[] c, int id, IReadOnlyList<Vendor> vendors)
     {
         var life = c[11].Split('/');
         var number = 0;
-        var packs = new List<PackLevel> { new() { Name = c[3] == "H87" ? "each" : Units.Word(c[3]), Numerator = 1, Gtin = Gtin(id, number++) } };
-        packs.AddRange(c[12].Split(',', StringSplitOptions.RemoveEmptyEntries).Select(p => p.Split(' ')).Select(p => new PackLevel
+        var packs = new List<PackLevel>
         {
-            Name = p[0].TrimEnd('*'),
-            IsUnit = p[0].EndsWith('*'),
-            Numerator = long.Parse(p[1], CultureInfo.InvariantCulture),
-            PackageType = PackageTypes.For(p[0].TrimEnd('*')),
-            Gtin = Gtin(id, number++),
-        }));
+            new()
+            {
+                Name = c[3] == "H87" ? "each" : Units.Word(c[3]),
+                Numerator = 1,
+                Gtin = Gtin(id, number++),
+            },
+        };
+        packs.AddRange(
+            c[12]
+                .Split(',', StringSplitOptions.RemoveEmptyEntries)
+                .Select(p => p.Split(' '))
+                .Select(p => new PackLevel
+                {
+                    Name = p[0].TrimEnd('*'),
+                    IsUnit = p[0].EndsWith('*'),
+                    Numerator = long.Parse(p[1], CultureInfo.InvariantCulture),
+                    PackageType = PackageTypes.For(p[0].TrimEnd('*')),
+                    Gtin = Gtin(id, number++),
+                })
+        );
         return new Item
         {
             Id = id,
@@ -100,7 +115,14 @@ public static class ItemList
             BatchPrefix = c[0].Replace("SD-", "")[..2],
             ShelfLifeDays = life[0].Length > 0 ? int.Parse(life[0]) : null,
             MinimumRemainingDays = life[1].Length > 0 ? int.Parse(life[1]) : null,
-            Attributes = c[2] == "seed" ? [new AttributeDefinition("Germination", AttributeKind.Number, Unit: "%", Least: 0, Most: 100), new AttributeDefinition("Field", AttributeKind.Text)] : [],
+            Attributes =
+                c[2] == "seed"
+                    ?
+                    [
+                        new AttributeDefinition("Germination", AttributeKind.Number, Unit: "%", Least: 0, Most: 100),
+                        new AttributeDefinition("Field", AttributeKind.Text),
+                    ]
+                    : [],
             PackLevels = packs,
             InspectionPlanId = c[14].Length > 0 ? int.Parse(c[14]) : null,
             OverPercent = Number(c[15]),
@@ -112,22 +134,25 @@ public static class ItemList
     static IEnumerable<VendorCode> VendorCodesOf(string code, int id, Vendor vendor)
     {
         yield return new VendorCode { VendorId = vendor.Id, Code = $"{vendor.Code[..2]}{4000 + id * 11}" };
-        if (code is "CP-08" or "TP-18") yield return new VendorCode { VendorId = vendor.Id, Code = SharedCode };
+        if (code is "CP-08" or "TP-18")
+            yield return new VendorCode { VendorId = vendor.Id, Code = SharedCode };
     }
 
-    /// <summary>How goods are handled and what they are dangerous by; UN numbers from the UN Model Regulations' list, from memory.</summary>
-    static GoodsMarks MarksOf(string code, string category) => (code, category) switch
-    {
-        ("CN-25", _) => new([HazardPictogram.FlameOverCircle, HazardPictogram.Corrosion], "1454", [HandlingMark.KeepDry]),
-        ("AN-25", _) => new([HazardPictogram.FlameOverCircle, HazardPictogram.ExclamationMark], "2067", [HandlingMark.KeepDry]),
-        ("WG-40", _) => new([HazardPictogram.Flame, HazardPictogram.GasCylinder], "2037", [HandlingMark.KeepFromSun]),
-        ("ST-CU", _) => new([HazardPictogram.Environment]),
-        (_, "pot") => new(Handling: [HandlingMark.Fragile, HandlingMark.ThisWayUp]),
-        (_, "seed") => new(Handling: [HandlingMark.KeepDry]),
-        (_, "irrigation") when code is "IC-08" or "SP-02" => new(UnNumber: "3481", Handling: [HandlingMark.Fragile]),
-        (_, "citrus" or "bare-root tree") => new(Handling: [HandlingMark.ThisWayUp, HandlingMark.KeepFromFrost]),
-        _ => new(),
-    };
+    /// <summary>How goods are handled and what they are dangerous by; UN numbers from the UN Model Regulations' list, from
+    /// memory.</summary>
+    static GoodsMarks MarksOf(string code, string category) =>
+        (code, category) switch
+        {
+            ("CN-25", _) => new([HazardPictogram.FlameOverCircle, HazardPictogram.Corrosion], "1454", [HandlingMark.KeepDry]),
+            ("AN-25", _) => new([HazardPictogram.FlameOverCircle, HazardPictogram.ExclamationMark], "2067", [HandlingMark.KeepDry]),
+            ("WG-40", _) => new([HazardPictogram.Flame, HazardPictogram.GasCylinder], "2037", [HandlingMark.KeepFromSun]),
+            ("ST-CU", _) => new([HazardPictogram.Environment]),
+            (_, "pot") => new(Handling: [HandlingMark.Fragile, HandlingMark.ThisWayUp]),
+            (_, "seed") => new(Handling: [HandlingMark.KeepDry]),
+            (_, "irrigation") when code is "IC-08" or "SP-02" => new(UnNumber: "3481", Handling: [HandlingMark.Fragile]),
+            (_, "citrus" or "bare-root tree") => new(Handling: [HandlingMark.ThisWayUp, HandlingMark.KeepFromFrost]),
+            _ => new(),
+        };
 
     /// <summary>GTINs under 952, which GS1 keeps for examples: the piece as GTIN-13, packs with an indicator digit in front.</summary>
     static string Gtin(int item, int pack)

@@ -21,9 +21,20 @@ public sealed record DemoPerson(Person Person, string Password)
 /// demo's Tuesday, 2026-03-10 at 11:20. Made by code from a seed, the same every time.
 /// </summary>
 public sealed record Scenario(
-    IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor> Doors, IReadOnlyList<Bin> Bins, IReadOnlyList<Vendor> Vendors, IReadOnlyList<InspectionPlan> Plans,
-    IReadOnlyList<HoldRule> HoldRules, IReadOnlyList<Item> Items, IReadOnlyList<DemoPerson> People, IReadOnlyList<Order> Orders, IReadOnlyList<OpeningStock> OpeningStock,
-    IReadOnlyList<YardSpot> Spots, IReadOnlyList<RosterEntry> Roster, IReadOnlyList<Step> Steps)
+    IReadOnlyList<WarehouseSite> Sites,
+    IReadOnlyList<DockDoor> Doors,
+    IReadOnlyList<Bin> Bins,
+    IReadOnlyList<Vendor> Vendors,
+    IReadOnlyList<InspectionPlan> Plans,
+    IReadOnlyList<HoldRule> HoldRules,
+    IReadOnlyList<Item> Items,
+    IReadOnlyList<DemoPerson> People,
+    IReadOnlyList<Order> Orders,
+    IReadOnlyList<OpeningStock> OpeningStock,
+    IReadOnlyList<YardSpot> Spots,
+    IReadOnlyList<RosterEntry> Roster,
+    IReadOnlyList<Step> Steps
+)
 {
     /// <summary>Where the demo's clock begins, at the site's wall clock (London in March keeps UTC).</summary>
     public static DateTimeOffset Begins { get; } = new(2026, 3, 10, 11, 20, 0, TimeSpan.Zero);
@@ -38,11 +49,35 @@ public sealed record Scenario(
         var people = PeopleList.Make();
         var story = new Story(items, vendors);
         return new Scenario(
-            layout.Sites, layout.Doors, layout.Bins, vendors, plans,
+            layout.Sites,
+            layout.Doors,
+            layout.Bins,
+            vendors,
+            plans,
             [
-                new HoldRule { Id = 1, Name = "Plant-health quarantine, 14 days", Category = "bare-root tree", Days = 14 },
-                new HoldRule { Id = 2, Name = "Citrus from Italy, 21 days", Category = "citrus", Origin = "IT", Days = 21 },
+                new HoldRule
+                {
+                    Id = 1,
+                    Name = "Plant-health quarantine, 14 days",
+                    Category = "bare-root tree",
+                    Days = 14,
+                },
+                new HoldRule
+                {
+                    Id = 2,
+                    Name = "Citrus from Italy, 21 days",
+                    Category = "citrus",
+                    Origin = "IT",
+                    Days = 21,
+                },
             ],
-            items, people, story.Orders, story.OpeningStock, Layout.Spots(), PeopleList.Roster(people), story.Steps);
+            items,
+            people,
+            story.Orders,
+            story.OpeningStock,
+            Layout.Spots(),
+            PeopleList.Roster(people),
+            story.Steps
+        );
     }
 }

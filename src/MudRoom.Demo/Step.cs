@@ -11,9 +11,25 @@ public sealed record OpeningStock(string Item, string Bin, decimal Quantity, str
 public abstract record Step(DateTimeOffset At, string Person)
 {
     /// <summary>An arrival was made from orders; <paramref name="Key"/> names it in later steps.</summary>
-    public sealed record Arrive(DateTimeOffset At, string Person, string Key, string Number, IReadOnlyList<string> Orders, DateTimeOffset Planned, string Vehicle, string? Container, string? Plate, string? Haulier, int? Door, DateTimeOffset? Eta,
-        string? Crew = null, int? Units = null, string? Seal = null, ContainerPapers? Papers = null, bool Unplanned = false)
-        : Step(At, Person);
+    public sealed record Arrive(
+        DateTimeOffset At,
+        string Person,
+        string Key,
+        string Number,
+        IReadOnlyList<string> Orders,
+        DateTimeOffset Planned,
+        string Vehicle,
+        string? Container,
+        string? Plate,
+        string? Haulier,
+        int? Door,
+        DateTimeOffset? Eta,
+        string? Crew = null,
+        int? Units = null,
+        string? Seal = null,
+        ContainerPapers? Papers = null,
+        bool Unplanned = false
+    ) : Step(At, Person);
 
     /// <summary>Somebody said when it is thought to come.</summary>
     public sealed record Expect(DateTimeOffset At, string Person, string Key, DateTimeOffset Eta, string Source) : Step(At, Person);
@@ -25,21 +41,42 @@ public abstract record Step(DateTimeOffset At, string Person)
     public sealed record DriveOff(DateTimeOffset At, string Person, string Key) : Step(At, Person);
 
     /// <summary>Somebody called about an order and was promised something.</summary>
-    public sealed record Promise(DateTimeOffset At, string Person, string Order, string With, string Text, DateOnly? For) : Step(At, Person);
+    public sealed record Promise(DateTimeOffset At, string Person, string Order, string With, string Text, DateOnly? For)
+        : Step(At, Person);
 
     public sealed record LetIn(DateTimeOffset At, string Person, string Key, string Spot) : Step(At, Person);
 
     public sealed record AtDoor(DateTimeOffset At, string Person, string Key, int Door) : Step(At, Person);
 
     public sealed record Count(
-        DateTimeOffset At, string Person, string Key, string Item, string Pack, decimal Packs, string? SourceBatch = null, string? Production = null, string? BestBefore = null,
-        string? Origin = null, string? Serial = null, Aside? Aside = null, string? Note = null) : Step(At, Person);
+        DateTimeOffset At,
+        string Person,
+        string Key,
+        string Item,
+        string Pack,
+        decimal Packs,
+        string? SourceBatch = null,
+        string? Production = null,
+        string? BestBefore = null,
+        string? Origin = null,
+        string? Serial = null,
+        Aside? Aside = null,
+        string? Note = null
+    ) : Step(At, Person);
 
     /// <summary>The tally was closed; what is short is still to come.</summary>
     public sealed record Close(DateTimeOffset At, string Person, string Key) : Step(At, Person);
 
     /// <summary>A sheet was filled up to a piece, with these pieces bad in a characteristic; signed when <paramref name="Sign"/>.</summary>
-    public sealed record Inspect(DateTimeOffset At, string Person, string Key, string Item, int UpToPiece, IReadOnlyDictionary<int, string> Bad, bool Sign) : Step(At, Person);
+    public sealed record Inspect(
+        DateTimeOffset At,
+        string Person,
+        string Key,
+        string Item,
+        int UpToPiece,
+        IReadOnlyDictionary<int, string> Bad,
+        bool Sign
+    ) : Step(At, Person);
 
     /// <summary>A driver took so many jobs one after another and put them where they were proposed.</summary>
     public sealed record PutAway(DateTimeOffset At, string Person, int Jobs) : Step(At, Person);

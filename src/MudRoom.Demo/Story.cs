@@ -32,40 +32,82 @@ sealed class Story
     public IReadOnlyList<Step> Steps { get; }
 
     static List<OpeningStock> Opening() =>
-    [
-        new("CB-05", "C-06-1", 96, "NC-1188", new DateOnly(2027, 12, 1)), new("CB-05", "B-02-1", 96, "NC-1188", new DateOnly(2027, 12, 1)),
-        new("CG-1M", "C-07-1", 120, "NG-0931", new DateOnly(2027, 11, 1)), new("TP-18", "D-02-1", 480, null, null), new("TP-18", "D-03-1", 384, null, null),
-        new("TP-24", "D-04-1", 160, null, null), new("TS-18", "D-05-1", 900, null, null), new("SC-21", "A-02-1", 64, "KB-1822", null),
-        new("SC-18", "A-02-2", 120, "KB-1790", null), new("HH-16", "A-03-1", 12, null, null), new("SD-CARR", "K-05-2", 620, "HF-C-771", new DateOnly(2027, 9, 30)),
-        new("SD-LEEK", "K-04-1", 340, "HF-L-1147", new DateOnly(2027, 8, 31)), new("SD-BEET", "K-06-1", 410, "HF-B-802", new DateOnly(2027, 10, 31)),
-        new("SD-MUS", "K-02-1", 350, "MK-M-2107", new DateOnly(2027, 6, 30)), new("PF-50", "F-01-0", 102, null, null), new("PF-50", "F-02-0", 153, null, null),
-        new("BK-60", "F-04-0", 45, null, null), new("CN-25", "O-01-1", 38, "SN-5120", new DateOnly(2028, 1, 31)), new("AN-25", "O-02-1", 22, "SN-5233", new DateOnly(2028, 2, 28)),
-        new("WG-40", "G-01-1", 144, null, null), new("BC-24", "E-02-1", 40, null, null), new("HF-17", "F-03-2", 18, null, null), new("HS-15", "E-05-1", 48, null, null),
-        new("DL-16", "B-05-1", 7200, null, null), new("LS-05", "B-07-1", 128, "SN-7001", new DateOnly(2027, 9, 30)), new("CP-08", "A-05-1", 2000, null, null),
-    ];
+        [
+            new("CB-05", "C-06-1", 96, "NC-1188", new DateOnly(2027, 12, 1)),
+            new("CB-05", "B-02-1", 96, "NC-1188", new DateOnly(2027, 12, 1)),
+            new("CG-1M", "C-07-1", 120, "NG-0931", new DateOnly(2027, 11, 1)),
+            new("TP-18", "D-02-1", 480, null, null),
+            new("TP-18", "D-03-1", 384, null, null),
+            new("TP-24", "D-04-1", 160, null, null),
+            new("TS-18", "D-05-1", 900, null, null),
+            new("SC-21", "A-02-1", 64, "KB-1822", null),
+            new("SC-18", "A-02-2", 120, "KB-1790", null),
+            new("HH-16", "A-03-1", 12, null, null),
+            new("SD-CARR", "K-05-2", 620, "HF-C-771", new DateOnly(2027, 9, 30)),
+            new("SD-LEEK", "K-04-1", 340, "HF-L-1147", new DateOnly(2027, 8, 31)),
+            new("SD-BEET", "K-06-1", 410, "HF-B-802", new DateOnly(2027, 10, 31)),
+            new("SD-MUS", "K-02-1", 350, "MK-M-2107", new DateOnly(2027, 6, 30)),
+            new("PF-50", "F-01-0", 102, null, null),
+            new("PF-50", "F-02-0", 153, null, null),
+            new("BK-60", "F-04-0", 45, null, null),
+            new("CN-25", "O-01-1", 38, "SN-5120", new DateOnly(2028, 1, 31)),
+            new("AN-25", "O-02-1", 22, "SN-5233", new DateOnly(2028, 2, 28)),
+            new("WG-40", "G-01-1", 144, null, null),
+            new("BC-24", "E-02-1", 40, null, null),
+            new("HF-17", "F-03-2", 18, null, null),
+            new("HS-15", "E-05-1", 48, null, null),
+            new("DL-16", "B-05-1", 7200, null, null),
+            new("LS-05", "B-07-1", 128, "SN-7001", new DateOnly(2027, 9, 30)),
+            new("CP-08", "A-05-1", 2000, null, null),
+        ];
 
     /// <summary>Two working weeks before the Tuesday: orders received, put away, some goods issued.</summary>
     void PastDays()
     {
         string[][] loads =
         [
-            ["QUER", "PF-50 102", "BK-60 45"], ["HALV", "SD-CARR 400", "SD-BEET 200"], ["BRAC", "HH-16 36", "SP-DG 24"], ["TARN", "DL-16 2400"], ["VALM", "TS-18 600", "TP-24 120"],
-            ["LATT", "HF-30 12"], ["QUER", "PF-25 96"], ["KITA", "GK-07 48"], ["SALT", "ST-CU 96", "LS-05 128"], ["HALV", "SD-LEEK 300"],
-            ["BRAC", "FK-DG 24"], ["NILG", "CP-08 4000"], ["TARN", "DL-16 1200"], ["QUER", "PF-50 51"], ["VALM", "TP-18 240"],
-            ["HALV", "SD-BEET 160"], ["LATT", "HF-17 12"], ["BRAC", "HS-15 24"], ["QUER", "BK-60 45"], ["SALT", "CN-25 40"],
+            ["QUER", "PF-50 102", "BK-60 45"],
+            ["HALV", "SD-CARR 400", "SD-BEET 200"],
+            ["BRAC", "HH-16 36", "SP-DG 24"],
+            ["TARN", "DL-16 2400"],
+            ["VALM", "TS-18 600", "TP-24 120"],
+            ["LATT", "HF-30 12"],
+            ["QUER", "PF-25 96"],
+            ["KITA", "GK-07 48"],
+            ["SALT", "ST-CU 96", "LS-05 128"],
+            ["HALV", "SD-LEEK 300"],
+            ["BRAC", "FK-DG 24"],
+            ["NILG", "CP-08 4000"],
+            ["TARN", "DL-16 1200"],
+            ["QUER", "PF-50 51"],
+            ["VALM", "TP-18 240"],
+            ["HALV", "SD-BEET 160"],
+            ["LATT", "HF-17 12"],
+            ["BRAC", "HS-15 24"],
+            ["QUER", "BK-60 45"],
+            ["SALT", "CN-25 40"],
         ];
         var day = new DateOnly(2026, 2, 26);
         for (var i = 0; i < loads.Length; i++)
         {
-            if (i > 0 && i % 2 == 0) day = NextWorkingDay(day);
+            if (i > 0 && i % 2 == 0)
+                day = NextWorkingDay(day);
             var load = loads[i];
             var number = $"PO-{4301 + i * 3}";
             Order(number, load[0], day.AddDays(-21), load[1..].Select(l => (l, day, 0m, (string?)null)).ToArray());
             var key = $"past-{i}";
             // Cold goods come through the cold lock, oxidisers through the door made for them.
-            var door = Parse(load[1]).Item.StorageClass switch { StorageClass.Cold => 1, StorageClass.Oxidiser => 4, _ => i % 2 + 1 };
+            var door = Parse(load[1]).Item.StorageClass switch
+            {
+                StorageClass.Cold => 1,
+                StorageClass.Oxidiser => 4,
+                _ => i % 2 + 1,
+            };
             var at = At(day, 7 + i % 2 * 3, random.Next(5, 50));
-            var receiver = i % 3 == 0 ? "maren" : i % 3 == 1 ? "tomasz" : "leila";
+            var receiver =
+                i % 3 == 0 ? "maren"
+                : i % 3 == 1 ? "tomasz"
+                : "leila";
             Arrive(at.AddHours(-20), key, $"A-{2570 + i}", [number], at, "truck", null, door, crew: receiver);
             steps.Add(new Step.AtDoor(at.AddMinutes(random.Next(-5, 12)), "wanjiru", key, door));
             var counting = at.AddMinutes(16);
@@ -79,7 +121,16 @@ sealed class Story
             steps.Add(new Step.Close(counting.AddMinutes(9), receiver, key));
             steps.Add(new Step.DriveOff(counting.AddMinutes(18), "efua", key));
             steps.Add(new Step.PutAway(counting.AddMinutes(14), i % 2 == 0 ? "petra" : "yusuf", 8));
-            if (i % 2 == 1) steps.Add(new Step.Issue(counting.AddHours(2), "callum", Parse(load[1]).Item.Code, Math.Max(1, Math.Floor(Parse(load[1]).Quantity / 4)), $"C-107{i:00}"));
+            if (i % 2 == 1)
+                steps.Add(
+                    new Step.Issue(
+                        counting.AddHours(2),
+                        "callum",
+                        Parse(load[1]).Item.Code,
+                        Math.Max(1, Math.Floor(Parse(load[1]).Quantity / 4)),
+                        $"C-107{i:00}"
+                    )
+                );
         }
 
         // Bare-root apple trees came on 24 February: their fourteen days end today.
@@ -93,7 +144,12 @@ sealed class Story
         steps.Add(new Step.PutAway(trees.AddMinutes(50), "petra", 4));
 
         // Plum trees and lemons a few days ago: still in quarantine.
-        Order("PO-4391", "MALO", new DateOnly(2026, 2, 6), [("PL-BR 180", new DateOnly(2026, 3, 3), 0, null), ("LE-PT 48", new DateOnly(2026, 3, 3), 0, null)]);
+        Order(
+            "PO-4391",
+            "MALO",
+            new DateOnly(2026, 2, 6),
+            [("PL-BR 180", new DateOnly(2026, 3, 3), 0, null), ("LE-PT 48", new DateOnly(2026, 3, 3), 0, null)]
+        );
         var plums = At(new DateOnly(2026, 3, 3), 13, 0);
         Arrive(plums.AddDays(-1), "plums", "A-2567", ["PO-4391"], plums, "truck", null, 1);
         steps.Add(new Step.AtDoor(plums, "wanjiru", "plums", 1));
@@ -104,7 +160,12 @@ sealed class Story
         steps.Add(new Step.PutAway(plums.AddMinutes(55), "yusuf", 4));
 
         // Secateurs on Monday: on the bench since.
-        Order("PO-4460", "KITA", new DateOnly(2026, 1, 12), [("SC-21 240", new DateOnly(2026, 3, 9), 84, "84 promised to Hollin Nurseries for tomorrow")]);
+        Order(
+            "PO-4460",
+            "KITA",
+            new DateOnly(2026, 1, 12),
+            [("SC-21 240", new DateOnly(2026, 3, 9), 84, "84 promised to Hollin Nurseries for tomorrow")]
+        );
         var blades = At(new DateOnly(2026, 3, 9), 13, 40);
         Arrive(blades.AddDays(-2), "blades", "A-2598", ["PO-4460"], blades, "van", null, 5);
         steps.Add(new Step.AtDoor(blades, "wanjiru", "blades", 5));
@@ -112,7 +173,22 @@ sealed class Story
         steps.Add(new Step.Close(blades.AddMinutes(45), "ikenna", "blades"));
         steps.Add(new Step.DriveOff(blades.AddMinutes(52), "efua", "blades"));
         steps.Add(new Step.PutAway(blades.AddMinutes(60), "petra", 2));
-        steps.Add(new Step.Inspect(At(tuesday, 10, 34), "sunita", "blades", "SC-21", 26, new Dictionary<int, string> { [6] = "Gap at the tip", [14] = "Hardness", [21] = "Length" }, Sign: false));
+        steps.Add(
+            new Step.Inspect(
+                At(tuesday, 10, 34),
+                "sunita",
+                "blades",
+                "SC-21",
+                26,
+                new Dictionary<int, string>
+                {
+                    [6] = "Gap at the tip",
+                    [14] = "Hardness",
+                    [21] = "Length",
+                },
+                Sign: false
+            )
+        );
     }
 
     void Today()
@@ -125,12 +201,41 @@ sealed class Story
         Early("A6", "A-2616", "RETU", 8, 50, 5, "BRAC", "HH-16 18", "PO-4458");
 
         // The container at door 3: two vendors, three orders, three quarters counted by two people.
-        Order("PO-4471", "NILG", new DateOnly(2025, 12, 18), [("CB-05 1920", tuesday, 0, null), ("CC-70 320", tuesday, 0, null), ("CG-1M 600", tuesday, 0, null)]);
-        Order("PO-4490", "NILG", new DateOnly(2026, 1, 20), [("CB-05 960", new DateOnly(2026, 3, 17), 0, null), ("CP-08 6000", new DateOnly(2026, 3, 17), 0, null)]);
-        Order("PO-4482", "MALA", new DateOnly(2026, 1, 5),
-            [("SD-MUS 1500", tuesday, 0, null), ("SD-FEN 1000", tuesday, 175, "Hollin Nurseries 125 kg and job J-218 50 kg, lorry at 15:00"), ("SD-PHA 200", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-3), 9, 0), "coir", "A-2617", ["PO-4471", "PO-4490", "PO-4482"], At(tuesday, 8, 0), "container", "WZLU 482615 3", 3, crew: "tomasz leila", seal: "FX 220471",
-            papers: new ContainerPapers(true, "45G1", "Windlass Line", "Harebell", "114E", "Colombo", "Felixtowe Quay"));
+        Order(
+            "PO-4471",
+            "NILG",
+            new DateOnly(2025, 12, 18),
+            [("CB-05 1920", tuesday, 0, null), ("CC-70 320", tuesday, 0, null), ("CG-1M 600", tuesday, 0, null)]
+        );
+        Order(
+            "PO-4490",
+            "NILG",
+            new DateOnly(2026, 1, 20),
+            [("CB-05 960", new DateOnly(2026, 3, 17), 0, null), ("CP-08 6000", new DateOnly(2026, 3, 17), 0, null)]
+        );
+        Order(
+            "PO-4482",
+            "MALA",
+            new DateOnly(2026, 1, 5),
+            [
+                ("SD-MUS 1500", tuesday, 0, null),
+                ("SD-FEN 1000", tuesday, 175, "Hollin Nurseries 125 kg and job J-218 50 kg, lorry at 15:00"),
+                ("SD-PHA 200", tuesday, 0, null),
+            ]
+        );
+        Arrive(
+            At(tuesday.AddDays(-3), 9, 0),
+            "coir",
+            "A-2617",
+            ["PO-4471", "PO-4490", "PO-4482"],
+            At(tuesday, 8, 0),
+            "container",
+            "WZLU 482615 3",
+            3,
+            crew: "tomasz leila",
+            seal: "FX 220471",
+            papers: new ContainerPapers(true, "45G1", "Windlass Line", "Harebell", "114E", "Colombo", "Felixtowe Quay")
+        );
         steps.Add(new Step.LetIn(At(tuesday, 7, 52), "efua", "coir", "2"));
         steps.Add(new Step.AtDoor(At(tuesday, 8, 10), "wanjiru", "coir", 3));
         Add(8, 31, "tomasz", "coir", "CB-05", "pallet", 12, "NC-1201");
@@ -140,15 +245,39 @@ sealed class Story
         steps.Add(new Step.Count(At(tuesday, 9, 52), "leila", "coir", "CC-70", "carton", 3, "NX-0455", Aside: Aside.Over));
         Add(10, 2, "tomasz", "coir", "CB-05", "pallet", 5, "NC-1201");
         Add(10, 15, "leila", "coir", "SD-MUS", "sack", 58, "MK-M-2290", "2025-09-12", "2027-08-31", "IN");
-        steps.Add(new Step.Count(At(tuesday, 10, 41), "tomasz", "coir", "SD-MUS", "sack", 2, "MK-M-2290", "2025-09-12", "2027-08-31", "IN", Aside: Aside.Damaged, Note: "Two sacks torn at the seam, half a kilo spilt."));
+        steps.Add(
+            new Step.Count(
+                At(tuesday, 10, 41),
+                "tomasz",
+                "coir",
+                "SD-MUS",
+                "sack",
+                2,
+                "MK-M-2290",
+                "2025-09-12",
+                "2027-08-31",
+                "IN",
+                Aside: Aside.Damaged,
+                Note: "Two sacks torn at the seam, half a kilo spilt."
+            )
+        );
         Add(10, 58, "leila", "coir", "SD-PHA", "box", 9, "MK-P-0118", "2025-10-02", "2027-03-31", "IN");
         Add(11, 5, "tomasz", "coir", "CG-1M", "carton", 40, "NG-1002");
         Add(11, 12, "leila", "coir", "SD-FEN", "sack", 12, "MK-F-2291", "2025-10-31", "2027-10-30", "IN");
         Add(11, 19, "tomasz", "coir", "CG-1M", "carton", 1, "NG-1002");
 
         // Tools at door 2.
-        Order("PO-4441", "BRAC", new DateOnly(2026, 2, 2),
-            [("HH-16 120", new DateOnly(2026, 3, 9), 46, "Ashwick Allotments"), ("SP-DG 36", tuesday, 0, null), ("FK-DG 36", tuesday, 0, null), ("HS-15 48", tuesday, 0, null)]);
+        Order(
+            "PO-4441",
+            "BRAC",
+            new DateOnly(2026, 2, 2),
+            [
+                ("HH-16 120", new DateOnly(2026, 3, 9), 46, "Ashwick Allotments"),
+                ("SP-DG 36", tuesday, 0, null),
+                ("FK-DG 36", tuesday, 0, null),
+                ("HS-15 48", tuesday, 0, null),
+            ]
+        );
         Arrive(At(tuesday.AddDays(-1), 15, 0), "tools", "A-2618", ["PO-4441"], At(tuesday, 10, 0), "truck", null, 2, crew: "ikenna");
         steps.Add(new Step.AtDoor(At(tuesday, 10, 6), "wanjiru", "tools", 2));
         Add(10, 24, "ikenna", "tools", "SP-DG", "bundle", 6);
@@ -164,89 +293,295 @@ sealed class Story
         steps.Add(new Step.Take(At(tuesday, 11, 17), "petra", "CB-05"));
 
         // Fertiliser: planned 09:30, not here; the driver says about 13:10.
-        Order("PO-4462", "SALT", new DateOnly(2026, 2, 10), [("AN-25 480", tuesday, 0, null), ("CN-25 240", tuesday, 0, null), ("ST-CU 300", new DateOnly(2026, 3, 9), 0, null)]);
+        Order(
+            "PO-4462",
+            "SALT",
+            new DateOnly(2026, 2, 10),
+            [("AN-25 480", tuesday, 0, null), ("CN-25 240", tuesday, 0, null), ("ST-CU 300", new DateOnly(2026, 3, 9), 0, null)]
+        );
         Arrive(At(tuesday.AddDays(-2), 9, 0), "fertiliser", "A-2619", ["PO-4462"], At(tuesday, 9, 30), "truck", null, 4, crew: "maren");
         steps.Add(new Step.Expect(At(tuesday, 9, 48), "efua", "fertiliser", At(tuesday, 13, 10), "driver, by telephone"));
 
         // Seeds for door 1 at noon: two vendors, with an item that is inspected and one that two orders want.
-        Order("PO-4477", "HALV", new DateOnly(2026, 2, 3),
-            [("SD-CARR 400", tuesday, 60, "Perrow Gardens"), ("SD-ONIO 200", tuesday, 0, null), ("NM-50 120", tuesday, 0, null)]);
+        Order(
+            "PO-4477",
+            "HALV",
+            new DateOnly(2026, 2, 3),
+            [("SD-CARR 400", tuesday, 60, "Perrow Gardens"), ("SD-ONIO 200", tuesday, 0, null), ("NM-50 120", tuesday, 0, null)]
+        );
         Order("PO-4478", "HALV", new DateOnly(2026, 2, 17), [("SD-CARR 200", new DateOnly(2026, 3, 14), 0, null)]);
         Order("PO-4484", "KITA", new DateOnly(2026, 2, 12), [("SC-21 60", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 9, 0), "seeds", "A-2621", ["PO-4477", "PO-4478", "PO-4484"], At(tuesday, 12, 0), "truck", null, 1, crew: "maren");
+        Arrive(
+            At(tuesday.AddDays(-1), 9, 0),
+            "seeds",
+            "A-2621",
+            ["PO-4477", "PO-4478", "PO-4484"],
+            At(tuesday, 12, 0),
+            "truck",
+            null,
+            1,
+            crew: "maren"
+        );
 
         // Onion sets: nobody planned them; in the yard since 10:52.
-        Order("PO-4455", "ZAND", new DateOnly(2026, 2, 1), [("ON-10 7200", new DateOnly(2026, 3, 9), 600, "four customers"), ("SH-10 800", new DateOnly(2026, 3, 16), 0, null)]);
+        Order(
+            "PO-4455",
+            "ZAND",
+            new DateOnly(2026, 2, 1),
+            [("ON-10 7200", new DateOnly(2026, 3, 9), 600, "four customers"), ("SH-10 800", new DateOnly(2026, 3, 16), 0, null)]
+        );
         Arrive(At(tuesday, 10, 50), "onions", "A-2627", ["PO-4455"], At(tuesday, 10, 50), "truck", null, null, unplanned: true);
         steps.Add(new Step.LetIn(At(tuesday, 10, 52), "efua", "onions", "4"));
 
         // The second container, pots packed loose, and one at sea.
-        Order("PO-4432", "LAMG", new DateOnly(2025, 11, 20), [("GP-24 900", tuesday, 0, null), ("GP-30 400", tuesday, 0, null), ("GS-24 900", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-4), 9, 0), "pots", "A-2623", ["PO-4432"], At(tuesday, 13, 25), "container", "QKHU 205538 6", 3, crew: "tomasz leila", units: 1040, seal: "QH 77120",
-            papers: new ContainerPapers(true, "42G1", "Quayhaven", "Sea Campion", "026W", "Haiphong", "Felixtowe Quay"));
-        Order("PO-4449", "LAMG", new DateOnly(2025, 12, 15), [("GP-24 1200", new DateOnly(2026, 3, 13), 40, "Perrow Gardens"), ("GS-24 1200", new DateOnly(2026, 3, 13), 0, null), ("BC-24 60", new DateOnly(2026, 3, 13), 0, null)]);
-        Arrive(At(tuesday.AddDays(-9), 9, 0), "atsea", "A-2605", ["PO-4449"], At(new DateOnly(2026, 3, 11), 9, 0), "container", "WZLU 731904 4", 3, crew: "tomasz leila", units: 400,
-            papers: new ContainerPapers(true, "22G1", "Windlass Line", "Harebell", "116E", "Haiphong", "Felixtowe Quay"));
-        steps.Add(new Step.Expect(At(new DateOnly(2026, 3, 5), 15, 10), "wanjiru", "atsea", At(new DateOnly(2026, 3, 12), 9, 0), "shipping line"));
-        steps.Add(new Step.Expect(At(new DateOnly(2026, 3, 9), 16, 25), "wanjiru", "atsea", At(new DateOnly(2026, 3, 14), 9, 0), "shipping line: port closed by wind"));
+        Order(
+            "PO-4432",
+            "LAMG",
+            new DateOnly(2025, 11, 20),
+            [("GP-24 900", tuesday, 0, null), ("GP-30 400", tuesday, 0, null), ("GS-24 900", tuesday, 0, null)]
+        );
+        Arrive(
+            At(tuesday.AddDays(-4), 9, 0),
+            "pots",
+            "A-2623",
+            ["PO-4432"],
+            At(tuesday, 13, 25),
+            "container",
+            "QKHU 205538 6",
+            3,
+            crew: "tomasz leila",
+            units: 1040,
+            seal: "QH 77120",
+            papers: new ContainerPapers(true, "42G1", "Quayhaven", "Sea Campion", "026W", "Haiphong", "Felixtowe Quay")
+        );
+        Order(
+            "PO-4449",
+            "LAMG",
+            new DateOnly(2025, 12, 15),
+            [
+                ("GP-24 1200", new DateOnly(2026, 3, 13), 40, "Perrow Gardens"),
+                ("GS-24 1200", new DateOnly(2026, 3, 13), 0, null),
+                ("BC-24 60", new DateOnly(2026, 3, 13), 0, null),
+            ]
+        );
+        Arrive(
+            At(tuesday.AddDays(-9), 9, 0),
+            "atsea",
+            "A-2605",
+            ["PO-4449"],
+            At(new DateOnly(2026, 3, 11), 9, 0),
+            "container",
+            "WZLU 731904 4",
+            3,
+            crew: "tomasz leila",
+            units: 400,
+            papers: new ContainerPapers(true, "22G1", "Windlass Line", "Harebell", "116E", "Haiphong", "Felixtowe Quay")
+        );
+        steps.Add(
+            new Step.Expect(At(new DateOnly(2026, 3, 5), 15, 10), "wanjiru", "atsea", At(new DateOnly(2026, 3, 12), 9, 0), "shipping line")
+        );
+        steps.Add(
+            new Step.Expect(
+                At(new DateOnly(2026, 3, 9), 16, 25),
+                "wanjiru",
+                "atsea",
+                At(new DateOnly(2026, 3, 14), 9, 0),
+                "shipping line: port closed by wind"
+            )
+        );
 
-        Order("PO-4468", "TARN", new DateOnly(2026, 2, 20), [("IC-08 24", tuesday, 2, "job J-221"), ("SP-02 24", new DateOnly(2026, 3, 5), 2, "two customers"), ("DL-16 2400", tuesday, 0, null)]);
+        Order(
+            "PO-4468",
+            "TARN",
+            new DateOnly(2026, 2, 20),
+            [
+                ("IC-08 24", tuesday, 2, "job J-221"),
+                ("SP-02 24", new DateOnly(2026, 3, 5), 2, "two customers"),
+                ("DL-16 2400", tuesday, 0, null),
+            ]
+        );
         Arrive(At(tuesday.AddDays(-1), 11, 0), "irrigation", "A-2624", ["PO-4468"], At(tuesday, 13, 45), "van", null, 2, crew: "ikenna");
 
         // Due and on no arrival: terracotta four days late, with three customers waiting.
-        Order("PO-4438", "VALM", new DateOnly(2026, 1, 15), [("TP-18 640", new DateOnly(2026, 3, 6), 426, "Hollin Nurseries, Ashwick Allotments, Perrow Gardens")]);
-        steps.Add(new Step.Promise(At(new DateOnly(2026, 3, 4), 10, 5), "dilys", "PO-4396", "Linh, Lam Giang Pottery", "Left out of the last container by mistake, comes by air freight.", new DateOnly(2026, 3, 9)));
+        Order(
+            "PO-4438",
+            "VALM",
+            new DateOnly(2026, 1, 15),
+            [("TP-18 640", new DateOnly(2026, 3, 6), 426, "Hollin Nurseries, Ashwick Allotments, Perrow Gardens")]
+        );
+        steps.Add(
+            new Step.Promise(
+                At(new DateOnly(2026, 3, 4), 10, 5),
+                "dilys",
+                "PO-4396",
+                "Linh, Lam Giang Pottery",
+                "Left out of the last container by mistake, comes by air freight.",
+                new DateOnly(2026, 3, 9)
+            )
+        );
         Order("PO-4396", "LAMG", new DateOnly(2025, 11, 2), [("GP-30 96", new DateOnly(2026, 2, 27), 12, "Perrow Gardens")]);
-        Order("PO-4493", "QUER", new DateOnly(2026, 3, 4), [("PF-50 204", new DateOnly(2026, 3, 12), 0, null), ("BK-60 90", new DateOnly(2026, 3, 12), 0, null)]);
-        Order("PO-4495", "HALV", new DateOnly(2026, 3, 5), [("PM-SA 120", new DateOnly(2026, 3, 11), 80, "three orders"), ("SD-LEEK 200", new DateOnly(2026, 3, 18), 0, null)]);
-        Order("PO-4497", "VALM", new DateOnly(2026, 3, 6), [("TP-24 240", new DateOnly(2026, 4, 3), 0, null), ("TS-18 1200", new DateOnly(2026, 4, 3), 0, null)]);
+        Order(
+            "PO-4493",
+            "QUER",
+            new DateOnly(2026, 3, 4),
+            [("PF-50 204", new DateOnly(2026, 3, 12), 0, null), ("BK-60 90", new DateOnly(2026, 3, 12), 0, null)]
+        );
+        Order(
+            "PO-4495",
+            "HALV",
+            new DateOnly(2026, 3, 5),
+            [("PM-SA 120", new DateOnly(2026, 3, 11), 80, "three orders"), ("SD-LEEK 200", new DateOnly(2026, 3, 18), 0, null)]
+        );
+        Order(
+            "PO-4497",
+            "VALM",
+            new DateOnly(2026, 3, 6),
+            [("TP-24 240", new DateOnly(2026, 4, 3), 0, null), ("TS-18 1200", new DateOnly(2026, 4, 3), 0, null)]
+        );
     }
 
     void Early(string key, string arrival, string plate, int hour, int minute, int door, string vendor, string line, string number)
     {
         Order(number, vendor, tuesday.AddDays(-18), [(line, tuesday, 0, null)]);
         var at = At(tuesday, hour, minute);
-        var receiver = door == 2 ? "tomasz" : door == 4 ? "leila" : "maren";
-        steps.Add(new Step.Arrive(At(tuesday.AddDays(-1), 12, minute), "wanjiru", key, arrival, [number], at, door == 5 ? "van" : "truck", null, $"{plate} {100 + minute}", null, door, null, receiver));
+        var receiver =
+            door == 2 ? "tomasz"
+            : door == 4 ? "leila"
+            : "maren";
+        steps.Add(
+            new Step.Arrive(
+                At(tuesday.AddDays(-1), 12, minute),
+                "wanjiru",
+                key,
+                arrival,
+                [number],
+                at,
+                door == 5 ? "van" : "truck",
+                null,
+                $"{plate} {100 + minute}",
+                null,
+                door,
+                null,
+                receiver
+            )
+        );
         steps.Add(new Step.AtDoor(at, "wanjiru", key, door));
         var (item, quantity) = Parse(line);
         CountAll(at.AddMinutes(18), receiver, key, item, quantity, $"{vendor[..2]}-{random.Next(1000, 9999)}", tuesday);
         steps.Add(new Step.Close(at.AddMinutes(40), door == 4 ? "leila" : "maren", key));
         steps.Add(new Step.DriveOff(at.AddMinutes(49), "efua", key));
-        if (door != 4) steps.Add(new Step.PutAway(at.AddMinutes(46), door == 1 ? "petra" : "yusuf", 3));
+        if (door != 4)
+            steps.Add(new Step.PutAway(at.AddMinutes(46), door == 1 ? "petra" : "yusuf", 3));
     }
 
-    void Order(string number, string vendor, DateOnly date, (string Line, DateOnly Due, decimal Waiting, string? WaitingFor)[] lines) => orders.Add(new Order
-    {
-        Number = number,
-        VendorId = vendors[vendor].Id,
-        OrderDate = date,
-        Lines = [.. lines.Select((l, i) =>
-        {
-            var (item, quantity) = Parse(l.Line);
-            return new OrderLine
+    void Order(string number, string vendor, DateOnly date, (string Line, DateOnly Due, decimal Waiting, string? WaitingFor)[] lines) =>
+        orders.Add(
+            new Order
             {
-                Number = i + 1, ItemId = item.Id, Price = decimal.Round(1 + random.Next(50, 4000) / 100m, 2),
-                Parts = [new LinePart { ItemId = item.Id, VendorId = vendors[vendor].Id, SiteId = Layout.LowMeadow, Due = l.Due, Ordered = quantity, WaitingQuantity = l.Waiting, WaitingFor = l.WaitingFor }],
-            };
-        })],
-    });
+                Number = number,
+                VendorId = vendors[vendor].Id,
+                OrderDate = date,
+                Lines =
+                [
+                    .. lines.Select(
+                        (l, i) =>
+                        {
+                            var (item, quantity) = Parse(l.Line);
+                            return new OrderLine
+                            {
+                                Number = i + 1,
+                                ItemId = item.Id,
+                                Price = decimal.Round(1 + random.Next(50, 4000) / 100m, 2),
+                                Parts =
+                                [
+                                    new LinePart
+                                    {
+                                        ItemId = item.Id,
+                                        VendorId = vendors[vendor].Id,
+                                        SiteId = Layout.LowMeadow,
+                                        Due = l.Due,
+                                        Ordered = quantity,
+                                        WaitingQuantity = l.Waiting,
+                                        WaitingFor = l.WaitingFor,
+                                    },
+                                ],
+                            };
+                        }
+                    ),
+                ],
+            }
+        );
 
-    void Arrive(DateTimeOffset at, string key, string arrival, IReadOnlyList<string> numbers, DateTimeOffset planned, string vehicle, string? container, int? door, DateTimeOffset? eta = null,
-        string? crew = null, int? units = null, string? seal = null, ContainerPapers? papers = null, bool unplanned = false) =>
-        steps.Add(new Step.Arrive(
-            at, "wanjiru", key, arrival, numbers, planned, vehicle, container, null, container is null ? "Fellgate Haulage" : "Orrin Drayage", door, eta, crew, units, seal, papers, unplanned));
+    void Arrive(
+        DateTimeOffset at,
+        string key,
+        string arrival,
+        IReadOnlyList<string> numbers,
+        DateTimeOffset planned,
+        string vehicle,
+        string? container,
+        int? door,
+        DateTimeOffset? eta = null,
+        string? crew = null,
+        int? units = null,
+        string? seal = null,
+        ContainerPapers? papers = null,
+        bool unplanned = false
+    ) =>
+        steps.Add(
+            new Step.Arrive(
+                at,
+                "wanjiru",
+                key,
+                arrival,
+                numbers,
+                planned,
+                vehicle,
+                container,
+                null,
+                container is null ? "Fellgate Haulage" : "Orrin Drayage",
+                door,
+                eta,
+                crew,
+                units,
+                seal,
+                papers,
+                unplanned
+            )
+        );
 
-    void Add(int hour, int minute, string person, string key, string item, string pack, decimal packs, string? source = null, string? production = null, string? bestBefore = null, string? origin = null) =>
-        steps.Add(new Step.Count(At(tuesday, hour, minute), person, key, item, pack, packs, source, production, bestBefore, origin));
+    void Add(
+        int hour,
+        int minute,
+        string person,
+        string key,
+        string item,
+        string pack,
+        decimal packs,
+        string? source = null,
+        string? production = null,
+        string? bestBefore = null,
+        string? origin = null
+    ) => steps.Add(new Step.Count(At(tuesday, hour, minute), person, key, item, pack, packs, source, production, bestBefore, origin));
 
     /// <summary>Counts a whole quantity in the largest packs that divide it.</summary>
     void CountAll(DateTimeOffset at, string person, string key, Item item, decimal quantity, string source, DateOnly day)
     {
         var pack = item.PackLevels.Where(p => quantity % p.Content(1) == 0).MaxBy(p => p.Content(1))!;
-        steps.Add(new Step.Count(
-            at, person, key, item.Code, pack.Name, quantity / pack.Content(1), item.NeedsSourceBatch ? source : null,
-            item.NeedsDates ? day.AddDays(-30).ToString("yyyy-MM-dd") : null, null, item.NeedsOrigin ? vendors.Values.First(v => v.Id == item.VendorCodes[0].VendorId).Country : null));
+        steps.Add(
+            new Step.Count(
+                at,
+                person,
+                key,
+                item.Code,
+                pack.Name,
+                quantity / pack.Content(1),
+                item.NeedsSourceBatch ? source : null,
+                item.NeedsDates ? day.AddDays(-30).ToString("yyyy-MM-dd") : null,
+                null,
+                item.NeedsOrigin ? vendors.Values.First(v => v.Id == item.VendorCodes[0].VendorId).Country : null
+            )
+        );
     }
 
     (Item Item, decimal Quantity) Parse(string line)

@@ -7,18 +7,38 @@ static class VendorList
     // Telephone numbers from ranges kept for fiction; mail under example domains.
     static readonly string[] rows =
     [
-        "NILG;Nilgama Coir;LK;Ruwani Dissanaike", "MALA;Malakunda Seeds;IN;Devesh Paralkar", "BRAC;Brackenfold Tools;GB;Hester Ullathorne", "KITA;Kitagiri Blades;JP;Nobuo Harukata",
-        "SALT;Saltmarke Nutrients;NO;Sindre Aalvik", "ZAND;Zandhoeve Uien;NL;Marijke Oosterlaan", "HALV;Halvorsgård Frø;DK;Karen Halvorsdal", "LAMG;Lam Giang Pottery;VN;Ngoc Tran Vy",
-        "VALM;Terracotta Valmora;IT;Ornella Dassaro", "TARN;Tarnwick Irrigation;GB;Osric Fenwold", "QUER;Quernstone Composts;IE;Niamh Corragh", "MALO;Pépinières Malouet;FR;Étienne Brossac",
+        "NILG;Nilgama Coir;LK;Ruwani Dissanaike",
+        "MALA;Malakunda Seeds;IN;Devesh Paralkar",
+        "BRAC;Brackenfold Tools;GB;Hester Ullathorne",
+        "KITA;Kitagiri Blades;JP;Nobuo Harukata",
+        "SALT;Saltmarke Nutrients;NO;Sindre Aalvik",
+        "ZAND;Zandhoeve Uien;NL;Marijke Oosterlaan",
+        "HALV;Halvorsgård Frø;DK;Karen Halvorsdal",
+        "LAMG;Lam Giang Pottery;VN;Ngoc Tran Vy",
+        "VALM;Terracotta Valmora;IT;Ornella Dassaro",
+        "TARN;Tarnwick Irrigation;GB;Osric Fenwold",
+        "QUER;Quernstone Composts;IE;Niamh Corragh",
+        "MALO;Pépinières Malouet;FR;Étienne Brossac",
         "LATT;Lattimer Fleece;GB;Pru Lattimer",
     ];
 
-    public static IReadOnlyList<Vendor> Make() => [.. rows.Select((row, i) =>
-    {
-        var cells = row.Split(';');
-        return new Vendor
-        {
-            Id = i + 1, Code = cells[0], Name = cells[1], Country = cells[2], ContactName = cells[3], Telephone = $"+44 1632 960{400 + i * 7}", Mail = $"orders@{cells[0].ToLowerInvariant()}.example.com",
-        };
-    })];
+    public static IReadOnlyList<Vendor> Make() =>
+        [
+            .. rows.Select(
+                (row, i) =>
+                {
+                    var cells = row.Split(';');
+                    return new Vendor
+                    {
+                        Id = i + 1,
+                        Code = cells[0],
+                        Name = cells[1],
+                        Country = cells[2],
+                        ContactName = cells[3],
+                        Telephone = $"+44 1632 960{400 + i * 7}",
+                        Mail = $"orders@{cells[0].ToLowerInvariant()}.example.com",
+                    };
+                }
+            ),
+        ];
 }

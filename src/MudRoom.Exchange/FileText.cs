@@ -36,22 +36,31 @@ public static partial class FileText
     /// <param name="bytes">The whole file.</param>
     public static Outcome<string> Read(ReadOnlySpan<byte> bytes)
     {
-        if (bytes.StartsWith(utf8.Preamble.Length == 0 ? [0xEF, 0xBB, 0xBF] : utf8.Preamble)) return Decode(bytes[3..], utf8, "UTF-8");
-        if (bytes.StartsWith<byte>([0xFF, 0xFE])) return Decode(bytes[2..], littleEnds, "UTF-16");
-        if (bytes.StartsWith<byte>([0xFE, 0xFF])) return Decode(bytes[2..], bigEnds, "UTF-16");
-        if (bytes.StartsWith<byte>([(byte)'<', 0])) return Decode(bytes, littleEnds, "UTF-16");
-        if (bytes.StartsWith<byte>([0, (byte)'<'])) return Decode(bytes, bigEnds, "UTF-16");
+        if (bytes.StartsWith(utf8.Preamble.Length == 0 ? [0xEF, 0xBB, 0xBF] : utf8.Preamble))
+            return Decode(bytes[3..], utf8, "UTF-8");
+        if (bytes.StartsWith<byte>([0xFF, 0xFE]))
+            return Decode(bytes[2..], littleEnds, "UTF-16");
+        if (bytes.StartsWith<byte>([0xFE, 0xFF]))
+            return Decode(bytes[2..], bigEnds, "UTF-16");
+        if (bytes.StartsWith<byte>([(byte)'<', 0]))
+            return Decode(bytes, littleEnds, "UTF-16");
+        if (bytes.StartsWith<byte>([0, (byte)'<']))
+            return Decode(bytes, bigEnds, "UTF-16");
         var head = Encoding.Latin1.GetString(bytes[..Math.Min(bytes.Length, 400)]).TrimStart();
         if (Interchange().Match(head) is { Success: true } interchange)
         {
             var name = interchange.Groups["set"].Value;
-            return charactersOf.TryGetValue(name, out var encoding) ? Decode(bytes, Strict(encoding), name) : NotRead($"The interchange is written in {name}, a character set that is not read here.");
+            return charactersOf.TryGetValue(name, out var encoding)
+                ? Decode(bytes, Strict(encoding), name)
+                : NotRead($"The interchange is written in {name}, a character set that is not read here.");
         }
 
         if (Declared().Match(head) is { Success: true } declared)
         {
             var name = declared.Groups["name"].Value;
-            return Find(name) is { } encoding ? Decode(bytes, encoding, name) : NotRead($"The document is written in {name}, an encoding that is not read here.");
+            return Find(name) is { } encoding
+                ? Decode(bytes, encoding, name)
+                : NotRead($"The document is written in {name}, an encoding that is not read here.");
         }
 
         return Decode(bytes, utf8, "UTF-8");
@@ -84,8 +93,10 @@ public static partial class FileText
     }
 
     static Encoding Strict(string name) =>
-        (CodePagesEncodingProvider.Instance.GetEncoding(name, EncoderFallback.ExceptionFallback, DecoderFallback.ExceptionFallback)
-            ?? Encoding.GetEncoding(name, EncoderFallback.ExceptionFallback, DecoderFallback.ExceptionFallback));
+        (
+            CodePagesEncodingProvider.Instance.GetEncoding(name, EncoderFallback.ExceptionFallback, DecoderFallback.ExceptionFallback)
+            ?? Encoding.GetEncoding(name, EncoderFallback.ExceptionFallback, DecoderFallback.ExceptionFallback)
+        );
 
     /// <summary>The service string advice, if any, and the syntax identifier behind the first separator of UNB.</summary>
     [GeneratedRegex(@"^(UNA.{6}\s*)?UNB.(?<set>UNO[A-Z])", RegexOptions.Singleline | RegexOptions.CultureInvariant)]

@@ -35,22 +35,60 @@ public enum AdviceAction
 /// <param name="Spot">Line or segment of the file.</param>
 /// <param name="Quantity">In base units; null where a change leaves it.</param>
 /// <param name="Price">Of one base unit; null where none is named.</param>
-public sealed record TradeLine(int Spot, LineAction Action, int Number, Item? Item, decimal? Quantity, DateOnly? Due, WarehouseSite? Site, decimal? Price, string? Note);
+public sealed record TradeLine(
+    int Spot,
+    LineAction Action,
+    int Number,
+    Item? Item,
+    decimal? Quantity,
+    DateOnly? Due,
+    WarehouseSite? Site,
+    decimal? Price,
+    string? Note
+);
 
 /// <summary>An order, an order change or a cancellation.</summary>
-public sealed record OrderMessage(int Spot, OrderAction Action, string Number, OrderKind Kind, Vendor? Vendor, DateOnly OrderDate, IReadOnlyList<TradeLine> Lines, IReadOnlyList<Approval> Approvals);
+public sealed record OrderMessage(
+    int Spot,
+    OrderAction Action,
+    string Number,
+    OrderKind Kind,
+    Vendor? Vendor,
+    DateOnly OrderDate,
+    IReadOnlyList<TradeLine> Lines,
+    IReadOnlyList<Approval> Approvals
+);
 
 /// <summary>A despatch advice.</summary>
 /// <param name="Number">Of the advice; of the one that is taken back, for a cancellation.</param>
 /// <param name="Arrives">When the vendor thinks it arrives; null when not said.</param>
 /// <param name="Lines">What is aboard, a row for each line, unit and lot; none for a cancellation.</param>
 public sealed record AdviceMessage(
-    int Spot, AdviceAction Action, string Number, Vendor Vendor, WarehouseSite? Site, TradeTime? Arrives, string? Container, string? SizeType, string? Seal, string? Haulier, string? Vessel, string? Voyage,
-    string? PortFrom, string? PortTo, IReadOnlyList<AdvisedLine> Lines);
+    int Spot,
+    AdviceAction Action,
+    string Number,
+    Vendor Vendor,
+    WarehouseSite? Site,
+    TradeTime? Arrives,
+    string? Container,
+    string? SizeType,
+    string? Seal,
+    string? Haulier,
+    string? Vessel,
+    string? Voyage,
+    string? PortFrom,
+    string? PortTo,
+    IReadOnlyList<AdvisedLine> Lines
+);
 
 /// <summary>What a file holds, or its faults (the first hundred). Never both.</summary>
 /// <param name="Kind">CSV orders, UBL Order, EDIFACT ORDERS …</param>
-public sealed record TradeFile(string Kind, IReadOnlyList<OrderMessage> Orders, IReadOnlyList<AdviceMessage> Advices, IReadOnlyList<FileFault> Faults)
+public sealed record TradeFile(
+    string Kind,
+    IReadOnlyList<OrderMessage> Orders,
+    IReadOnlyList<AdviceMessage> Advices,
+    IReadOnlyList<FileFault> Faults
+)
 {
     /// <summary>What stands in the file and was passed over, each a sentence: nothing that is needed.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];

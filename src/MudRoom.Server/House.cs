@@ -29,33 +29,50 @@ public static class House
     {
         var site = inquiry.Site.Id;
         var db = inquiry.Db;
-        var coming = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.Expected).Select(a => a.Planned).ToListAsync();
+        var coming = await db
+            .Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.Expected)
+            .Select(a => a.Planned)
+            .ToListAsync();
         var late = coming.Count(p => p < inquiry.Now.AddMinutes(-RoadQueue.GraceMinutes));
         var inYard = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.InYard).Select(a => a.GateInAt).ToListAsync();
         var atDoor = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.AtDoor).Select(a => a.AtDoorAt).ToListAsync();
         var questions = await db.TallyQuestions.CountAsync(q => q.SiteId == site && q.IsOpen);
-        var bench = await db.Inspections.Where(i => i.SiteId == site && i.State != InspectionState.Signed && i.Quantity > 0).Select(i => (DateTimeOffset?)i.Since).ToListAsync();
+        var bench = await db
+            .Inspections.Where(i => i.SiteId == site && i.State != InspectionState.Signed && i.Quantity > 0)
+            .Select(i => (DateTimeOffset?)i.Since)
+            .ToListAsync();
         var holds = await db.Holds.Where(h => h.SiteId == site && h.IsOpen).Select(h => (DateTimeOffset?)h.Since).ToListAsync();
         var waiting = await WaitingStock.Read(db, inquiry.SetUp, site);
         var dayStart = MidnightOf(inquiry);
         var entries = await db.Ledger.CountAsync(e => e.SiteId == site && e.At >= dayStart);
-        return TypedResults.Ok(new HouseAnswer(inquiry.Local(inquiry.Now), inquiry.Site.Name,
-        [
-            new RoomView("road", coming.Count, "to come", late > 0 ? $"{late} late, {Age(inquiry, coming.Min())}" : "none late"),
-            new RoomView("yard", inYard.Count, "here", Oldest(inquiry, inYard)),
-            new RoomView("door", atDoor.Count, "tallies", questions > 0 ? $"{questions} {(questions == 1 ? "question" : "questions")} open" : Oldest(inquiry, atDoor)),
-            new RoomView("bench", bench.Count, "lots", Oldest(inquiry, bench)),
-            new RoomView("cage", holds.Count, "holds", Oldest(inquiry, holds)),
-            new RoomView("shelf", waiting.Count, "jobs", Oldest(inquiry, [.. waiting.Since])),
-            // How many entries a count made tells how it was parted between orders.
-            new RoomView("book", inquiry.IsBlind ? null : entries, inquiry.IsBlind ? "" : "today", ""),
-            new RoomView("site", inquiry.SetUp.Doors.Values.Count(d => d.SiteId == site), "doors", ""),
-        ]));
+        return TypedResults.Ok(
+            new HouseAnswer(
+                inquiry.Local(inquiry.Now),
+                inquiry.Site.Name,
+                [
+                    new RoomView("road", coming.Count, "to come", late > 0 ? $"{late} late, {Age(inquiry, coming.Min())}" : "none late"),
+                    new RoomView("yard", inYard.Count, "here", Oldest(inquiry, inYard)),
+                    new RoomView(
+                        "door",
+                        atDoor.Count,
+                        "tallies",
+                        questions > 0 ? $"{questions} {(questions == 1 ? "question" : "questions")} open" : Oldest(inquiry, atDoor)
+                    ),
+                    new RoomView("bench", bench.Count, "lots", Oldest(inquiry, bench)),
+                    new RoomView("cage", holds.Count, "holds", Oldest(inquiry, holds)),
+                    new RoomView("shelf", waiting.Count, "jobs", Oldest(inquiry, [.. waiting.Since])),
+                    // How many entries a count made tells how it was parted between orders.
+                    new RoomView("book", inquiry.IsBlind ? null : entries, inquiry.IsBlind ? "" : "today", ""),
+                    new RoomView("site", inquiry.SetUp.Doors.Values.Count(d => d.SiteId == site), "doors", ""),
+                ]
+            )
+        );
     }
 
     static DateTimeOffset MidnightOf(Inquiry inquiry) => inquiry.Now - inquiry.Local(inquiry.Now).TimeOfDay;
 
-    static string Oldest(Inquiry inquiry, List<DateTimeOffset?> since) => since.Count == 0 ? "empty" : $"oldest {Age(inquiry, since.Min()!.Value)}";
+    static string Oldest(Inquiry inquiry, List<DateTimeOffset?> since) =>
+        since.Count == 0 ? "empty" : $"oldest {Age(inquiry, since.Min()!.Value)}";
 
     static string Age(Inquiry inquiry, DateTimeOffset since) => RoadQueue.Span(Math.Max(0, (int)(inquiry.Now - since).TotalMinutes));
 }

@@ -3,7 +3,8 @@ using OpenQA.Selenium;
 
 namespace MudRoom.Browser.Tests;
 
-/// <summary>axe-core finds nothing serious on any screen, nothing scrolls sideways at any size, and the keyboard reaches everything.</summary>
+/// <summary>axe-core finds nothing serious on any screen, nothing scrolls sideways at any size, and the keyboard reaches
+/// everything.</summary>
 [Collection("one after another")]
 public sealed class AccessTests(Demo demo)
 {
@@ -11,10 +12,30 @@ public sealed class AccessTests(Demo demo)
 
     static readonly (string Path, string Wait)[] screens =
     [
-        ("/road", ".panel"), ("/road/received", ".receipt"), ("/site/files", ".head h1"), ("/road/due", "table.list td .status"), ("/road/orders", "table.list td"), ("/road/orders/PO-4471", "table.list td"),
-        ("/road/import", "input[type=file]"), ("/road/arrivals/A-2619", "table.list td"), ("/yard", ".head h1"), ("/door", ".queue-card"), ("/door/A-2617", ".lines li"),
-        ("/bench/I-0001", ".verdict"), ("/cage", ".bar"), ("/shelf", ".funnel"), ("/book?text=CB-05", ".entries li"), ("/site", "table.list td"), ("/site/door", "input[name=blind]"), ("/site/scanner", "img.gs1-128"), ("/site/items/AN-25", "input[name=batch-pattern]"),
-        ("/door/prints", "table.list td"), ("/door/outwork", "input[name=note]"), ("/door/receipts/R-0001", "table.list td"), ("/door/A-2617/paper", "#sheet input"), ("/labels", "button[data-scan]"),
+        ("/road", ".panel"),
+        ("/road/received", ".receipt"),
+        ("/site/files", ".head h1"),
+        ("/road/due", "table.list td .status"),
+        ("/road/orders", "table.list td"),
+        ("/road/orders/PO-4471", "table.list td"),
+        ("/road/import", "input[type=file]"),
+        ("/road/arrivals/A-2619", "table.list td"),
+        ("/yard", ".head h1"),
+        ("/door", ".queue-card"),
+        ("/door/A-2617", ".lines li"),
+        ("/bench/I-0001", ".verdict"),
+        ("/cage", ".bar"),
+        ("/shelf", ".funnel"),
+        ("/book?text=CB-05", ".entries li"),
+        ("/site", "table.list td"),
+        ("/site/door", "input[name=blind]"),
+        ("/site/scanner", "img.gs1-128"),
+        ("/site/items/AN-25", "input[name=batch-pattern]"),
+        ("/door/prints", "table.list td"),
+        ("/door/outwork", "input[name=note]"),
+        ("/door/receipts/R-0001", "table.list td"),
+        ("/door/A-2617/paper", "#sheet input"),
+        ("/labels", "button[data-scan]"),
     ];
 
     [Theory]
@@ -49,9 +70,16 @@ public sealed class AccessTests(Demo demo)
         browser.Wait(".lines li");
         browser.Scan("HH-16");
         browser.WaitSaid("Draw hoe head");
-        var scripts = ((IReadOnlyCollection<object>)browser.Driver.ExecuteScript(
-            "return performance.getEntriesByType('resource').filter((r) => r.name.split('?')[0].endsWith('.js')).map((r) => [r.name, r.encodedBodySize, r.decodedBodySize]);")!)
-            .Cast<IReadOnlyCollection<object>>().Select(r => (Name: (string)r.First(), Size: Convert.ToInt64(r.ElementAt(1)), Whole: Convert.ToInt64(r.Last()))).ToList();
+        var scripts = (
+            (IReadOnlyCollection<object>)
+                browser.Driver.ExecuteScript(
+                    "return performance.getEntriesByType('resource').filter((r) => r.name.split('?')[0].endsWith('.js')).map((r) => "
+                        + "[r.name, r.encodedBodySize, r.decodedBodySize]);"
+                )!
+        )
+            .Cast<IReadOnlyCollection<object>>()
+            .Select(r => (Name: (string)r.First(), Size: Convert.ToInt64(r.ElementAt(1)), Whole: Convert.ToInt64(r.Last())))
+            .ToList();
         var sum = scripts.Sum(s => s.Size);
         Assert.True(scripts.Count > 10 && scripts.All(s => s.Size > 0) && sum < scripts.Sum(s => s.Whole) / 2, string.Join("\n", scripts));
         Assert.True(sum <= 160_000, $"{sum} bytes: {string.Join("\n", scripts.OrderByDescending(s => s.Size).Take(8))}");
@@ -118,10 +146,22 @@ public sealed class AccessTests(Demo demo)
     static List<string> Faults(Browser browser, string where)
     {
         browser.Driver.ExecuteScript(axe);
-        var json = (string)browser.Driver.ExecuteAsyncScript(
-            "const done = arguments[arguments.length - 1]; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']}).then((r) => done(JSON.stringify(r.passes.length < 8 ? [{impact: 'critical', id: 'axe-looked-at-nothing', nodes: [{html: '', failureSummary: ''}]}] : r.violations)))")!;
-        return [.. JsonDocument.Parse(json).RootElement.EnumerateArray()
-            .Where(v => v.GetProperty("impact").GetString() is "serious" or "critical")
-            .Select(v => $"{where}: {v.GetProperty("id").GetString()}: {v.GetProperty("nodes")[0].GetProperty("html").GetString()} {v.GetProperty("nodes")[0].GetProperty("failureSummary").GetString()}")];
+        var json = (string)
+            browser.Driver.ExecuteAsyncScript(
+                "const done = arguments[arguments.length - 1]; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', "
+                    + "'wcag21aa', 'wcag22aa', 'best-practice']}).then((r) => done(JSON.stringify(r.passes.length < 8 ? [{impact: "
+                    + "'critical', id: 'axe-looked-at-nothing', nodes: [{html: '', failureSummary: ''}]}] : r.violations)))"
+            )!;
+        return
+        [
+            .. JsonDocument
+                .Parse(json)
+                .RootElement.EnumerateArray()
+                .Where(v => v.GetProperty("impact").GetString() is "serious" or "critical")
+                .Select(v =>
+                    $"{where}: {v.GetProperty("id").GetString()}: {v.GetProperty("nodes")[0].GetProperty("html").GetString()} "
+                    + $"{v.GetProperty("nodes")[0].GetProperty("failureSummary").GetString()}"
+                ),
+        ];
     }
 }

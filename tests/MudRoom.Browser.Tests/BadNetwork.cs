@@ -43,7 +43,10 @@ public sealed class BadNetwork : IAsyncDisposable
         builder.Logging.ClearProviders();
         builder.WebHost.UseUrls("http://127.0.0.1:0");
         var app = builder.Build();
-        var network = new BadNetwork(app, new HttpClient(new SocketsHttpHandler { UseCookies = false, AllowAutoRedirect = false }) { BaseAddress = new Uri(url) });
+        var network = new BadNetwork(
+            app,
+            new HttpClient(new SocketsHttpHandler { UseCookies = false, AllowAutoRedirect = false }) { BaseAddress = new Uri(url) }
+        );
         app.Run(network.Pass);
         await app.StartAsync();
         return network;
@@ -72,8 +75,13 @@ public sealed class BadNetwork : IAsyncDisposable
             request.Content = new ByteArrayContent(body.ToArray());
         }
 
-        foreach (var (name, value) in http.Request.Headers.Where(h => h.Key is not ("Host" or "Connection" or "Content-Length" or "Transfer-Encoding" or "Accept-Encoding")))
-            if (!request.Headers.TryAddWithoutValidation(name, value.ToArray())) request.Content?.Headers.TryAddWithoutValidation(name, value.ToArray());
+        foreach (
+            var (name, value) in http.Request.Headers.Where(h =>
+                h.Key is not ("Host" or "Connection" or "Content-Length" or "Transfer-Encoding" or "Accept-Encoding")
+            )
+        )
+            if (!request.Headers.TryAddWithoutValidation(name, value.ToArray()))
+                request.Content?.Headers.TryAddWithoutValidation(name, value.ToArray());
         using var answer = await server.SendAsync(request);
         var content = await answer.Content.ReadAsByteArrayAsync();
         if (now == Network.ErrorAfter)
@@ -83,7 +91,11 @@ public sealed class BadNetwork : IAsyncDisposable
         }
 
         http.Response.StatusCode = (int)answer.StatusCode;
-        foreach (var (name, values) in answer.Headers.Concat(answer.Content.Headers).Where(h => h.Key is not ("Transfer-Encoding" or "Connection")))
+        foreach (
+            var (name, values) in answer
+                .Headers.Concat(answer.Content.Headers)
+                .Where(h => h.Key is not ("Transfer-Encoding" or "Connection"))
+        )
             http.Response.Headers[name] = values.ToArray();
         if (now == Network.CutAnswer && content.Length > 1)
         {

@@ -18,10 +18,20 @@ public sealed class Browser : IDisposable
         this.url = url;
         var options = new ChromeOptions { BinaryLocation = Find("chromium") };
         options.AddArguments(
-            "--headless", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--force-color-profile=srgb", "--hide-scrollbars");
+            "--headless",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-dev-shm-usage",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--force-color-profile=srgb",
+            "--hide-scrollbars"
+        );
         options.AddArguments(more);
-        if (profile is not null) options.AddArgument("--user-data-dir=" + profile);
+        if (profile is not null)
+            options.AddArgument("--user-data-dir=" + profile);
         var driverPath = Find("chromedriver");
         var service = ChromeDriverService.CreateDefaultService(Path.GetDirectoryName(driverPath), Path.GetFileName(driverPath));
         service.SuppressInitialDiagnosticInformation = true;
@@ -32,13 +42,17 @@ public sealed class Browser : IDisposable
 
     public ChromeDriver Driver => driver;
 
-    public void Resize(int width, int height) => driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?>
-    {
-        ["width"] = width,
-        ["height"] = height,
-        ["deviceScaleFactor"] = 1,
-        ["mobile"] = width < 700,
-    });
+    public void Resize(int width, int height) =>
+        driver.ExecuteCdpCommand(
+            "Emulation.setDeviceMetricsOverride",
+            new Dictionary<string, object?>
+            {
+                ["width"] = width,
+                ["height"] = height,
+                ["deviceScaleFactor"] = 1,
+                ["mobile"] = width < 700,
+            }
+        );
 
     public Browser SignIn(string name)
     {
@@ -60,25 +74,42 @@ public sealed class Browser : IDisposable
     public IWebElement Wait(string css) => Until(d => d.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), css);
 
     public IWebElement WaitText(string text) =>
-        Until(d => d.FindElements(By.XPath($"//*[contains(normalize-space(.), \"{text}\")][not(self::script)]")).LastOrDefault(e => e.Displayed), text);
+        Until(
+            d =>
+                d.FindElements(By.XPath($"//*[contains(normalize-space(.), \"{text}\")][not(self::script)]"))
+                    .LastOrDefault(e => e.Displayed),
+            text
+        );
 
-    public void WaitGone(string css) => Until(d => d.FindElements(By.CssSelector(css)).Any(e => e.Displayed) ? null : new object(), $"no {css}");
+    public void WaitGone(string css) =>
+        Until(d => d.FindElements(By.CssSelector(css)).Any(e => e.Displayed) ? null : new object(), $"no {css}");
 
-    public void Press(string words) => Until(d =>
-    {
-        var found = d.FindElements(By.XPath($"//*[self::button or self::a][contains(normalize-space(.), \"{words}\")]")).FirstOrDefault(e => e.Displayed && e.Enabled);
-        if (found is null) return null;
-        Click(found);
-        return found;
-    }, $"button {words}");
+    public void Press(string words) =>
+        Until(
+            d =>
+            {
+                var found = d.FindElements(By.XPath($"//*[self::button or self::a][contains(normalize-space(.), \"{words}\")]"))
+                    .FirstOrDefault(e => e.Displayed && e.Enabled);
+                if (found is null)
+                    return null;
+                Click(found);
+                return found;
+            },
+            $"button {words}"
+        );
 
-    public void PressAt(string css) => Until(d =>
-    {
-        var found = d.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed && e.Enabled);
-        if (found is null) return null;
-        Click(found);
-        return found;
-    }, css);
+    public void PressAt(string css) =>
+        Until(
+            d =>
+            {
+                var found = d.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed && e.Enabled);
+                if (found is null)
+                    return null;
+                Click(found);
+                return found;
+            },
+            css
+        );
 
     void Click(IWebElement element)
     {
@@ -96,18 +127,23 @@ public sealed class Browser : IDisposable
     /// <summary>Types as a scanner does: into whatever has the focus, fast, with Enter at the end; FNC1 comes as Ctrl+].</summary>
     public void Scan(string text, bool inField = false)
     {
-        if (!inField) driver.ExecuteScript("document.activeElement?.blur?.()");
+        if (!inField)
+            driver.ExecuteScript("document.activeElement?.blur?.()");
         var parts = text.Split('\u001d');
         for (var i = 0; i < parts.Length; i++)
         {
             if (i > 0)
-                driver.ExecuteScript("(document.activeElement ?? document.body).dispatchEvent(new KeyboardEvent('keydown', {key: ']', ctrlKey: true, bubbles: true, cancelable: true}))");
+                driver.ExecuteScript(
+                    "(document.activeElement ?? document.body).dispatchEvent(new KeyboardEvent('keydown', {key: ']', ctrlKey: true, "
+                        + "bubbles: true, cancelable: true}))"
+                );
             // The Enter comes with the last of it: a pause before it would be a person's.
             new OpenQA.Selenium.Interactions.Actions(driver).SendKeys(parts[i] + (i == parts.Length - 1 ? Keys.Enter : "")).Perform();
         }
     }
 
-    /// <summary>The same label on the next of the goods: a hand takes longer to it than the moment within which a label is asked about.</summary>
+    /// <summary>The same label on the next of the goods: a hand takes longer to it than the moment within which a label is asked
+    /// about.</summary>
     public void ScanNext(string text)
     {
         Thread.Sleep(320);
@@ -115,32 +151,50 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>
-    /// Types into what has the focus at the pace of a scanner, however slow this machine draws: the keys come one right behind the other, and do what the
+    /// Types into what has the focus at the pace of a scanner, however slow this machine draws: the keys come one right behind the other,
+    /// and do what the
     /// browser does with them unless the page takes them, Enter on a button or in a form included.
     /// </summary>
-    public void ScanAtOnce(string text) => driver.ExecuteScript("""
-        const at = () => document.activeElement ?? document.body;
-        const press = (key) => at().dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
-        for (const c of arguments[0]) if (press(c) && at().matches('input, textarea')) document.execCommand('insertText', false, c);
-        if (press('Enter')) at().matches('button') ? at().click() : at().form?.requestSubmit();
-        """, text);
+    public void ScanAtOnce(string text) =>
+        driver.ExecuteScript(
+            """
+            const at = () => document.activeElement ?? document.body;
+            const press = (key) => at().dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+            for (const c of arguments[0]) if (press(c) && at().matches('input, textarea')) document.execCommand('insertText', false, c);
+            if (press('Enter')) at().matches('button') ? at().click() : at().form?.requestSubmit();
+            """,
+            text
+        );
 
     /// <summary>What the scan line says it understood.</summary>
     public string Said() => driver.FindElement(By.Id("said")).Text;
 
-    public void WaitSaid(string words, int seconds = 15) => Until(_ => Said().Contains(words, StringComparison.OrdinalIgnoreCase) ? new object() : null, $"the scan line to say {words}", Said, seconds);
+    public void WaitSaid(string words, int seconds = 15) =>
+        Until(
+            _ => Said().Contains(words, StringComparison.OrdinalIgnoreCase) ? new object() : null,
+            $"the scan line to say {words}",
+            Said,
+            seconds
+        );
 
-    public T Until<T>(Func<IWebDriver, T?> condition, string what, Func<string>? now = null, int seconds = 15) where T : class
+    public T Until<T>(Func<IWebDriver, T?> condition, string what, Func<string>? now = null, int seconds = 15)
+        where T : class
     {
         var wait = new WebDriverWait(driver, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(60) };
-        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementClickInterceptedException), typeof(ElementNotInteractableException), typeof(NoSuchElementException));
+        wait.IgnoreExceptionTypes(
+            typeof(StaleElementReferenceException),
+            typeof(ElementClickInterceptedException),
+            typeof(ElementNotInteractableException),
+            typeof(NoSuchElementException)
+        );
         try
         {
             return wait.Until(d => condition(d)) ?? throw new InvalidOperationException();
         }
         catch (WebDriverTimeoutException)
         {
-            throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{string.Join("\n", driver.FindElements(By.CssSelector("main, .sill, .camera, [role=dialog]")).Select(e => e.Text))}");
+            var shown = driver.FindElements(By.CssSelector("main, .sill, .camera, [role=dialog]")).Select(e => e.Text);
+            throw new TimeoutException($"Waited in vain for {what} at {driver.Url}. {now?.Invoke()}\n{string.Join("\n", shown)}");
         }
     }
 
@@ -148,20 +202,28 @@ public sealed class Browser : IDisposable
     /// <param name="answer">The field of the answer that is wanted, or null.</param>
     public string Act(string path, string body, string answer = "sentence")
     {
-        var said = (string)driver.ExecuteAsyncScript("""
-            const [path, body, answer, done] = arguments;
-            (async () => {
-              const token = (await (await fetch('/api/session')).json()).token;
-              const sent = await fetch('/api/LM' + path, { method: 'POST', body, headers: { 'Content-Type': 'application/json', 'X-Token': token, 'Act-Id': crypto.randomUUID() } });
-              const text = await sent.text();
-              return sent.ok ? 'ok ' + (JSON.parse(text)[answer] ?? '') : text;
-            })().then(done, (e) => done(String(e)));
-            """, path, body, answer)!;
+        var said = (string)
+            driver.ExecuteAsyncScript(
+                """
+                const [path, body, answer, done] = arguments;
+                (async () => {
+                  const token = (await (await fetch('/api/session')).json()).token;
+                  const headers = { 'Content-Type': 'application/json', 'X-Token': token, 'Act-Id': crypto.randomUUID() };
+                  const sent = await fetch('/api/LM' + path, { method: 'POST', body, headers });
+                  const text = await sent.text();
+                  return sent.ok ? 'ok ' + (JSON.parse(text)[answer] ?? '') : text;
+                })().then(done, (e) => done(String(e)));
+                """,
+                path,
+                body,
+                answer
+            )!;
         return said.StartsWith("ok ", StringComparison.Ordinal) ? said[3..] : throw new InvalidOperationException($"{path} {body}: {said}");
     }
 
     /// <summary>How much wider than the screen the page is; nothing may scroll sideways.</summary>
-    public long Overflow() => (long)driver.ExecuteScript("return document.documentElement.scrollWidth - document.documentElement.clientWidth")!;
+    public long Overflow() =>
+        (long)driver.ExecuteScript("return document.documentElement.scrollWidth - document.documentElement.clientWidth")!;
 
     public void Shot(string file)
     {
@@ -171,6 +233,7 @@ public sealed class Browser : IDisposable
 
     public void Dispose() => driver.Dispose();
 
-    static string Find(string program) => (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Select(p => Path.Combine(p, program)).FirstOrDefault(File.Exists)
+    static string Find(string program) =>
+        (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Select(p => Path.Combine(p, program)).FirstOrDefault(File.Exists)
         ?? throw new InvalidOperationException($"{program} is not on the PATH: run ./mudroom test, which installs it.");
 }

@@ -20,7 +20,8 @@ public class Demo : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         var web = Path.Combine(Root(), "web", "build");
-        if (!System.IO.File.Exists(Path.Combine(web, "index.html"))) throw new InvalidOperationException("The front end is not built: run ./mudroom test.");
+        if (!System.IO.File.Exists(Path.Combine(web, "index.html")))
+            throw new InvalidOperationException("The front end is not built: run ./mudroom test.");
         app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true, Web: web));
         Url = app.Urls.First();
     }
@@ -42,7 +43,8 @@ public class Demo : IAsyncLifetime
     public static string Root()
     {
         var at = new DirectoryInfo(AppContext.BaseDirectory);
-        while (at is not null && !System.IO.File.Exists(Path.Combine(at.FullName, "MudRoom.slnx"))) at = at.Parent;
+        while (at is not null && !System.IO.File.Exists(Path.Combine(at.FullName, "MudRoom.slnx")))
+            at = at.Parent;
         return at?.FullName ?? throw new InvalidOperationException("MudRoom.slnx is nowhere above the tests.");
     }
 }

@@ -12,7 +12,8 @@ namespace MudRoom.Browser.Tests;
 /// <summary>A demo of Door's own.</summary>
 public sealed class DoorDemo : Demo;
 
-/// <summary>Door through the real screens: questions from one device to another, badges, and scans as fast as a scanner gives them.</summary>
+/// <summary>Door through the real screens: questions from one device to another, badges, and scans as fast as a scanner gives
+/// them.</summary>
 [Collection("one after another")]
 public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassFixture<DoorDemo>
 {
@@ -66,8 +67,13 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         Assert.True(receiver.Overflow() <= 0);
 
         desk.WaitText("What is FREMD-20441?");
-        desk.Until(d => d.FindElements(By.CssSelector("select[name=question-item] option[value=HH-16]")).FirstOrDefault(), "the items").Click();
-        desk.Until(d => d.FindElements(By.CssSelector("select[name=question-pack] option")).FirstOrDefault(o => o.Text == "each"), "the packs").Click();
+        desk.Until(d => d.FindElements(By.CssSelector("select[name=question-item] option[value=HH-16]")).FirstOrDefault(), "the items")
+            .Click();
+        desk.Until(
+                d => d.FindElements(By.CssSelector("select[name=question-pack] option")).FirstOrDefault(o => o.Text == "each"),
+                "the packs"
+            )
+            .Click();
         desk.Press("Count it as this");
         // "answered" may stand there of another question: the form goes when this one is.
         desk.WaitGone("select[name=question-item]");
@@ -93,7 +99,10 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         receiver.WaitText("would be over");
         receiver.Press("Ask a supervisor, count on");
         await using var db = Database.Context(demo.File);
-        var question = receiver.Until(_ => db.TallyQuestions.AsNoTracking().FirstOrDefault(q => q.Kind == QuestionKind.Over && q.IsOpen), "the question");
+        var question = receiver.Until(
+            _ => db.TallyQuestions.AsNoTracking().FirstOrDefault(q => q.Kind == QuestionKind.Over && q.IsOpen),
+            "the question"
+        );
         using var desk = new Browser(demo.Url).SignIn("wanjiru");
         desk.Go("/door/A-2618");
         desk.Fill($"[data-question='{question.Id}'] input[name=question-note]", "leave them aboard");
@@ -143,7 +152,10 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         desk.WaitSaid("Taken back: 332 each of Coir chips 70 L.");
         receiver.WaitText("0 / 320");
         await using var db = Database.Context(demo.File);
-        Assert.Equal(2, await db.Ledger.CountAsync(e => e.Kind == Core.Book.EntryKind.TakenBack && e.Sentence.EndsWith(": the wrong stack")));
+        Assert.Equal(
+            2,
+            await db.Ledger.CountAsync(e => e.Kind == Core.Book.EntryKind.TakenBack && e.Sentence.EndsWith(": the wrong stack"))
+        );
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
     }
 
@@ -178,7 +190,10 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         receiver.WaitSaid("Digging spade");
         await using var db = Database.Context(demo.File);
         var counted = await db.TallyEntries.OrderByDescending(e => e.Id).FirstAsync();
-        Assert.Equal(("Leila Fennimore", 2m, "HH-16"), (counted.PersonName, counted.Quantity, items.First(i => i.Id == counted.ItemId).Code));
+        Assert.Equal(
+            ("Leila Fennimore", 2m, "HH-16"),
+            (counted.PersonName, counted.Quantity, items.First(i => i.Id == counted.ItemId).Code)
+        );
         receiver.Press("Leave it");
     }
 
@@ -192,22 +207,41 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
         async Task<decimal> Counted(string code)
         {
             var item = items.First(i => i.Code == code).Id;
-            return (await db.TallyEntries.AsNoTracking().Where(e => e.TakenBackAt == null && e.PersonName.StartsWith("Ikenna") && e.ItemId == item).ToListAsync()).Sum(e => e.Quantity);
+            return (
+                await db
+                    .TallyEntries.AsNoTracking()
+                    .Where(e => e.TakenBackAt == null && e.PersonName.StartsWith("Ikenna") && e.ItemId == item)
+                    .ToListAsync()
+            ).Sum(e => e.Quantity);
         }
 
         var before = (await Counted("HH-16"), await Counted("HS-15"));
-        receiver.Driver.ExecuteScript("""
+        receiver.Driver.ExecuteScript(
+            """
             window.spans = [];
             const said = document.getElementById('said');
             let since = 0;
             addEventListener('keydown', (e) => { if (e.key === 'Enter') since = performance.now(); }, true);
-            new MutationObserver(() => { if (since) { window.spans.push(performance.now() - since); since = 0; } }).observe(said, { childList: true, subtree: true, characterData: true });
-            """);
-        for (var i = 0; i < 20; i++) receiver.Scan(Gtin(i % 2 == 0 ? "HH-16" : "HS-15", "each"));
-        receiver.Until(d => !d.FindElement(By.CssSelector(".sill .next")).Text.Contains("one moment", StringComparison.Ordinal) ? d : null, "the line to be empty");
+            const watch = new MutationObserver(() => { if (since) { window.spans.push(performance.now() - since); since = 0; } });
+            watch.observe(said, { childList: true, subtree: true, characterData: true });
+            """
+        );
+        for (var i = 0; i < 20; i++)
+            receiver.Scan(Gtin(i % 2 == 0 ? "HH-16" : "HS-15", "each"));
+        receiver.Until(
+            d => !d.FindElement(By.CssSelector(".sill .next")).Text.Contains("one moment", StringComparison.Ordinal) ? d : null,
+            "the line to be empty"
+        );
         receiver.PressAt("#take");
-        receiver.Until(_ => Counted("HH-16").Result == before.Item1 + 10 && Counted("HS-15").Result == before.Item2 + 10 ? new object() : null, "ten of each", () => $"{Counted("HH-16").Result} and {Counted("HS-15").Result}");
-        var spans = ((IReadOnlyCollection<object>)receiver.Driver.ExecuteScript("return window.spans")!).Select(Convert.ToDouble).Order().ToList();
+        receiver.Until(
+            _ => Counted("HH-16").Result == before.Item1 + 10 && Counted("HS-15").Result == before.Item2 + 10 ? new object() : null,
+            "ten of each",
+            () => $"{Counted("HH-16").Result} and {Counted("HS-15").Result}"
+        );
+        var spans = ((IReadOnlyCollection<object>)receiver.Driver.ExecuteScript("return window.spans")!)
+            .Select(Convert.ToDouble)
+            .Order()
+            .ToList();
         output.WriteLine($"From scan to word, {spans.Count} scans: median {spans[spans.Count / 2]:0} ms, slowest {spans[^1]:0} ms.");
         Assert.NotEmpty(spans);
     }
@@ -235,20 +269,31 @@ public sealed class DeadSpotTests
             {
                 device.Go("/door/A-2617");
                 device.Wait(".lines li");
-                device.Until(d => (bool)((IJavaScriptExecutor)d).ExecuteScript("return !!navigator.serviceWorker.controller")! ? d : null, "the page to be kept on the device");
+                device.Until(
+                    d => (bool)((IJavaScriptExecutor)d).ExecuteScript("return !!navigator.serviceWorker.controller")! ? d : null,
+                    "the page to be kept on the device"
+                );
                 device.Go("/door/A-2617");
                 device.Wait(".lines li");
                 Thread.Sleep(800);
                 await Stop();
-                for (var i = 0; i < 50; i++) device.ScanNext($"(01){brick}(10)NG-DEAD");
-                device.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "50" ? d : null, "fifty waiting", () => device.Driver.FindElements(By.Id("waiting")).FirstOrDefault()?.Text ?? "none");
+                for (var i = 0; i < 50; i++)
+                    device.ScanNext($"(01){brick}(10)NG-DEAD");
+                device.Until(
+                    d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "50" ? d : null,
+                    "fifty waiting",
+                    () => device.Driver.FindElements(By.Id("waiting")).FirstOrDefault()?.Text ?? "none"
+                );
                 device.WaitSaid("Coir brick 5 kg, each");
             }
 
             using (var again = new Browser(url, 390, 844, profile))
             {
                 again.Go("/door/A-2617");
-                again.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "50" ? d : null, "fifty after the browser was closed");
+                again.Until(
+                    d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "50" ? d : null,
+                    "fifty after the browser was closed"
+                );
                 again.Scan("NOTHING-KNOWN");
                 again.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "51" ? d : null, "the fifty-first");
                 app = await Start(port);
@@ -260,7 +305,9 @@ public sealed class DeadSpotTests
             }
 
             await using var db = Database.Context(file);
-            var counts = await db.TallyEntries.Where(e => db.Batches.Any(b => b.Id == e.BatchId && b.SourceBatch!.Number == "NG-DEAD")).ToListAsync();
+            var counts = await db
+                .TallyEntries.Where(e => db.Batches.Any(b => b.Id == e.BatchId && b.SourceBatch!.Number == "NG-DEAD"))
+                .ToListAsync();
             Assert.Equal((50, 50m, 50), (counts.Count, counts.Sum(c => c.Quantity), counts.Select(c => c.ActId).Distinct().Count()));
             Assert.All(counts, c => Assert.Equal("Maren Oduya", c.PersonName));
             Assert.Empty((await BookCheck.Run(db, null)).Faults);
@@ -272,7 +319,8 @@ public sealed class DeadSpotTests
             Directory.Delete(profile, recursive: true);
         }
 
-        Task<WebApplication> Start(int at) => CommandLine.Start(new ServerSettings(folder, Port: at, IsDemo: true, StoppedClock: true, Web: web));
+        Task<WebApplication> Start(int at) =>
+            CommandLine.Start(new ServerSettings(folder, Port: at, IsDemo: true, StoppedClock: true, Web: web));
 
         async Task Stop()
         {
@@ -283,7 +331,8 @@ public sealed class DeadSpotTests
     }
 }
 
-/// <summary>What a device does by itself: reads by its camera, keeps a driver's job through a dead spot, changes the person there, and counts blind.</summary>
+/// <summary>What a device does by itself: reads by its camera, keeps a driver's job through a dead spot, changes the person there, and
+/// counts blind.</summary>
 [Collection("one after another")]
 public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
 {
@@ -292,7 +341,16 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
     static void Network(Browser browser, bool offline)
     {
         browser.Driver.ExecuteCdpCommand("Network.enable", []);
-        browser.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+        browser.Driver.ExecuteCdpCommand(
+            "Network.emulateNetworkConditions",
+            new Dictionary<string, object?>
+            {
+                ["offline"] = offline,
+                ["latency"] = 0,
+                ["downloadThroughput"] = -1,
+                ["uploadThroughput"] = -1,
+            }
+        );
     }
 
     /// <summary>What the browser itself holds against installing the page (Web Application Manifest, W3C): nothing.</summary>
@@ -301,7 +359,13 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
     {
         using var device = new Browser(demo.Url, 390, 844).SignIn("maren");
         device.Go("/door");
-        device.Until(d => ((IJavaScriptExecutor)d).ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then((r) => done(r.active.state))"), "the service worker");
+        device.Until(
+            d =>
+                ((IJavaScriptExecutor)d).ExecuteAsyncScript(
+                    "const done = arguments[0]; navigator.serviceWorker.ready.then((r) => done(r.active.state))"
+                ),
+            "the service worker"
+        );
         var held = (Dictionary<string, object>)device.Driver.ExecuteCdpCommand("Page.getInstallabilityErrors", [])!;
         Assert.Empty((IEnumerable<object>)held["installabilityErrors"]);
         var manifest = (Dictionary<string, object>)device.Driver.ExecuteCdpCommand("Page.getAppManifest", [])!;
@@ -314,14 +378,25 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
     public void The_camera_reads_a_label_by_what_ships_with_the_application()
     {
         var gtin = items.First(i => i.Code == "HH-16").PackLevels.First(p => p.Name == "box").Gtin!;
-        var label = Server.Labels.LogisticLabel.Draw(new Core.Door.LabelContent("Low Meadow", null, [new("01", gtin)], [new Core.Door.LabelLine("Draw hoe head 16 cm", "6 each", null, null)]));
+        var label = Server.Labels.LogisticLabel.Draw(
+            new Core.Door.LabelContent(
+                "Low Meadow",
+                null,
+                [new("01", gtin)],
+                [new Core.Door.LabelLine("Draw hoe head 16 cm", "6 each", null, null)]
+            )
+        );
         using var picture = SkiaSharp.SKBitmap.Decode(label);
         using var film = new SkiaSharp.SKBitmap(1280, 960);
         using (var canvas = new SkiaSharp.SKCanvas(film))
         {
             canvas.Clear(SkiaSharp.SKColors.White);
             using var drawn = SkiaSharp.SKImage.FromBitmap(picture);
-            canvas.DrawImage(drawn, new SkiaSharp.SKRect(300, 0, 300 + 960f * picture.Width / picture.Height, 960), new SkiaSharp.SKSamplingOptions(SkiaSharp.SKCubicResampler.Mitchell));
+            canvas.DrawImage(
+                drawn,
+                new SkiaSharp.SKRect(300, 0, 300 + 960f * picture.Width / picture.Height, 960),
+                new SkiaSharp.SKSamplingOptions(SkiaSharp.SKCubicResampler.Mitchell)
+            );
         }
 
         var frame = SkiaSharp.SKImage.FromBitmap(film).Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 95).ToArray();
@@ -329,7 +404,15 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         File.WriteAllBytes(file, [.. Enumerable.Range(0, 20).SelectMany(_ => frame)]);
         try
         {
-            using var device = new Browser(demo.Url, 1280, 800, null, "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", $"--use-file-for-fake-video-capture={file}").SignIn("maren");
+            using var device = new Browser(
+                demo.Url,
+                1280,
+                800,
+                null,
+                "--use-fake-ui-for-media-stream",
+                "--use-fake-device-for-media-stream",
+                $"--use-file-for-fake-video-capture={file}"
+            ).SignIn("maren");
             device.Go("/door/A-2618");
             device.Wait(".lines li");
             device.PressAt("#camera");
@@ -355,7 +438,10 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         await using var db = Database.Context(demo.File);
         var job = await db.Jobs.OrderByDescending(j => j.Id).FirstAsync(j => j.PersonName.StartsWith("Callum"));
         var bin = (await db.Bins.SingleAsync(b => b.Id == job.TargetBinId)).Address;
-        var goods = job.UnitId is { } unit ? "00" + (await db.Units.SingleAsync(u => u.Id == unit)).Sscc : job.BatchId is { } batch ? (await db.Batches.SingleAsync(b => b.Id == batch)).Number : (await db.Items.SingleAsync(i => i.Id == job.ItemId)).Code;
+        var goods =
+            job.UnitId is { } unit ? "00" + (await db.Units.SingleAsync(u => u.Id == unit)).Sscc
+            : job.BatchId is { } batch ? (await db.Batches.SingleAsync(b => b.Id == batch)).Number
+            : (await db.Items.SingleAsync(i => i.Id == job.ItemId)).Code;
         Network(driver, offline: true);
         driver.Scan("SOMETHING-ELSE");
         driver.WaitSaid("not a label of these goods");
@@ -411,7 +497,10 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         Badge("BADGE-004", "1004");
         device.WaitGone("#waiting");
         await using var db = Database.Context(demo.File);
-        var counts = await db.TallyEntries.Where(e => db.Batches.Any(b => b.Id == e.BatchId && b.SourceBatch!.Number == "NC-OFF")).OrderBy(e => e.Quantity).ToListAsync();
+        var counts = await db
+            .TallyEntries.Where(e => db.Batches.Any(b => b.Id == e.BatchId && b.SourceBatch!.Number == "NC-OFF"))
+            .OrderBy(e => e.Quantity)
+            .ToListAsync();
         Assert.Equal([(12m, "Leila Fennimore"), (96m, "Maren Oduya")], counts.Select(c => (c.Quantity, c.PersonName)));
         // Other devices have blocks of their own: the pallet's number is out of one of them, and none was given by the server.
         var pallet = counts.Single(c => c.Quantity == 96m).UnitId;

@@ -35,7 +35,8 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
         // Two labels in turn: each is another count, and none is the trembling of a hand.
         void Scan(Browser device, int howMany)
         {
-            for (var i = 0; i < howMany; i++) device.Scan(labels[scans++ % 2].Label);
+            for (var i = 0; i < howMany; i++)
+                device.Scan(labels[scans++ % 2].Label);
         }
 
         using (var device = new Browser(network.Url, 390, 844, profile))
@@ -43,15 +44,33 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
             device.SignIn("wanjiru");
             if (!opened)
             {
-                device.Act("/road/orders/new", """{"number":"PO-NET","kind":"Purchase","vendor":"BRAC","draft":false,"lines":[{"item":"HS-15","quantity":"500","due":"2026-03-10"},{"item":"HH-16","quantity":"500","due":"2026-03-10"}]}""");
-                arrival = device.Act("/door/open-on-the-spot", """{"orders":["PO-NET"],"vehicle":"truck","door":4,"atOnce":true,"notIso6346":false,"unplanned":true,"deliveryNote":"N-1"}""", "number");
+                device.Act(
+                    "/road/orders/new",
+                    """{"number":"PO-NET","kind":"Purchase","vendor":"BRAC","draft":false,"lines":[{"item":"HS-15","quantity":"500","due":"2026-03-10"},{"item":"HH-16","quantity":"500","due":"2026-03-10"}]}"""
+                );
+                arrival = device.Act(
+                    "/door/open-on-the-spot",
+                    """{"orders":["PO-NET"],"vehicle":"truck","door":4,"atOnce":true,"notIso6346":false,"unplanned":true,"deliveryNote":"N-1"}""",
+                    "number"
+                );
                 opened = true;
             }
 
             device.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(null))");
             device.Go("/door/" + arrival);
             device.Wait(".lines li");
-            device.Until(d => (bool)((IJavaScriptExecutor)d).ExecuteAsyncScript("const done = arguments[0]; const open = indexedDB.open('mud-room'); open.onsuccess = () => { const all = open.result.transaction('kept').objectStore('kept').count(); all.onsuccess = () => { open.result.close(); done(all.result > 0); }; }")! ? new object() : null, "the arrival to be kept on the device");
+            device.Until(
+                d =>
+                    (bool)
+                        ((IJavaScriptExecutor)d).ExecuteAsyncScript(
+                            "const done = arguments[0]; const open = indexedDB.open('mud-room'); open.onsuccess = () => { const all "
+                                + "= open.result.transaction('kept').objectStore('kept').count(); all.onsuccess = () => { "
+                                + "open.result.close(); done(all.result > 0); }; }"
+                        )!
+                        ? new object()
+                        : null,
+                "the arrival to be kept on the device"
+            );
             Scan(device, 10);
             network.Is = bad;
             Scan(device, 15);
@@ -66,9 +85,19 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
             Scan(device, 15);
             device.WaitText("no network");
             network.Is = Network.Good;
-            device.Until(d => d.FindElements(By.CssSelector("section.bar #waiting")).Count == 0 ? new object() : null, "all that waits to be sent", seconds: 60);
+            device.Until(
+                d => d.FindElements(By.CssSelector("section.bar #waiting")).Count == 0 ? new object() : null,
+                "all that waits to be sent",
+                seconds: 60
+            );
             Scan(device, 10);
-            device.Until(d => d.FindElement(By.CssSelector(".sill .next")).Text.Contains("one moment", StringComparison.Ordinal) ? null : new object(), "the last scan to be read");
+            device.Until(
+                d =>
+                    d.FindElement(By.CssSelector(".sill .next")).Text.Contains("one moment", StringComparison.Ordinal)
+                        ? null
+                        : new object(),
+                "the last scan to be read"
+            );
             device.WaitSaid("Draw hoe head");
             device.PressAt("#take");
             device.WaitSaid("each of Draw hoe head");
@@ -85,7 +114,10 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
     async Task<Dictionary<string, decimal>> Counted()
     {
         await using var db = Database.Context(demo.File);
-        var rows = await db.TallyEntries.Where(e => e.TakenBackAt == null).Join(db.Items, e => e.ItemId, i => i.Id, (e, i) => new { i.Code, e.Quantity }).ToListAsync();
+        var rows = await db
+            .TallyEntries.Where(e => e.TakenBackAt == null)
+            .Join(db.Items, e => e.ItemId, i => i.Id, (e, i) => new { i.Code, e.Quantity })
+            .ToListAsync();
         return labels.ToDictionary(l => l.Code, l => rows.Where(r => r.Code == l.Code).Sum(r => r.Quantity));
     }
 
@@ -106,7 +138,9 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
         desk.WaitSaid("Delivery note DN-20260310-4");
         Assert.Equal("DN-20260310-4", note.GetDomProperty("value"));
         // The focus on the button that posts: a scan does not press it.
-        desk.Driver.ExecuteScript("[...document.querySelectorAll('.closing button')].find((b) => b.textContent.includes('Close and post')).focus()");
+        desk.Driver.ExecuteScript(
+            "[...document.querySelectorAll('.closing button')].find((b) => b.textContent.includes('Close and post')).focus()"
+        );
         desk.ScanAtOnce(Gtin("CB-05", "carton"));
         desk.WaitSaid("wanted here");
         using var db = Database.Context(demo.File);

@@ -33,7 +33,14 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         var seen = System.Diagnostics.Stopwatch.StartNew();
         await Changed("A-2624", before);
         var at = (await Arrival("A-2624")).Planned.ToString("HH:mm");
-        second.Until(d => d.FindElements(By.CssSelector(Block("A-2624"))).Any(e => e.GetAttribute("textContent")!.Contains(at, StringComparison.Ordinal)) ? d : null, "the move on the other screen");
+        second.Until(
+            d =>
+                d.FindElements(By.CssSelector(Block("A-2624")))
+                    .Any(e => e.GetAttribute("textContent")!.Contains(at, StringComparison.Ordinal))
+                    ? d
+                    : null,
+            "the move on the other screen"
+        );
         Assert.True(seen.Elapsed < TimeSpan.FromSeconds(5), $"seen after {seen.Elapsed}");
     }
 
@@ -46,9 +53,23 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         var before = await Arrival("A-2621");
         browser.Driver.ExecuteScript($"document.querySelector(\"{Block("A-2621")}\").focus()");
         new Actions(browser.Driver).SendKeys(Keys.Enter).SendKeys(Keys.ArrowRight).SendKeys(Keys.Escape).Perform();
-        browser.Until(d => d.FindElement(By.CssSelector("[aria-live=assertive]")).GetAttribute("textContent")!.Contains("Left where it was", StringComparison.Ordinal) ? d : null, "Escape to be said");
+        browser.Until(
+            d =>
+                d.FindElement(By.CssSelector("[aria-live=assertive]"))
+                    .GetAttribute("textContent")!
+                    .Contains("Left where it was", StringComparison.Ordinal)
+                    ? d
+                    : null,
+            "Escape to be said"
+        );
         Assert.Equal(before.PlanVersion, (await Arrival("A-2621")).PlanVersion);
-        new Actions(browser.Driver).SendKeys(Keys.Enter).SendKeys(Keys.ArrowRight).SendKeys(Keys.ArrowRight).SendKeys(Keys.ArrowRight).SendKeys(Keys.Enter).Perform();
+        new Actions(browser.Driver)
+            .SendKeys(Keys.Enter)
+            .SendKeys(Keys.ArrowRight)
+            .SendKeys(Keys.ArrowRight)
+            .SendKeys(Keys.ArrowRight)
+            .SendKeys(Keys.Enter)
+            .Perform();
         await Changed("A-2621", before.PlanVersion);
         Assert.Equal(before.Planned.AddMinutes(15), (await Arrival("A-2621")).Planned);
     }
@@ -149,7 +170,8 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         File.Delete(bad);
     }
 
-    /// <summary>On a phone and a tablet the plan is a list in the order of time: nothing runs off, what must be looked at stands first.</summary>
+    /// <summary>On a phone and a tablet the plan is a list in the order of time: nothing runs off, what must be looked at stands
+    /// first.</summary>
     [Theory]
     [InlineData(390, 844)]
     [InlineData(820, 1100)]
@@ -174,9 +196,21 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
     {
         using var browser = new Browser(demo.Url, 390, 844).SignIn("wanjiru");
         browser.Go(page);
-        browser.Until(d => d.FindElements(By.CssSelector("table.list.cards tbody td[data-label]")).FirstOrDefault(e => e.Displayed && e.GetAttribute("data-label")!.Length > 0), "a cell under its heading");
+        browser.Until(
+            d =>
+                d.FindElements(By.CssSelector("table.list.cards tbody td[data-label]"))
+                    .FirstOrDefault(e => e.Displayed && e.GetAttribute("data-label")!.Length > 0),
+            "a cell under its heading"
+        );
         Assert.True(browser.Overflow() <= 0);
-        Assert.True(Convert.ToInt64(browser.Driver.ExecuteScript("return [...document.querySelectorAll('table.list.cards')].reduce((most, t) => Math.max(most, t.getBoundingClientRect().right), 0)")) <= 390);
+        Assert.True(
+            Convert.ToInt64(
+                browser.Driver.ExecuteScript(
+                    "return [...document.querySelectorAll('table.list.cards')].reduce((most, t) => Math.max(most, "
+                        + "t.getBoundingClientRect().right), 0)"
+                )
+            ) <= 390
+        );
     }
 
     [Fact]
@@ -184,15 +218,22 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
     {
         var inbox = Path.Combine(Path.GetDirectoryName(demo.File)!, "inbox", "LM");
         Directory.CreateDirectory(inbox);
-        File.WriteAllText(Path.Combine(inbox, "nobody.csv"), "order,vendor,line,item,quantity,due,site\nPO-REFUSED,NOBODY,1,CB-05,96,2026-04-01,LM\n");
+        File.WriteAllText(
+            Path.Combine(inbox, "nobody.csv"),
+            "order,vendor,line,item,quantity,due,site\nPO-REFUSED,NOBODY,1,CB-05,96,2026-04-01,LM\n"
+        );
         using var browser = new Browser(demo.Url).SignIn("dilys");
         browser.Go("/road/import");
-        browser.Until(d =>
-        {
-            if (d.FindElements(By.CssSelector("section.partner li")).Any(e => e.Text.Contains("nobody.csv", StringComparison.Ordinal))) return d;
-            d.Navigate().Refresh();
-            return null;
-        }, "the refused file");
+        browser.Until(
+            d =>
+            {
+                if (d.FindElements(By.CssSelector("section.partner li")).Any(e => e.Text.Contains("nobody.csv", StringComparison.Ordinal)))
+                    return d;
+                d.Navigate().Refresh();
+                return null;
+            },
+            "the refused file"
+        );
         browser.PressAt("button[aria-label='Look at nobody.csv and try it again']");
         browser.WaitText("no vendor has this code");
         browser.PressAt("button[aria-label='Put nobody.csv away']");
@@ -206,13 +247,47 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
     {
         using var browser = new Browser(demo.Url).SignIn("wanjiru");
         browser.Go("/road/import");
-        browser.Act("/road/orders/new", """{"number":"PO-CHOICE","kind":"Purchase","vendor":"SALT","draft":false,"lines":[{"item":"CN-25","quantity":"40","due":"2026-03-11"},{"item":"LS-05","quantity":"8","due":"2026-03-11"}]}""");
+        browser.Act(
+            "/road/orders/new",
+            """{"number":"PO-CHOICE","kind":"Purchase","vendor":"SALT","draft":false,"lines":[{"item":"CN-25","quantity":"40","due":"2026-03-11"},{"item":"LS-05","quantity":"8","due":"2026-03-11"}]}"""
+        );
         await using var db = Database.Context(demo.File);
-        var parts = await db.LineParts.Where(p => p.Line!.Order!.Number == "PO-CHOICE").OrderBy(p => p.Line!.Number).Select(p => p.Id).ToListAsync();
-        var arrivals = parts.Select(part => browser.Act("/road/arrivals", $$"""{"orders":["PO-CHOICE"],"parts":[{{part}}],"planned":"2026-03-11T10:00:00","atOnce":false,"notIso6346":false,"unplanned":false}""", "number")).ToList();
+        var parts = await db
+            .LineParts.Where(p => p.Line!.Order!.Number == "PO-CHOICE")
+            .OrderBy(p => p.Line!.Number)
+            .Select(p => p.Id)
+            .ToListAsync();
+        var arrivals = parts
+            .Select(part =>
+                browser.Act(
+                    "/road/arrivals",
+                    $$"""{"orders":["PO-CHOICE"],"parts":[{{part}}],"planned":"2026-03-11T10:00:00","atOnce":false,"notIso6346":false,"unplanned":false}""",
+                    "number"
+                )
+            )
+            .ToList();
         var file = Path.Combine(Path.GetTempPath(), $"advice-{Guid.NewGuid():N}.edi");
-        File.WriteAllText(file, string.Join("'", "UNB+UNOC:3+A+B+260310:0800+1", "UNH+1+DESADV:D:01B:UN", "BGM+351+DA-CHOICE+9", "NAD+SU+SALT::92", "NAD+DP+LM::92", "CPS+1",
-            "LIN+1", "PIA+1+CN-25:IN", "QTY+12:40:EA", "LIN+2", "PIA+1+LS-05:IN", "QTY+12:8:EA", "UNT+12+1", "UNZ+1+1", ""));
+        File.WriteAllText(
+            file,
+            string.Join(
+                "'",
+                "UNB+UNOC:3+A+B+260310:0800+1",
+                "UNH+1+DESADV:D:01B:UN",
+                "BGM+351+DA-CHOICE+9",
+                "NAD+SU+SALT::92",
+                "NAD+DP+LM::92",
+                "CPS+1",
+                "LIN+1",
+                "PIA+1+CN-25:IN",
+                "QTY+12:40:EA",
+                "LIN+2",
+                "PIA+1+LS-05:IN",
+                "QTY+12:8:EA",
+                "UNT+12+1",
+                "UNZ+1+1",
+                ""
+            )
+        );
         browser.Wait("input[type=file]").SendKeys(file);
         browser.WaitText("could be aboard several arrivals");
         Assert.False(browser.Wait("button.go").Enabled);
@@ -265,7 +340,15 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         browser.Go("/site/house");
         browser.Wait("input[name=name]");
         browser.Press("Add a spot");
-        browser.Until(d => d.FindElements(By.CssSelector("input[name=spot]")) is [.., var last] && last.GetAttribute("value")!.Length == 0 ? last : null, "the new spot").SendKeys("Z9");
+        browser
+            .Until(
+                d =>
+                    d.FindElements(By.CssSelector("input[name=spot]")) is [.., var last] && last.GetAttribute("value")!.Length == 0
+                        ? last
+                        : null,
+                "the new spot"
+            )
+            .SendKeys("Z9");
         browser.Fill("input[name=gln]", "9521321000019");
         browser.Press("Keep");
         browser.WaitText("The check digit of GLN 9521321000019 is wrong: it should be 8.");
@@ -273,7 +356,10 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         browser.Press("Keep");
         browser.WaitText("It holds from now on");
         browser.Go("/site/house");
-        browser.Until(d => d.FindElements(By.CssSelector("input[name=spot]")).Any(e => e.GetAttribute("value") == "Z9") ? d : null, "the spot Z9");
+        browser.Until(
+            d => d.FindElements(By.CssSelector("input[name=spot]")).Any(e => e.GetAttribute("value") == "Z9") ? d : null,
+            "the spot Z9"
+        );
     }
 
     [Fact]
@@ -293,7 +379,10 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         File.WriteAllText(shorter, "code,name\nHEDGE,Hedgerow and Sons\n");
         browser.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(shorter);
         browser.WaitText("0 new, 1 changed, 0 as they are");
-        Assert.Equal(["2", "Hedgerow and Sons", "name", "Hedgerow Supplies", "Hedgerow and Sons"], browser.Driver.FindElements(By.CssSelector("table.list tbody td")).Where(cell => cell.Displayed).Select(cell => cell.Text));
+        Assert.Equal(
+            ["2", "Hedgerow and Sons", "name", "Hedgerow Supplies", "Hedgerow and Sons"],
+            browser.Driver.FindElements(By.CssSelector("table.list tbody td")).Where(cell => cell.Displayed).Select(cell => cell.Text)
+        );
         browser.Press("Import them");
         browser.WaitText("0 new, 1 changed, 0 as they were.");
         File.Delete(file);
@@ -307,10 +396,14 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         browser.Go("/road/orders");
         browser.Wait("a[href='/road/orders/new']").Click();
         browser.Fill("input[name=number]", "PO-TYPED");
-        browser.Until(d => d.FindElements(By.CssSelector("select[name=vendor] option[value=QUER]")).FirstOrDefault(), "the vendors").Click();
+        browser
+            .Until(d => d.FindElements(By.CssSelector("select[name=vendor] option[value=QUER]")).FirstOrDefault(), "the vendors")
+            .Click();
         browser.Driver.FindElement(By.CssSelector("select[name=item-0] option[value=PF-50]")).Click();
         browser.Fill("input[name=quantity-0]", "0");
-        browser.Driver.ExecuteScript("const d=document.querySelector('input[name=due-0]'); d.value='2026-03-12'; d.dispatchEvent(new Event('input',{bubbles:true}))");
+        browser.Driver.ExecuteScript(
+            "const d=document.querySelector('input[name=due-0]'); d.value='2026-03-12'; d.dispatchEvent(new Event('input',{bubbles:true}))"
+        );
         browser.Press("Keep it, open for receiving");
         browser.WaitText("it must be more than 0");
         browser.Fill("input[name=quantity-0]", "30");
@@ -345,7 +438,12 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         browser.Scan("LS-2026-0417");
         browser.WaitText("LS-2026-0417");
         browser.Fill("input[name=vendor]", "terra");
-        browser.Until(d => d.FindElements(By.CssSelector("input[type=checkbox][value=PO-4438]")).FirstOrDefault(e => e.Displayed), "the vendor's open orders").Click();
+        browser
+            .Until(
+                d => d.FindElements(By.CssSelector("input[type=checkbox][value=PO-4438]")).FirstOrDefault(e => e.Displayed),
+                "the vendor's open orders"
+            )
+            .Click();
         browser.Press("Door 4");
         browser.Until(d => d.Url.Contains("/door/A-", StringComparison.Ordinal) ? d : null, "the new tally");
         await using var db = Database.Context(demo.File);
@@ -396,7 +494,8 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
     {
         for (var i = 0; i < 100; i++)
         {
-            if ((await Arrival(number)).PlanVersion > before) return;
+            if ((await Arrival(number)).PlanVersion > before)
+                return;
             await Task.Delay(50);
         }
 

@@ -44,8 +44,18 @@ public sealed class Shots(Demo demo)
         {
             Thread.Sleep(800);
             b.Driver.ExecuteCdpCommand("Network.enable", []);
-            b.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = true, ["latency"] = 0, ["downloadThroughput"] = 0, ["uploadThroughput"] = 0 });
-            for (var i = 0; i < 3; i++) b.ScanNext(Gtin("SC-18", "each"));
+            b.Driver.ExecuteCdpCommand(
+                "Network.emulateNetworkConditions",
+                new Dictionary<string, object?>
+                {
+                    ["offline"] = true,
+                    ["latency"] = 0,
+                    ["downloadThroughput"] = 0,
+                    ["uploadThroughput"] = 0,
+                }
+            );
+            for (var i = 0; i < 3; i++)
+                b.ScanNext(Gtin("SC-18", "each"));
             b.WaitText("to be sent");
             b.WaitSaid("3 waiting");
         });
@@ -77,8 +87,19 @@ public sealed class Shots(Demo demo)
         var on = db.Balances.First(b => b.UnitId == unit.Id);
         var item = db.Items.Single(i => i.Id == on.ItemId);
         var batch = db.Batches.SingleOrDefault(b => b.Id == on.BatchId);
-        File.WriteAllBytes(Path.Combine(folder, "label.png"), Server.Labels.LogisticLabel.Draw(
-            new Core.Door.LabelContent("Low Meadow", unit.Sscc, Core.Door.LabelCodes.Contained(item, on.Quantity), [Server.Door.UnitLabel.LineOf(item, on.Quantity, batch)], null, unit.PackageType)));
+        File.WriteAllBytes(
+            Path.Combine(folder, "label.png"),
+            Server.Labels.LogisticLabel.Draw(
+                new Core.Door.LabelContent(
+                    "Low Meadow",
+                    unit.Sscc,
+                    Core.Door.LabelCodes.Contained(item, on.Quantity),
+                    [Server.Door.UnitLabel.LineOf(item, on.Quantity, batch)],
+                    null,
+                    unit.PackageType
+                )
+            )
+        );
     }
 
     void Take(Browser browser, string path, string wait, string name, Action<Browser>? first = null)

@@ -19,11 +19,20 @@ public sealed class TenMinutesTests(NewcomerDemo demo) : IClassFixture<NewcomerD
         newcomer.Go("/");
         newcomer.Wait(".card[data-person=efua]");
         newcomer.PressAt("#ten-minutes-begin");
-        IReadOnlyList<string> Ticked() => [.. newcomer.Driver.FindElements(By.CssSelector("section[aria-label^=Ten] .step.done")).Select(s => s.GetAttribute("title")!)];
+        IReadOnlyList<string> Ticked() =>
+            [.. newcomer.Driver.FindElements(By.CssSelector("section[aria-label^=Ten] .step.done")).Select(s => s.GetAttribute("title")!)];
         void Go(string who)
         {
             newcomer.PressAt("#ten-minutes-go");
-            newcomer.Until(d => d.FindElements(By.CssSelector(".strip, header")).Count > 0 && d.PageSource.Contains(who, StringComparison.Ordinal) && d.FindElements(By.Id("ten-minutes-go")).Count == 0 ? d : null, who);
+            newcomer.Until(
+                d =>
+                    d.FindElements(By.CssSelector(".strip, header")).Count > 0
+                    && d.PageSource.Contains(who, StringComparison.Ordinal)
+                    && d.FindElements(By.Id("ten-minutes-go")).Count == 0
+                        ? d
+                        : null,
+                who
+            );
         }
 
         Go("Wanjiru");
@@ -38,7 +47,9 @@ public sealed class TenMinutesTests(NewcomerDemo demo) : IClassFixture<NewcomerD
         newcomer.Until(_ => Ticked().Contains("Count the seed") ? new object() : null, "the seed ticked");
         await using var db = Database.Context(demo.File);
         var arrival = await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken);
-        Assert.True(await db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null, TestContext.Current.CancellationToken));
+        Assert.True(
+            await db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null, TestContext.Current.CancellationToken)
+        );
         // What has not happened is not ticked, and straying loses nothing.
         Assert.DoesNotContain("Find it again", Ticked());
         newcomer.Go("/road");

@@ -48,7 +48,10 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         receiver.WaitText("to inspect, in D1-R4");
 
         // Both see each other's counts.
-        supervisor.Until(d => d.FindElements(By.CssSelector(".history li")).Any(e => e.Text.Contains("Maren: Bypass secateurs")) ? d : null, "Maren's count at the desk");
+        supervisor.Until(
+            d => d.FindElements(By.CssSelector(".history li")).Any(e => e.Text.Contains("Maren: Bypass secateurs")) ? d : null,
+            "Maren's count at the desk"
+        );
 
         // Too short a life is doubted and counted aside; swapped dates are refused and swapped back.
         receiver.Scan($"(01){Gtin("NM-50", "box")}(11)260301(15)260314(10)HF-N-77");
@@ -79,7 +82,10 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         driver.WaitSaid("400 each of Carrot seed pouch to K-");
         driver.Scan("O-05-1");
         driver.WaitSaid("Carrot seed pouch wants cold");
-        var bin = driver.Until(d => d.FindElement(By.Id("bin")).Text is { } text && text.StartsWith("K-", StringComparison.Ordinal) ? text : null, "a cold bin");
+        var bin = driver.Until(
+            d => d.FindElement(By.Id("bin")).Text is { } text && text.StartsWith("K-", StringComparison.Ordinal) ? text : null,
+            "a cold bin"
+        );
         driver.Scan(bin);
         driver.WaitSaid($"400 each of Carrot seed pouch in {bin}");
 
@@ -87,12 +93,15 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         using var inspector = new Browser(demo.Url).SignIn("sunita");
         inspector.Go("/bench");
         inspector.WaitText("1 carton of 60");
-        inspector.Until(d =>
-        {
-            var card = d.FindElements(By.CssSelector(".queue-card")).First(c => c.Text.Contains("1 carton of 60"));
-            card.Click();
-            return card;
-        }, "the lot");
+        inspector.Until(
+            d =>
+            {
+                var card = d.FindElements(By.CssSelector(".queue-card")).First(c => c.Text.Contains("1 carton of 60"));
+                card.Click();
+                return card;
+            },
+            "the lot"
+        );
         inspector.PressAt("#draw");
         inspector.Wait("table.sheet");
         FillSheet(inspector);
@@ -108,20 +117,25 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         supervisor.Wait(".closing");
         supervisor.Press("Close and post");
         supervisor.WaitText("nobody has said whether more comes");
-        foreach (var choice in supervisor.Driver.FindElements(By.CssSelector("input[type=radio][value=MoreToCome]"))) choice.Click();
-        foreach (var (field, i) in supervisor.Driver.FindElements(By.CssSelector("input[name^=note-]")).Select((f, i) => (f, i))) field.SendKeys($"DN-9900{i}");
+        foreach (var choice in supervisor.Driver.FindElements(By.CssSelector("input[type=radio][value=MoreToCome]")))
+            choice.Click();
+        foreach (var (field, i) in supervisor.Driver.FindElements(By.CssSelector("input[name^=note-]")).Select((f, i) => (f, i)))
+            field.SendKeys($"DN-9900{i}");
         supervisor.Press("Close and post");
         supervisor.WaitText("is counted in");
         Assert.Equal(2, supervisor.Driver.FindElements(By.XPath("//li[contains(., 'delivery note DN-9900')]")).Count);
 
         // Cage: the nematodes held are decided over.
         supervisor.Go("/cage");
-        supervisor.Until(d =>
-        {
-            var card = d.FindElements(By.CssSelector(".queue-card")).FirstOrDefault(c => c.Text.Contains("Nematode"));
-            card?.Click();
-            return card;
-        }, "the nematodes' hold");
+        supervisor.Until(
+            d =>
+            {
+                var card = d.FindElements(By.CssSelector(".queue-card")).FirstOrDefault(c => c.Text.Contains("Nematode"));
+                card?.Click();
+                return card;
+            },
+            "the nematodes' hold"
+        );
         supervisor.Fill("input[name=quantity]", "20");
         supervisor.Fill("input[name=why]", "Used up today by the glasshouse.");
         new OpenQA.Selenium.Support.UI.SelectElement(supervisor.Wait("select[name=decision]")).SelectByValue("ReleaseUnderConcession");
@@ -137,10 +151,16 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         supervisor.WaitText("on PO-4477 line 1");
 
         await using var db = Database.Context(demo.File);
-        Assert.Equal(ArrivalState.CountedIn, (await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken)).State);
+        Assert.Equal(
+            ArrivalState.CountedIn,
+            (await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken)).State
+        );
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
         var arrival = await db.Arrivals.FirstAsync(a => a.Number == "A-2621", TestContext.Current.CancellationToken);
-        Assert.Equal(Core.Bench.Verdict.Accepted, (await db.Inspections.FirstAsync(i => i.ArrivalId == arrival.Id, TestContext.Current.CancellationToken)).Verdict);
+        Assert.Equal(
+            Core.Bench.Verdict.Accepted,
+            (await db.Inspections.FirstAsync(i => i.ArrivalId == arrival.Id, TestContext.Current.CancellationToken)).Verdict
+        );
         Assert.Equal(ArrivalState.CountedIn, arrival.State);
     }
 
@@ -149,26 +169,37 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
     {
         for (var turn = 0; turn < 400; turn++)
         {
-            if (inspector.Driver.FindElements(By.CssSelector("form.sign")).Count > 0) return;
+            if (inspector.Driver.FindElements(By.CssSelector("form.sign")).Count > 0)
+                return;
             var before = inspector.Driver.FindElement(By.CssSelector(".word span")).Text;
-            var acted = (bool)inspector.Driver.ExecuteScript(
-                """
-                const row = document.querySelector('tr.hand');
-                if (!row) return false;
-                const field = [...row.querySelectorAll('input')].find((i) => !i.value);
-                if (field) {
-                  const name = field.getAttribute('aria-label');
-                  field.value = name.startsWith('Gap') ? '0.08' : name.startsWith('Hard') ? '56' : '212';
-                  field.dispatchEvent(new Event('change', { bubbles: true }));
-                  return true;
-                }
-                const look = [...row.querySelectorAll('.looks')].find((l) => !l.querySelector('[aria-pressed=true]'));
-                if (!look) return false;
-                look.querySelector('button').click();
-                return true;
-                """)!;
-            if (acted) inspector.Until(d => d.FindElements(By.CssSelector("form.sign")).Count > 0 || d.FindElement(By.CssSelector(".word span")).Text != before ? d : null, "the sheet to take the finding");
-            else Thread.Sleep(60);
+            var acted = (bool)
+                inspector.Driver.ExecuteScript(
+                    """
+                    const row = document.querySelector('tr.hand');
+                    if (!row) return false;
+                    const field = [...row.querySelectorAll('input')].find((i) => !i.value);
+                    if (field) {
+                      const name = field.getAttribute('aria-label');
+                      field.value = name.startsWith('Gap') ? '0.08' : name.startsWith('Hard') ? '56' : '212';
+                      field.dispatchEvent(new Event('change', { bubbles: true }));
+                      return true;
+                    }
+                    const look = [...row.querySelectorAll('.looks')].find((l) => !l.querySelector('[aria-pressed=true]'));
+                    if (!look) return false;
+                    look.querySelector('button').click();
+                    return true;
+                    """
+                )!;
+            if (acted)
+                inspector.Until(
+                    d =>
+                        d.FindElements(By.CssSelector("form.sign")).Count > 0 || d.FindElement(By.CssSelector(".word span")).Text != before
+                            ? d
+                            : null,
+                    "the sheet to take the finding"
+                );
+            else
+                Thread.Sleep(60);
         }
 
         throw new TimeoutException("The sheet was not filled in 400 turns.");

@@ -16,32 +16,95 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         return body + Core.Identification.CheckDigit.For(body);
     }
 
-    static string Advice(string number, string order, string function, params (int Line, string Item, string Quantity, string Unit)[] aboard)
+    static string Advice(
+        string number,
+        string order,
+        string function,
+        params (int Line, string Item, string Quantity, string Unit)[] aboard
+    )
     {
-        var body = new List<string> { $"BGM+351+{number}+{function}", "DTM+137:20260310:102", "DTM+17:202603111400:203", "NAD+SU+SALT::92", "NAD+DP+LM::92" };
+        var body = new List<string>
+        {
+            $"BGM+351+{number}+{function}",
+            "DTM+137:20260310:102",
+            "DTM+17:202603111400:203",
+            "NAD+SU+SALT::92",
+            "NAD+DP+LM::92",
+        };
         foreach (var (at, (line, item, quantity, unit)) in aboard.Index())
-            body.AddRange($"CPS+{at + 1}", "PAC+1++201", $"GIN+BJ+{unit}", $"LIN+{at + 1}", $"PIA+1+{item}:IN", $"QTY+12:{quantity}:EA", $"RFF+ON:{order}:{line}");
-        return string.Join("'", [$"UNB+UNOC:3+A+B+260310:0800+{number}", "UNH+1+DESADV:D:01B:UN", .. body, $"UNT+{body.Count + 2}+1", $"UNZ+1+{number}", ""]);
+            body.AddRange(
+                $"CPS+{at + 1}",
+                "PAC+1++201",
+                $"GIN+BJ+{unit}",
+                $"LIN+{at + 1}",
+                $"PIA+1+{item}:IN",
+                $"QTY+12:{quantity}:EA",
+                $"RFF+ON:{order}:{line}"
+            );
+        return string.Join(
+            "'",
+            [$"UNB+UNOC:3+A+B+260310:0800+{number}", "UNH+1+DESADV:D:01B:UN", .. body, $"UNT+{body.Count + 2}+1", $"UNZ+1+{number}", ""]
+        );
     }
 
     /// <summary>An open order of two lines: 40 of calcium nitrate, 10 of ammonium nitrate.</summary>
-    static async Task Order(Client dilys, string number) => Assert.True((await dilys.Act("/road/orders/new", new
-    {
-        number,
-        kind = "Purchase",
-        vendor = "SALT",
-        draft = false,
-        lines = new[] { new { item = "CN-25", quantity = "40", due = "2026-03-11" }, new { item = "AN-25", quantity = "10", due = "2026-03-11" } },
-    })).IsOk);
+    static async Task Order(Client dilys, string number) =>
+        Assert.True(
+            (
+                await dilys.Act(
+                    "/road/orders/new",
+                    new
+                    {
+                        number,
+                        kind = "Purchase",
+                        vendor = "SALT",
+                        draft = false,
+                        lines = new[]
+                        {
+                            new
+                            {
+                                item = "CN-25",
+                                quantity = "40",
+                                due = "2026-03-11",
+                            },
+                            new
+                            {
+                                item = "AN-25",
+                                quantity = "10",
+                                due = "2026-03-11",
+                            },
+                        },
+                    }
+                )
+            ).IsOk
+        );
 
     static async Task<string> Planned(Client client, string order, object? more = null)
     {
-        var answer = await client.Act("/road/arrivals", more ?? new { orders = new[] { order }, planned = "2026-03-11T10:00:00", atOnce = false });
+        var answer = await client.Act(
+            "/road/arrivals",
+            more
+                ?? new
+                {
+                    orders = new[] { order },
+                    planned = "2026-03-11T10:00:00",
+                    atOnce = false,
+                }
+        );
         Assert.True(answer.IsOk, answer.Body.ToString());
         return answer["number"].GetString()!;
     }
 
-    static Task<Answer> Import(Client client, string text, string? arrival = null) => client.Act("/road/import", new { name = "advice.edi", text, arrival });
+    static Task<Answer> Import(Client client, string text, string? arrival = null) =>
+        client.Act(
+            "/road/import",
+            new
+            {
+                name = "advice.edi",
+                text,
+                arrival,
+            }
+        );
 
     async Task<Arrival> Arrival(string number)
     {
@@ -65,7 +128,11 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         var arrival = await Arrival(planned);
         Assert.Equal([36, 10], arrival.Manifest.OrderByDescending(m => m.Expected).Select(m => m.Expected));
         var page = await wanjiru.Ask($"/road/arrivals/{planned}");
-        Assert.Contains("line 2 is planned on " + planned + " and not in the advice", Assert.Single(page["differences"].EnumerateArray()).GetProperty("sentence").GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "line 2 is planned on " + planned + " and not in the advice",
+            Assert.Single(page["differences"].EnumerateArray()).GetProperty("sentence").GetString(),
+            StringComparison.Ordinal
+        );
         Assert.Equal("despatch advice DA-JOIN", page["etas"].EnumerateArray().First().GetProperty("source").GetString());
         Assert.Equal(planned, (await wanjiru.Ask("/scan?text=DA-JOIN"))["arrival"].GetString());
     }
@@ -77,19 +144,51 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         await Order(wanjiru, "PO-WHICH");
         await using (var db = server.Db())
         {
-            var parts = await db.LineParts.Where(p => p.Line!.Order!.Number == "PO-WHICH").OrderBy(p => p.Line!.Number).Select(p => p.Id).ToListAsync();
-            await Planned(wanjiru, "", new { orders = new[] { "PO-WHICH" }, parts = new[] { parts[0] }, atOnce = false, planned = "2026-03-11T10:00:00" });
-            await Planned(wanjiru, "", new { orders = new[] { "PO-WHICH" }, parts = new[] { parts[1] }, atOnce = false, planned = "2026-03-11T11:00:00" });
+            var parts = await db
+                .LineParts.Where(p => p.Line!.Order!.Number == "PO-WHICH")
+                .OrderBy(p => p.Line!.Number)
+                .Select(p => p.Id)
+                .ToListAsync();
+            await Planned(
+                wanjiru,
+                "",
+                new
+                {
+                    orders = new[] { "PO-WHICH" },
+                    parts = new[] { parts[0] },
+                    atOnce = false,
+                    planned = "2026-03-11T10:00:00",
+                }
+            );
+            await Planned(
+                wanjiru,
+                "",
+                new
+                {
+                    orders = new[] { "PO-WHICH" },
+                    parts = new[] { parts[1] },
+                    atOnce = false,
+                    planned = "2026-03-11T11:00:00",
+                }
+            );
         }
 
         var text = Advice("DA-WHICH", "PO-WHICH", "9", (1, "CN-25", "40", Unit()), (2, "AN-25", "10", Unit()));
-        var choices = (await wanjiru.Act("/road/import/preview", new { name = "advice.edi", text }))["choices"].EnumerateArray().Single().GetProperty("arrivals").EnumerateArray().Select(a => a.GetString()!).ToList();
+        var choices = (await wanjiru.Act("/road/import/preview", new { name = "advice.edi", text }))["choices"]
+            .EnumerateArray()
+            .Single()
+            .GetProperty("arrivals")
+            .EnumerateArray()
+            .Select(a => a.GetString()!)
+            .ToList();
         Assert.Equal(2, choices.Count);
         var asked = await Import(wanjiru, text);
         Assert.Equal("which-arrival", asked.Code);
         Assert.Contains(string.Join(" or ", choices), asked.Sentence, StringComparison.Ordinal);
         Assert.Equal(choices[1], Joined(await Import(wanjiru, text, choices[1])));
-        var sentences = (await wanjiru.Ask("/road/arrivals/" + choices[1]))["differences"].EnumerateArray().Select(d => d.GetProperty("sentence").GetString()!);
+        var sentences = (await wanjiru.Ask("/road/arrivals/" + choices[1]))["differences"]
+            .EnumerateArray()
+            .Select(d => d.GetProperty("sentence").GetString()!);
         Assert.Contains(sentences, s => s.EndsWith($"is planned on {choices[0]} too.", StringComparison.Ordinal));
     }
 
@@ -99,10 +198,16 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         using var wanjiru = await server.SignIn("wanjiru");
         await Order(wanjiru, "PO-TWO");
         var first = await Planned(wanjiru, "PO-TWO");
-        Assert.Equal(first, Joined(await Import(wanjiru, Advice("DA-TWO-1", "PO-TWO", "9", (1, "CN-25", "24", Unit()), (2, "AN-25", "10", Unit())))));
+        Assert.Equal(
+            first,
+            Joined(await Import(wanjiru, Advice("DA-TWO-1", "PO-TWO", "9", (1, "CN-25", "24", Unit()), (2, "AN-25", "10", Unit()))))
+        );
         var second = Joined(await Import(wanjiru, Advice("DA-TWO-2", "PO-TWO", "9", (1, "CN-25", "16", Unit()))));
         Assert.NotEqual(first, second);
-        Assert.Equal((24m, 16m), ((await Arrival(first)).Manifest.Max(m => m.Expected), (await Arrival(second)).Manifest.Single().Expected));
+        Assert.Equal(
+            (24m, 16m),
+            ((await Arrival(first)).Manifest.Max(m => m.Expected), (await Arrival(second)).Manifest.Single().Expected)
+        );
     }
 
     [Fact]
@@ -113,8 +218,29 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         var first = await Planned(wanjiru, "PO-PARTS");
         var line = (await Arrival(first)).Manifest.MaxBy(m => m.Expected)!;
         Assert.Equal("nothing-open", (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-PARTS" }, atOnce = false })).Code);
-        Assert.Equal("quantity-not-positive", (await wanjiru.Act("/road/arrivals/carry", new { arrival = first, line = line.Id, quantity = "0" })).Code);
-        var carried = await wanjiru.Act("/road/arrivals/carry", new { arrival = first, line = line.Id, quantity = "24" });
+        Assert.Equal(
+            "quantity-not-positive",
+            (
+                await wanjiru.Act(
+                    "/road/arrivals/carry",
+                    new
+                    {
+                        arrival = first,
+                        line = line.Id,
+                        quantity = "0",
+                    }
+                )
+            ).Code
+        );
+        var carried = await wanjiru.Act(
+            "/road/arrivals/carry",
+            new
+            {
+                arrival = first,
+                line = line.Id,
+                quantity = "24",
+            }
+        );
         Assert.True(carried.IsOk, carried.Body.ToString());
         var second = await Planned(wanjiru, "PO-PARTS");
         Assert.Equal(16, (await Arrival(second)).Manifest.Single().Expected);
@@ -133,7 +259,10 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True((await wanjiru.Act("/road/arrivals/withdraw", new { arrival, reason = "It was sent to another house." })).IsOk);
         Assert.Equal("withdrawn", (await wanjiru.Act("/road/arrivals/withdraw", new { arrival, reason = "Again." })).Code);
         Assert.Equal("withdrawn", (await wanjiru.Act("/road/at-door", new { arrival, door = 5 })).Code);
-        Assert.DoesNotContain(arrival, (await wanjiru.Ask("/road/board"))["arrivals"].EnumerateArray().Select(a => a.GetProperty("number").GetString()));
+        Assert.DoesNotContain(
+            arrival,
+            (await wanjiru.Ask("/road/board"))["arrivals"].EnumerateArray().Select(a => a.GetProperty("number").GetString())
+        );
         var again = await Planned(wanjiru, "PO-OFF");
         Assert.Equal(2, (await Arrival(again)).Manifest.Count);
         Assert.Equal("counted", (await wanjiru.Act("/road/arrivals/withdraw", new { arrival = "A-2617", reason = "No." })).Code);
@@ -168,13 +297,31 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         await Order(wanjiru, "PO-SENT");
-        var arrival = Joined(await Import(wanjiru, Advice("DA-SENT", "PO-SENT", "9", (1, "CN-25", "40", Unit()), (2, "AN-25", "10", Unit()))));
+        var arrival = Joined(
+            await Import(wanjiru, Advice("DA-SENT", "PO-SENT", "9", (1, "CN-25", "40", Unit()), (2, "AN-25", "10", Unit())))
+        );
         var line = (await Arrival(arrival)).Manifest.MinBy(m => m.Expected)!.Id;
-        var sent = await wanjiru.Act("/road/redirect", new { arrival, lines = new[] { line }, site = "HB", reason = "They need it." });
+        var sent = await wanjiru.Act(
+            "/road/redirect",
+            new
+            {
+                arrival,
+                lines = new[] { line },
+                site = "HB",
+                reason = "They need it.",
+            }
+        );
         Assert.True(sent.IsOk, sent.Body.ToString());
         Assert.Equal("advice-parted", (await Import(wanjiru, Advice("DA-SENT", "PO-SENT", "1"))).Code);
         await using var db = server.Db();
-        Assert.Equal(2, await db.AdvisedUnits.Where(u => db.DespatchAdvices.Any(d => d.Id == u.AdviceId && d.ArrivalId == u.ArrivalId && d.Number == "DA-SENT")).CountAsync());
+        Assert.Equal(
+            2,
+            await db
+                .AdvisedUnits.Where(u =>
+                    db.DespatchAdvices.Any(d => d.Id == u.AdviceId && d.ArrivalId == u.ArrivalId && d.Number == "DA-SENT")
+                )
+                .CountAsync()
+        );
     }
 
     [Fact]
@@ -185,11 +332,17 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         var (old, fresh) = (Unit(), Unit());
         var arrival = Joined(await Import(wanjiru, Advice("DA-CHG", "PO-CHG", "9", (1, "CN-25", "40", old))));
         Assert.Equal("file-faults", (await Import(wanjiru, Advice("DA-CHG", "PO-CHG", "9", (1, "CN-25", "30", fresh)))).Code);
-        Assert.Equal(arrival, Joined(await Import(wanjiru, Advice("DA-CHG", "PO-CHG", "5", (1, "CN-25", "30", fresh), (2, "AN-25", "10", Unit())))));
+        Assert.Equal(
+            arrival,
+            Joined(await Import(wanjiru, Advice("DA-CHG", "PO-CHG", "5", (1, "CN-25", "30", fresh), (2, "AN-25", "10", Unit()))))
+        );
         await using (var db = server.Db())
         {
             var id = (await Arrival(arrival)).Id;
-            Assert.Equal([30, 10], await db.AdvisedUnits.Where(u => u.ArrivalId == id).OrderBy(u => u.Id).Select(u => u.Quantity).ToListAsync());
+            Assert.Equal(
+                [30, 10],
+                await db.AdvisedUnits.Where(u => u.ArrivalId == id).OrderBy(u => u.Id).Select(u => u.Quantity).ToListAsync()
+            );
             Assert.Equal([30, 10], (await Arrival(arrival)).Manifest.OrderBy(m => m.Id).Select(m => m.Expected));
         }
 
@@ -223,11 +376,26 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         var arrival = Joined(await Import(wanjiru, Advice("DA-SAME-1", "PO-SAME", "9", (1, "CN-25", "20", unit))));
         var refused = await Import(wanjiru, Advice("DA-SAME-2", "PO-SAME", "9", (1, "CN-25", "20", unit)));
         Assert.Equal("file-faults", refused.Code);
-        Assert.Contains($"despatch advice DA-SAME-2 names this unit, and DA-SAME-1 has it aboard {arrival} already", refused.Sentence, StringComparison.Ordinal);
+        Assert.Contains(
+            $"despatch advice DA-SAME-2 names this unit, and DA-SAME-1 has it aboard {arrival} already",
+            refused.Sentence,
+            StringComparison.Ordinal
+        );
     }
 
     static string Change(string order, params string[] lines) =>
-        string.Join("'", ["UNB+UNOC:3+A+B+260310:0800+C1", "UNH+1+ORDCHG:D:01B:UN", $"BGM+230+{order}+4", .. lines, $"UNT+{lines.Length + 3}+1", "UNZ+1+C1", ""]);
+        string.Join(
+            "'",
+            [
+                "UNB+UNOC:3+A+B+260310:0800+C1",
+                "UNH+1+ORDCHG:D:01B:UN",
+                $"BGM+230+{order}+4",
+                .. lines,
+                $"UNT+{lines.Length + 3}+1",
+                "UNZ+1+C1",
+                "",
+            ]
+        );
 
     [Theory]
     [InlineData("LIN+1+3|PIA+1+CN-25:IN|QTY+21:40:EA", "changes nothing")]
@@ -238,7 +406,8 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var dilys = await server.SignIn("dilys");
         await using (var db = server.Db())
-            if (!await db.Orders.AnyAsync(o => o.Number == "PO-NIL")) await Order(dilys, "PO-NIL");
+            if (!await db.Orders.AnyAsync(o => o.Number == "PO-NIL"))
+                await Order(dilys, "PO-NIL");
         var refused = await Import(dilys, Change("PO-NIL", lines.Split('|')));
         Assert.Equal("file-faults", refused.Code);
         Assert.Contains(reason, refused.Sentence, StringComparison.Ordinal);
@@ -248,15 +417,41 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task Of_several_deliveries_a_change_says_which()
     {
         using var dilys = await server.SignIn("dilys");
-        await dilys.Act("/road/import", new { name = "s.csv", text = "order,vendor,line,item,quantity,due,site\nPO-SCH,SALT,1,CN-25,40,2026-04-01,LM\nPO-SCH,SALT,1,CN-25,40,2026-05-01,LM\n" });
-        Assert.Contains("2026-04-01, 2026-05-01; say which", (await Import(dilys, Change("PO-SCH", "LIN+1+3", "PIA+1+CN-25:IN", "QTY+21:20:EA", "DTM+2:20260601:102"))).Sentence, StringComparison.Ordinal);
+        await dilys.Act(
+            "/road/import",
+            new
+            {
+                name = "s.csv",
+                text = "order,vendor,line,item,quantity,due,site\nPO-SCH,SALT,1,CN-25,40,2026-04-01,LM\nPO-SCH,SALT,1,CN-25,40,2026-05-01,LM\n",
+            }
+        );
+        Assert.Contains(
+            "2026-04-01, 2026-05-01; say which",
+            (await Import(dilys, Change("PO-SCH", "LIN+1+3", "PIA+1+CN-25:IN", "QTY+21:20:EA", "DTM+2:20260601:102"))).Sentence,
+            StringComparison.Ordinal
+        );
         Assert.True((await Import(dilys, Change("PO-SCH", "LIN+1+3", "PIA+1+CN-25:IN", "QTY+21:20:EA", "DTM+2:20260501:102"))).IsOk);
         await using var db = server.Db();
-        Assert.Equal([40, 20], await db.LineParts.Where(p => p.Line!.Order!.Number == "PO-SCH").OrderBy(p => p.Due).Select(p => p.Ordered).ToListAsync());
+        Assert.Equal(
+            [40, 20],
+            await db.LineParts.Where(p => p.Line!.Order!.Number == "PO-SCH").OrderBy(p => p.Due).Select(p => p.Ordered).ToListAsync()
+        );
         // A deletion that names a date leaves the other delivery open.
         Assert.True((await Import(dilys, Change("PO-SCH", "LIN+1+2", "PIA+1+CN-25:IN", "DTM+2:20260501:102"))).IsOk);
-        Assert.Equal([true, false], await db.LineParts.AsNoTracking().Where(p => p.Line!.Order!.Number == "PO-SCH").OrderBy(p => p.Due).Select(p => p.IsOpen).ToListAsync());
-        Assert.Contains("say which", (await Import(dilys, Change("PO-SCH", "LIN+1+2", "PIA+1+CN-25:IN", "DTM+2:20260701:102"))).Sentence, StringComparison.Ordinal);
+        Assert.Equal(
+            [true, false],
+            await db
+                .LineParts.AsNoTracking()
+                .Where(p => p.Line!.Order!.Number == "PO-SCH")
+                .OrderBy(p => p.Due)
+                .Select(p => p.IsOpen)
+                .ToListAsync()
+        );
+        Assert.Contains(
+            "say which",
+            (await Import(dilys, Change("PO-SCH", "LIN+1+2", "PIA+1+CN-25:IN", "DTM+2:20260701:102"))).Sentence,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -264,7 +459,10 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var dilys = await server.SignIn("dilys");
         var text = "order;vendor;line;item;quantity;due;site;käufer\nPO-BYTES;SALT;1;CN-25;40;11.03.2026;LM;Jörg\n";
-        var refused = await dilys.Act("/road/import", new { name = "b.csv", content = Convert.ToBase64String(Encoding.Latin1.GetBytes(text)) });
+        var refused = await dilys.Act(
+            "/road/import",
+            new { name = "b.csv", content = Convert.ToBase64String(Encoding.Latin1.GetBytes(text)) }
+        );
         Assert.Equal("file-encoding", refused.Code);
         var content = Convert.ToBase64String([.. Encoding.Unicode.Preamble, .. Encoding.Unicode.GetBytes(text)]);
         var seen = await dilys.Act("/road/import/preview", new { name = "b.csv", content });
@@ -278,18 +476,53 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
         using var dilys = await server.SignIn("dilys");
         var inbox = Path.Combine(Path.GetDirectoryName(server.File)!, "inbox", "LM");
         Directory.CreateDirectory(inbox);
-        await File.WriteAllTextAsync(Path.Combine(inbox, "later.csv"), "order,vendor,line,item,quantity,due,site\nPO-LATE-1,NEWBIE,1,CN-25,4,2026-04-01,LM\nPO-LATE-1,NEWBIE,2,NONE-1,4,2026-04-01,LM\n");
+        await File.WriteAllTextAsync(
+            Path.Combine(inbox, "later.csv"),
+            "order,vendor,line,item,quantity,due,site\nPO-LATE-1,NEWBIE,1,CN-25,4,2026-04-01,LM\nPO-LATE-1,NEWBIE,2,NONE-1,4,2026-04-01,LM\n"
+        );
         var row = await Listed(dilys, "later.csv");
         Assert.Contains("NEWBIE", row.GetProperty("why").GetString(), StringComparison.Ordinal);
         var content = Convert.ToBase64String(await dilys.Http.GetByteArrayAsync("/api/LM/road/import/refused/later.csv"));
         Assert.Equal(3, (await dilys.Act("/road/import/preview", new { name = "later.csv", content }))["faults"].GetArrayLength());
-        Assert.Equal("file-faults", (await dilys.Act("/road/import", new { name = "later.csv", content, refused = "later.csv" })).Code);
-        Assert.Single((await dilys.Ask("/road/import/refused")).Body.EnumerateArray(), f => f.GetProperty("name").GetString() == "later.csv");
+        Assert.Equal(
+            "file-faults",
+            (
+                await dilys.Act(
+                    "/road/import",
+                    new
+                    {
+                        name = "later.csv",
+                        content,
+                        refused = "later.csv",
+                    }
+                )
+            ).Code
+        );
+        Assert.Single((await dilys.Ask("/road/import/refused")).Body.EnumerateArray(), f =>
+            f.GetProperty("name").GetString() == "later.csv"
+        );
 
-        await File.WriteAllTextAsync(Path.Combine(inbox, "refused", "later.csv"), "order,vendor,line,item,quantity,due,site\nPO-LATE-1,SALT,1,CN-25,4,2026-04-01,LM\n");
+        await File.WriteAllTextAsync(
+            Path.Combine(inbox, "refused", "later.csv"),
+            "order,vendor,line,item,quantity,due,site\nPO-LATE-1,SALT,1,CN-25,4,2026-04-01,LM\n"
+        );
         content = Convert.ToBase64String(await dilys.Http.GetByteArrayAsync("/api/LM/road/import/refused/later.csv"));
-        Assert.True((await dilys.Act("/road/import", new { name = "later.csv", content, refused = "later.csv" })).IsOk);
-        Assert.DoesNotContain((await dilys.Ask("/road/import/refused")).Body.EnumerateArray(), f => f.GetProperty("name").GetString() == "later.csv");
+        Assert.True(
+            (
+                await dilys.Act(
+                    "/road/import",
+                    new
+                    {
+                        name = "later.csv",
+                        content,
+                        refused = "later.csv",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.DoesNotContain((await dilys.Ask("/road/import/refused")).Body.EnumerateArray(), f =>
+            f.GetProperty("name").GetString() == "later.csv"
+        );
         Assert.True(File.Exists(Path.Combine(inbox, "taken", "later.csv")));
     }
 
@@ -308,8 +541,11 @@ public sealed class AdviceTests(DemoServer server) : IClassFixture<DemoServer>
     {
         for (var i = 0; i < 150; i++)
         {
-            var row = (await client.Ask("/road/import/refused")).Body.EnumerateArray().FirstOrDefault(f => f.GetProperty("name").GetString() == name);
-            if (row.ValueKind == System.Text.Json.JsonValueKind.Object) return row;
+            var row = (await client.Ask("/road/import/refused"))
+                .Body.EnumerateArray()
+                .FirstOrDefault(f => f.GetProperty("name").GetString() == name);
+            if (row.ValueKind == System.Text.Json.JsonValueKind.Object)
+                return row;
             await Task.Delay(100);
         }
 

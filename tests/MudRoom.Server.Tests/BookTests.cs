@@ -39,10 +39,18 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     public void Every_decimal_and_instant_is_kept_as_a_whole_number_so_that_SQL_can_sum_and_order_them()
     {
         using var db = server.Db();
-        var columns = db.Model.GetEntityTypes().SelectMany(t => t.GetProperties())
-            .Where(p => Nullable.GetUnderlyingType(p.ClrType) is var u && (u ?? p.ClrType) == typeof(decimal) || (u ?? p.ClrType) == typeof(DateTimeOffset)).ToList();
+        var columns = db
+            .Model.GetEntityTypes()
+            .SelectMany(t => t.GetProperties())
+            .Where(p =>
+                Nullable.GetUnderlyingType(p.ClrType) is var u && (u ?? p.ClrType) == typeof(decimal)
+                || (u ?? p.ClrType) == typeof(DateTimeOffset)
+            )
+            .ToList();
         Assert.NotEmpty(columns);
-        Assert.All(columns.Where(p => p.DeclaringType.ClrType.Namespace!.StartsWith("MudRoom", StringComparison.Ordinal)), p => Assert.Equal("INTEGER", p.GetColumnType()));
+        Assert.All(columns.Where(p => p.DeclaringType.ClrType.Namespace!.StartsWith("MudRoom", StringComparison.Ordinal)), p =>
+            Assert.Equal("INTEGER", p.GetColumnType())
+        );
         Assert.Throws<InvalidOperationException>(() => Storage.ToMillionths(0.0000001m));
     }
 
@@ -66,9 +74,11 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         var counting = Task.Run(async () =>
         {
             while (!stop.IsCancellationRequested)
-                if ((await leila.Act("/door/count", Client.Count("1", item: "SP-DG", pack: "each", more: new { aside = "Over" }))).IsOk) counted++;
+                if ((await leila.Act("/door/count", Client.Count("1", item: "SP-DG", pack: "each", more: new { aside = "Over" }))).IsOk)
+                    counted++;
         });
-        for (var i = 0; i < 6; i++) Assert.Empty((await server.Check()).Faults);
+        for (var i = 0; i < 6; i++)
+            Assert.Empty((await server.Check()).Faults);
         await stop.CancelAsync();
         await counting;
         Assert.True(counted > 5, $"{counted} counts beside six checks");
@@ -79,15 +89,25 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
 
     [Theory]
     [InlineData("UPDATE Ledger SET Sentence = 'nothing happened' WHERE Seq = 40", "Entry 40 was changed")]
-    [InlineData("UPDATE Ledger SET Quantity = Quantity + 1000000 WHERE Seq = (SELECT MIN(Seq) FROM Ledger WHERE Quantity IS NOT NULL)", "was changed")]
+    [InlineData(
+        "UPDATE Ledger SET Quantity = Quantity + 1000000 WHERE Seq = (SELECT MIN(Seq) FROM Ledger WHERE Quantity IS NOT NULL)",
+        "was changed"
+    )]
     [InlineData("DELETE FROM Ledger WHERE Seq = 40", "Entry 40 is missing")]
     [InlineData("UPDATE Balances SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Balances)", "the ledger comes to")]
     [InlineData("UPDATE Balances SET Standing = 0 WHERE Id = (SELECT MIN(Id) FROM Balances WHERE Standing = 2)", "held,")]
     [InlineData("UPDATE Balances SET Key = Key || 'x' WHERE Id = (SELECT MIN(Id) FROM Balances)", "has the key of another")]
     [InlineData("UPDATE Balances SET SiteId = 2 WHERE Id = (SELECT MIN(Id) FROM Balances)", "its bin is of site")]
     [InlineData("UPDATE Balances SET Since = Since - 1 WHERE Id = (SELECT MIN(Id) FROM Balances)", "by the ledger it is")]
-    [InlineData("UPDATE Holds SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Holds WHERE IsOpen = 1)", "open holds speak for")]
-    [InlineData("UPDATE Inspections SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Inspections WHERE State <> 2 AND Quantity > 0)", "open inspections speak for")]
+    [InlineData(
+        "UPDATE Holds SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Holds WHERE IsOpen = 1)",
+        "open holds speak for"
+    )]
+    [InlineData(
+        "UPDATE Inspections SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Inspections WHERE State <> 2 AND "
+            + "Quantity > 0)",
+        "open inspections speak for"
+    )]
     [InlineData("DELETE FROM Balances WHERE Id = (SELECT MIN(Id) FROM Balances)", "is missing; the ledger comes to")]
     public async Task What_was_tampered_with_is_found(string sql, string fault)
     {
@@ -112,7 +132,16 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         copy.Run("DELETE FROM Ledger");
         foreach (var e in entries)
         {
-            var rewritten = new LedgerEntry(at, e.SiteId, e.Kind, new Doer(e.At, e.PersonId, e.PersonName, e.Device, e.ActId), e.Subject, e.Sentence, e.Movement, e.Undoes);
+            var rewritten = new LedgerEntry(
+                at,
+                e.SiteId,
+                e.Kind,
+                new Doer(e.At, e.PersonId, e.PersonName, e.Device, e.ActId),
+                e.Subject,
+                e.Sentence,
+                e.Movement,
+                e.Undoes
+            );
             at = rewritten.Head;
             db.Ledger.Add(rewritten);
         }
@@ -137,13 +166,22 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
             var id = Guid.NewGuid();
             var answer = random.Next(5) switch
             {
-                0 or 1 => await leila.Act("/door/count", Client.Count(random.Next(-1, 4).ToString(), pack: random.Next(2) == 0 ? "each" : "box"), id),
-                2 => await leila.Act("/door/take-back", new { arrival = "A-2618", count = counts.Count > 0 ? counts[random.Next(counts.Count)] : id }),
+                0 or 1 => await leila.Act(
+                    "/door/count",
+                    Client.Count(random.Next(-1, 4).ToString(), pack: random.Next(2) == 0 ? "each" : "box"),
+                    id
+                ),
+                2 => await leila.Act(
+                    "/door/take-back",
+                    new { arrival = "A-2618", count = counts.Count > 0 ? counts[random.Next(counts.Count)] : id }
+                ),
                 3 => await PutAway(yusuf),
                 _ => await Issue(yusuf, random),
             };
-            if (answer.IsOk && answer.Body.TryGetProperty("units", out _)) counts.Add(id);
-            if (answer.IsOk) continue;
+            if (answer.IsOk && answer.Body.TryGetProperty("units", out _))
+                counts.Add(id);
+            if (answer.IsOk)
+                continue;
             refused++;
             Assert.NotNull(answer.Code);
             Assert.Equal(before, server.LastEntry());
@@ -155,9 +193,19 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         static async Task<Answer> PutAway(Client driver)
         {
             var jobs = (await driver.Ask("/shelf/queue"))["jobs"].EnumerateArray();
-            var waiting = jobs.FirstOrDefault(j => j.GetProperty("item").GetString()!.StartsWith("Draw hoe", StringComparison.Ordinal) && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number);
-            var taken = await driver.Act("/shelf/take", new { balance = waiting.ValueKind == System.Text.Json.JsonValueKind.Object ? waiting.GetProperty("balance").GetInt64() : -1 });
-            if (!taken.IsOk) return taken;
+            var waiting = jobs.FirstOrDefault(j =>
+                j.GetProperty("item").GetString()!.StartsWith("Draw hoe", StringComparison.Ordinal)
+                && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number
+            );
+            var taken = await driver.Act(
+                "/shelf/take",
+                new
+                {
+                    balance = waiting.ValueKind == System.Text.Json.JsonValueKind.Object ? waiting.GetProperty("balance").GetInt64() : -1,
+                }
+            );
+            if (!taken.IsOk)
+                return taken;
             await driver.Act("/shelf/scan-goods", new { job = taken["job"].GetInt32(), scan = "HH-16" });
             return await driver.Act("/shelf/put-down", new { job = taken["job"].GetInt32(), bin = taken["bin"].GetString() });
         }
@@ -165,7 +213,16 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         static async Task<Answer> Issue(Client driver, Random random)
         {
             var stock = (await driver.Ask("/book/find?text=HH-16"))["stock"].EnumerateArray().ToList();
-            return await driver.Act("/book/issue", new { balance = stock[random.Next(stock.Count)].GetProperty("id").GetInt64(), quantity = random.Next(0, 30).ToString(), to = "Job", reference = "J-1" });
+            return await driver.Act(
+                "/book/issue",
+                new
+                {
+                    balance = stock[random.Next(stock.Count)].GetProperty("id").GetInt64(),
+                    quantity = random.Next(0, 30).ToString(),
+                    to = "Job",
+                    reference = "J-1",
+                }
+            );
         }
     }
 
@@ -181,24 +238,32 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         using (var process = Start(folder, out var url))
         {
             using var stop = new CancellationTokenSource();
-            var receivers = new[] { "leila", "tomasz", "maren", "ikenna" }.Select(async name =>
-            {
-                using var client = await Client.SignIn(url, name);
-                while (!stop.IsCancellationRequested)
+            var receivers = new[] { "leila", "tomasz", "maren", "ikenna" }
+                .Select(async name =>
                 {
-                    var id = Guid.NewGuid();
-                    try
+                    using var client = await Client.SignIn(url, name);
+                    while (!stop.IsCancellationRequested)
                     {
-                        var answer = await client.Act("/door/count", Client.Count("1", item: "SP-DG", pack: "each", more: new { aside = "Over" }), id);
-                        if (answer.IsOk) acknowledged.Add(id);
+                        var id = Guid.NewGuid();
+                        try
+                        {
+                            var answer = await client.Act(
+                                "/door/count",
+                                Client.Count("1", item: "SP-DG", pack: "each", more: new { aside = "Over" }),
+                                id
+                            );
+                            if (answer.IsOk)
+                                acknowledged.Add(id);
+                        }
+                        catch (HttpRequestException)
+                        {
+                            return;
+                        }
                     }
-                    catch (HttpRequestException)
-                    {
-                        return;
-                    }
-                }
-            }).ToList();
-            while (acknowledged.Count < 200) await Task.Delay(20);
+                })
+                .ToList();
+            while (acknowledged.Count < 200)
+                await Task.Delay(20);
             process.Kill();
             await process.WaitForExitAsync();
             await stop.CancelAsync();
@@ -206,7 +271,9 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         }
 
         await using var db = Database.Context(Path.Combine(folder, "mudroom.db"));
-        var written = (await db.Ledger.Where(e => e.Kind == EntryKind.Counted).Select(e => e.ActId).ToListAsync()).GroupBy(id => id).ToDictionary(g => g.Key, g => g.Count());
+        var written = (await db.Ledger.Where(e => e.Kind == EntryKind.Counted).Select(e => e.ActId).ToListAsync())
+            .GroupBy(id => id)
+            .ToDictionary(g => g.Key, g => g.Count());
         Assert.All(acknowledged, id => Assert.Equal(1, written.GetValueOrDefault(id)));
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
     }
@@ -214,7 +281,10 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     static Process Start(string folder, out string url)
     {
         var dll = typeof(DemoServer).Assembly.Location.Replace("MudRoom.Server.Tests.dll", "MudRoom.Server.dll");
-        var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"]) { RedirectStandardOutput = true };
+        var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"])
+        {
+            RedirectStandardOutput = true,
+        };
         var process = Process.Start(start)!;
         while (process.StandardOutput.ReadLine() is { } line)
             if (Address().Match(line) is { Success: true } match)
@@ -235,7 +305,20 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     {
         var sscc = Core.Identification.Sscc.Make(3, "9521234", 7118);
         var file = Path.Combine(Path.GetTempPath(), $"label-{Guid.NewGuid():N}.png");
-        await System.IO.File.WriteAllBytesAsync(file, LogisticLabel.Draw(new Core.Door.LabelContent("Low Meadow", sscc, [new("02", "19521234100074"), new("37", "24")], [new("Coir brick 5 kg", "96 each", "CB-0310-1", "2028-03-09")], "HELD", "PX"), isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix));
+        await System.IO.File.WriteAllBytesAsync(
+            file,
+            LogisticLabel.Draw(
+                new Core.Door.LabelContent(
+                    "Low Meadow",
+                    sscc,
+                    [new("02", "19521234100074"), new("37", "24")],
+                    [new("Coir brick 5 kg", "96 each", "CB-0310-1", "2028-03-09")],
+                    "HELD",
+                    "PX"
+                ),
+                isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix
+            )
+        );
         try
         {
             var said = await Decode(file);

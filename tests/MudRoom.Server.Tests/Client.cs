@@ -25,7 +25,10 @@ public sealed class Client : IDisposable
     public Client(string url)
     {
         Cookies = new CookieContainer();
-        Http = new HttpClient(new SocketsHttpHandler { CookieContainer = Cookies, AllowAutoRedirect = false }) { BaseAddress = new Uri(url) };
+        Http = new HttpClient(new SocketsHttpHandler { CookieContainer = Cookies, AllowAutoRedirect = false })
+        {
+            BaseAddress = new Uri(url),
+        };
     }
 
     public HttpClient Http { get; }
@@ -52,7 +55,8 @@ public sealed class Client : IDisposable
     public async Task<Answer> Post(string path, object body, Guid? id = null, bool withToken = true)
     {
         using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = JsonContent.Create(body) };
-        if (withToken) request.Headers.Add("X-Token", Token);
+        if (withToken)
+            request.Headers.Add("X-Token", Token);
         request.Headers.Add("Act-Id", (id ?? Guid.NewGuid()).ToString());
         request.Headers.Add("Device", "test");
         return await Read(await Http.SendAsync(request));
@@ -75,7 +79,13 @@ public sealed class Client : IDisposable
     }
 
     /// <summary>A count of something simple on the tools at door 2.</summary>
-    public static object Count(string packs = "1", string arrival = "A-2618", string item = "HH-16", string pack = "box", object? more = null)
+    public static object Count(
+        string packs = "1",
+        string arrival = "A-2618",
+        string item = "HH-16",
+        string pack = "box",
+        object? more = null
+    )
     {
         var body = new Dictionary<string, object?>
         {
@@ -86,7 +96,8 @@ public sealed class Client : IDisposable
             ["overAllowed"] = false,
             ["earlyAllowed"] = false,
         };
-        foreach (var p in more?.GetType().GetProperties() ?? []) body[p.Name] = p.GetValue(more);
+        foreach (var p in more?.GetType().GetProperties() ?? [])
+            body[p.Name] = p.GetValue(more);
         return body;
     }
 

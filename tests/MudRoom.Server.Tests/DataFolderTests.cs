@@ -6,7 +6,8 @@ using MudRoom.Server.Hosting;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>The folder with the data: one server, files for their owner, copies that are checked, and a sentence for all that can be wrong with it.</summary>
+/// <summary>The folder with the data: one server, files for their owner, copies that are checked, and a sentence for all that can be wrong
+/// with it.</summary>
 public sealed class DataFolderTests : IDisposable
 {
     readonly string folder = Directory.CreateTempSubdirectory("mudroom-folder-").FullName;
@@ -33,9 +34,11 @@ public sealed class DataFolderTests : IDisposable
             Assert.Equal("folder-taken", await Refused());
             if (!OperatingSystem.IsWindows())
             {
-                const UnixFileMode others = UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.OtherRead | UnixFileMode.OtherWrite;
+                const UnixFileMode others =
+                    UnixFileMode.GroupRead | UnixFileMode.GroupWrite | UnixFileMode.OtherRead | UnixFileMode.OtherWrite;
                 Assert.Equal(UnixFileMode.None, File.GetUnixFileMode(folder) & others);
-                foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Where(f => f != Db)) Assert.True((File.GetUnixFileMode(file) & others) == 0, file);
+                foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Where(f => f != Db))
+                    Assert.True((File.GetUnixFileMode(file) & others) == 0, file);
             }
         }
         finally
@@ -77,7 +80,10 @@ public sealed class DataFolderTests : IDisposable
     public async Task An_older_database_is_copied_before_it_is_brought_up_to_date()
     {
         await DemoServer.CopyTemplate(folder);
-        Run("ALTER TABLE DoneActs DROP COLUMN Content; ALTER TABLE AspNetUsers DROP COLUMN MustChange; DELETE FROM __EFMigrationsHistory WHERE MigrationId LIKE '%PasswordsAndActs'");
+        Run(
+            "ALTER TABLE DoneActs DROP COLUMN Content; ALTER TABLE AspNetUsers DROP COLUMN MustChange; DELETE FROM "
+                + "__EFMigrationsHistory WHERE MigrationId LIKE '%PasswordsAndActs'"
+        );
         var app = await CommandLine.Start(Settings);
         await app.StopAsync();
         await app.DisposeAsync();
@@ -101,7 +107,8 @@ public sealed class DataFolderTests : IDisposable
             using var stop = new CancellationTokenSource();
             var counting = Task.Run(async () =>
             {
-                while (!stop.IsCancellationRequested) await leila.Act("/door/count", Client.Count());
+                while (!stop.IsCancellationRequested)
+                    await leila.Act("/door/count", Client.Count());
             });
             Assert.Equal(0, await CommandLine.Run(["backup", "--data", folder, backup]));
             // Written over is nothing.
@@ -117,20 +124,23 @@ public sealed class DataFolderTests : IDisposable
         }
 
         SqliteConnection.ClearAllPools();
-        await using (var db = Database.Context(backup)) entries = await db.Ledger.LongCountAsync();
+        await using (var db = Database.Context(backup))
+            entries = await db.Ledger.LongCountAsync();
         // On an empty machine too.
         var empty = Path.Combine(folder, "empty");
         Assert.Equal(0, await CommandLine.Run(["restore", "--data", empty, backup]));
         Assert.Equal(0, await CommandLine.Run(["check", "--data", empty]));
         Assert.Equal(0, await CommandLine.Run(["restore", "--data", folder, backup]));
         Assert.Single(Directory.GetFiles(folder, "replaced-*.db"));
-        await using (var db = Database.Context(Db)) Assert.Equal(entries, await db.Ledger.LongCountAsync());
+        await using (var db = Database.Context(Db))
+            Assert.Equal(entries, await db.Ledger.LongCountAsync());
 
         using var spoilt = new Copy(backup);
         spoilt.Run("UPDATE Balances SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Balances)");
         SqliteConnection.ClearAllPools();
         Assert.Equal(3, await CommandLine.Run(["restore", "--data", folder, spoilt.File]));
-        await using (var db = Database.Context(Db)) Assert.Equal(entries, await db.Ledger.LongCountAsync());
+        await using (var db = Database.Context(Db))
+            Assert.Equal(entries, await db.Ledger.LongCountAsync());
         await File.WriteAllTextAsync(Path.Combine(folder, "note.txt"), "no database");
         Assert.Equal(3, await CommandLine.Run(["restore", "--data", folder, Path.Combine(folder, "note.txt")]));
         Assert.Equal(3, await CommandLine.Run(["check", "--data", folder, "--head", Path.Combine(folder, "note.txt")]));
@@ -170,8 +180,7 @@ public sealed class DataFolderTests : IDisposable
             {
                 id = Guid.NewGuid();
                 full = await leila.Act("/door/count", Client.Count(), id);
-            }
-            while (full.IsOk && ++tries < 2000);
+            } while (full.IsOk && ++tries < 2000);
             Assert.Equal((507, "disk-full"), ((int)full.Status, full.Code));
             Assert.Equal(503, (int)(await leila.Http.GetAsync("/health")).StatusCode);
             await Disk.Room(desk, Disk.Plenty);
@@ -201,13 +210,33 @@ public sealed class DataFolderTests : IDisposable
             await File.WriteAllTextAsync(Path.Combine(inbox, "price.xml"), order);
             await File.WriteAllTextAsync(Path.Combine(inbox, "deep.xml"), deep);
             await File.WriteAllTextAsync(Path.Combine(inbox, "good.xml"), UblOrder("PO-GOOD", "1.25"));
-            for (var i = 0; i < 300 && !(File.Exists(Path.Combine(inbox, "taken", "good.xml")) && File.Exists(Path.Combine(inbox, "refused", "price.xml.why.txt")) && File.Exists(Path.Combine(inbox, "refused", "deep.xml.why.txt"))); i++) await Task.Delay(50);
-            Assert.Contains("six decimals", await File.ReadAllTextAsync(Path.Combine(inbox, "refused", "price.xml.why.txt")), StringComparison.Ordinal);
-            Assert.Contains("nested more than", await File.ReadAllTextAsync(Path.Combine(inbox, "refused", "deep.xml.why.txt")), StringComparison.Ordinal);
+            for (
+                var i = 0;
+                i < 300
+                    && !(
+                        File.Exists(Path.Combine(inbox, "taken", "good.xml"))
+                        && File.Exists(Path.Combine(inbox, "refused", "price.xml.why.txt"))
+                        && File.Exists(Path.Combine(inbox, "refused", "deep.xml.why.txt"))
+                    );
+                i++
+            )
+                await Task.Delay(50);
+            Assert.Contains(
+                "six decimals",
+                await File.ReadAllTextAsync(Path.Combine(inbox, "refused", "price.xml.why.txt")),
+                StringComparison.Ordinal
+            );
+            Assert.Contains(
+                "nested more than",
+                await File.ReadAllTextAsync(Path.Combine(inbox, "refused", "deep.xml.why.txt")),
+                StringComparison.Ordinal
+            );
             Assert.True(File.Exists(Path.Combine(inbox, "taken", "good.xml")));
             using var anselm = await Client.SignIn(app.Urls.First(), "anselm");
             var health = await anselm.Ask("/site/health");
-            Assert.Contains(health["pieces"].EnumerateArray(), p => p.GetProperty("name").GetString() == "watched folder" && p.GetProperty("isWell").GetBoolean());
+            Assert.Contains(health["pieces"].EnumerateArray(), p =>
+                p.GetProperty("name").GetString() == "watched folder" && p.GetProperty("isWell").GetBoolean()
+            );
         }
         finally
         {
@@ -216,15 +245,16 @@ public sealed class DataFolderTests : IDisposable
         }
     }
 
-    static string UblOrder(string number, string price) => $"""
-        <Order xmlns="urn:oasis:names:specification:ubl:schema:xsd:Order-2" xmlns:cac="urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2" xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2">
-          <cbc:ID>{number}</cbc:ID><cbc:IssueDate>2026-03-01</cbc:IssueDate>
-          <cac:SellerSupplierParty><cac:Party><cac:PartyIdentification><cbc:ID>NILG</cbc:ID></cac:PartyIdentification></cac:Party></cac:SellerSupplierParty>
-          <cac:Delivery><cac:DeliveryLocation><cbc:ID>LM</cbc:ID></cac:DeliveryLocation><cac:RequestedDeliveryPeriod><cbc:EndDate>2026-03-20</cbc:EndDate></cac:RequestedDeliveryPeriod></cac:Delivery>
-          <cac:OrderLine><cac:LineItem><cbc:ID>1</cbc:ID><cbc:Quantity unitCode="H87">10</cbc:Quantity><cac:Price><cbc:PriceAmount currencyID="GBP">{price}</cbc:PriceAmount></cac:Price>
-            <cac:Item><cac:BuyersItemIdentification><cbc:ID>CB-05</cbc:ID></cac:BuyersItemIdentification></cac:Item></cac:LineItem></cac:OrderLine>
-        </Order>
-        """;
+    static string UblOrder(string number, string price) =>
+        $"""
+            <Order xmlns="urn:oasis:names:specification:ubl:schema:xsd:Order-2" xmlns:cac="urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2" xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2">
+              <cbc:ID>{number}</cbc:ID><cbc:IssueDate>2026-03-01</cbc:IssueDate>
+              <cac:SellerSupplierParty><cac:Party><cac:PartyIdentification><cbc:ID>NILG</cbc:ID></cac:PartyIdentification></cac:Party></cac:SellerSupplierParty>
+              <cac:Delivery><cac:DeliveryLocation><cbc:ID>LM</cbc:ID></cac:DeliveryLocation><cac:RequestedDeliveryPeriod><cbc:EndDate>2026-03-20</cbc:EndDate></cac:RequestedDeliveryPeriod></cac:Delivery>
+              <cac:OrderLine><cac:LineItem><cbc:ID>1</cbc:ID><cbc:Quantity unitCode="H87">10</cbc:Quantity><cac:Price><cbc:PriceAmount currencyID="GBP">{price}</cbc:PriceAmount></cac:Price>
+                <cac:Item><cac:BuyersItemIdentification><cbc:ID>CB-05</cbc:ID></cac:BuyersItemIdentification></cac:Item></cac:LineItem></cac:OrderLine>
+            </Order>
+            """;
 
     void Run(string sql)
     {

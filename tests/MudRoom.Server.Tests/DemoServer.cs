@@ -57,7 +57,12 @@ public sealed class DemoServer : IAsyncLifetime
 
     static async Task<string> MakeTemplate()
     {
-        var settings = new ServerSettings(Directory.CreateTempSubdirectory("mudroom-template-").FullName, Port: 0, IsDemo: true, StoppedClock: true);
+        var settings = new ServerSettings(
+            Directory.CreateTempSubdirectory("mudroom-template-").FullName,
+            Port: 0,
+            IsDemo: true,
+            StoppedClock: true
+        );
         var app = await CommandLine.Start(settings);
         await app.StopAsync();
         await app.DisposeAsync();

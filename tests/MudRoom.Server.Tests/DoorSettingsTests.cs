@@ -7,7 +7,8 @@ using MudRoom.Server.Site;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>How a site counts, set by the administrator and obeyed at the door. Each on a demo of its own, for the settings are the whole site's.</summary>
+/// <summary>How a site counts, set by the administrator and obeyed at the door. Each on a demo of its own, for the settings are the whole
+/// site's.</summary>
 public sealed class DoorSettingsTests : IAsyncLifetime
 {
     readonly DemoServer server = new();
@@ -29,11 +30,71 @@ public sealed class DoorSettingsTests : IAsyncLifetime
     {
         var before = server.LastEntry();
         Assert.Equal("setting-absurd", (await Set(s => (s["blind"], s["quantity"]) = (true, "Proposed"))).Code);
-        Assert.Equal("setting-absurd", (await Set(s => s["reasons"] = new[] { new { name = "", kind = "Damaged", wantsSentence = false, wantsPicture = false } })).Code);
+        Assert.Equal(
+            "setting-absurd",
+            (
+                await Set(s =>
+                    s["reasons"] = new[]
+                    {
+                        new
+                        {
+                            name = "",
+                            kind = "Damaged",
+                            wantsSentence = false,
+                            wantsPicture = false,
+                        },
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("setting-absurd", (await Set(s => s["printers"] = new[] { new { name = "P", address = "http://x" } })).Code);
-        Assert.Equal("setting-absurd", (await Set(s => s["prints"] = new[] { new { @event = "UnitCounted", door = (int?)null, printer = "Nowhere", size = "a6" } })).Code);
-        Assert.Equal("setting-absurd", (await Set(s => s["prints"] = new[] { new { @event = "UnitCounted", door = (int?)77, printer = "Door 3", size = "a6" } })).Code);
-        Assert.Equal("setting-absurd", (await Set(s => s["scanner"] = new { prefix = "", suffix = "", separator = "A" })).Code);
+        Assert.Equal(
+            "setting-absurd",
+            (
+                await Set(s =>
+                    s["prints"] = new[]
+                    {
+                        new
+                        {
+                            @event = "UnitCounted",
+                            door = (int?)null,
+                            printer = "Nowhere",
+                            size = "a6",
+                        },
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "setting-absurd",
+            (
+                await Set(s =>
+                    s["prints"] = new[]
+                    {
+                        new
+                        {
+                            @event = "UnitCounted",
+                            door = (int?)77,
+                            printer = "Door 3",
+                            size = "a6",
+                        },
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "setting-absurd",
+            (
+                await Set(s =>
+                    s["scanner"] = new
+                    {
+                        prefix = "",
+                        suffix = "",
+                        separator = "A",
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("setting-absurd", (await Set(s => s["prints"] = new object?[] { null })).Code);
         Assert.Equal("setting-absurd", (await Set(s => s["reasons"] = null)).Code);
         Assert.Equal("setting-absurd", (await Set(s => s["scanner"] = new { prefix = (string?)null })).Code);
@@ -57,39 +118,100 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         var seen = await maren.Ask("/door/tally/A-2618");
         var asked = seen["secondCounts"].EnumerateArray().ToList();
         var names = asked.Select(s => s.GetProperty("itemName").GetString()).ToList();
-        Assert.All(seen["manifest"].EnumerateArray().Where(m => names.Contains(m.GetProperty("itemName").GetString())), m => Assert.Equal(0, m.GetProperty("counted").GetDecimal()));
+        Assert.All(seen["manifest"].EnumerateArray().Where(m => names.Contains(m.GetProperty("itemName").GetString())), m =>
+            Assert.Equal(0, m.GetProperty("counted").GetDecimal())
+        );
         Assert.DoesNotContain(seen["counts"].EnumerateArray(), c => names.Contains(c.GetProperty("item").GetString()));
-        Assert.Contains((await wanjiru.Ask("/door/tally/A-2618"))["counts"].EnumerateArray(), c => names.Contains(c.GetProperty("item").GetString()));
+        Assert.Contains((await wanjiru.Ask("/door/tally/A-2618"))["counts"].EnumerateArray(), c =>
+            names.Contains(c.GetProperty("item").GetString())
+        );
         Assert.NotEmpty(asked);
         Assert.All(asked, s => Assert.Equal(JsonValueKind.Null, s.GetProperty("first").ValueKind));
         foreach (var second in asked)
         {
             var id = second.GetProperty("id").GetInt32();
-            if (second.GetProperty("item").GetString() is "SP-DG") Assert.Equal("same-person", (await ikenna.Act("/door/second-count", new { id, packs = "1", pack = "each" })).Code);
+            if (second.GetProperty("item").GetString() is "SP-DG")
+                Assert.Equal(
+                    "same-person",
+                    (
+                        await ikenna.Act(
+                            "/door/second-count",
+                            new
+                            {
+                                id,
+                                packs = "1",
+                                pack = "each",
+                            }
+                        )
+                    ).Code
+                );
             await using var db = server.Db();
             var first = (await db.SecondCounts.SingleAsync(s => s.Id == id)).First;
             // The hoes differ the second time, all others agree.
             var packs = second.GetProperty("item").GetString() == "HH-16" ? first - 1 : first;
-            Assert.True((await maren.Act("/door/second-count", new { id, packs = packs.ToString("0.###"), pack = "each" })).IsOk);
-            Assert.Equal("decided", (await maren.Act("/door/second-count", new { id, packs = "1", pack = "each" })).Code);
+            Assert.True(
+                (
+                    await maren.Act(
+                        "/door/second-count",
+                        new
+                        {
+                            id,
+                            packs = packs.ToString("0.###"),
+                            pack = "each",
+                        }
+                    )
+                ).IsOk
+            );
+            Assert.Equal(
+                "decided",
+                (
+                    await maren.Act(
+                        "/door/second-count",
+                        new
+                        {
+                            id,
+                            packs = "1",
+                            pack = "each",
+                        }
+                    )
+                ).Code
+            );
         }
 
         Assert.Empty((await maren.Ask("/door/tally/A-2618"))["secondCounts"].EnumerateArray());
         Assert.Contains("Draw hoe head", (await Close(wanjiru)).Sentence, StringComparison.Ordinal);
-        var differs = (await wanjiru.Ask("/door/tally/A-2618"))["secondCounts"].EnumerateArray().Single(s => s.GetProperty("state").GetString() == "Differs");
-        Assert.Equal("counts-blind", (await maren.Act("/door/second-count/first-stands", new { id = differs.GetProperty("id").GetInt32() })).Code is "right-missing" or "counts-blind" ? "counts-blind" : "");
+        var differs = (await wanjiru.Ask("/door/tally/A-2618"))["secondCounts"]
+            .EnumerateArray()
+            .Single(s => s.GetProperty("state").GetString() == "Differs");
+        Assert.Equal(
+            "counts-blind",
+            (await maren.Act("/door/second-count/first-stands", new { id = differs.GetProperty("id").GetInt32() })).Code
+                is "right-missing"
+                    or "counts-blind"
+                ? "counts-blind"
+                : ""
+        );
         Assert.True((await wanjiru.Act("/door/second-count/first-stands", new { id = differs.GetProperty("id").GetInt32() })).IsOk);
         Assert.True((await Close(wanjiru)).IsOk);
 
         async Task<Answer> Close(Client client)
         {
             var tally = await client.Ask("/door/tally/A-2618");
-            return await client.Act("/door/close", new
-            {
-                arrival = "A-2618",
-                decisions = tally["manifest"].EnumerateArray().Select(m => new { manifestLine = m.GetProperty("id").GetInt32(), decision = "MoreToCome" }).ToArray(),
-                deliveryNotes = tally["vendors"].EnumerateArray().Select(v => new { vendorId = v.GetProperty("id").GetInt32(), deliveryNote = "B-1" }).ToArray(),
-            });
+            return await client.Act(
+                "/door/close",
+                new
+                {
+                    arrival = "A-2618",
+                    decisions = tally["manifest"]
+                        .EnumerateArray()
+                        .Select(m => new { manifestLine = m.GetProperty("id").GetInt32(), decision = "MoreToCome" })
+                        .ToArray(),
+                    deliveryNotes = tally["vendors"]
+                        .EnumerateArray()
+                        .Select(v => new { vendorId = v.GetProperty("id").GetInt32(), deliveryNote = "B-1" })
+                        .ToArray(),
+                }
+            );
         }
     }
 
@@ -103,7 +225,10 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         var gtin = items.First(i => i.Code == "HH-16").PackLevels.First(p => p.Name == "box").Gtin;
         Assert.Equal("scan-forced", (await maren.Act("/door/count", Client.Count())).Code);
         Assert.Equal("scan-forced", (await maren.Act("/door/count", Client.Count(more: new { scanned = "HH-16" }))).Code);
-        Assert.Equal("scan-forced", (await maren.Act("/door/count", Client.Count(more: new { scanned = items.First(i => i.Code == "HS-15").BasePack.Gtin }))).Code);
+        Assert.Equal(
+            "scan-forced",
+            (await maren.Act("/door/count", Client.Count(more: new { scanned = items.First(i => i.Code == "HS-15").BasePack.Gtin }))).Code
+        );
         Assert.True((await maren.Act("/door/count", Client.Count(more: new { scanned = gtin }))).IsOk);
         Assert.True((await maren.Act("/door/count", Client.Count(more: new { scanned = $"]C101{gtin}" }))).IsOk);
         Assert.True((await wanjiru.Act("/door/count", Client.Count())).IsOk);
@@ -134,7 +259,12 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         async Task<string> PlaceOf(object count) => (await leila.Act("/door/count", count))["place"].GetString()!;
         var spades = Client.Count("1", "A-2618", "HS-15", "each");
         Assert.Equal("D2-R1", await PlaceOf(spades));
-        Assert.Equal("place-wrong", (await Set(s => s["placeChosen"] = true)).IsOk ? (await leila.Act("/door/count", Client.Count("1", "A-2618", "HS-15", "each", new { place = "D2-R5" }))).Code : "");
+        Assert.Equal(
+            "place-wrong",
+            (await Set(s => s["placeChosen"] = true)).IsOk
+                ? (await leila.Act("/door/count", Client.Count("1", "A-2618", "HS-15", "each", new { place = "D2-R5" }))).Code
+                : ""
+        );
         Assert.Equal("D2-R2", await PlaceOf(Client.Count("1", "A-2618", "HS-15", "each", new { place = "D2-R2" })));
         // Goods to inspect stand apart, or at the bench.
         object Snips(string source) => Client.Count("1", "A-2620", "SC-18", "box", new { sourceBatch = source });
@@ -156,7 +286,19 @@ public sealed class DoorSettingsTests : IAsyncLifetime
     {
         Assert.True((await Set(s => s["inspection"] = "BeforeReceipt")).IsOk);
         using var leila = await server.SignIn("leila");
-        var refused = await leila.Act("/door/close", new { arrival = "A-2617", decisions = Array.Empty<object>(), partly = true, deliveryNotes = (await leila.Ask("/door/tally/A-2617"))["vendors"].EnumerateArray().Select(v => new { vendorId = v.GetProperty("id").GetInt32(), deliveryNote = "N-1" }).ToArray() });
+        var refused = await leila.Act(
+            "/door/close",
+            new
+            {
+                arrival = "A-2617",
+                decisions = Array.Empty<object>(),
+                partly = true,
+                deliveryNotes = (await leila.Ask("/door/tally/A-2617"))["vendors"]
+                    .EnumerateArray()
+                    .Select(v => new { vendorId = v.GetProperty("id").GetInt32(), deliveryNote = "N-1" })
+                    .ToArray(),
+            }
+        );
         Assert.Equal("not-inspected", refused.Code);
         Assert.Equal("A-2617", (await leila.Ask("/door/tally/A-2617"))["card"].GetProperty("number").GetString());
     }
@@ -167,7 +309,9 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         using var maren = await server.SignIn("maren");
         var rest = await maren.Act("/door/rest-as-ordered", new { arrival = "A-2618" });
         Assert.True(rest.IsOk, rest.Body.ToString());
-        Assert.All((await maren.Ask("/door/tally/A-2618"))["manifest"].EnumerateArray(), m => Assert.Equal(m.GetProperty("expected").GetDecimal(), m.GetProperty("counted").GetDecimal()));
+        Assert.All((await maren.Ask("/door/tally/A-2618"))["manifest"].EnumerateArray(), m =>
+            Assert.Equal(m.GetProperty("expected").GetDecimal(), m.GetProperty("counted").GetDecimal())
+        );
         Assert.Equal("nothing-open", (await maren.Act("/door/rest-as-ordered", new { arrival = "A-2618" })).Code);
         var seeds = await maren.Act("/door/rest-as-ordered", new { arrival = "A-2617" });
         Assert.Equal("rest-wants-more", seeds.IsOk ? "rest-wants-more" : seeds.Code);
@@ -184,7 +328,14 @@ public sealed class DoorSettingsTests : IAsyncLifetime
     {
         using var anselm = await server.SignIn("anselm");
         var learned = (await anselm.Act("/site/scanner", new { typed }))["settings"];
-        Assert.Equal((prefix, suffix, separator), (learned.GetProperty("prefix").GetString(), learned.GetProperty("suffix").GetString(), learned.GetProperty("separator").GetString()));
+        Assert.Equal(
+            (prefix, suffix, separator),
+            (
+                learned.GetProperty("prefix").GetString(),
+                learned.GetProperty("suffix").GetString(),
+                learned.GetProperty("separator").GetString()
+            )
+        );
         Assert.True((await Set(s => s["scanner"] = learned)).IsOk);
         using var leila = await server.SignIn("leila");
         var gtin = MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "CB-05").BasePack.Gtin;

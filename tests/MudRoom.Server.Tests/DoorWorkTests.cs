@@ -7,7 +7,8 @@ using MudRoom.Core.Identification;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>What a receiver does beside scanning piece by piece: several packs at once, weights, paper, numbers of the device, what goes back.</summary>
+/// <summary>What a receiver does beside scanning piece by piece: several packs at once, weights, paper, numbers of the device, what goes
+/// back.</summary>
 public sealed class DoorWorkTests : IAsyncLifetime
 {
     readonly DemoServer server = new();
@@ -16,29 +17,74 @@ public sealed class DoorWorkTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => server.DisposeAsync();
 
-    static string Gtin(string item, string pack) => MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
+    static string Gtin(string item, string pack) =>
+        MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 
-    static object Brick(string packs, string pack, object? more = null) => Client.Count(packs, "A-2617", "CB-05", pack, more ?? new { sourceBatch = "NC-1201" });
+    static object Brick(string packs, string pack, object? more = null) =>
+        Client.Count(packs, "A-2617", "CB-05", pack, more ?? new { sourceBatch = "NC-1201" });
 
     [Fact]
     public async Task A_receipt_shows_its_own_pieces_and_takes_none_of_another_back()
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        Task<Answer> Piece(string serial) => wanjiru.Act("/door/count", Client.Count("1", "A-2620", "IC-08", "each", new { serial, aside = "NotOnOrder", vendor = "TARN" }));
+        Task<Answer> Piece(string serial) =>
+            wanjiru.Act(
+                "/door/count",
+                Client.Count(
+                    "1",
+                    "A-2620",
+                    "IC-08",
+                    "each",
+                    new
+                    {
+                        serial,
+                        aside = "NotOnOrder",
+                        vendor = "TARN",
+                    }
+                )
+            );
         var vendors = (await wanjiru.Ask("/door/tally/A-2620"))["vendors"].EnumerateArray().Select(v => v.GetProperty("id").GetInt32());
         await using var db = server.Db();
         var tarn = (await db.Vendors.SingleAsync(v => v.Code == "TARN")).Id;
-        async Task<string> Post() => (await wanjiru.Act("/door/close", new { arrival = "A-2620", partly = true, decisions = Array.Empty<object>(), deliveryNotes = vendors.Append(tarn).Select(vendorId => new { vendorId, deliveryNote = "T-9" }) }))
-            ["receipts"].EnumerateArray().Single(r => r.GetProperty("vendor").GetString()!.StartsWith("Tarnwick", StringComparison.Ordinal)).GetProperty("number").GetString()!;
+        async Task<string> Post()
+        {
+            var posted = await wanjiru.Act(
+                "/door/close",
+                new
+                {
+                    arrival = "A-2620",
+                    partly = true,
+                    decisions = Array.Empty<object>(),
+                    deliveryNotes = vendors.Append(tarn).Select(vendorId => new { vendorId, deliveryNote = "T-9" }),
+                }
+            );
+            return posted["receipts"]
+                .EnumerateArray()
+                .Single(r => r.GetProperty("vendor").GetString()!.StartsWith("Tarnwick", StringComparison.Ordinal))
+                .GetProperty("number")
+                .GetString()!;
+        }
         Assert.True((await Piece("RS-1")).IsOk);
         var first = await Post();
         Assert.True((await Piece("RS-2")).IsOk);
         var second = await Post();
-        async Task<List<(string? Serial, long Balance)>> Stands(string receipt) => [.. (await wanjiru.Ask("/door/receipts/" + receipt))["lines"].EnumerateArray()
-            .SelectMany(l => l.GetProperty("stands").EnumerateArray()).Select(s => (s.GetProperty("serial").GetString(), s.GetProperty("balance").GetInt64()))];
+        async Task<List<(string? Serial, long Balance)>> Stands(string receipt) =>
+            [
+                .. (await wanjiru.Ask("/door/receipts/" + receipt))["lines"]
+                    .EnumerateArray()
+                    .SelectMany(l => l.GetProperty("stands").EnumerateArray())
+                    .Select(s => (s.GetProperty("serial").GetString(), s.GetProperty("balance").GetInt64())),
+            ];
         var (one, two) = (await Stands(first), await Stands(second));
         Assert.Equal(("RS-1", "RS-2"), (Assert.Single(one).Serial, Assert.Single(two).Serial));
-        object Back(string receipt, long balance) => new { receipt, balance, quantity = "1", reason = "not ordered" };
+        object Back(string receipt, long balance) =>
+            new
+            {
+                receipt,
+                balance,
+                quantity = "1",
+                reason = "not ordered",
+            };
         Assert.Equal("other-receipt", (await wanjiru.Act("/door/receipts/return", Back(first, two[0].Balance))).Code);
         Assert.True((await wanjiru.Act("/door/receipts/return", Back(second, two[0].Balance))).IsOk);
         Assert.Empty(await Stands(second));
@@ -52,8 +98,12 @@ public sealed class DoorWorkTests : IAsyncLifetime
         using var leila = await server.SignIn("leila");
         async Task<(int Counts, int Aside, int TakenBack)> Leila(string of)
         {
-            var row = (await wanjiru.Ask("/door/counted-by" + of)).Body.EnumerateArray().FirstOrDefault(r => r.GetProperty("person").GetString() == "Leila Fennimore");
-            return row.ValueKind == System.Text.Json.JsonValueKind.Undefined ? default : (row.GetProperty("counts").GetInt32(), row.GetProperty("aside").GetInt32(), row.GetProperty("takenBack").GetInt32());
+            var row = (await wanjiru.Ask("/door/counted-by" + of))
+                .Body.EnumerateArray()
+                .FirstOrDefault(r => r.GetProperty("person").GetString() == "Leila Fennimore");
+            return row.ValueKind == System.Text.Json.JsonValueKind.Undefined
+                ? default
+                : (row.GetProperty("counts").GetInt32(), row.GetProperty("aside").GetInt32(), row.GetProperty("takenBack").GetInt32());
         }
 
         var (here, week) = (await Leila("?arrival=A-2618"), await Leila(""));
@@ -65,22 +115,49 @@ public sealed class DoorWorkTests : IAsyncLifetime
             Assert.Equal((before.Counts + 1, before.Aside + 1, before.TakenBack + 1), await Leila(of));
         Assert.Equal(default, await Leila("?from=2026-03-11&to=2026-03-12"));
         Assert.Empty((await wanjiru.Ask("/door/counted-by?arrival=A-9999")).Body.EnumerateArray());
-        Assert.StartsWith("person,counts,aside,taken back,first,last\r\n", await wanjiru.Http.GetStringAsync("/api/LM/door/counted-by.csv?from=2026-03-01"), StringComparison.Ordinal);
+        Assert.StartsWith(
+            "person,counts,aside,taken back,first,last\r\n",
+            await wanjiru.Http.GetStringAsync("/api/LM/door/counted-by.csv?from=2026-03-01"),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public async Task Full_pallets_loose_cartons_and_pieces_are_one_entry()
     {
         using var leila = await server.SignIn("leila");
-        var counted = await leila.Act("/door/count", Brick("2", "pallet", new { sourceBatch = "NC-1201", more = new[] { new { pack = "carton", packs = "3" }, new { pack = "each", packs = "2" } } }));
+        var counted = await leila.Act(
+            "/door/count",
+            Brick(
+                "2",
+                "pallet",
+                new { sourceBatch = "NC-1201", more = new[] { new { pack = "carton", packs = "3" }, new { pack = "each", packs = "2" } } }
+            )
+        );
         Assert.True(counted.IsOk, counted.Body.ToString());
         Assert.Equal((2 * 96 + 3 * 4 + 2, 2), (counted["quantity"].GetInt32(), counted["units"].GetArrayLength()));
         await using var db = server.Db();
         var last = (await db.TallyEntries.OrderByDescending(e => e.Id).FirstAsync()).ActId;
         Assert.Equal(206, (await db.TallyEntries.Where(e => e.ActId == last).ToListAsync()).Sum(e => e.Quantity));
         Assert.Single(await db.TallyEntries.Where(e => e.ActId == last).Select(e => e.BatchId).Distinct().ToListAsync());
-        Assert.Equal("level-twice", (await leila.Act("/door/count", Brick("2", "pallet", new { sourceBatch = "NC-1201", more = new[] { new { pack = "pallet", packs = "3" } } }))).Code);
-        Assert.Equal("packs-not-whole", (await leila.Act("/door/count", Brick("2", "pallet", new { sourceBatch = "NC-1201", more = new[] { new { pack = "carton", packs = "0.5" } } }))).Code);
+        Assert.Equal(
+            "level-twice",
+            (
+                await leila.Act(
+                    "/door/count",
+                    Brick("2", "pallet", new { sourceBatch = "NC-1201", more = new[] { new { pack = "pallet", packs = "3" } } })
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "packs-not-whole",
+            (
+                await leila.Act(
+                    "/door/count",
+                    Brick("2", "pallet", new { sourceBatch = "NC-1201", more = new[] { new { pack = "carton", packs = "0.5" } } })
+                )
+            ).Code
+        );
         Assert.True((await leila.Act("/door/take-back", new { arrival = "A-2617" })).IsOk);
         Assert.Empty(await db.TallyEntries.AsNoTracking().Where(e => e.ActId == last && e.TakenBackAt == null).ToListAsync());
         Assert.Empty((await server.Check()).Faults);
@@ -90,7 +167,20 @@ public sealed class DoorWorkTests : IAsyncLifetime
     public async Task Goods_are_measured_in_other_units_of_the_same_kind_exactly()
     {
         using var leila = await server.SignIn("leila");
-        object Seed(string packs, string unit) => Client.Count(packs, "A-2617", "SD-FEN", unit, new { sourceBatch = "F-1", production = "2025-10-31", bestBefore = "2027-10-30", origin = "IN" });
+        object Seed(string packs, string unit) =>
+            Client.Count(
+                packs,
+                "A-2617",
+                "SD-FEN",
+                unit,
+                new
+                {
+                    sourceBatch = "F-1",
+                    production = "2025-10-31",
+                    bestBefore = "2027-10-30",
+                    origin = "IN",
+                }
+            );
         Assert.Equal(2.5m, (await leila.Act("/door/count", Seed("2500", "g")))["quantity"].GetDecimal());
         // A pound is 0.45359237 kg: 10 of them are no whole number of half kilograms.
         var refused = await leila.Act("/door/count", Seed("10", "lb"));
@@ -106,10 +196,49 @@ public sealed class DoorWorkTests : IAsyncLifetime
         using var maren = await server.SignIn("maren");
         Assert.True((await wanjiru.Act("/road/at-door", new { arrival = "A-2627", door = 1 })).IsOk);
         Assert.Empty((await maren.Ask("/door/scales")).Body.EnumerateArray());
-        Assert.Equal("scale-name", (await maren.Act("/door/scales", new { scale = " ", kilograms = 1, steady = true })).Code);
-        Assert.True((await maren.Act("/door/scales", new { scale = "By door 1", kilograms = 20.4, steady = true })).IsOk);
+        Assert.Equal(
+            "scale-name",
+            (
+                await maren.Act(
+                    "/door/scales",
+                    new
+                    {
+                        scale = " ",
+                        kilograms = 1,
+                        steady = true,
+                    }
+                )
+            ).Code
+        );
+        Assert.True(
+            (
+                await maren.Act(
+                    "/door/scales",
+                    new
+                    {
+                        scale = "By door 1",
+                        kilograms = 20.4,
+                        steady = true,
+                    }
+                )
+            ).IsOk
+        );
         var weight = (await maren.Ask("/door/scales")).Body[0].GetProperty("kilograms").GetDecimal();
-        object Net(string? kilograms) => Client.Count("2", "A-2627", "SH-10", "net", new { sourceBatch = "Z-1", production = "2026-02-01", bestBefore = "2026-06-01", origin = "NL", weight = kilograms });
+        object Net(string? kilograms) =>
+            Client.Count(
+                "2",
+                "A-2627",
+                "SH-10",
+                "net",
+                new
+                {
+                    sourceBatch = "Z-1",
+                    production = "2026-02-01",
+                    bestBefore = "2026-06-01",
+                    origin = "NL",
+                    weight = kilograms,
+                }
+            );
         Assert.Equal("wanted", (await maren.Act("/door/count", Net(null))).Code);
         Assert.Equal("weight-off", (await maren.Act("/door/count", Net("25"))).Code);
         Assert.True((await maren.Act("/door/count", Net(weight.ToString("0.###")))).IsOk);
@@ -122,16 +251,53 @@ public sealed class DoorWorkTests : IAsyncLifetime
     {
         using var wanjiru = await server.SignIn("wanjiru");
         var before = server.LastEntry();
-        Dictionary<string, object?> Row(string item, string packs, string pack) => (Dictionary<string, object?>)Client.Count(packs, "A-2618", item, pack);
-        var wrong = await wanjiru.Act("/door/paper", new { arrival = "A-2618", countedBy = "tomasz", rows = new[] { Row("HH-16", "2", "box"), Row("SP-DG", "many", "bundle") } });
+        Dictionary<string, object?> Row(string item, string packs, string pack) =>
+            (Dictionary<string, object?>)Client.Count(packs, "A-2618", item, pack);
+        var wrong = await wanjiru.Act(
+            "/door/paper",
+            new
+            {
+                arrival = "A-2618",
+                countedBy = "tomasz",
+                rows = new[] { Row("HH-16", "2", "box"), Row("SP-DG", "many", "bundle") },
+            }
+        );
         Assert.Equal("not-a-number", wrong.Code);
         Assert.StartsWith("Row 2, SP-DG:", wrong.Sentence, StringComparison.Ordinal);
         Assert.Equal(before, server.LastEntry());
-        Assert.Equal("right-missing", (await wanjiru.Act("/door/paper", new { arrival = "A-2618", countedBy = "petra", rows = new[] { Row("HH-16", "2", "box") } })).Code);
+        Assert.Equal(
+            "right-missing",
+            (
+                await wanjiru.Act(
+                    "/door/paper",
+                    new
+                    {
+                        arrival = "A-2618",
+                        countedBy = "petra",
+                        rows = new[] { Row("HH-16", "2", "box") },
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("nothing-counted", (await wanjiru.Act("/door/paper", new { arrival = "A-2618", rows = Array.Empty<object>() })).Code);
         Assert.Equal("nothing-counted", (await wanjiru.Act("/door/paper", new { arrival = "A-2618", rows = new object?[] { null } })).Code);
-        Assert.Equal("pack-unknown", (await wanjiru.Act("/door/count", Client.Count("1", "A-2618", "HS-15", "each", new { more = new object?[] { null } }))).Code);
-        Assert.True((await wanjiru.Act("/door/paper", new { arrival = "A-2618", countedBy = "tomasz", rows = new[] { Row("HH-16", "2", "box"), Row("HS-15", "5", "each") } })).IsOk);
+        Assert.Equal(
+            "pack-unknown",
+            (await wanjiru.Act("/door/count", Client.Count("1", "A-2618", "HS-15", "each", new { more = new object?[] { null } }))).Code
+        );
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/door/paper",
+                    new
+                    {
+                        arrival = "A-2618",
+                        countedBy = "tomasz",
+                        rows = new[] { Row("HH-16", "2", "box"), Row("HS-15", "5", "each") },
+                    }
+                )
+            ).IsOk
+        );
         await using var db = server.Db();
         var taken = await db.TallyEntries.Where(e => e.FromPaper).ToListAsync();
         Assert.Equal((2, "Tomasz Birkett"), (taken.Count, taken.Select(t => t.PersonName).Distinct().Single()));
@@ -148,10 +314,18 @@ public sealed class DoorWorkTests : IAsyncLifetime
         var second = await leila.Act("/door/numbers", new { kind = "Unit" });
         Assert.Equal(to + 1, second["from"].GetInt64());
         var own = Sscc.Make(3, "9521234", from);
-        object Pallet(params string[] units) => Brick(units.Length == 0 ? "1" : units.Length.ToString(), "pallet", new { sourceBatch = "NC-1201", units = units.Length == 0 ? null : units });
+        object Pallet(params string[] units) =>
+            Brick(
+                units.Length == 0 ? "1" : units.Length.ToString(),
+                "pallet",
+                new { sourceBatch = "NC-1201", units = units.Length == 0 ? null : units }
+            );
         Assert.Equal("unit-not-reserved", (await leila.Act("/door/count", Pallet(Sscc.Make(3, "9521234", from - 1)))).Code);
         Assert.Equal("unit-not-reserved", (await leila.Act("/door/count", Pallet("395212340000000010"))).Code);
-        Assert.Equal("unit-unasked", (await leila.Act("/door/count", Brick("1", "carton", new { sourceBatch = "NC-1201", units = new[] { own } }))).Code);
+        Assert.Equal(
+            "unit-unasked",
+            (await leila.Act("/door/count", Brick("1", "carton", new { sourceBatch = "NC-1201", units = new[] { own } }))).Code
+        );
         Assert.Equal("unit-numbers", (await leila.Act("/door/count", Pallet(own, own))).Code);
         Assert.Equal(own, (await leila.Act("/door/count", Pallet(own)))["units"][0].GetString());
         Assert.Equal("unit-used", (await leila.Act("/door/count", Pallet(own))).Code);
@@ -167,8 +341,14 @@ public sealed class DoorWorkTests : IAsyncLifetime
     {
         using var leila = await server.SignIn("leila");
         var ids = Enumerable.Range(0, 5).Select(_ => Guid.CreateVersion7()).ToList();
-        object Sent(int i) => new { id = ids[i], request = i == 2 ? Client.Count("1", "A-2618", "NO-SUCH", "each") : Client.Count("1", "A-2618", "HS-15", "each") };
-        async Task<List<JsonElement>> Send(params int[] which) => [.. (await leila.Act("/door/counts", which.Select(Sent).ToArray())).Body.EnumerateArray()];
+        object Sent(int i) =>
+            new
+            {
+                id = ids[i],
+                request = i == 2 ? Client.Count("1", "A-2618", "NO-SUCH", "each") : Client.Count("1", "A-2618", "HS-15", "each"),
+            };
+        async Task<List<JsonElement>> Send(params int[] which) =>
+            [.. (await leila.Act("/door/counts", which.Select(Sent).ToArray())).Body.EnumerateArray()];
         var answers = await Send(0, 1, 2, 3);
         Assert.Equal(ids.Take(4), answers.Select(a => a.GetProperty("id").GetGuid()));
         Assert.Equal("item-unknown", answers[2].GetProperty("problem").GetProperty("code").GetString());
@@ -194,9 +374,20 @@ public sealed class DoorWorkTests : IAsyncLifetime
         var twice = await tomasz.Act("/door/count", Labelled());
         Assert.Equal("unit-counted", twice.Code);
         Assert.Contains("Leila Fennimore at 11:20", twice.Sentence, StringComparison.Ordinal);
-        Assert.Equal("wrong-check-digit", (await tomasz.Act("/door/count", Brick("24", "carton", new { sourceBatch = "NC-1201", sscc = "340123450000009011" }))).Code is { } code && code.Contains("check", StringComparison.Ordinal) ? "wrong-check-digit" : "");
+        Assert.Equal(
+            "wrong-check-digit",
+            (await tomasz.Act("/door/count", Brick("24", "carton", new { sourceBatch = "NC-1201", sscc = "340123450000009011" }))).Code
+                is { } code
+            && code.Contains("check", StringComparison.Ordinal)
+                ? "wrong-check-digit"
+                : ""
+        );
         Assert.Equal(JsonValueKind.Null, (await leila.Act("/door/count", Brick("1", "pallet")))["warning"].ValueKind);
-        Assert.Contains("Leila Fennimore counted 1 pallet", (await tomasz.Act("/door/count", Brick("1", "pallet")))["warning"].GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "Leila Fennimore counted 1 pallet",
+            (await tomasz.Act("/door/count", Brick("1", "pallet")))["warning"].GetString(),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -206,8 +397,29 @@ public sealed class DoorWorkTests : IAsyncLifetime
         var unit = (await leila.Act("/door/count", Brick("1", "pallet")))["units"][0].GetString()!;
         var mixed = await leila.Act("/door/count", Brick("3", "carton", new { sourceBatch = "NC-1300", onto = unit }));
         Assert.True(mixed.IsOk, mixed.Body.ToString());
-        Assert.Equal("unit-elsewhere", (await leila.Act("/door/count", Brick("3", "carton", new { sourceBatch = "NC-1300", onto = unit, aside = "Damaged", note = "torn" }))).Code);
-        Assert.Equal("not-found", (await leila.Act("/door/count", Brick("3", "carton", new { sourceBatch = "NC-1300", onto = "395212340000099992" }))).Code);
+        Assert.Equal(
+            "unit-elsewhere",
+            (
+                await leila.Act(
+                    "/door/count",
+                    Brick(
+                        "3",
+                        "carton",
+                        new
+                        {
+                            sourceBatch = "NC-1300",
+                            onto = unit,
+                            aside = "Damaged",
+                            note = "torn",
+                        }
+                    )
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "not-found",
+            (await leila.Act("/door/count", Brick("3", "carton", new { sourceBatch = "NC-1300", onto = "395212340000099992" }))).Code
+        );
         await using var db = server.Db();
         var id = (await db.Units.SingleAsync(u => u.Sscc == unit)).Id;
         Assert.Equal([12m, 96m], await db.Balances.Where(b => b.UnitId == id).Select(b => b.Quantity).OrderBy(q => q).ToListAsync());
@@ -225,26 +437,56 @@ public sealed class DoorWorkTests : IAsyncLifetime
         Assert.Equal("serial-here", (await maren.Act("/door/count", Piece("IC-0900"))).Code);
         await using var db = server.Db();
         var balance = await db.Balances.SingleAsync(b => b.Serial == "IC-0900");
-        Assert.True((await wanjiru.Act("/book/issue", new { balance = balance.Id, quantity = "1", to = "Customer", reference = "C-5" })).IsOk);
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/book/issue",
+                    new
+                    {
+                        balance = balance.Id,
+                        quantity = "1",
+                        to = "Customer",
+                        reference = "C-5",
+                    }
+                )
+            ).IsOk
+        );
         var read = await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("IC-08", "each")}(21)IC-0900")}&arrival=A-2624");
         Assert.Contains("for C-5", read["history"][0].GetString(), StringComparison.Ordinal);
-        Assert.Contains("was here before", (await maren.Act("/door/count", Piece("IC-0900")))["warning"].GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "was here before",
+            (await maren.Act("/door/count", Piece("IC-0900")))["warning"].GetString(),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public async Task Item_batch_and_date_may_be_scanned_one_after_another()
     {
         using var leila = await server.SignIn("leila");
-        async Task<Answer> Scan(string text, string wanted, string serial = "", string of = "CB-05") => await leila.Ask($"/scan?text={text}&arrival=A-2617&wanted={wanted}&of={of}&serial={serial}");
+        async Task<Answer> Scan(string text, string wanted, string serial = "", string of = "CB-05") =>
+            await leila.Ask($"/scan?text={text}&arrival=A-2617&wanted={wanted}&of={of}&serial={serial}");
         await using var db = server.Db();
-        var known = await db.SourceBatches.Where(b => db.Items.Any(i => i.Id == b.ItemId && i.Code == "CB-05")).Select(b => b.Number).FirstAsync();
+        var known = await db
+            .SourceBatches.Where(b => db.Items.Any(i => i.Id == b.ItemId && i.Code == "CB-05"))
+            .Select(b => b.Number)
+            .FirstAsync();
         var alike = string.Concat(known.Select(c => char.IsAsciiDigit(c) ? '7' : c));
         var fits = await Scan(alike, "sourceBatch,production");
         Assert.Equal(("Details", alike), (fits["kind"].GetString(), fits["sourceBatch"].GetString()));
         // A text that looks like none of the item's batches fills nothing by itself.
         var offered = await Scan("HANDLE WITH CARE", "sourceBatch,production");
-        Assert.Equal(("Unknown", "sourceBatch", "HANDLE WITH CARE"), (offered["kind"].GetString(), offered["offers"].GetString(), offered["sourceBatch"].GetString()));
-        Assert.Equal(("Details", "Unknown"), ((await Scan("IC-0951", "serial", "IC-0950", "IC-08"))["kind"].GetString(), (await Scan("SP-02-0001", "serial", "IC-0950", "IC-08"))["kind"].GetString()));
+        Assert.Equal(
+            ("Unknown", "sourceBatch", "HANDLE WITH CARE"),
+            (offered["kind"].GetString(), offered["offers"].GetString(), offered["sourceBatch"].GetString())
+        );
+        Assert.Equal(
+            ("Details", "Unknown"),
+            (
+                (await Scan("IC-0951", "serial", "IC-0950", "IC-08"))["kind"].GetString(),
+                (await Scan("SP-02-0001", "serial", "IC-0950", "IC-08"))["kind"].GetString()
+            )
+        );
         Assert.Equal("2025-10-31", (await Scan("251031", "production,bestBefore"))["production"].GetString());
         Assert.Equal("2027-10-31", (await Scan("271000", "bestBefore"))["bestBefore"].GetString());
         Assert.Equal("2026-05-01", (await Scan("2026-05-01", "expiry"))["expiry"].GetString());
@@ -258,19 +500,73 @@ public sealed class DoorWorkTests : IAsyncLifetime
         using var wanjiru = await server.SignIn("wanjiru");
         using var dilys = await server.SignIn("dilys");
         using var leila = await server.SignIn("leila");
-        await wanjiru.Act("/road/orders/new", new { number = "PO-BACK", kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "PF-50", quantity = "20", due = "2026-03-10" } } });
-        var arrival = (await leila.Act("/door/open-on-the-spot", new { orders = new[] { "PO-BACK" }, vehicle = "truck", door = 4, atOnce = true, notIso6346 = false, unplanned = true, deliveryNote = "Q-1" }))["number"].GetString()!;
+        await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = "PO-BACK",
+                kind = "Purchase",
+                vendor = "QUER",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "PF-50",
+                        quantity = "20",
+                        due = "2026-03-10",
+                    },
+                },
+            }
+        );
+        var arrival = (
+            await leila.Act(
+                "/door/open-on-the-spot",
+                new
+                {
+                    orders = new[] { "PO-BACK" },
+                    vehicle = "truck",
+                    door = 4,
+                    atOnce = true,
+                    notIso6346 = false,
+                    unplanned = true,
+                    deliveryNote = "Q-1",
+                }
+            )
+        )["number"].GetString()!;
         Assert.True((await leila.Act("/door/count", Client.Count("20", arrival, "PF-50", "each"))).IsOk);
-        var receipt = (await leila.Act("/door/close", new { arrival, decisions = Array.Empty<object>(), deliveryNotes = Array.Empty<object>() }))["receipts"][0].GetProperty("number").GetString()!;
+        var receipt = (
+            await leila.Act(
+                "/door/close",
+                new
+                {
+                    arrival,
+                    decisions = Array.Empty<object>(),
+                    deliveryNotes = Array.Empty<object>(),
+                }
+            )
+        )["receipts"][0].GetProperty("number").GetString()!;
         var line = (await leila.Ask($"/door/receipts/{receipt}"))["lines"][0];
-        var stands = line.GetProperty("stands").EnumerateArray().First(s => s.GetProperty("place").GetString()!.StartsWith("D4", StringComparison.Ordinal)).GetProperty("balance").GetInt64();
-        object Back(string quantity, string reason = "mouldy") => new { receipt, balance = stands, quantity, reason };
+        var stands = line.GetProperty("stands")
+            .EnumerateArray()
+            .First(s => s.GetProperty("place").GetString()!.StartsWith("D4", StringComparison.Ordinal))
+            .GetProperty("balance")
+            .GetInt64();
+        object Back(string quantity, string reason = "mouldy") =>
+            new
+            {
+                receipt,
+                balance = stands,
+                quantity,
+                reason,
+            };
         Assert.Equal("right-missing", (await leila.Act("/door/receipts/return", Back("3"))).Code);
         Assert.Equal("note-missing", (await wanjiru.Act("/door/receipts/return", Back("3", " "))).Code);
         Assert.Equal("more-than-there", (await wanjiru.Act("/door/receipts/return", Back("21"))).Code);
         Assert.True((await wanjiru.Act("/door/receipts/return", Back("3"))).IsOk);
         await using var db = server.Db();
-        Task<decimal> Received() => db.LineParts.AsNoTracking().Where(p => p.Line!.Order!.Number == "PO-BACK").Select(p => p.Received).SingleAsync();
+        Task<decimal> Received() =>
+            db.LineParts.AsNoTracking().Where(p => p.Line!.Order!.Number == "PO-BACK").Select(p => p.Received).SingleAsync();
         Assert.Equal(17, await Received());
         Assert.NotEqual(Core.Road.OrderState.Complete, (await db.Orders.AsNoTracking().SingleAsync(o => o.Number == "PO-BACK")).State);
         Assert.Equal("right-missing", (await leila.Act("/door/receipts/invoiced", new { receipt })).Code);
@@ -279,7 +575,10 @@ public sealed class DoorWorkTests : IAsyncLifetime
         Assert.True((await wanjiru.Act("/door/receipts/return", Back("4"))).IsOk);
         Assert.Equal(17, await Received());
         var shown = await leila.Ask($"/door/receipts/{receipt}");
-        Assert.Equal(["not to be invoiced", "credit wanted"], shown["returns"].EnumerateArray().Select(r => r.GetProperty("consequence").GetString()));
+        Assert.Equal(
+            ["not to be invoiced", "credit wanted"],
+            shown["returns"].EnumerateArray().Select(r => r.GetProperty("consequence").GetString())
+        );
         Assert.Equal(13, shown["lines"][0].GetProperty("left").GetDecimal());
         var csv = await dilys.Http.GetStringAsync("/api/LM/door/returns.csv");
         Assert.Contains("credit wanted", csv, StringComparison.Ordinal);
@@ -292,16 +591,38 @@ public sealed class DoorWorkTests : IAsyncLifetime
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
         await using var db = server.Db();
-        var stock = await db.Balances.Where(b => b.Standing == Standing.Usable && b.UnitId == null && b.Quantity >= 20).OrderBy(b => b.Id).FirstAsync();
-        object Out(string quantity, string treatment = "seed dressing") => new { balance = stock.Id, quantity, vendor = "BRAC", order = "TO-9", treatment };
+        var stock = await db
+            .Balances.Where(b => b.Standing == Standing.Usable && b.UnitId == null && b.Quantity >= 20)
+            .OrderBy(b => b.Id)
+            .FirstAsync();
+        object Out(string quantity, string treatment = "seed dressing") =>
+            new
+            {
+                balance = stock.Id,
+                quantity,
+                vendor = "BRAC",
+                order = "TO-9",
+                treatment,
+            };
         Assert.Equal("note-missing", (await wanjiru.Act("/door/outwork/send", Out("5", ""))).Code);
         Assert.Equal("more-than-there", (await wanjiru.Act("/door/outwork/send", Out("9999999"))).Code);
         Assert.True((await wanjiru.Act("/door/outwork/send", Out("10"))).IsOk);
         Assert.True((await wanjiru.Act("/door/outwork/send", Out("6"))).IsOk);
-        var notes = (await maren.Ask("/door/outwork?order=TO-9"))["notes"].EnumerateArray().Select(n => n.GetProperty("number").GetString()!).Order().ToList();
+        var notes = (await maren.Ask("/door/outwork?order=TO-9"))["notes"]
+            .EnumerateArray()
+            .Select(n => n.GetProperty("number").GetString()!)
+            .Order()
+            .ToList();
         Assert.Equal(2, notes.Count);
         Assert.Equal("Outwork", (await maren.Ask($"/scan?text={notes[0]}"))["kind"].GetString());
-        object Back(string? quantity, bool restLost = false, string? note = null) => new { note = note ?? notes[0], quantity, door = 4, restLost };
+        object Back(string? quantity, bool restLost = false, string? note = null) =>
+            new
+            {
+                note = note ?? notes[0],
+                quantity,
+                door = 4,
+                restLost,
+            };
         Assert.Equal("more-than-out", (await maren.Act("/door/outwork/back", Back("11"))).Code);
         Assert.Equal("quantity-not-positive", (await maren.Act("/door/outwork/back", Back(null))).Code);
         Assert.True((await maren.Act("/door/outwork/back", Back("4"))).IsOk);
@@ -318,30 +639,93 @@ public sealed class DoorWorkTests : IAsyncLifetime
     {
         using var anselm = await server.SignIn("anselm");
         using var leila = await server.SignIn("leila");
-        object Keep(object[]? attributes = null, string pattern = "", string un = "", string type = "PX") => new
-        {
-            code = "CB-05",
-            attributes = attributes ?? [],
-            catchWeight = false,
-            weightTolerance = 10,
-            batchPattern = pattern,
-            rulingDate = "BestBefore",
-            minimumRemainingDays = (int?)180,
-            marks = new { hazards = Array.Empty<string>(), unNumber = un, handling = new[] { "KeepDry" } },
-            packageTypes = new Dictionary<string, string> { ["pallet"] = type },
-        };
+        object Keep(object[]? attributes = null, string pattern = "", string un = "", string type = "PX") =>
+            new
+            {
+                code = "CB-05",
+                attributes = attributes ?? [],
+                catchWeight = false,
+                weightTolerance = 10,
+                batchPattern = pattern,
+                rulingDate = "BestBefore",
+                minimumRemainingDays = (int?)180,
+                marks = new
+                {
+                    hazards = Array.Empty<string>(),
+                    unNumber = un,
+                    handling = new[] { "KeepDry" },
+                },
+                packageTypes = new Dictionary<string, string> { ["pallet"] = type },
+            };
         Assert.Equal("right-missing", (await leila.Act("/site/item", Keep())).Code);
-        Assert.Equal("attribute-wrong", (await anselm.Act("/site/item", Keep([new { name = "Grade", kind = "Choice", need = "Required" }]))).Code);
+        Assert.Equal(
+            "attribute-wrong",
+            (
+                await anselm.Act(
+                    "/site/item",
+                    Keep([
+                        new
+                        {
+                            name = "Grade",
+                            kind = "Choice",
+                            need = "Required",
+                        },
+                    ])
+                )
+            ).Code
+        );
         Assert.Equal("un-number", (await anselm.Act("/site/item", Keep(un: "12"))).Code);
         Assert.Equal("package-type", (await anselm.Act("/site/item", Keep(type: "ZZZ"))).Code);
         Assert.Equal("batch-pattern", (await anselm.Act("/site/item", Keep(pattern: "{what}{n}"))).Code);
-        object[] asked = [new { name = "Grade", kind = "Choice", need = "Required", choices = new[] { "fine", "coarse" } }, new { name = "Moisture", kind = "Number", need = "Recommended", unit = "%", least = 0, most = 100 }];
+        object[] asked =
+        [
+            new
+            {
+                name = "Grade",
+                kind = "Choice",
+                need = "Required",
+                choices = new[] { "fine", "coarse" },
+            },
+            new
+            {
+                name = "Moisture",
+                kind = "Number",
+                need = "Recommended",
+                unit = "%",
+                least = 0,
+                most = 100,
+            },
+        ];
         Assert.True((await anselm.Act("/site/item", Keep(asked, "{vendor}{yy}{ww}-{n}"))).IsOk);
         Assert.Equal("wanted", (await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1" }))).Code);
-        Assert.Equal("recommended", (await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1", attributes = new Dictionary<string, string> { ["Grade"] = "fine" } }))).Code);
-        var counted = await leila.Act("/door/count", Brick("1", "pallet", new { sourceBatch = "NEW-1", attributes = new Dictionary<string, string> { ["Grade"] = "fine" }, blankAllowed = true }));
+        Assert.Equal(
+            "recommended",
+            (
+                await leila.Act(
+                    "/door/count",
+                    Brick("1", "pallet", new { sourceBatch = "NEW-1", attributes = new Dictionary<string, string> { ["Grade"] = "fine" } })
+                )
+            ).Code
+        );
+        var counted = await leila.Act(
+            "/door/count",
+            Brick(
+                "1",
+                "pallet",
+                new
+                {
+                    sourceBatch = "NEW-1",
+                    attributes = new Dictionary<string, string> { ["Grade"] = "fine" },
+                    blankAllowed = true,
+                }
+            )
+        );
         Assert.Equal("NILG2611-1", counted["batch"].GetString());
-        Assert.True((await anselm.Act("/site/item/picture", new { code = "CB-05", content = Convert.ToBase64String(Pictures.Png(3000, 2000)) })).IsOk);
+        Assert.True(
+            (
+                await anselm.Act("/site/item/picture", new { code = "CB-05", content = Convert.ToBase64String(Pictures.Png(3000, 2000)) })
+            ).IsOk
+        );
         using var picture = await leila.Http.GetAsync("/api/LM/site/items/CB-05/picture");
         Assert.Equal("image/jpeg", picture.Content.Headers.ContentType!.MediaType);
         Assert.True((await anselm.Act("/site/item/picture", new { code = "CB-05", content = "" })).IsOk);
@@ -357,10 +741,40 @@ public sealed class DoorWorkTests : IAsyncLifetime
     {
         using var anselm = await server.SignIn("anselm");
         var before = server.LastEntry();
-        Assert.Equal(refusal, (await anselm.Act("/site/vendor", new { code, contact = "Ana", telephone = "", mail, minimumRemainingDays = days })).Code);
+        Assert.Equal(
+            refusal,
+            (
+                await anselm.Act(
+                    "/site/vendor",
+                    new
+                    {
+                        code,
+                        contact = "Ana",
+                        telephone = "",
+                        mail,
+                        minimumRemainingDays = days,
+                    }
+                )
+            ).Code
+        );
         Assert.Equal(before, server.LastEntry());
         using var leila = await server.SignIn("leila");
-        Assert.Equal("right-missing", (await leila.Act("/site/vendor", new { code, contact = "Ana", telephone = "", mail, minimumRemainingDays = days })).Code);
+        Assert.Equal(
+            "right-missing",
+            (
+                await leila.Act(
+                    "/site/vendor",
+                    new
+                    {
+                        code,
+                        contact = "Ana",
+                        telephone = "",
+                        mail,
+                        minimumRemainingDays = days,
+                    }
+                )
+            ).Code
+        );
     }
 
     [Fact]
@@ -370,15 +784,56 @@ public sealed class DoorWorkTests : IAsyncLifetime
         await own.InitializeAsync();
         using var anselm = await own.SignIn("anselm");
         using var leila = await own.SignIn("leila");
-        object Seed() => Client.Count("1", "A-2617", "SD-PHA", "each", new { sourceBatch = "HAND-1", production = "2025-10-02", bestBefore = "2026-09-30", origin = "IN" });
+        object Seed() =>
+            Client.Count(
+                "1",
+                "A-2617",
+                "SD-PHA",
+                "each",
+                new
+                {
+                    sourceBatch = "HAND-1",
+                    production = "2025-10-02",
+                    bestBefore = "2026-09-30",
+                    origin = "IN",
+                }
+            );
         Assert.True((await leila.Act("/door/count", Seed())).IsOk);
-        Assert.True((await anselm.Act("/site/vendor", new { code = "MALA", contact = "Ravi Menon", telephone = "+91 000", mail = "desk@mala.example", minimumRemainingDays = 300 })).IsOk);
+        Assert.True(
+            (
+                await anselm.Act(
+                    "/site/vendor",
+                    new
+                    {
+                        code = "MALA",
+                        contact = "Ravi Menon",
+                        telephone = "+91 000",
+                        mail = "desk@mala.example",
+                        minimumRemainingDays = 300,
+                    }
+                )
+            ).IsOk
+        );
         var refused = await leila.Act("/door/count", Seed());
         Assert.Equal("short-life", refused.Code);
         Assert.Contains("goods of this vendor want 300", refused.Sentence, StringComparison.Ordinal);
         var row = (await anselm.Ask("/site"))["vendors"].EnumerateArray().Single(v => v.GetProperty("code").GetString() == "MALA");
         Assert.Equal((300, "Ravi Menon"), (row.GetProperty("minimumRemainingDays").GetInt32(), row.GetProperty("contact").GetString()));
-        Assert.True((await anselm.Act("/site/vendor", new { code = "MALA", contact = (string?)null, telephone = (string?)null, mail = (string?)null, minimumRemainingDays = (int?)null })).IsOk);
+        Assert.True(
+            (
+                await anselm.Act(
+                    "/site/vendor",
+                    new
+                    {
+                        code = "MALA",
+                        contact = (string?)null,
+                        telephone = (string?)null,
+                        mail = (string?)null,
+                        minimumRemainingDays = (int?)null,
+                    }
+                )
+            ).IsOk
+        );
         Assert.True((await leila.Act("/door/count", Seed())).IsOk);
     }
 
@@ -413,13 +868,24 @@ public sealed class DoorWorkTests : IAsyncLifetime
     {
         using var leila = await server.SignIn("leila");
         var said = Guid.NewGuid();
-        object Not(string reason, Guid? takesBack = null) => new { arrival = "A-2618", what = "Digging spade, box", scanned = "0195", reason, takesBack };
+        object Not(string reason, Guid? takesBack = null) =>
+            new
+            {
+                arrival = "A-2618",
+                what = "Digging spade, box",
+                scanned = "0195",
+                reason,
+                takesBack,
+            };
         Assert.Equal("reason-missing", (await leila.Act("/door/not-counted", Not(" "))).Code);
         Assert.True((await leila.Act("/door/not-counted", Not("the wrong stack"), said)).IsOk);
         Assert.True((await leila.Act("/door/not-counted", Not("the wrong stack", said))).IsOk);
         Assert.Equal("taken-back", (await leila.Act("/door/not-counted", Not("the wrong stack", said))).Code);
         await using var db = server.Db();
-        var entries = await db.Ledger.Where(e => e.Kind == Core.Book.EntryKind.NotCounted && e.Subject == "A-2618").OrderBy(e => e.Seq).ToListAsync();
+        var entries = await db
+            .Ledger.Where(e => e.Kind == Core.Book.EntryKind.NotCounted && e.Subject == "A-2618")
+            .OrderBy(e => e.Seq)
+            .ToListAsync();
         Assert.Equal([null, entries[0].Seq], entries.Select(e => e.Undoes));
         Assert.Contains("the wrong stack", entries[0].Sentence, StringComparison.Ordinal);
     }
@@ -428,14 +894,39 @@ public sealed class DoorWorkTests : IAsyncLifetime
     public async Task A_label_whose_batch_seems_to_have_swallowed_a_date_is_asked_about_until_that_batch_is_known()
     {
         using var maren = await server.SignIn("maren");
-        async Task<Answer> Scan() => await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("CB-05", "each")}(10)229111251031")}&arrival=A-2617");
+        async Task<Answer> Scan() =>
+            await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("CB-05", "each")}(10)229111251031")}&arrival=A-2617");
         var asked = await Scan();
         Assert.Equal("batch-swallows", asked["problem"].GetProperty("code").GetString());
-        Assert.Equal(("2291", "2025-10-31"), (asked["instead"].GetProperty("sourceBatch").GetString(), asked["instead"].GetProperty("production").GetString()));
-        Assert.True((await maren.Act("/door/count", Client.Count("1", "A-2617", "CB-05", "each", new { sourceBatch = "229111251031", production = "2025-10-30", bestBefore = "2028-10-30", origin = "LK" }))).IsOk);
+        Assert.Equal(
+            ("2291", "2025-10-31"),
+            (asked["instead"].GetProperty("sourceBatch").GetString(), asked["instead"].GetProperty("production").GetString())
+        );
+        Assert.True(
+            (
+                await maren.Act(
+                    "/door/count",
+                    Client.Count(
+                        "1",
+                        "A-2617",
+                        "CB-05",
+                        "each",
+                        new
+                        {
+                            sourceBatch = "229111251031",
+                            production = "2025-10-30",
+                            bestBefore = "2028-10-30",
+                            origin = "LK",
+                        }
+                    )
+                )
+            ).IsOk
+        );
         Assert.Equal(JsonValueKind.Null, (await Scan())["problem"].ValueKind);
         // The same batch with another date is a question before anything is counted.
-        var other = await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("CB-05", "each")}(11)251001(10)229111251031")}&arrival=A-2617");
+        var other = await maren.Ask(
+            $"/scan?text={Uri.EscapeDataString($"(01){Gtin("CB-05", "each")}(11)251001(10)229111251031")}&arrival=A-2617"
+        );
         Assert.Equal("batch-dates-differ", other["problem"].GetProperty("code").GetString());
     }
 
@@ -446,14 +937,53 @@ public sealed class DoorWorkTests : IAsyncLifetime
         using var wanjiru = await server.SignIn("wanjiru");
         await wanjiru.BringVan();
         var id = Guid.NewGuid();
-        var counted = await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serials = "IC-0981 to IC-0983" }), id);
+        var counted = await maren.Act(
+            "/door/count",
+            Client.Count("1", "A-2624", "IC-08", "each", new { serials = "IC-0981 to IC-0983" }),
+            id
+        );
         Assert.True(counted.IsOk, counted.Body.ToString());
-        var rows = (await maren.Ask("/door/tally/A-2624"))["counts"].EnumerateArray().Where(c => c.GetProperty("act").GetGuid() == id).ToList();
+        var rows = (await maren.Ask("/door/tally/A-2624"))["counts"]
+            .EnumerateArray()
+            .Where(c => c.GetProperty("act").GetGuid() == id)
+            .ToList();
         Assert.Equal(["IC-0981", "IC-0982", "IC-0983"], rows.Select(r => r.GetProperty("serial").GetString()).Order());
-        Assert.True((await maren.Act("/door/take-back", new { arrival = "A-2624", count = id, serial = "IC-0982" })).IsOk);
-        Assert.Equal("nothing-to-take-back", (await maren.Act("/door/take-back", new { arrival = "A-2624", count = id, serial = "IC-0982" })).Code);
+        Assert.True(
+            (
+                await maren.Act(
+                    "/door/take-back",
+                    new
+                    {
+                        arrival = "A-2624",
+                        count = id,
+                        serial = "IC-0982",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.Equal(
+            "nothing-to-take-back",
+            (
+                await maren.Act(
+                    "/door/take-back",
+                    new
+                    {
+                        arrival = "A-2624",
+                        count = id,
+                        serial = "IC-0982",
+                    }
+                )
+            ).Code
+        );
         await using var db = server.Db();
-        Assert.Equal(["IC-0981", "IC-0983"], await db.Balances.Where(b => b.Serial != null && b.Serial.StartsWith("IC-098")).Select(b => b.Serial).OrderBy(s => s).ToListAsync());
+        Assert.Equal(
+            ["IC-0981", "IC-0983"],
+            await db
+                .Balances.Where(b => b.Serial != null && b.Serial.StartsWith("IC-098"))
+                .Select(b => b.Serial)
+                .OrderBy(s => s)
+                .ToListAsync()
+        );
         Assert.Empty((await server.Check()).Faults);
     }
 }

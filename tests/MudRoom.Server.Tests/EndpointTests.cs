@@ -10,7 +10,8 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>No endpoint is open by accident: all are walked, and each is tried by a stranger, from another site and without its right.</summary>
+/// <summary>No endpoint is open by accident: all are walked, and each is tried by a stranger, from another site and without its
+/// right.</summary>
 public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
 {
     [Fact]
@@ -18,7 +19,10 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         var before = server.LastEntry();
-        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/LM/road/import") { Content = new ByteArrayContent(new byte[200 * 1024 * 1024]) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/api/LM/road/import")
+        {
+            Content = new ByteArrayContent(new byte[200 * 1024 * 1024]),
+        };
         request.Headers.Add("X-Token", wanjiru.Token);
         request.Headers.Add("Act-Id", Guid.NewGuid().ToString());
         request.Content.Headers.ContentType = new("application/json");
@@ -39,9 +43,20 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal((HttpStatusCode.BadRequest, "unreadable"), (answer.Status, answer.Code));
     }
 
-    static readonly string[] openOnPurpose = ["/api/session", "/api/session/badge", "/api/session/password", "/api/demo/people", "/health", "/api/openapi.json", "/api/{**rest}", "/{**page}"];
+    static readonly string[] openOnPurpose =
+    [
+        "/api/session",
+        "/api/session/badge",
+        "/api/session/password",
+        "/api/demo/people",
+        "/health",
+        "/api/openapi.json",
+        "/api/{**rest}",
+        "/{**page}",
+    ];
 
-    List<RouteEndpoint> All() => [.. server.App.Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()];
+    List<RouteEndpoint> All() =>
+        [.. server.App.Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()];
 
     List<RouteEndpoint> OfSites() => [.. All().Where(e => e.Metadata.GetMetadata<RightNeeded>() is not null)];
 
@@ -66,15 +81,18 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var stranger = new Client(server.Url);
         await stranger.LoadToken();
-        foreach (var endpoint in OfSites()) Assert.Equal(HttpStatusCode.Unauthorized, (await Call(stranger, endpoint, "LM")).Status);
+        foreach (var endpoint in OfSites())
+            Assert.Equal(HttpStatusCode.Unauthorized, (await Call(stranger, endpoint, "LM")).Status);
     }
 
     [Fact]
     public async Task A_person_of_another_site_gets_nothing()
     {
         using var tomasz = await server.SignIn("tomasz");
-        foreach (var endpoint in OfSites()) Assert.Equal("site-not-yours", (await Call(tomasz, endpoint, "HB")).Code);
-        foreach (var endpoint in OfSites()) Assert.Equal("site-not-yours", (await Call(tomasz, endpoint, "NOWHERE")).Code);
+        foreach (var endpoint in OfSites())
+            Assert.Equal("site-not-yours", (await Call(tomasz, endpoint, "HB")).Code);
+        foreach (var endpoint in OfSites())
+            Assert.Equal("site-not-yours", (await Call(tomasz, endpoint, "NOWHERE")).Code);
     }
 
     [Fact]
@@ -85,7 +103,8 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
         foreach (var group in OfSites().GroupBy(e => e.Metadata.GetMetadata<RightNeeded>()!.Right))
         {
             var without = people.Find(p => p.Sites.Contains("LM") && !Rights.Allow(p.Roles, group.Key));
-            if (without is null) continue;
+            if (without is null)
+                continue;
             using var client = await server.SignIn(without.SignInName);
             foreach (var endpoint in group)
             {
@@ -104,7 +123,10 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         var before = server.LastEntry();
-        foreach (var endpoint in OfSites().Where(e => Method(e) == "POST" && Rights.Allow([Role.Supervisor], e.Metadata.GetMetadata<RightNeeded>()!.Right)))
+        foreach (
+            var endpoint in OfSites()
+                .Where(e => Method(e) == "POST" && Rights.Allow([Role.Supervisor], e.Metadata.GetMetadata<RightNeeded>()!.Right))
+        )
             Assert.Equal("token-missing", (await wanjiru.Post(Path(endpoint, "LM"), new { }, withToken: false)).Code);
         Assert.Equal(before, server.LastEntry());
     }
@@ -125,7 +147,10 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
         request.Headers.Add("X-Token", client.Token);
         request.Content = new StringContent("""{"name":"leila","password":"leila-mud-03"}""", Encoding.UTF8, "application/json");
         var response = await client.Http.SendAsync(request);
-        var cookie = response.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("mudroom=", StringComparison.Ordinal)).ToLowerInvariant();
+        var cookie = response
+            .Headers.GetValues("Set-Cookie")
+            .Single(c => c.StartsWith("mudroom=", StringComparison.Ordinal))
+            .ToLowerInvariant();
         Assert.Contains("samesite=strict", cookie);
         Assert.Contains("httponly", cookie);
     }
@@ -135,26 +160,36 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var client = new Client(server.Url);
         await client.LoadToken();
-        for (var i = 0; i < 5; i++) await client.Post("/api/session", new { name = "bram", password = "wrong" });
+        for (var i = 0; i < 5; i++)
+            await client.Post("/api/session", new { name = "bram", password = "wrong" });
         var answer = await client.Post("/api/session", new { name = "bram", password = "bram-mud-07" });
         Assert.Equal("locked-out", answer.Code);
     }
 
-    static Task<Answer> Call(Client client, RouteEndpoint endpoint, string site) => Method(endpoint) == "POST"
-        ? client.Post(Path(endpoint, site), new { })
-        : Get(client, Path(endpoint, site));
+    static Task<Answer> Call(Client client, RouteEndpoint endpoint, string site) =>
+        Method(endpoint) == "POST" ? client.Post(Path(endpoint, site), new { }) : Get(client, Path(endpoint, site));
 
     static async Task<Answer> Get(Client client, string path) => await Client.Read(await client.Http.GetAsync(path));
 
     static string Method(RouteEndpoint endpoint) => endpoint.Metadata.GetMetadata<HttpMethodMetadata>()!.HttpMethods[0];
 
-    static string Path(RouteEndpoint endpoint, string site) => string.Concat(endpoint.RoutePattern.PathSegments.Select(s => "/" + string.Concat(s.Parts.Select(p => p switch
-    {
-        RoutePatternParameterPart { Name: "site" } => site,
-        RoutePatternParameterPart { ParameterPolicies: [{ Content: "guid" }] } => Guid.Empty.ToString(),
-        RoutePatternParameterPart { ParameterPolicies.Count: > 0 } => "1",
-        RoutePatternParameterPart => "x",
-        RoutePatternLiteralPart literal => literal.Content,
-        _ => "",
-    }))));
+    static string Path(RouteEndpoint endpoint, string site) =>
+        string.Concat(
+            endpoint.RoutePattern.PathSegments.Select(s =>
+                "/"
+                + string.Concat(
+                    s.Parts.Select(p =>
+                        p switch
+                        {
+                            RoutePatternParameterPart { Name: "site" } => site,
+                            RoutePatternParameterPart { ParameterPolicies: [{ Content: "guid" }] } => Guid.Empty.ToString(),
+                            RoutePatternParameterPart { ParameterPolicies.Count: > 0 } => "1",
+                            RoutePatternParameterPart => "x",
+                            RoutePatternLiteralPart literal => literal.Content,
+                            _ => "",
+                        }
+                    )
+                )
+            )
+        );
 }

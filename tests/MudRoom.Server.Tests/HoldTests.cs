@@ -6,16 +6,23 @@ namespace MudRoom.Server.Tests;
 
 public sealed class HoldTests(DemoServer server) : IClassFixture<DemoServer>
 {
-    static object Torn(string note, string batch) => Client.Count("1", "A-2617", "SD-MUS", "sack", new
-    {
-        sourceBatch = batch,
-        production = "2026-01-10",
-        bestBefore = "2027-12-31",
-        origin = "IN",
-        aside = "Damaged",
-        note,
-        overAllowed = true,
-    });
+    static object Torn(string note, string batch) =>
+        Client.Count(
+            "1",
+            "A-2617",
+            "SD-MUS",
+            "sack",
+            new
+            {
+                sourceBatch = batch,
+                production = "2026-01-10",
+                bestBefore = "2027-12-31",
+                origin = "IN",
+                aside = "Damaged",
+                note,
+                overAllowed = true,
+            }
+        );
 
     [Fact]
     public async Task Goods_of_an_inspected_item_wait_for_their_inspection_when_their_hold_is_lifted()

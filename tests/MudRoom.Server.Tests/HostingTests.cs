@@ -16,11 +16,20 @@ public sealed class HostingTests
         try
         {
             var port = new Uri(app.Urls.First()).Port;
-            using var http = new HttpClient(new HttpClientHandler { ServerCertificateCustomValidationCallback = (_, certificate, _, _) => certificate!.Subject.StartsWith("CN=", StringComparison.Ordinal) });
+            using var http = new HttpClient(
+                new HttpClientHandler
+                {
+                    ServerCertificateCustomValidationCallback = (_, certificate, _, _) =>
+                        certificate!.Subject.StartsWith("CN=", StringComparison.Ordinal),
+                }
+            );
             var session = await http.GetStringAsync(new Uri($"https://127.0.0.1:{port}/api/session"));
             Assert.Contains("\"signedIn\":false", session);
             // Only a demo opens its own door.
-            Assert.Equal(System.Net.HttpStatusCode.NotFound, (await http.GetAsync(new Uri($"https://127.0.0.1:{port}/api/demo/people"))).StatusCode);
+            Assert.Equal(
+                System.Net.HttpStatusCode.NotFound,
+                (await http.GetAsync(new Uri($"https://127.0.0.1:{port}/api/demo/people"))).StatusCode
+            );
             await using var db = Database.Context(Path.Combine(folder, "mudroom.db"));
             Assert.Equal("admin", (await db.People.SingleAsync()).SignInName);
             Assert.True(File.Exists(Path.Combine(folder, "self-made.pfx")));
@@ -37,18 +46,37 @@ public sealed class HostingTests
     /// <summary>What each native library is called in the notices, by how its file begins.</summary>
     static readonly (string File, string Word)[] natives =
     [
-        ("libe_sqlite3", "SQLite"), ("libSkiaSharp", "SkiaSharp"), ("libabsl", "Abseil"), ("libprotobuf", "Protocol Buffers"), ("libutf8_validity", "utf8_range"), ("libCbc", "COIN-OR"), ("libCgl", "COIN-OR"),
-        ("libClp", "COIN-OR"), ("libCoin", "COIN-OR"), ("libOsi", "COIN-OR"), ("libhighs", "HiGHS"), ("libscip", "SCIP"), ("libre2", "RE2"), ("libbz2", "bzip2"), ("libz.", "zlib"), ("libortools", "OR-Tools"), ("google-ortools-native", "OR-Tools"),
+        ("libe_sqlite3", "SQLite"),
+        ("libSkiaSharp", "SkiaSharp"),
+        ("libabsl", "Abseil"),
+        ("libprotobuf", "Protocol Buffers"),
+        ("libutf8_validity", "utf8_range"),
+        ("libCbc", "COIN-OR"),
+        ("libCgl", "COIN-OR"),
+        ("libClp", "COIN-OR"),
+        ("libCoin", "COIN-OR"),
+        ("libOsi", "COIN-OR"),
+        ("libhighs", "HiGHS"),
+        ("libscip", "SCIP"),
+        ("libre2", "RE2"),
+        ("libbz2", "bzip2"),
+        ("libz.", "zlib"),
+        ("libortools", "OR-Tools"),
+        ("google-ortools-native", "OR-Tools"),
     ];
 
     [Fact]
     public void The_notices_name_all_that_ships_native_libraries_too()
     {
         var root = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx"))) root = root.Parent!;
+        while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx")))
+            root = root.Parent!;
         var notices = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "NOTICE.md"));
         Assert.Equal(File.ReadAllText(Path.Combine(root.FullName, "NOTICE.md")), notices);
-        var shipped = Directory.EnumerateFiles(Path.Combine(AppContext.BaseDirectory, "runtimes", "linux-x64", "native")).Select(f => Path.GetFileName(f)!).ToList();
+        var shipped = Directory
+            .EnumerateFiles(Path.Combine(AppContext.BaseDirectory, "runtimes", "linux-x64", "native"))
+            .Select(f => Path.GetFileName(f)!)
+            .ToList();
         Assert.Contains("libSkiaSharp.so", shipped);
         foreach (var file in shipped)
         {
@@ -56,10 +84,30 @@ public sealed class HostingTests
             Assert.True(known.Word is not null && notices.Contains(known.Word, StringComparison.Ordinal), $"{file} is in no notice");
         }
 
-        var front = System.Text.Json.JsonDocument.Parse(File.ReadAllText(Path.Combine(root.FullName, "web", "package.json"))).RootElement.GetProperty("dependencies").EnumerateObject().Select(d => d.Name);
-        var words = new Dictionary<string, string> { ["@lucide/svelte"] = "Lucide", ["@microsoft/signalr"] = "SignalR client", ["@skeletonlabs/skeleton"] = "Skeleton", ["@skeletonlabs/skeleton-svelte"] = "Skeleton", ["@tanstack/svelte-query"] = "TanStack Query" };
+        var front = System
+            .Text.Json.JsonDocument.Parse(File.ReadAllText(Path.Combine(root.FullName, "web", "package.json")))
+            .RootElement.GetProperty("dependencies")
+            .EnumerateObject()
+            .Select(d => d.Name);
+        var words = new Dictionary<string, string>
+        {
+            ["@lucide/svelte"] = "Lucide",
+            ["@microsoft/signalr"] = "SignalR client",
+            ["@skeletonlabs/skeleton"] = "Skeleton",
+            ["@skeletonlabs/skeleton-svelte"] = "Skeleton",
+            ["@tanstack/svelte-query"] = "TanStack Query",
+        };
         foreach (var name in front)
-            Assert.True(notices.Contains(words.GetValueOrDefault(name, name.StartsWith("@fontsource", StringComparison.Ordinal) ? "Atkinson Hyperlegible" : name), StringComparison.Ordinal), $"{name} is in no notice");
+            Assert.True(
+                notices.Contains(
+                    words.GetValueOrDefault(
+                        name,
+                        name.StartsWith("@fontsource", StringComparison.Ordinal) ? "Atkinson Hyperlegible" : name
+                    ),
+                    StringComparison.Ordinal
+                ),
+                $"{name} is in no notice"
+            );
     }
 
     [Fact]
@@ -75,15 +123,34 @@ public sealed class HostingTests
     [Fact]
     public void Arrows_between_the_projects_point_one_way()
     {
-        Assert.DoesNotContain(typeof(Core.Site.Item).Assembly.GetReferencedAssemblies(), a => a.Name!.StartsWith("MudRoom", StringComparison.Ordinal));
-        foreach (var assembly in new[] { typeof(MudRoomDb).Assembly, typeof(Exchange.FileFault).Assembly, typeof(MudRoom.Demo.Scenario).Assembly })
-            Assert.Equal(["MudRoom.Core"], assembly.GetReferencedAssemblies().Select(a => a.Name!).Where(n => n.StartsWith("MudRoom", StringComparison.Ordinal)));
+        Assert.DoesNotContain(typeof(Core.Site.Item).Assembly.GetReferencedAssemblies(), a =>
+            a.Name!.StartsWith("MudRoom", StringComparison.Ordinal)
+        );
+        foreach (
+            var assembly in new[]
+            {
+                typeof(MudRoomDb).Assembly,
+                typeof(Exchange.FileFault).Assembly,
+                typeof(MudRoom.Demo.Scenario).Assembly,
+            }
+        )
+            Assert.Equal(
+                ["MudRoom.Core"],
+                assembly.GetReferencedAssemblies().Select(a => a.Name!).Where(n => n.StartsWith("MudRoom", StringComparison.Ordinal))
+            );
     }
 
     [Fact]
     public void A_view_never_names_two_schemas_alike()
     {
-        var names = Types.InAssembly(typeof(ServerSettings).Assembly).That().ArePublic().GetTypes().Where(t => t.Name.EndsWith("Answer", StringComparison.Ordinal) || t.Name.EndsWith("Request", StringComparison.Ordinal)).Select(t => t.Name).ToList();
+        var names = Types
+            .InAssembly(typeof(ServerSettings).Assembly)
+            .That()
+            .ArePublic()
+            .GetTypes()
+            .Where(t => t.Name.EndsWith("Answer", StringComparison.Ordinal) || t.Name.EndsWith("Request", StringComparison.Ordinal))
+            .Select(t => t.Name)
+            .ToList();
         Assert.Equal(names.Distinct().Count(), names.Count);
     }
 }

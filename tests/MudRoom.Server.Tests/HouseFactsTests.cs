@@ -28,14 +28,35 @@ public sealed class HouseFactsTests(DemoServer server) : IClassFixture<DemoServe
             f["nextNumber"] = 5;
             f["dateForm"] = "MonthDayYear";
             f["gln"] = "9521321000032";
-            f["spots"]!.AsArray().Add(new JsonObject { ["number"] = "Z9", ["vehicles"] = new JsonArray("truck"), ["coldPlug"] = true, ["x"] = 12 });
+            f["spots"]!
+                .AsArray()
+                .Add(
+                    new JsonObject
+                    {
+                        ["number"] = "Z9",
+                        ["vehicles"] = new JsonArray("truck"),
+                        ["coldPlug"] = true,
+                        ["x"] = 12,
+                    }
+                );
         });
         Assert.True(kept.IsOk, kept.Body.ToString());
         Assert.StartsWith("3 9521321 000000 005", (await anselm.Ask("/site/house"))["sample"].GetString(), StringComparison.Ordinal);
         using var maren = await own.SignIn("maren");
         Assert.Equal("395213210", (await maren.Act("/door/numbers", new { kind = "Unit" }))["start"].GetString());
         using var dilys = await own.SignIn("dilys");
-        Assert.True((await dilys.Act("/road/import", new { name = "us.csv", text = "order,vendor,line,item,quantity,due,site\nPO-US,SALT,1,CN-25,40,3/25/2026,9521321000032\n" })).IsOk);
+        Assert.True(
+            (
+                await dilys.Act(
+                    "/road/import",
+                    new
+                    {
+                        name = "us.csv",
+                        text = "order,vendor,line,item,quantity,due,site\nPO-US,SALT,1,CN-25,40,3/25/2026,9521321000032\n",
+                    }
+                )
+            ).IsOk
+        );
         await using var db = own.Db();
         Assert.Equal(new DateOnly(2026, 3, 25), (await db.LineParts.SingleAsync(p => p.Line!.Order!.Number == "PO-US")).Due);
         Assert.True(await db.YardSpots.AnyAsync(s => s.Number == "Z9" && s.ColdPlug));
@@ -77,7 +98,15 @@ public sealed class HouseFactsTests(DemoServer server) : IClassFixture<DemoServe
         using var anselm = await server.SignIn("anselm");
         Assert.True((await anselm.Act("/site/vendor", new { code = "SALT", gln = "9521321000025" })).IsOk);
         Assert.Equal("gln-taken", (await anselm.Act("/site/vendor", new { code = "QUER", gln = "9521321000025" })).Code);
-        var file = await anselm.Act("/site/files/preview", new { kind = "Vendors", name = "v.csv", text = "code,gln\nQUER,9521321000025\nNILG,9521321000018\n" });
+        var file = await anselm.Act(
+            "/site/files/preview",
+            new
+            {
+                kind = "Vendors",
+                name = "v.csv",
+                text = "code,gln\nQUER,9521321000025\nNILG,9521321000018\n",
+            }
+        );
         Assert.Equal(["gln"], file["faults"].EnumerateArray().Select(f => f.GetProperty("field").GetString()));
     }
 }

@@ -10,15 +10,19 @@ using MudRoom.Server.Hosting;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>Nothing long stands in front of a scan: a large import is written in slices, hidden until it is whole, and outlives a killed server.</summary>
+/// <summary>Nothing long stands in front of a scan: a large import is written in slices, hidden until it is whole, and outlives a killed
+/// server.</summary>
 public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
 {
     static string Orders(string prefix, int orders, string last = "CB-05")
     {
         var text = new StringBuilder("order,vendor,line,item,quantity,due,site\n");
         for (var n = 0; n < orders; n++)
-            for (var line = 1; line <= 10; line++)
-                text.Append(CultureInfo.InvariantCulture, $"{prefix}-{n},NILG,{line},{(n == orders - 1 && line == 10 ? last : "CB-05")},{line},2026-05-{line:00},LM\n");
+        for (var line = 1; line <= 10; line++)
+            text.Append(
+                CultureInfo.InvariantCulture,
+                $"{prefix}-{n},NILG,{line},{(n == orders - 1 && line == 10 ? last : "CB-05")},{line},2026-05-{line:00},LM\n"
+            );
         return text.ToString();
     }
 
@@ -44,10 +48,20 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
         await using (var after = server.Db())
         {
             Assert.Equal(15000, await after.LineParts.CountAsync(p => p.Line!.Order!.Number.StartsWith("PO-BIG")));
-            Assert.Equal((StageState.Whole, ""), await after.StagedImports.OrderByDescending(i => i.Id).Select(i => new ValueTuple<StageState, string>(i.State, i.Text)).FirstAsync());
+            Assert.Equal(
+                (StageState.Whole, ""),
+                await after
+                    .StagedImports.OrderByDescending(i => i.Id)
+                    .Select(i => new ValueTuple<StageState, string>(i.State, i.Text))
+                    .FirstAsync()
+            );
         }
 
-        Assert.Contains("was imported on", (await dilys.Act("/road/import", new { name = "again.csv", text = Orders("PO-BIG", 1500) }))["before"].GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "was imported on",
+            (await dilys.Act("/road/import", new { name = "again.csv", text = Orders("PO-BIG", 1500) }))["before"].GetString(),
+            StringComparison.Ordinal
+        );
         Assert.Empty((await server.Check()).Faults);
     }
 
@@ -56,10 +70,16 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var dilys = await server.SignIn("dilys");
         var id = Guid.NewGuid();
-        var both = await Task.WhenAll(dilys.Act("/road/import", new { name = "twice.csv", text = Orders("PO-TWICE", 120) }, id), dilys.Act("/road/import", new { name = "twice.csv", text = Orders("PO-TWICE", 120) }, id));
+        var both = await Task.WhenAll(
+            dilys.Act("/road/import", new { name = "twice.csv", text = Orders("PO-TWICE", 120) }, id),
+            dilys.Act("/road/import", new { name = "twice.csv", text = Orders("PO-TWICE", 120) }, id)
+        );
         Assert.All(both, b => Assert.True(b.IsOk, b.Body.ToString()));
         Assert.Equal(both[0].Body.GetRawText(), both[1].Body.GetRawText());
-        Assert.Equal("file-faults", (await dilys.Act("/road/import", new { name = "bad.csv", text = Orders("PO-BAD", 120, "NO-SUCH") })).Code);
+        Assert.Equal(
+            "file-faults",
+            (await dilys.Act("/road/import", new { name = "bad.csv", text = Orders("PO-BAD", 120, "NO-SUCH") })).Code
+        );
         await using var db = server.Db();
         Assert.Equal(120, await db.Orders.CountAsync(o => o.Number.StartsWith("PO-TWICE")));
         Assert.False(await db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number.StartsWith("PO-BAD")));
@@ -78,29 +98,65 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
         {
             var site = await db.Sites.FirstAsync(s => s.Code == "LM");
             var dilys = await db.People.FirstAsync(p => p.SignInName == "dilys");
-            var stage = new StagedImport { SiteId = site.Id, PersonId = dilys.Id, PersonName = dilys.Name, Device = "test", ActId = actId, Name = "cut.csv", Text = text, At = new DateTimeOffset(2026, 3, 10, 11, 0, 0, TimeSpan.Zero), Done = 40 };
+            var stage = new StagedImport
+            {
+                SiteId = site.Id,
+                PersonId = dilys.Id,
+                PersonName = dilys.Name,
+                Device = "test",
+                ActId = actId,
+                Name = "cut.csv",
+                Text = text,
+                At = new DateTimeOffset(2026, 3, 10, 11, 0, 0, TimeSpan.Zero),
+                Done = 40,
+            };
             db.StagedImports.Add(stage);
             await db.SaveChangesAsync();
             var (vendor, item) = (await db.Vendors.FirstAsync(v => v.Code == "NILG"), await db.Items.FirstAsync(i => i.Code == "CB-05"));
             for (var n = 0; n < 40; n++)
-                db.Orders.Add(new Core.Road.Order
-                {
-                    Number = $"PO-CUT-{n}",
-                    VendorId = vendor.Id,
-                    ImportId = stage.Id,
-                    Lines = [.. Enumerable.Range(1, 10).Select(line => new Core.Road.OrderLine { Number = line, ItemId = item.Id, Parts = [new Core.Road.LinePart { ImportId = stage.Id, ItemId = item.Id, VendorId = vendor.Id, SiteId = site.Id, Due = new DateOnly(2026, 5, line), Ordered = line }] })],
-                });
+                db.Orders.Add(
+                    new Core.Road.Order
+                    {
+                        Number = $"PO-CUT-{n}",
+                        VendorId = vendor.Id,
+                        ImportId = stage.Id,
+                        Lines =
+                        [
+                            .. Enumerable
+                                .Range(1, 10)
+                                .Select(line => new Core.Road.OrderLine
+                                {
+                                    Number = line,
+                                    ItemId = item.Id,
+                                    Parts =
+                                    [
+                                        new Core.Road.LinePart
+                                        {
+                                            ImportId = stage.Id,
+                                            ItemId = item.Id,
+                                            VendorId = vendor.Id,
+                                            SiteId = site.Id,
+                                            Due = new DateOnly(2026, 5, line),
+                                            Ordered = line,
+                                        },
+                                    ],
+                                }),
+                        ],
+                    }
+                );
             await db.SaveChangesAsync();
         }
 
         await Staging.HideWhatIsNotWhole(file);
-        await using (var db = Database.Context(file)) Assert.False(await db.Orders.AnyAsync(o => o.Number.StartsWith("PO-CUT")));
+        await using (var db = Database.Context(file))
+            Assert.False(await db.Orders.AnyAsync(o => o.Number.StartsWith("PO-CUT")));
         var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
         try
         {
             var watch = Stopwatch.StartNew();
             await using var db = Database.Context(file);
-            while (await db.Orders.CountAsync(o => o.Number.StartsWith("PO-CUT")) == 0 && watch.Elapsed < TimeSpan.FromSeconds(30)) await Task.Delay(50);
+            while (await db.Orders.CountAsync(o => o.Number.StartsWith("PO-CUT")) == 0 && watch.Elapsed < TimeSpan.FromSeconds(30))
+                await Task.Delay(50);
             Assert.Equal(300, await db.Orders.CountAsync(o => o.Number.StartsWith("PO-CUT")));
             Assert.Equal(3000, await db.LineParts.CountAsync(p => p.Line!.Order!.Number.StartsWith("PO-CUT")));
             // Who sent it and got no answer sends it again under its id, and is answered.
@@ -130,7 +186,10 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
             await Disk.Room(desk, 150);
             Assert.Equal("disk-full", (await dilys.Act("/road/import", new { name = "full.csv", text }, id)).Code);
             await using var db = server.Db();
-            Assert.True(await db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number.StartsWith("PO-FULL")), "the disk was full before anything was written");
+            Assert.True(
+                await db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number.StartsWith("PO-FULL")),
+                "the disk was full before anything was written"
+            );
             Assert.False(await db.Orders.AnyAsync(o => o.Number.StartsWith("PO-FULL")));
         }
         finally
@@ -142,20 +201,46 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True(again.IsOk, again.Body.ToString());
         Assert.Equal(400, again["orders"].GetInt32());
         await using var after = server.Db();
-        Assert.Equal((400, 4000), (await after.Orders.CountAsync(o => o.Number.StartsWith("PO-FULL")), await after.LineParts.CountAsync(p => p.Line!.Order!.Number.StartsWith("PO-FULL"))));
+        Assert.Equal(
+            (400, 4000),
+            (
+                await after.Orders.CountAsync(o => o.Number.StartsWith("PO-FULL")),
+                await after.LineParts.CountAsync(p => p.Line!.Order!.Number.StartsWith("PO-FULL"))
+            )
+        );
         Assert.Empty((await server.Check()).Faults);
     }
 
-    /// <summary>A server killed while it took the rows of an import away goes on with that, and not with writing the rest behind the gap.</summary>
+    /// <summary>A server killed while it took the rows of an import away goes on with that, and not with writing the rest behind the
+    /// gap.</summary>
     [Fact]
     public async Task An_import_that_was_being_taken_away_is_taken_away_to_its_end()
     {
         await using (var db = server.Db())
         {
-            var stage = new StagedImport { SiteId = 1, PersonId = 1, PersonName = "Wanjiru Holloway", Device = "test", ActId = Guid.NewGuid(), Name = "gone.csv", Text = "", At = DateTimeOffset.UnixEpoch, State = StageState.TakingBack, Done = 3 };
+            var stage = new StagedImport
+            {
+                SiteId = 1,
+                PersonId = 1,
+                PersonName = "Wanjiru Holloway",
+                Device = "test",
+                ActId = Guid.NewGuid(),
+                Name = "gone.csv",
+                Text = "",
+                At = DateTimeOffset.UnixEpoch,
+                State = StageState.TakingBack,
+                Done = 3,
+            };
             db.StagedImports.Add(stage);
             await db.SaveChangesAsync();
-            db.Orders.Add(new Core.Road.Order { Number = "PO-GONE-0", VendorId = 1, ImportId = stage.Id });
+            db.Orders.Add(
+                new Core.Road.Order
+                {
+                    Number = "PO-GONE-0",
+                    VendorId = 1,
+                    ImportId = stage.Id,
+                }
+            );
             await db.SaveChangesAsync();
         }
 

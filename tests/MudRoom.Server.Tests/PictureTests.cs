@@ -37,14 +37,61 @@ public sealed class PictureTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task A_picture_stays_with_its_count_and_is_seen_in_bench_and_cage()
     {
         using var leila = await server.SignIn("leila");
-        Task<Answer> Attach(object? more = null, string name = "torn.png") => leila.Act("/road/arrivals/attach", Merge(new { arrival = "A-2617", name, content = Convert.ToBase64String(Pictures.Png(60, 40)) }, more));
+        Task<Answer> Attach(object? more = null, string name = "torn.png") =>
+            leila.Act(
+                "/road/arrivals/attach",
+                Merge(
+                    new
+                    {
+                        arrival = "A-2617",
+                        name,
+                        content = Convert.ToBase64String(Pictures.Png(60, 40)),
+                    },
+                    more
+                )
+            );
         Assert.Equal("not-found", (await Attach(new { part = 999999 })).Code);
         Assert.Equal("not-found", (await Attach(new { count = Guid.NewGuid() })).Code);
         var torn = await Attach();
         Assert.True(torn.IsOk, torn.Body.ToString());
-        var aside = await leila.Act("/door/count", Client.Count("1", "A-2617", "CB-05", "carton", new { sourceBatch = "NC-1201", aside = "Damaged", note = "torn", pictures = new[] { torn["id"].GetInt32() } }));
+        var aside = await leila.Act(
+            "/door/count",
+            Client.Count(
+                "1",
+                "A-2617",
+                "CB-05",
+                "carton",
+                new
+                {
+                    sourceBatch = "NC-1201",
+                    aside = "Damaged",
+                    note = "torn",
+                    pictures = new[] { torn["id"].GetInt32() },
+                }
+            )
+        );
         Assert.True(aside.IsOk, aside.Body.ToString());
-        Assert.Equal("not-found", (await leila.Act("/door/count", Client.Count("1", "A-2617", "CB-05", "carton", new { sourceBatch = "NC-1201", aside = "Damaged", note = "torn", pictures = new[] { 987654 } }))).Code);
+        Assert.Equal(
+            "not-found",
+            (
+                await leila.Act(
+                    "/door/count",
+                    Client.Count(
+                        "1",
+                        "A-2617",
+                        "CB-05",
+                        "carton",
+                        new
+                        {
+                            sourceBatch = "NC-1201",
+                            aside = "Damaged",
+                            note = "torn",
+                            pictures = new[] { 987654 },
+                        }
+                    )
+                )
+            ).Code
+        );
         var shown = (await leila.Ask("/door/tally/A-2617"))["pictures"].EnumerateArray().Single();
         Assert.Equal("Coir brick 5 kg", shown.GetProperty("item").GetString());
         Assert.Single((await leila.Ask("/road/pictures/A-2617?item=Coir brick 5 kg")).Body.EnumerateArray());
@@ -54,5 +101,8 @@ public sealed class PictureTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     static Dictionary<string, object?> Merge(object body, object? more) =>
-        new[] { body, more }.OfType<object>().SelectMany(o => o.GetType().GetProperties().Select(p => (p.Name, Value: p.GetValue(o)))).ToDictionary(p => p.Name, p => p.Value);
+        new[] { body, more }
+            .OfType<object>()
+            .SelectMany(o => o.GetType().GetProperties().Select(p => (p.Name, Value: p.GetValue(o))))
+            .ToDictionary(p => p.Name, p => p.Value);
 }

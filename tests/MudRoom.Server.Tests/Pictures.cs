@@ -17,15 +17,18 @@ public static class Pictures
         return [0xFF, 0xD8, 0xFF, 0xE1, (byte)(length >> 8), (byte)length, .. exif, .. plain.AsSpan(2)];
     }
 
-    /// <summary>A small PNG that says it is as large as this (PNG specification, third edition: IHDR, IDAT, IEND, each with its CRC-32).</summary>
+    /// <summary>A small PNG that says it is as large as this (PNG specification, third edition: IHDR, IDAT, IEND, each with its
+    /// CRC-32).</summary>
     public static byte[] PngHeader(int width, int height)
     {
         byte[] size = [.. BigEndian((uint)width), .. BigEndian((uint)height), 8, 2, 0, 0, 0];
         using var packed = new MemoryStream();
-        using (var zlib = new System.IO.Compression.ZLibStream(packed, System.IO.Compression.CompressionLevel.Fastest, leaveOpen: true)) zlib.Write(new byte[4096]);
+        using (var zlib = new System.IO.Compression.ZLibStream(packed, System.IO.Compression.CompressionLevel.Fastest, leaveOpen: true))
+            zlib.Write(new byte[4096]);
         return [0x89, .. "PNG\r\n\x1a\n"u8, .. Chunk("IHDR"u8, size), .. Chunk("IDAT"u8, packed.ToArray()), .. Chunk("IEND"u8, [])];
 
-        static byte[] Chunk(ReadOnlySpan<byte> kind, byte[] content) => [.. BigEndian((uint)content.Length), .. kind, .. content, .. BigEndian(Crc([.. kind, .. content]))];
+        static byte[] Chunk(ReadOnlySpan<byte> kind, byte[] content) =>
+            [.. BigEndian((uint)content.Length), .. kind, .. content, .. BigEndian(Crc([.. kind, .. content]))];
 
         static byte[] BigEndian(uint value) => [(byte)(value >> 24), (byte)(value >> 16), (byte)(value >> 8), (byte)value];
 
@@ -35,7 +38,8 @@ public static class Pictures
             foreach (var b in bytes)
             {
                 crc ^= b;
-                for (var i = 0; i < 8; i++) crc = (crc & 1) == 1 ? crc >> 1 ^ 0xEDB88320 : crc >> 1;
+                for (var i = 0; i < 8; i++)
+                    crc = (crc & 1) == 1 ? crc >> 1 ^ 0xEDB88320 : crc >> 1;
             }
 
             return ~crc;

@@ -12,10 +12,45 @@ public sealed class PlanningPageTests(DemoServer server) : IClassFixture<DemoSer
     {
         using var anselm = await server.SignIn("anselm");
         using var wanjiru = await server.SignIn("wanjiru");
-        await wanjiru.Act("/road/orders/new", new { number = "PO-STRICT", kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "PF-50", quantity = "102", due = "2026-03-12" } } });
-        var arrival = (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-STRICT" }, planned = "2026-03-12T10:00:00", atOnce = false }))["number"].GetString()!;
+        await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = "PO-STRICT",
+                kind = "Purchase",
+                vendor = "QUER",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "PF-50",
+                        quantity = "102",
+                        due = "2026-03-12",
+                    },
+                },
+            }
+        );
+        var arrival = (
+            await wanjiru.Act(
+                "/road/arrivals",
+                new
+                {
+                    orders = new[] { "PO-STRICT" },
+                    planned = "2026-03-12T10:00:00",
+                    atOnce = false,
+                }
+            )
+        )["number"].GetString()!;
         var version = (await wanjiru.Ask($"/road/arrivals/{arrival}"))["version"].GetInt32();
-        var early = new { arrival, door = 2, start = "2026-03-12T08:00:00", crew = new[] { 2 }, version };
+        var early = new
+        {
+            arrival,
+            door = 2,
+            start = "2026-03-12T08:00:00",
+            crew = new[] { 2 },
+            version,
+        };
         Assert.Equal("plan-warns", (await wanjiru.Act("/road/plan", early)).Code);
         var now = await anselm.Ask("/site/planning");
         var settings = Settings(now);
@@ -56,7 +91,14 @@ public sealed class PlanningPageTests(DemoServer server) : IClassFixture<DemoSer
         using var anselm = await server.SignIn("anselm");
         using var wanjiru = await server.SignIn("wanjiru");
         var settings = Settings(await anselm.Ask("/site/planning"));
-        settings["holidays"] = new JsonArray(new JsonObject { ["day"] = "2026-03-19", ["name"] = "Stocktaking", ["until"] = null });
+        settings["holidays"] = new JsonArray(
+            new JsonObject
+            {
+                ["day"] = "2026-03-19",
+                ["name"] = "Stocktaking",
+                ["until"] = null,
+            }
+        );
         Assert.True((await anselm.Act("/site/planning", new { settings, horizonDays = 14 })).IsOk);
         var day = await wanjiru.Ask("/road/day?date=2026-03-19");
         Assert.Equal("Stocktaking", day["holiday"].GetString());
@@ -69,15 +111,75 @@ public sealed class PlanningPageTests(DemoServer server) : IClassFixture<DemoSer
         using var wanjiru = await server.SignIn("wanjiru");
         var week = await wanjiru.Ask("/road/roster?day=2026-03-10");
         Assert.Equal("2026-03-09", week["monday"].GetString());
-        var leila = week["people"].EnumerateArray().First(p => p.GetProperty("name").GetString()!.StartsWith("Leila", StringComparison.Ordinal)).GetProperty("personId").GetInt32();
-        async Task<bool> Unloads() => (await wanjiru.Ask("/road/day?date=2026-03-11"))["workers"].EnumerateArray().Any(w => w.GetProperty("id").GetInt32() == leila);
-        Assert.True((await wanjiru.Act("/road/roster", new { personId = leila, day = "2026-03-11", from = "07:00:00", to = "15:30:00" })).IsOk);
+        var leila = week["people"]
+            .EnumerateArray()
+            .First(p => p.GetProperty("name").GetString()!.StartsWith("Leila", StringComparison.Ordinal))
+            .GetProperty("personId")
+            .GetInt32();
+        async Task<bool> Unloads() =>
+            (await wanjiru.Ask("/road/day?date=2026-03-11"))["workers"].EnumerateArray().Any(w => w.GetProperty("id").GetInt32() == leila);
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/road/roster",
+                    new
+                    {
+                        personId = leila,
+                        day = "2026-03-11",
+                        from = "07:00:00",
+                        to = "15:30:00",
+                    }
+                )
+            ).IsOk
+        );
         Assert.True(await Unloads());
         Assert.True((await wanjiru.Act("/road/roster", new { personId = leila, day = "2026-03-11" })).IsOk);
         Assert.False(await Unloads());
-        Assert.Equal("hours-backward", (await wanjiru.Act("/road/roster", new { personId = leila, day = "2026-03-11", from = "15:00:00", to = "07:00:00" })).Code);
-        Assert.Equal("date-absurd", (await wanjiru.Act("/road/roster", new { personId = leila, day = "1900-03-11", from = "07:00:00", to = "15:00:00" })).Code);
-        Assert.Equal("not-found", (await wanjiru.Act("/road/roster", new { personId = 9999, day = "2026-03-11", from = "07:00:00", to = "15:00:00" })).Code);
+        Assert.Equal(
+            "hours-backward",
+            (
+                await wanjiru.Act(
+                    "/road/roster",
+                    new
+                    {
+                        personId = leila,
+                        day = "2026-03-11",
+                        from = "15:00:00",
+                        to = "07:00:00",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "date-absurd",
+            (
+                await wanjiru.Act(
+                    "/road/roster",
+                    new
+                    {
+                        personId = leila,
+                        day = "1900-03-11",
+                        from = "07:00:00",
+                        to = "15:00:00",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "not-found",
+            (
+                await wanjiru.Act(
+                    "/road/roster",
+                    new
+                    {
+                        personId = 9999,
+                        day = "2026-03-11",
+                        from = "07:00:00",
+                        to = "15:00:00",
+                    }
+                )
+            ).Code
+        );
     }
 
     [Fact]
@@ -87,7 +189,8 @@ public sealed class PlanningPageTests(DemoServer server) : IClassFixture<DemoSer
         var before = (await wanjiru.Ask("/road/roster?day=2026-03-09"))["people"];
         Assert.True((await wanjiru.Act("/road/roster/copy", new { monday = "2026-03-16" })).IsOk);
         var after = (await wanjiru.Ask("/road/roster?day=2026-03-16"))["people"];
-        static IEnumerable<string?> Hours(System.Text.Json.JsonElement people) => people.EnumerateArray().SelectMany(p => p.GetProperty("days").EnumerateArray()).Select(d => d.GetProperty("from").GetString());
+        static IEnumerable<string?> Hours(System.Text.Json.JsonElement people) =>
+            people.EnumerateArray().SelectMany(p => p.GetProperty("days").EnumerateArray()).Select(d => d.GetProperty("from").GetString());
         Assert.Equal(Hours(before), Hours(after));
         Assert.Equal("week-empty", (await wanjiru.Act("/road/roster/copy", new { monday = "2026-12-28" })).Code);
     }

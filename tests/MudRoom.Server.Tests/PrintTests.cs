@@ -22,7 +22,14 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
     }
 
     static IEnumerable<(double Width, double Height)> Pages(byte[] bytes) =>
-        Box().Matches(Pdf(bytes)).Select(m => (double.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture), double.Parse(m.Groups[2].Value, CultureInfo.InvariantCulture)));
+        Box()
+            .Matches(Pdf(bytes))
+            .Select(m =>
+                (
+                    double.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture),
+                    double.Parse(m.Groups[2].Value, CultureInfo.InvariantCulture)
+                )
+            );
 
     /// <summary>Sizes by ISO 216 (A6) and by the inch of 25.4 mm; a point is a 72nd of an inch.</summary>
     [Theory]
@@ -30,7 +37,14 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
     [InlineData(false, 101.6, 152.4)]
     public void A_label_is_as_large_as_its_paper(bool isA6, double widthMm, double heightMm)
     {
-        var (width, height) = Assert.Single(Pages(LogisticLabel.Pdf(new Core.Door.LabelContent("Low Meadow", Core.Identification.Sscc.Make(3, "9521234", 1), [], []), isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix)));
+        var (width, height) = Assert.Single(
+            Pages(
+                LogisticLabel.Pdf(
+                    new Core.Door.LabelContent("Low Meadow", Core.Identification.Sscc.Make(3, "9521234", 1), [], []),
+                    isA6 ? LogisticLabel.A6 : LogisticLabel.FourBySix
+                )
+            )
+        );
         Assert.Equal(widthMm, width / 72 * 25.4, 0.2);
         Assert.Equal(heightMm, height / 72 * 25.4, 0.2);
     }
@@ -41,7 +55,15 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
         using var bitmap = new SKBitmap(40, 30);
         using var image = SKImage.FromBitmap(bitmap);
         var picture = image.Encode(SKEncodedImageFormat.Png, 100).ToArray();
-        SheetContent Of(int rows, params byte[][] pictures) => new("T", ["one"], [new("A", 42), new("B", 200, false)], [.. Enumerable.Range(0, rows).Select(i => new[] { $"{i}", Sheet.Blank })], ["end"], [.. pictures.Select(p => ("p", p))]);
+        SheetContent Of(int rows, params byte[][] pictures) =>
+            new(
+                "T",
+                ["one"],
+                [new("A", 42), new("B", 200, false)],
+                [.. Enumerable.Range(0, rows).Select(i => new[] { $"{i}", Sheet.Blank })],
+                ["end"],
+                [.. pictures.Select(p => ("p", p))]
+            );
         Assert.Single(Pages(Sheet.Draw(Of(0))));
         Assert.Single(Pages(Sheet.Draw(Of(10))));
         Assert.True(Pages(Sheet.Draw(Of(90))).Count() >= 3);
@@ -64,9 +86,19 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
     public async Task The_claim_as_CSV_has_every_difference_the_tally_shows()
     {
         using var maren = await server.SignIn("maren");
-        var shown = (await maren.Ask("/door/tally/A-2617"))["discrepancies"].EnumerateArray().Select(d => d.GetProperty("sentence").GetString()!).Order().ToList();
+        var shown = (await maren.Ask("/door/tally/A-2617"))["discrepancies"]
+            .EnumerateArray()
+            .Select(d => d.GetProperty("sentence").GetString()!)
+            .Order()
+            .ToList();
         Assert.NotEmpty(shown);
-        var file = Exchange.Csv.CsvTable.Read(await maren.Http.GetStringAsync("/api/LM/door/claim/A-2617/csv"), ["arrival", "what", "quantity", "sentence"], ["vendor", "order", "item", "unit", "at", "pictures"], Exchange.FileHabits.Plain, row => shown.Remove(row.Raw("sentence")));
+        var file = Exchange.Csv.CsvTable.Read(
+            await maren.Http.GetStringAsync("/api/LM/door/claim/A-2617/csv"),
+            ["arrival", "what", "quantity", "sentence"],
+            ["vendor", "order", "item", "unit", "at", "pictures"],
+            Exchange.FileHabits.Plain,
+            row => shown.Remove(row.Raw("sentence"))
+        );
         Assert.Empty(file.Faults);
         Assert.Empty(shown);
     }
@@ -76,16 +108,51 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
     public async Task The_claim_with_its_pictures_is_one_file_that_says_which_shows_what()
     {
         using var maren = await server.SignIn("maren");
-        var photograph = (await maren.Act("/road/arrivals/attach", new { arrival = "A-2618", name = "torn.png", content = Convert.ToBase64String(Pictures.Png(60, 40)) }))["id"].GetInt32();
-        var counted = await maren.Act("/door/count", Client.Count("1", "A-2618", "FK-DG", "each", new { aside = "Damaged", note = "Handle split.", pictures = new[] { photograph } }));
+        var photograph = (
+            await maren.Act(
+                "/road/arrivals/attach",
+                new
+                {
+                    arrival = "A-2618",
+                    name = "torn.png",
+                    content = Convert.ToBase64String(Pictures.Png(60, 40)),
+                }
+            )
+        )["id"].GetInt32();
+        var counted = await maren.Act(
+            "/door/count",
+            Client.Count(
+                "1",
+                "A-2618",
+                "FK-DG",
+                "each",
+                new
+                {
+                    aside = "Damaged",
+                    note = "Handle split.",
+                    pictures = new[] { photograph },
+                }
+            )
+        );
         Assert.True(counted.IsOk, counted.Body.ToString());
         using var file = new ZipArchive(await maren.Http.GetStreamAsync("/api/LM/door/claim/A-2618/zip"));
         var named = new List<string>();
         using var table = new StreamReader(await file.GetEntry("claim-A-2618.csv")!.OpenAsync());
-        Assert.Empty(Exchange.Csv.CsvTable.Read(await table.ReadToEndAsync(), ["sentence", "pictures"], ["arrival", "what", "quantity", "vendor", "order", "item", "unit", "at"], Exchange.FileHabits.Plain, row =>
-        {
-            if (row.Raw("sentence").EndsWith("Handle split.", StringComparison.Ordinal)) named.Add(row.Raw("pictures"));
-        }).Faults);
+        Assert.Empty(
+            Exchange
+                .Csv.CsvTable.Read(
+                    await table.ReadToEndAsync(),
+                    ["sentence", "pictures"],
+                    ["arrival", "what", "quantity", "vendor", "order", "item", "unit", "at"],
+                    Exchange.FileHabits.Plain,
+                    row =>
+                    {
+                        if (row.Raw("sentence").EndsWith("Handle split.", StringComparison.Ordinal))
+                            named.Add(row.Raw("pictures"));
+                    }
+                )
+                .Faults
+        );
         var picture = file.GetEntry(Assert.Single(named))!;
         await using var db = server.Db();
         Assert.Equal(db.Attachments.Single(a => a.Id == photograph).Content.Length, picture.Length);

@@ -2,7 +2,8 @@ using System.Reflection;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>Holds the arrows between the projects: rules know nothing of the database, of files or of the web; planning and files know the rules alone.</summary>
+/// <summary>Holds the arrows between the projects: rules know nothing of the database, of files or of the web; planning and files know the
+/// rules alone.</summary>
 public sealed class ProjectArrowTests
 {
     static readonly Dictionary<string, string[]> allowed = new()
@@ -27,6 +28,10 @@ public sealed class ProjectArrowTests
         var used = Assembly.Load(project).GetReferencedAssemblies().Select(a => a.Name!).ToList();
         Assert.Equal(allowed[project].Order(), used.Where(n => n.StartsWith("MudRoom.", StringComparison.Ordinal)).Order());
         if (!outer.Contains(project))
-            Assert.DoesNotContain(used, n => n.StartsWith("Microsoft.EntityFrameworkCore", StringComparison.Ordinal) || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal) || n.StartsWith("Microsoft.Data", StringComparison.Ordinal));
+            Assert.DoesNotContain(used, n =>
+                n.StartsWith("Microsoft.EntityFrameworkCore", StringComparison.Ordinal)
+                || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal)
+                || n.StartsWith("Microsoft.Data", StringComparison.Ordinal)
+            );
     }
 }

@@ -11,8 +11,25 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
     /// <summary>Bare-root trees, which a rule holds for 14 days, on no order of the tools' arrival.</summary>
     static Dictionary<string, object?> Trees(string packs, string aside, object? more = null)
     {
-        var count = (Dictionary<string, object?>)Client.Count(packs, "A-2618", "AP-BR", "bundle", new { sourceBatch = "TREE-" + packs, origin = "FR", production = "2026-02-01", aside, note = "broken roots", vendor = "MALO" });
-        foreach (var p in more?.GetType().GetProperties() ?? []) count[p.Name] = p.GetValue(more);
+        var count =
+            (Dictionary<string, object?>)
+                Client.Count(
+                    packs,
+                    "A-2618",
+                    "AP-BR",
+                    "bundle",
+                    new
+                    {
+                        sourceBatch = "TREE-" + packs,
+                        origin = "FR",
+                        production = "2026-02-01",
+                        aside,
+                        note = "broken roots",
+                        vendor = "MALO",
+                    }
+                );
+        foreach (var p in more?.GetType().GetProperties() ?? [])
+            count[p.Name] = p.GetValue(more);
         return count;
     }
 
@@ -32,15 +49,52 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
         Assert.Equal((HoldReason.CountedAside, 1), (hold.Reason, hold.Times.Count));
         Assert.Equal(hold.Since.AddDays(14), hold.Until);
         Assert.Equal("time-not-over", (await wanjiru.Act("/cage/lift", new { hold = hold.Number })).Code);
-        Assert.Equal("time-not-over", (await wanjiru.Act("/cage/decide", new { hold = hold.Number, decision = "Scrap", quantity = "10", note = "x" })).Code);
-        var released = await wanjiru.Act("/cage/decide", new { hold = hold.Number, decision = "ReleaseUnderConcession", quantity = "20", note = "on PO-4490 after all" });
+        Assert.Equal(
+            "time-not-over",
+            (
+                await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold = hold.Number,
+                        decision = "Scrap",
+                        quantity = "10",
+                        note = "x",
+                    }
+                )
+            ).Code
+        );
+        var released = await wanjiru.Act(
+            "/cage/decide",
+            new
+            {
+                hold = hold.Number,
+                decision = "ReleaseUnderConcession",
+                quantity = "20",
+                note = "on PO-4490 after all",
+            }
+        );
         Assert.True(released.IsOk, released.Body.ToString());
         await using var db = server.Db();
         var stands = Assert.Single(await db.Balances.Where(b => b.BatchId == hold.BatchId).ToListAsync());
         Assert.Equal((Standing.Held, 20m), (stands.Standing, stands.Quantity));
         var rest = await db.Holds.SingleAsync(h => h.CameFromId == hold.Id);
         Assert.Equal((HoldReason.Rule, 20m, hold.Until), (rest.Reason, rest.Quantity, rest.Until));
-        Assert.Equal("nothing-to-decide", (await wanjiru.Act("/cage/decide", new { hold = rest.Number, decision = "ReleaseUnderConcession", quantity = "20", note = "x" })).Code);
+        Assert.Equal(
+            "nothing-to-decide",
+            (
+                await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold = rest.Number,
+                        decision = "ReleaseUnderConcession",
+                        quantity = "20",
+                        note = "x",
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("time-not-over", (await wanjiru.Act("/cage/lift", new { hold = rest.Number })).Code);
         Assert.Empty((await server.Check()).Faults);
     }
@@ -49,13 +103,24 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
     public async Task A_hold_by_rule_is_never_decided_away_and_its_end_is_said_in_the_site_s_time()
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        var decided = await wanjiru.Act("/cage/decide", new { hold = "H-0292", decision = "ReleaseUnderConcession", quantity = "1", note = "we need them" });
+        var decided = await wanjiru.Act(
+            "/cage/decide",
+            new
+            {
+                hold = "H-0292",
+                decision = "ReleaseUnderConcession",
+                quantity = "1",
+                note = "we need them",
+            }
+        );
         Assert.Equal("nothing-to-decide", decided.Code);
         var lifted = await wanjiru.Act("/cage/lift", new { hold = "H-0292" });
         Assert.Equal("time-not-over", lifted.Code);
         Assert.DoesNotContain("UTC", lifted.Sentence, StringComparison.Ordinal);
         var cards = (await wanjiru.Ask("/cage/holds"))["holds"].EnumerateArray().ToList();
-        Assert.All(cards.Where(c => c.GetProperty("reason").GetString() == "Rule"), c => Assert.False(c.GetProperty("canDecide").GetBoolean()));
+        Assert.All(cards.Where(c => c.GetProperty("reason").GetString() == "Rule"), c =>
+            Assert.False(c.GetProperty("canDecide").GetBoolean())
+        );
     }
 
     [Fact]
@@ -85,11 +150,69 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
         var sheet = await sunita.Ask("/bench/sheet/I-0001");
         if (sheet["signedBy"].ValueKind == System.Text.Json.JsonValueKind.Null)
         {
-            var gap = sheet["characteristics"].EnumerateArray().First(c => c.GetProperty("name").GetString() == "Gap at the tip").GetProperty("id").GetInt32();
-            Assert.Equal("value-doubtful", (await sunita.Act("/bench/find", new { inspection = "I-0001", piece = 27, characteristic = gap, value = "9" })).Code);
-            Assert.True((await sunita.Act("/bench/gauge", new { inspection = "I-0001", piece = 27, text = "feeler 0.17" })).IsOk);
-            Assert.Equal("reason-missing", (await sunita.Act("/bench/find", new { inspection = "I-0001", piece = 27, characteristic = gap, value = "0.08" })).Code);
-            Assert.True((await sunita.Act("/bench/sign", new { inspection = "I-0001", name = "Sunita Gellatly", password = "sunita-mud-06", verdict = "Rejected", comment = "Gap." })).IsOk);
+            var gap = sheet["characteristics"]
+                .EnumerateArray()
+                .First(c => c.GetProperty("name").GetString() == "Gap at the tip")
+                .GetProperty("id")
+                .GetInt32();
+            Assert.Equal(
+                "value-doubtful",
+                (
+                    await sunita.Act(
+                        "/bench/find",
+                        new
+                        {
+                            inspection = "I-0001",
+                            piece = 27,
+                            characteristic = gap,
+                            value = "9",
+                        }
+                    )
+                ).Code
+            );
+            Assert.True(
+                (
+                    await sunita.Act(
+                        "/bench/gauge",
+                        new
+                        {
+                            inspection = "I-0001",
+                            piece = 27,
+                            text = "feeler 0.17",
+                        }
+                    )
+                ).IsOk
+            );
+            Assert.Equal(
+                "reason-missing",
+                (
+                    await sunita.Act(
+                        "/bench/find",
+                        new
+                        {
+                            inspection = "I-0001",
+                            piece = 27,
+                            characteristic = gap,
+                            value = "0.08",
+                        }
+                    )
+                ).Code
+            );
+            Assert.True(
+                (
+                    await sunita.Act(
+                        "/bench/sign",
+                        new
+                        {
+                            inspection = "I-0001",
+                            name = "Sunita Gellatly",
+                            password = "sunita-mud-06",
+                            verdict = "Rejected",
+                            comment = "Gap.",
+                        }
+                    )
+                ).IsOk
+            );
         }
 
         Assert.Empty((await server.Check()).Faults);

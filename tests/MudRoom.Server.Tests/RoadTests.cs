@@ -14,14 +14,25 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     static async Task<int> Version(Client client, string arrival) => (await client.Ask($"/road/arrivals/{arrival}"))["version"].GetInt32();
 
     static object Plan(string arrival, int? door, string time, int version, int[]? crew = null, string? reason = null) =>
-        new { arrival, door, start = $"{Day}T{time}:00", crew, version, reason };
+        new
+        {
+            arrival,
+            door,
+            start = $"{Day}T{time}:00",
+            crew,
+            version,
+            reason,
+        };
 
     [Fact]
     public async Task Of_two_who_move_an_arrival_at_once_one_wins_and_the_other_is_told_who_did_it()
     {
         using var wanjiru = await server.SignIn("wanjiru");
         var version = await Version(wanjiru, "A-2621");
-        var both = await Task.WhenAll(wanjiru.Act("/road/plan", Plan("A-2621", 1, "12:20", version)), wanjiru.Act("/road/plan", Plan("A-2621", 1, "12:40", version)));
+        var both = await Task.WhenAll(
+            wanjiru.Act("/road/plan", Plan("A-2621", 1, "12:20", version)),
+            wanjiru.Act("/road/plan", Plan("A-2621", 1, "12:40", version))
+        );
         var lost = Assert.Single(both, a => !a.IsOk);
         Assert.Equal(("plan-moved", HttpStatusCode.Conflict), (lost.Code, lost.Status));
         Assert.Contains("Wanjiru Holloway", lost.Sentence, StringComparison.Ordinal);
@@ -40,14 +51,17 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         var check = await wanjiru.Act("/road/plan/check", Plan("A-2619", 5, "14:00", 0));
         Assert.Contains("Vehicle", check["broken"].EnumerateArray().Select(b => b.GetProperty("rule").GetString()));
         var offer = check["nearest"];
-        var taken = await wanjiru.Act("/road/plan", new
-        {
-            arrival = "A-2619",
-            door = offer.GetProperty("door").GetInt32(),
-            start = offer.GetProperty("start").GetString(),
-            crew = offer.GetProperty("crew").EnumerateArray().Select(c => c.GetInt32()),
-            version = await Version(wanjiru, "A-2619"),
-        });
+        var taken = await wanjiru.Act(
+            "/road/plan",
+            new
+            {
+                arrival = "A-2619",
+                door = offer.GetProperty("door").GetInt32(),
+                start = offer.GetProperty("start").GetString(),
+                crew = offer.GetProperty("crew").EnumerateArray().Select(c => c.GetInt32()),
+                version = await Version(wanjiru, "A-2619"),
+            }
+        );
         Assert.True(taken.IsOk, taken.Body.ToString());
     }
 
@@ -55,15 +69,55 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task An_advisory_rule_is_overruled_with_a_reason_that_stays()
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        await wanjiru.Act("/road/orders/new", new { number = "PO-EARLY", kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "PF-50", quantity = "102", due = "2026-03-12" } } });
-        var number = (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-EARLY" }, planned = "2026-03-12T10:00:00", atOnce = false }))["number"].GetString()!;
-        object Early(int version, string? reason) => new { arrival = number, door = 2, start = "2026-03-12T08:00:00", crew = new[] { 2 }, version, reason };
+        await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = "PO-EARLY",
+                kind = "Purchase",
+                vendor = "QUER",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "PF-50",
+                        quantity = "102",
+                        due = "2026-03-12",
+                    },
+                },
+            }
+        );
+        var number = (
+            await wanjiru.Act(
+                "/road/arrivals",
+                new
+                {
+                    orders = new[] { "PO-EARLY" },
+                    planned = "2026-03-12T10:00:00",
+                    atOnce = false,
+                }
+            )
+        )["number"].GetString()!;
+        object Early(int version, string? reason) =>
+            new
+            {
+                arrival = number,
+                door = 2,
+                start = "2026-03-12T08:00:00",
+                crew = new[] { 2 },
+                version,
+                reason,
+            };
         var warned = await wanjiru.Act("/road/plan", Early(await Version(wanjiru, number), null));
         Assert.Equal("plan-warns", warned.Code);
         Assert.Contains("expected at the gate at 09:50", warned.Sentence, StringComparison.Ordinal);
         Assert.True((await wanjiru.Act("/road/plan", Early(await Version(wanjiru, number), "the driver called, he is near"))).IsOk);
         var page = await wanjiru.Ask($"/road/arrivals/{number}");
-        Assert.Equal(("BeforeGate", "the driver called, he is near"), (page["overrulings"][0].GetProperty("rule").GetString(), page["overrulings"][0].GetProperty("reason").GetString()));
+        Assert.Equal(
+            ("BeforeGate", "the driver called, he is near"),
+            (page["overrulings"][0].GetProperty("rule").GetString(), page["overrulings"][0].GetProperty("reason").GetString())
+        );
     }
 
     [Fact]
@@ -72,10 +126,27 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         using var wanjiru = await server.SignIn("wanjiru");
         using var leila = await server.SignIn("leila");
         var before = server.LastEntry();
-        Assert.Equal("date-absurd", (await wanjiru.Act("/road/plan", new { arrival = "A-2621", door = 1, start = "1900-01-01T10:00:00", version = 1 })).Code);
+        Assert.Equal(
+            "date-absurd",
+            (
+                await wanjiru.Act(
+                    "/road/plan",
+                    new
+                    {
+                        arrival = "A-2621",
+                        door = 1,
+                        start = "1900-01-01T10:00:00",
+                        version = 1,
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("not-found", (await wanjiru.Act("/road/plan", Plan("A-9999", 1, "12:00", 0))).Code);
         Assert.Equal("not-found", (await wanjiru.Act("/road/plan", Plan("A-2621", 77, "12:00", await Version(wanjiru, "A-2621")))).Code);
-        Assert.Equal("already-at-door", (await wanjiru.Act("/road/plan", Plan("A-2617", 3, "15:00", await Version(wanjiru, "A-2617"), [2, 3]))).Code);
+        Assert.Equal(
+            "already-at-door",
+            (await wanjiru.Act("/road/plan", Plan("A-2617", 3, "15:00", await Version(wanjiru, "A-2617"), [2, 3]))).Code
+        );
         Assert.Equal("right-missing", (await leila.Act("/road/plan", Plan("A-2621", 1, "12:00", 1))).Code);
         Assert.Equal(before, server.LastEntry());
     }
@@ -89,19 +160,28 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         var proposed = await wanjiru.Act("/road/plan/propose", new { date = Day, seconds = 4 });
         Assert.True(proposed.IsOk, proposed.Body.ToString());
         Assert.Empty(proposed["notPlaced"].EnumerateArray());
-        var moves = proposed["moves"].EnumerateArray().Where(m => m.GetProperty("changed").GetBoolean()).Select(m => new
-        {
-            arrival = m.GetProperty("arrival").GetString(),
-            door = m.GetProperty("door").GetInt32(),
-            start = m.GetProperty("start").GetString(),
-            crew = m.GetProperty("crew").EnumerateArray().Select(c => c.GetInt32()).ToArray(),
-            version = m.GetProperty("version").GetInt32(),
-        }).ToList();
+        var moves = proposed["moves"]
+            .EnumerateArray()
+            .Where(m => m.GetProperty("changed").GetBoolean())
+            .Select(m => new
+            {
+                arrival = m.GetProperty("arrival").GetString(),
+                door = m.GetProperty("door").GetInt32(),
+                start = m.GetProperty("start").GetString(),
+                crew = m.GetProperty("crew").EnumerateArray().Select(c => c.GetInt32()).ToArray(),
+                version = m.GetProperty("version").GetInt32(),
+            })
+            .ToList();
         Assert.NotEmpty(moves);
         var taken = await wanjiru.Act("/road/plan/take", new { moves });
         Assert.True(taken.IsOk, taken.Body.ToString());
-        var blocks = (await wanjiru.Ask("/road/day"))["blocks"].EnumerateArray().Where(b => b.GetProperty("card").GetProperty("state").GetString() is "Expected" or "InYard").ToList();
-        Assert.All(blocks, b => Assert.DoesNotContain(b.GetProperty("broken").EnumerateArray(), r => r.GetProperty("force").GetString() == "Hard"));
+        var blocks = (await wanjiru.Ask("/road/day"))["blocks"]
+            .EnumerateArray()
+            .Where(b => b.GetProperty("card").GetProperty("state").GetString() is "Expected" or "InYard")
+            .ToList();
+        Assert.All(blocks, b =>
+            Assert.DoesNotContain(b.GetProperty("broken").EnumerateArray(), r => r.GetProperty("force").GetString() == "Hard")
+        );
         Assert.Equal("plan-moved", (await wanjiru.Act("/road/plan/take", new { moves })).Code);
     }
 
@@ -111,7 +191,10 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         using var wanjiru = await server.SignIn("wanjiru");
         var forecast = (await wanjiru.Ask("/road/day"))["forecast"];
         foreach (var door in forecast.GetProperty("doors").EnumerateArray())
-            Assert.True(door.GetProperty("early").GetDateTime() <= door.GetProperty("likely").GetDateTime() && door.GetProperty("likely").GetDateTime() <= door.GetProperty("late").GetDateTime());
+            Assert.True(
+                door.GetProperty("early").GetDateTime() <= door.GetProperty("likely").GetDateTime()
+                    && door.GetProperty("likely").GetDateTime() <= door.GetProperty("late").GetDateTime()
+            );
         Assert.Equal(6, (await wanjiru.Ask("/road/week"))["days"].GetArrayLength());
     }
 
@@ -127,7 +210,8 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
             foreach (var state in Enum.GetValues<Core.Road.DueState>())
                 Assert.Equal(
                     parts.Where(p => Core.Road.DueRules.State(p.Due, today, p.Coming) == state).Select(p => p.Id).Order(),
-                    (await Server.Road.DueQuestion.In(db.LineParts, state, today).Select(p => p.Id).ToListAsync()).Order());
+                    (await Server.Road.DueQuestion.In(db.LineParts, state, today).Select(p => p.Id).ToListAsync()).Order()
+                );
         }
     }
 
@@ -158,11 +242,39 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         using var dilys = await server.SignIn("dilys");
         var row = (await dilys.Ask("/road/due?text=PO-4438"))["rows"][0];
         Assert.Contains("PO-4438", (await dilys.Ask("/road/calls")).Body.EnumerateArray().Select(c => c.GetProperty("order").GetString()));
-        Assert.Equal("note-missing", (await dilys.Act("/road/promise", new { parts = new[] { row.GetProperty("partId").GetInt32() }, with = "Ornella", text = " " })).Code);
-        var kept = await dilys.Act("/road/promise", new { parts = new[] { row.GetProperty("partId").GetInt32() }, with = "Ornella", text = "on the road tonight", @for = "2026-03-12" });
+        Assert.Equal(
+            "note-missing",
+            (
+                await dilys.Act(
+                    "/road/promise",
+                    new
+                    {
+                        parts = new[] { row.GetProperty("partId").GetInt32() },
+                        with = "Ornella",
+                        text = " ",
+                    }
+                )
+            ).Code
+        );
+        var kept = await dilys.Act(
+            "/road/promise",
+            new
+            {
+                parts = new[] { row.GetProperty("partId").GetInt32() },
+                with = "Ornella",
+                text = "on the road tonight",
+                @for = "2026-03-12",
+            }
+        );
         Assert.True(kept.IsOk, kept.Body.ToString());
-        Assert.Equal("on the road tonight", (await dilys.Ask("/road/due?text=PO-4438"))["rows"][0].GetProperty("promise").GetProperty("text").GetString());
-        Assert.DoesNotContain("PO-4438", (await dilys.Ask("/road/calls")).Body.EnumerateArray().Select(c => c.GetProperty("order").GetString()));
+        Assert.Equal(
+            "on the road tonight",
+            (await dilys.Ask("/road/due?text=PO-4438"))["rows"][0].GetProperty("promise").GetProperty("text").GetString()
+        );
+        Assert.DoesNotContain(
+            "PO-4438",
+            (await dilys.Ask("/road/calls")).Body.EnumerateArray().Select(c => c.GetProperty("order").GetString())
+        );
     }
 
     [Fact]
@@ -171,11 +283,31 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         using var dilys = await server.SignIn("dilys");
         await using var db = server.Db();
         var part = await db.LineParts.FirstAsync(p => p.Received > 0 && p.IsOpen && p.SiteId == 1);
-        var refused = await dilys.Act("/road/orders/change", new { part = part.Id, quantity = (part.Received - 1).ToString("0"), due = (string?)null });
+        var refused = await dilys.Act(
+            "/road/orders/change",
+            new
+            {
+                part = part.Id,
+                quantity = (part.Received - 1).ToString("0"),
+                due = (string?)null,
+            }
+        );
         Assert.Equal("below-received", refused.Code);
         Assert.Equal("date-absurd", (await dilys.Act("/road/orders/change", new { part = part.Id, due = "9999-01-01" })).Code);
         var order = await db.LineParts.Where(p => p.Id == part.Id).Select(p => p.Line!.Order!.Number).FirstAsync();
-        Assert.True((await dilys.Act("/road/orders/change", new { part = part.Id, due = "2026-04-15", reason = "agreed by telephone" })).IsOk);
+        Assert.True(
+            (
+                await dilys.Act(
+                    "/road/orders/change",
+                    new
+                    {
+                        part = part.Id,
+                        due = "2026-04-15",
+                        reason = "agreed by telephone",
+                    }
+                )
+            ).IsOk
+        );
         var page = await dilys.Ask($"/road/orders/{order}");
         Assert.Contains("agreed by telephone", page["changes"][0].GetProperty("sentence").GetString(), StringComparison.Ordinal);
         Assert.Equal("Dilys Pemberwick", page["changes"][0].GetProperty("by").GetString());
@@ -186,7 +318,23 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var dilys = await server.SignIn("dilys");
         using var wanjiru = await server.SignIn("wanjiru");
-        var order = new { number = "PO-DRAFT", kind = "Purchase", vendor = "QUER", draft = true, lines = new[] { new { item = "PF-50", quantity = "51", due = "2026-03-20", note = (string?)null } } };
+        var order = new
+        {
+            number = "PO-DRAFT",
+            kind = "Purchase",
+            vendor = "QUER",
+            draft = true,
+            lines = new[]
+            {
+                new
+                {
+                    item = "PF-50",
+                    quantity = "51",
+                    due = "2026-03-20",
+                    note = (string?)null,
+                },
+            },
+        };
         Assert.True((await dilys.Act("/road/orders/new", order)).IsOk);
         Assert.Equal("number-taken", (await dilys.Act("/road/orders/new", order)).Code);
         Assert.Equal("order-not-open", (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-DRAFT" }, atOnce = false })).Code);
@@ -200,8 +348,12 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var dilys = await server.SignIn("dilys");
-        Assert.DoesNotContain((await wanjiru.Ask("/road/orders/PO-4471"))["lines"].EnumerateArray(), l => l.GetProperty("price").ValueKind == System.Text.Json.JsonValueKind.Number);
-        Assert.Contains((await dilys.Ask("/road/orders/PO-4471"))["lines"].EnumerateArray(), l => l.GetProperty("price").ValueKind == System.Text.Json.JsonValueKind.Number);
+        Assert.DoesNotContain((await wanjiru.Ask("/road/orders/PO-4471"))["lines"].EnumerateArray(), l =>
+            l.GetProperty("price").ValueKind == System.Text.Json.JsonValueKind.Number
+        );
+        Assert.Contains((await dilys.Ask("/road/orders/PO-4471"))["lines"].EnumerateArray(), l =>
+            l.GetProperty("price").ValueKind == System.Text.Json.JsonValueKind.Number
+        );
         var print = await dilys.Http.GetByteArrayAsync("/api/LM/road/orders/PO-4471/print");
         Assert.StartsWith("%PDF-", Encoding.ASCII.GetString(print, 0, 5), StringComparison.Ordinal);
     }
@@ -210,13 +362,31 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task Lines_come_onto_an_arrival_and_off_it_and_stay_open_on_their_orders()
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        var made = await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-4493" }, planned = "2026-03-12T09:00:00", atOnce = false });
+        var made = await wanjiru.Act(
+            "/road/arrivals",
+            new
+            {
+                orders = new[] { "PO-4493" },
+                planned = "2026-03-12T09:00:00",
+                atOnce = false,
+            }
+        );
         var number = made["number"].GetString()!;
         Assert.True((await wanjiru.Act("/road/arrivals/add", new { arrival = number, orders = new[] { "PO-4497" } })).IsOk);
-        Assert.Equal("nothing-open", (await wanjiru.Act("/road/arrivals/add", new { arrival = number, orders = new[] { "PO-4497" } })).Code);
-        Assert.Equal("tally-begun", (await wanjiru.Act("/road/arrivals/add", new { arrival = "A-2617", orders = new[] { "PO-4438" } })).Code);
+        Assert.Equal(
+            "nothing-open",
+            (await wanjiru.Act("/road/arrivals/add", new { arrival = number, orders = new[] { "PO-4497" } })).Code
+        );
+        Assert.Equal(
+            "tally-begun",
+            (await wanjiru.Act("/road/arrivals/add", new { arrival = "A-2617", orders = new[] { "PO-4438" } })).Code
+        );
         var page = await wanjiru.Ask($"/road/arrivals/{number}");
-        var lines = page["manifest"].EnumerateArray().Where(m => m.GetProperty("order").GetString() == "PO-4497").Select(m => m.GetProperty("id").GetInt32()).ToArray();
+        var lines = page["manifest"]
+            .EnumerateArray()
+            .Where(m => m.GetProperty("order").GetString() == "PO-4497")
+            .Select(m => m.GetProperty("id").GetInt32())
+            .ToArray();
         Assert.Equal(2, lines.Length);
         Assert.True((await wanjiru.Act("/road/arrivals/take-off", new { arrival = number, lines })).IsOk);
         Assert.Equal(2, (await wanjiru.Ask("/road/due?text=PO-4497&planned=false"))["total"].GetInt32());
@@ -230,14 +400,38 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task A_container_number_must_be_right_and_on_one_open_arrival(string container, bool notIso6346, string code)
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        Assert.Equal(code, (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-4438" }, container, notIso6346, atOnce = false })).Code);
+        Assert.Equal(
+            code,
+            (
+                await wanjiru.Act(
+                    "/road/arrivals",
+                    new
+                    {
+                        orders = new[] { "PO-4438" },
+                        container,
+                        notIso6346,
+                        atOnce = false,
+                    }
+                )
+            ).Code
+        );
     }
 
     [Fact]
     public async Task Another_reference_is_taken_when_it_is_said_to_be_none_of_iso_6346()
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        var made = await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-4396" }, container = "SWAP BODY 7", notIso6346 = true, vehicle = "container", atOnce = false });
+        var made = await wanjiru.Act(
+            "/road/arrivals",
+            new
+            {
+                orders = new[] { "PO-4396" },
+                container = "SWAP BODY 7",
+                notIso6346 = true,
+                vehicle = "container",
+                atOnce = false,
+            }
+        );
         Assert.True(made.IsOk, made.Body.ToString());
         Assert.False((await wanjiru.Ask($"/road/arrivals/{made["number"].GetString()}"))["papers"].GetProperty("iso6346").GetBoolean());
     }
@@ -247,12 +441,50 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         var before = (await wanjiru.Ask("/road/due?state=FallsLate"))["total"].GetInt32();
-        Assert.True((await wanjiru.Act("/road/eta", new { arrival = "A-2624", eta = "2026-03-12T10:00:00", source = "haulier" })).IsOk);
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/road/eta",
+                    new
+                    {
+                        arrival = "A-2624",
+                        eta = "2026-03-12T10:00:00",
+                        source = "haulier",
+                    }
+                )
+            ).IsOk
+        );
         var page = await wanjiru.Ask("/road/arrivals/A-2624");
         Assert.Equal("haulier", page["etas"][0].GetProperty("source").GetString());
         Assert.True((await wanjiru.Ask("/road/due?state=FallsLate"))["total"].GetInt32() > before);
-        Assert.Equal("source-missing", (await wanjiru.Act("/road/eta", new { arrival = "A-2624", eta = "2026-03-12T10:00:00", source = "" })).Code);
-        Assert.Equal("already-on-site", (await wanjiru.Act("/road/eta", new { arrival = "A-2617", eta = "2026-03-12T10:00:00", source = "haulier" })).Code);
+        Assert.Equal(
+            "source-missing",
+            (
+                await wanjiru.Act(
+                    "/road/eta",
+                    new
+                    {
+                        arrival = "A-2624",
+                        eta = "2026-03-12T10:00:00",
+                        source = "",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "already-on-site",
+            (
+                await wanjiru.Act(
+                    "/road/eta",
+                    new
+                    {
+                        arrival = "A-2617",
+                        eta = "2026-03-12T10:00:00",
+                        source = "haulier",
+                    }
+                )
+            ).Code
+        );
     }
 
     [Fact]
@@ -260,12 +492,59 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var leila = await server.SignIn("leila");
         var picture = Convert.ToBase64String(Pictures.Png(40, 30));
-        var attached = await leila.Act("/road/arrivals/attach", new { arrival = "A-2618", name = "../../note.png", content = picture });
+        var attached = await leila.Act(
+            "/road/arrivals/attach",
+            new
+            {
+                arrival = "A-2618",
+                name = "../../note.png",
+                content = picture,
+            }
+        );
         Assert.True(attached.IsOk, attached.Body.ToString());
         Assert.Equal(("note.jpg", "image/jpeg"), (attached["name"].GetString(), attached["mediaType"].GetString()));
-        Assert.Equal("file-kind", (await leila.Act("/road/arrivals/attach", new { arrival = "A-2618", name = "a.png", content = Convert.ToBase64String("<script>alert(1)</script>"u8.ToArray()) })).Code);
-        Assert.Equal("unreadable", (await leila.Act("/road/arrivals/attach", new { arrival = "A-2618", name = "a.png", content = "no base 64!" })).Code);
-        Assert.Equal("unreadable", (await leila.Act("/road/arrivals/attach", new { arrival = "A-2618", name = "a.png", content = Convert.ToBase64String([0x89, .. "PNG\r\n\u001a\n"u8, 1, 2, 3]) })).Code);
+        Assert.Equal(
+            "file-kind",
+            (
+                await leila.Act(
+                    "/road/arrivals/attach",
+                    new
+                    {
+                        arrival = "A-2618",
+                        name = "a.png",
+                        content = Convert.ToBase64String("<script>alert(1)</script>"u8.ToArray()),
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "unreadable",
+            (
+                await leila.Act(
+                    "/road/arrivals/attach",
+                    new
+                    {
+                        arrival = "A-2618",
+                        name = "a.png",
+                        content = "no base 64!",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "unreadable",
+            (
+                await leila.Act(
+                    "/road/arrivals/attach",
+                    new
+                    {
+                        arrival = "A-2618",
+                        name = "a.png",
+                        content = Convert.ToBase64String([0x89, .. "PNG\r\n\u001a\n"u8, 1, 2, 3]),
+                    }
+                )
+            ).Code
+        );
         using var paper = await leila.Http.GetAsync($"/api/LM/road/attachments/{attached["id"].GetInt32()}");
         Assert.Equal("image/jpeg", paper.Content.Headers.ContentType!.MediaType);
         Assert.Contains("sandbox", paper.Headers.GetValues("Content-Security-Policy").First(), StringComparison.Ordinal);
@@ -288,14 +567,49 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var dilys = await server.SignIn("dilys");
         using var wanjiru = await server.SignIn("wanjiru");
-        var made = await dilys.Act("/road/orders/new", new { number = "PO-ADV", kind = "Purchase", vendor = "NILG", draft = false, lines = new[] { new { item = "CB-05", quantity = "96", due = "2026-03-20" } } });
+        var made = await dilys.Act(
+            "/road/orders/new",
+            new
+            {
+                number = "PO-ADV",
+                kind = "Purchase",
+                vendor = "NILG",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "CB-05",
+                        quantity = "96",
+                        due = "2026-03-20",
+                    },
+                },
+            }
+        );
         Assert.True(made.IsOk, made.Body.ToString());
         string[] segments =
         [
-            "BGM+351+DA-77+9", "DTM+17:202603121000:203", "RFF+ON:PO-ADV", "NAD+SU+NILG", "NAD+DP+LM", "CPS+1", "CPS+2+1", "PAC+1++201", "PCI+33E", "GIN+BJ+395212360000000012", "LIN+1", "PIA+1+CB-05:IN",
-            "QTY+12:120:EA", "RFF+ON:PO-ADV:1", "GIN+BX+L-9", "LIN+2", "PIA+1+MYSTERY:SA", "QTY+12:5:EA",
+            "BGM+351+DA-77+9",
+            "DTM+17:202603121000:203",
+            "RFF+ON:PO-ADV",
+            "NAD+SU+NILG",
+            "NAD+DP+LM",
+            "CPS+1",
+            "CPS+2+1",
+            "PAC+1++201",
+            "PCI+33E",
+            "GIN+BJ+395212360000000012",
+            "LIN+1",
+            "PIA+1+CB-05:IN",
+            "QTY+12:120:EA",
+            "RFF+ON:PO-ADV:1",
+            "GIN+BX+L-9",
+            "LIN+2",
+            "PIA+1+MYSTERY:SA",
+            "QTY+12:5:EA",
         ];
-        var text = $"UNB+UNOC:3+A+B+260310:1100+1'UNH+1+DESADV:D:01B:UN'{string.Concat(segments.Select(s => s + "'"))}UNT+{segments.Length + 2}+1'UNZ+1+1'";
+        var text =
+            $"UNB+UNOC:3+A+B+260310:1100+1'UNH+1+DESADV:D:01B:UN'{string.Concat(segments.Select(s => s + "'"))}UNT+{segments.Length + 2}+1'UNZ+1+1'";
         var preview = await dilys.Act("/road/import/preview", new { name = "da.edi", text });
         Assert.Equal((1, 0), (preview["advices"].GetInt32(), preview["faults"].GetArrayLength()));
         var imported = await dilys.Act("/road/import", new { name = "da.edi", text });
@@ -305,9 +619,23 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("395212360000000012", page["advised"][0].GetProperty("sscc").GetString());
         var differences = page["differences"].EnumerateArray().ToList();
         Assert.Equal(2, differences.Count);
-        var decided = await wanjiru.Act("/road/arrivals/decide-difference", new { arrival = number, difference = differences[0].GetProperty("id").GetInt32(), decision = "Take it when it comes" });
+        var decided = await wanjiru.Act(
+            "/road/arrivals/decide-difference",
+            new
+            {
+                arrival = number,
+                difference = differences[0].GetProperty("id").GetInt32(),
+                decision = "Take it when it comes",
+            }
+        );
         Assert.True(decided.IsOk, decided.Body.ToString());
-        Assert.Contains("it is here already", (await dilys.Act("/road/import", new { name = "again.edi", text = text.Replace("1100", "1101", StringComparison.Ordinal) })).Sentence, StringComparison.Ordinal);
+        Assert.Contains(
+            "it is here already",
+            (
+                await dilys.Act("/road/import", new { name = "again.edi", text = text.Replace("1100", "1101", StringComparison.Ordinal) })
+            ).Sentence,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -318,13 +646,23 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True((await dilys.Act("/road/import", new { name = "chg.csv", text = csv })).IsOk);
         using var wanjiru = await server.SignIn("wanjiru");
         var arrival = (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-CHG" }, atOnce = false }))["number"].GetString();
-        const string change = "UNB+UNOC:3+A+B+260310:1100+2'UNH+1+ORDCHG:D:96A:UN'BGM+230+C1+4'RFF+ON:PO-CHG'LIN+1+3'PIA+1+CB-05:IN'QTY+21:192:EA'DTM+2:20260325:102'UNS+S'UNT+9+1'UNZ+1+2'";
+        const string change =
+            "UNB+UNOC:3+A+B+260310:1100+2'UNH+1+ORDCHG:D:96A:UN'BGM+230+C1+4'RFF+ON:PO-CHG'LIN+1+3'PIA+1+CB-05:IN'QTY+21:192:EA'DTM+2:20260325:102'UNS+S'UNT+9+1'UNZ+1+2'";
         var taken = await dilys.Act("/road/import", new { name = "chg.edi", text = change });
         Assert.True(taken.IsOk, taken.Body.ToString());
         var part = (await wanjiru.Ask("/road/orders/PO-CHG"))["lines"][0].GetProperty("parts")[0];
         Assert.Equal((192m, "2026-03-25"), (part.GetProperty("ordered").GetDecimal(), part.GetProperty("due").GetString()));
         Assert.Equal(2, (await wanjiru.Ask($"/road/arrivals/{arrival}"))["orderChanges"].GetArrayLength());
-        Assert.Contains("no order of this number", (await dilys.Act("/road/import", new { name = "x.edi", text = change.Replace("PO-CHG", "PO-NONE", StringComparison.Ordinal) })).Sentence, StringComparison.Ordinal);
+        Assert.Contains(
+            "no order of this number",
+            (
+                await dilys.Act(
+                    "/road/import",
+                    new { name = "x.edi", text = change.Replace("PO-CHG", "PO-NONE", StringComparison.Ordinal) }
+                )
+            ).Sentence,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -334,9 +672,19 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         var inbox = Path.Combine(Path.GetDirectoryName(server.File)!, "inbox", "LM");
         var good = (await dilys.Act("/demo/partner", new { message = "Order" }))["file"].GetString()!;
         var wrong = (await dilys.Act("/demo/partner", new { message = "WrongFile" }))["file"].GetString()!;
-        for (var i = 0; i < 100 && !(File.Exists(Path.Combine(inbox, "taken", good)) && File.Exists(Path.Combine(inbox, "refused", wrong + ".why.txt"))); i++) await Task.Delay(100);
+        for (
+            var i = 0;
+            i < 100
+                && !(File.Exists(Path.Combine(inbox, "taken", good)) && File.Exists(Path.Combine(inbox, "refused", wrong + ".why.txt")));
+            i++
+        )
+            await Task.Delay(100);
         Assert.True(File.Exists(Path.Combine(inbox, "taken", good)), "the good file is taken");
-        Assert.Contains("NOBODY", await File.ReadAllTextAsync(Path.Combine(inbox, "refused", wrong + ".why.txt")), StringComparison.Ordinal);
+        Assert.Contains(
+            "NOBODY",
+            await File.ReadAllTextAsync(Path.Combine(inbox, "refused", wrong + ".why.txt")),
+            StringComparison.Ordinal
+        );
         await using var db = server.Db();
         Assert.True(await db.ImportedFiles.AnyAsync(f => f.Name == good && f.By == "watched folder"));
     }
@@ -346,7 +694,29 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var dilys = await server.SignIn("dilys");
         async Task<List<JsonElement>> Rows(string query) => [.. (await dilys.Ask("/road/orders?" + query))["rows"].EnumerateArray()];
-        Assert.True((await dilys.Act("/road/orders/new", new { number = "TR-LIST", kind = "Transfer", vendor = "NILG", draft = false, lines = new[] { new { item = "CB-05", quantity = "8", due = "2026-03-20" } } })).IsOk);
+        Assert.True(
+            (
+                await dilys.Act(
+                    "/road/orders/new",
+                    new
+                    {
+                        number = "TR-LIST",
+                        kind = "Transfer",
+                        vendor = "NILG",
+                        draft = false,
+                        lines = new[]
+                        {
+                            new
+                            {
+                                item = "CB-05",
+                                quantity = "8",
+                                due = "2026-03-20",
+                            },
+                        },
+                    }
+                )
+            ).IsOk
+        );
         // Kinds and states share them out: each order stands under one of each.
         var total = (await dilys.Ask("/road/orders"))["total"].GetInt32();
         var ofKinds = 0;
@@ -374,7 +744,12 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal(numbers.Order(StringComparer.Ordinal), numbers);
         var oldest = (await Rows("sort=Oldest")).Select(r => r.GetProperty("orderDate").GetString()!).ToList();
         Assert.Equal(oldest.Order(StringComparer.Ordinal), oldest);
-        var lines = (await dilys.Http.GetStringAsync("/api/LM/road/orders.csv?kind=Transfer&sort=Number")).Trim().Split('\n').Skip(1).Select(l => l.Split(',')[0]).ToList();
+        var lines = (await dilys.Http.GetStringAsync("/api/LM/road/orders.csv?kind=Transfer&sort=Number"))
+            .Trim()
+            .Split('\n')
+            .Skip(1)
+            .Select(l => l.Split(',')[0])
+            .ToList();
         Assert.Equal((await Rows("kind=Transfer&sort=Number")).Select(r => r.GetProperty("number").GetString()), lines);
         Assert.Equal(HttpStatusCode.BadRequest, (await dilys.Ask("/road/orders?sort=Price")).Status);
     }
@@ -384,16 +759,29 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var dilys = await server.SignIn("dilys");
         var all = (await dilys.Ask("/road/received?from=2026-01-01"))["receipts"].EnumerateArray().ToList();
-        var some = all.First(r => r.GetProperty("lines").EnumerateArray().Any(l => l.GetProperty("order").ValueKind == JsonValueKind.String));
-        var (vendor, line) = (some.GetProperty("vendor").GetString()!, some.GetProperty("lines").EnumerateArray().First(l => l.GetProperty("order").ValueKind == JsonValueKind.String));
+        var some = all.First(r =>
+            r.GetProperty("lines").EnumerateArray().Any(l => l.GetProperty("order").ValueKind == JsonValueKind.String)
+        );
+        var (vendor, line) = (
+            some.GetProperty("vendor").GetString()!,
+            some.GetProperty("lines").EnumerateArray().First(l => l.GetProperty("order").ValueKind == JsonValueKind.String)
+        );
         var order = line.GetProperty("order").GetString()!;
-        var byVendor = (await dilys.Ask($"/road/received?from=2026-01-01&text={Uri.EscapeDataString(vendor)}"))["receipts"].EnumerateArray().ToList();
+        var byVendor = (await dilys.Ask($"/road/received?from=2026-01-01&text={Uri.EscapeDataString(vendor)}"))["receipts"]
+            .EnumerateArray()
+            .ToList();
         Assert.NotEmpty(byVendor);
         Assert.All(byVendor, r => Assert.Equal(vendor, r.GetProperty("vendor").GetString()));
         var byOrder = (await dilys.Ask($"/road/received?from=2026-01-01&text={order}"))["receipts"].EnumerateArray().ToList();
         Assert.NotEmpty(byOrder);
-        Assert.All(byOrder, r => Assert.Contains(order, r.GetProperty("lines").EnumerateArray().Select(l => l.GetProperty("order").GetString())));
-        var receipt = (await dilys.Ask("/road/orders/" + order))["receipts"].EnumerateArray().Single(r => r.GetProperty("number").GetString() == some.GetProperty("receipt").GetString());
-        Assert.Contains(receipt.GetProperty("quantities").EnumerateArray().Select(q => q.GetString()!), q => q.EndsWith(" of " + line.GetProperty("itemName").GetString(), StringComparison.Ordinal));
+        Assert.All(byOrder, r =>
+            Assert.Contains(order, r.GetProperty("lines").EnumerateArray().Select(l => l.GetProperty("order").GetString()))
+        );
+        var receipt = (await dilys.Ask("/road/orders/" + order))["receipts"]
+            .EnumerateArray()
+            .Single(r => r.GetProperty("number").GetString() == some.GetProperty("receipt").GetString());
+        Assert.Contains(receipt.GetProperty("quantities").EnumerateArray().Select(q => q.GetString()!), q =>
+            q.EndsWith(" of " + line.GetProperty("itemName").GetString(), StringComparison.Ordinal)
+        );
     }
 }

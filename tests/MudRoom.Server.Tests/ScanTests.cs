@@ -2,7 +2,8 @@ using System.Text.Json;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>A label means the same in every room: at the door, at the shelf and in the book, raw or in brackets, with what a taught scanner types around it.</summary>
+/// <summary>A label means the same in every room: at the door, at the shelf and in the book, raw or in brackets, with what a taught scanner
+/// types around it.</summary>
 public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
 {
     static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
@@ -14,8 +15,37 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
-        await wanjiru.Act("/road/orders/new", new { number = order, kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "BK-60", quantity = "400", due = "2026-03-10" } } });
-        var arrival = (await maren.Act("/door/open-on-the-spot", new { orders = new[] { order }, vehicle = "truck", door = 4, atOnce = true }))["number"].GetString()!;
+        await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = order,
+                kind = "Purchase",
+                vendor = "QUER",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "BK-60",
+                        quantity = "400",
+                        due = "2026-03-10",
+                    },
+                },
+            }
+        );
+        var arrival = (
+            await maren.Act(
+                "/door/open-on-the-spot",
+                new
+                {
+                    orders = new[] { order },
+                    vehicle = "truck",
+                    door = 4,
+                    atOnce = true,
+                }
+            )
+        )["number"].GetString()!;
         var counted = await maren.Act("/door/count", Client.Count("1", arrival, "BK-60", "pallet"));
         Assert.True(counted.IsOk, counted.Body.ToString());
         Assert.True((await wanjiru.Act("/yard/step", new { arrival, step = "Empty" })).IsOk);
@@ -23,7 +53,10 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     static async Task<(int Stock, int Entries)> Book(Client client, string scan) =>
-        ((await client.Ask($"/book/find?text={Uri.EscapeDataString(scan)}"))["stockTotal"].GetInt32(), (await client.Ask($"/book/ledger?text={Uri.EscapeDataString(scan)}"))["rows"].GetArrayLength());
+        (
+            (await client.Ask($"/book/find?text={Uri.EscapeDataString(scan)}"))["stockTotal"].GetInt32(),
+            (await client.Ask($"/book/ledger?text={Uri.EscapeDataString(scan)}"))["rows"].GetArrayLength()
+        );
 
     [Fact]
     public async Task Every_way_to_write_a_units_label_finds_its_stock_and_what_happened_to_it()
@@ -49,9 +82,14 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var petra = await server.SignIn("petra");
         var all = (await petra.Ask("/book/find?text=SD-CARR"))["stock"].EnumerateArray().ToList();
-        var row = all.First(r => r.GetProperty("sourceBatch").ValueKind == JsonValueKind.String && all.Any(o => o.GetProperty("sourceBatch").GetString() != r.GetProperty("sourceBatch").GetString()));
+        var row = all.First(r =>
+            r.GetProperty("sourceBatch").ValueKind == JsonValueKind.String
+            && all.Any(o => o.GetProperty("sourceBatch").GetString() != r.GetProperty("sourceBatch").GetString())
+        );
         var batch = row.GetProperty("sourceBatch").GetString()!;
-        var found = (await petra.Ask($"/book/find?text={Uri.EscapeDataString($"]C101{Gtin("SD-CARR", "box")}10{batch}")}"))["stock"].EnumerateArray().ToList();
+        var found = (await petra.Ask($"/book/find?text={Uri.EscapeDataString($"]C101{Gtin("SD-CARR", "box")}10{batch}")}"))["stock"]
+            .EnumerateArray()
+            .ToList();
         Assert.NotEmpty(found);
         Assert.All(found, r => Assert.Equal(batch, r.GetProperty("sourceBatch").GetString()));
         Assert.True(found.Count < all.Count);
@@ -73,7 +111,16 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
             Assert.True((await anselm.Act("/site/door", new { settings, hasAddresses = true })).IsOk);
         }
 
-        await Teach(new { prefix = "~~", suffix = "#", separator = "|", pace = 0, repeatWithin = 300 });
+        await Teach(
+            new
+            {
+                prefix = "~~",
+                suffix = "#",
+                separator = "|",
+                pace = 0,
+                repeatWithin = 300,
+            }
+        );
         var typed = $"~~]C100{sscc}#";
         Assert.Equal("Unit", (await petra.Ask($"/scan?text={Uri.EscapeDataString(typed)}"))["kind"].GetString());
         var (stock, entries) = await Book(petra, typed);
@@ -83,9 +130,20 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True((await petra.Act("/shelf/scan-goods", new { job = taken["job"].GetInt32(), scan = typed })).IsOk);
         await petra.Act("/shelf/give-back", new { job = taken["job"].GetInt32() });
         // Who signs in gets them with the site, for dead spots.
-        var site = (await Client.Read(await petra.Http.GetAsync("/api/session")))["sites"].EnumerateArray().First(s => s.GetProperty("code").GetString() == "LM");
+        var site = (await Client.Read(await petra.Http.GetAsync("/api/session")))["sites"]
+            .EnumerateArray()
+            .First(s => s.GetProperty("code").GetString() == "LM");
         Assert.Equal("~~", site.GetProperty("scanner").GetProperty("prefix").GetString());
-        await Teach(new { prefix = "", suffix = "", separator = "", pace = 0, repeatWithin = 300 });
+        await Teach(
+            new
+            {
+                prefix = "",
+                suffix = "",
+                separator = "",
+                pace = 0,
+                repeatWithin = 300,
+            }
+        );
     }
 
     [Fact]
@@ -96,6 +154,10 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
         var read = await petra.Ask($"/scan?text={scan}");
         Assert.Equal("Item", read["kind"].GetString());
         Assert.Contains("(02) at place 1 needs (37)", read["words"].GetString(), StringComparison.Ordinal);
-        Assert.Contains("net 1.25 kg", (await petra.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("SD-CARR", "box")}(3103)001250")}"))["words"].GetString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "net 1.25 kg",
+            (await petra.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("SD-CARR", "box")}(3103)001250")}"))["words"].GetString(),
+            StringComparison.Ordinal
+        );
     }
 }

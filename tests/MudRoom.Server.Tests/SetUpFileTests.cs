@@ -19,11 +19,34 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     {
         using var anselm = await server.SignIn("anselm");
         var file = await anselm.Http.GetStringAsync($"/api/LM/site/files/{kind}");
-        var preview = await anselm.Act("/site/files/preview", new { kind, name = "x.csv", text = file });
+        var preview = await anselm.Act(
+            "/site/files/preview",
+            new
+            {
+                kind,
+                name = "x.csv",
+                text = file,
+            }
+        );
         Assert.True(preview.IsOk && preview["faults"].GetArrayLength() == 0, preview.Body.ToString());
-        Assert.Equal((0, 0, file.TrimEnd().Split('\n').Length - 1), (preview["new"].GetInt32(), preview["changed"].GetInt32(), preview["unchanged"].GetInt32()));
+        Assert.Equal(
+            (0, 0, file.TrimEnd().Split('\n').Length - 1),
+            (preview["new"].GetInt32(), preview["changed"].GetInt32(), preview["unchanged"].GetInt32())
+        );
         Assert.Equal(0, preview["changes"].GetArrayLength());
-        Assert.True((await anselm.Act("/site/files/import", new { kind, name = "x.csv", text = file })).IsOk);
+        Assert.True(
+            (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind,
+                        name = "x.csv",
+                        text = file,
+                    }
+                )
+            ).IsOk
+        );
         Assert.Equal(file, await anselm.Http.GetStringAsync($"/api/LM/site/files/{kind}"));
     }
 
@@ -31,31 +54,55 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     public async Task A_site_is_brought_in_from_nothing_to_stock_that_can_be_found()
     {
         using var anselm = await server.SignIn("anselm");
-        foreach (var (kind, text) in new[]
-                 {
-                     ("Items", "code,name,unit,asks,shelf_life_days\nNEW-1,New thing,H87,BSD,365\n"),
-                     ("Packs", "item,pack,holds,gtin,labelled\nNEW-1,box,12,9521234543213,no\nNEW-1,pallet,480,,yes\n"),
-                     ("Vendors", "code,name,country,items\nNEWV,New Vendor,NL,X-77=NEW-1\n"),
-                     ("Doors", "number,equipment,vehicles,week\n9,ramp,truck|van,06:00-14:00\n"),
-                     ("Bins", "address,zone,function,door\nD9-R1,Receiving,Staging,9\nZ-01-1,Dry reserve,Reserve,\n"),
-                     ("Stock", "bin,item,quantity,batch,source_batch,vendor,good_until\nZ-01-1,NEW-1,24,NW-1,S-1,NEWV,2027-01-31\n"),
-                 })
+        foreach (
+            var (kind, text) in new[]
+            {
+                ("Items", "code,name,unit,asks,shelf_life_days\nNEW-1,New thing,H87,BSD,365\n"),
+                ("Packs", "item,pack,holds,gtin,labelled\nNEW-1,box,12,9521234543213,no\nNEW-1,pallet,480,,yes\n"),
+                ("Vendors", "code,name,country,items\nNEWV,New Vendor,NL,X-77=NEW-1\n"),
+                ("Doors", "number,equipment,vehicles,week\n9,ramp,truck|van,06:00-14:00\n"),
+                ("Bins", "address,zone,function,door\nD9-R1,Receiving,Staging,9\nZ-01-1,Dry reserve,Reserve,\n"),
+                ("Stock", "bin,item,quantity,batch,source_batch,vendor,good_until\nZ-01-1,NEW-1,24,NW-1,S-1,NEWV,2027-01-31\n"),
+            }
+        )
         {
-            var done = await anselm.Act("/site/files/import", new { kind, name = kind + ".csv", text });
+            var done = await anselm.Act(
+                "/site/files/import",
+                new
+                {
+                    kind,
+                    name = kind + ".csv",
+                    text,
+                }
+            );
             Assert.True(done.IsOk, $"{kind}: {done.Body}");
         }
 
         await using var db = server.Db();
         var bin = await db.Bins.FirstAsync(b => b.Address == "Z-01-1");
         Assert.Equal(24, (await db.Balances.SingleAsync(b => b.BinId == bin.Id)).Quantity);
-        Assert.Equal(14, server.App.Services.GetService(typeof(Acts.SetUpStore)) is Acts.SetUpStore store ? (await store.Current()).Sites["LM"].Planning.Hours.First(h => h.Door == 9).To.Hour : 0);
+        Assert.Equal(
+            14,
+            server.App.Services.GetService(typeof(Acts.SetUpStore)) is Acts.SetUpStore store
+                ? (await store.Current()).Sites["LM"].Planning.Hours.First(h => h.Door == 9).To.Hour
+                : 0
+        );
         Assert.Empty((await server.Check()).Faults);
-        var again = await anselm.Act("/site/files/import", new { kind = "Stock", name = "Stock.csv", text = "bin,item,quantity,batch,source_batch,vendor,good_until\nZ-01-1,NEW-1,24,NW-1,S-1,NEWV,2027-01-31\n" });
+        var again = await anselm.Act(
+            "/site/files/import",
+            new
+            {
+                kind = "Stock",
+                name = "Stock.csv",
+                text = "bin,item,quantity,batch,source_batch,vendor,good_until\nZ-01-1,NEW-1,24,NW-1,S-1,NEWV,2027-01-31\n",
+            }
+        );
         Assert.Equal((0, 0, 1), (again["new"].GetInt32(), again["changed"].GetInt32(), again["unchanged"].GetInt32()));
         Assert.Equal(24, (await db.Balances.AsNoTracking().SingleAsync(b => b.BinId == bin.Id)).Quantity);
     }
 
-    /// <summary>A file of two columns once wiped all the others: what it does not name stays, and what it changes is said before it does.</summary>
+    /// <summary>A file of two columns once wiped all the others: what it does not name stays, and what it changes is said before it
+    /// does.</summary>
     [Fact]
     public async Task A_short_file_changes_only_the_columns_it_has_and_says_what_it_would_change()
     {
@@ -64,24 +111,103 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
         var before = await db.Items.AsNoTracking().FirstAsync(i => i.InspectionPlanId != null && i.Category != "");
         var plan = (await db.InspectionPlans.FirstAsync(p => p.Id == before.InspectionPlanId)).Name;
         var text = $"code,plan\n{before.Code},\nHH-16,\n";
-        var preview = await anselm.Act("/site/files/preview", new { kind = "Items", name = "short.csv", text });
+        var preview = await anselm.Act(
+            "/site/files/preview",
+            new
+            {
+                kind = "Items",
+                name = "short.csv",
+                text,
+            }
+        );
         Assert.Equal((0, 1, 1), (preview["new"].GetInt32(), preview["changed"].GetInt32(), preview["unchanged"].GetInt32()));
-        Assert.Equal([(2, before.Name, "plan", plan, "")], preview["changes"].EnumerateArray().Select(c => (c.GetProperty("line").GetInt32(), c.GetProperty("what").GetString(), c.GetProperty("field").GetString(), c.GetProperty("from").GetString(), c.GetProperty("to").GetString())));
+        Assert.Equal(
+            [(2, before.Name, "plan", plan, "")],
+            preview["changes"]
+                .EnumerateArray()
+                .Select(c =>
+                    (
+                        c.GetProperty("line").GetInt32(),
+                        c.GetProperty("what").GetString(),
+                        c.GetProperty("field").GetString(),
+                        c.GetProperty("from").GetString(),
+                        c.GetProperty("to").GetString()
+                    )
+                )
+        );
         Assert.Equal(before.InspectionPlanId, (await db.Items.AsNoTracking().FirstAsync(i => i.Id == before.Id)).InspectionPlanId);
-        Assert.True((await anselm.Act("/site/files/import", new { kind = "Items", name = "short.csv", text })).IsOk);
+        Assert.True(
+            (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind = "Items",
+                        name = "short.csv",
+                        text,
+                    }
+                )
+            ).IsOk
+        );
         var after = await db.Items.AsNoTracking().FirstAsync(i => i.Id == before.Id);
-        Assert.Equal((before.Name, before.Category, before.Mass, before.StorageClass, before.NeedsBatch, (int?)null), (after.Name, after.Category, after.Mass, after.StorageClass, after.NeedsBatch, after.InspectionPlanId));
-        Assert.Equal("file-faults", (await anselm.Act("/site/files/import", new { kind = "Items", name = "new.csv", text = "code,plan\nNOT-THERE,\n" })).Code);
+        Assert.Equal(
+            (before.Name, before.Category, before.Mass, before.StorageClass, before.NeedsBatch, (int?)null),
+            (after.Name, after.Category, after.Mass, after.StorageClass, after.NeedsBatch, after.InspectionPlanId)
+        );
+        Assert.Equal(
+            "file-faults",
+            (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind = "Items",
+                        name = "new.csv",
+                        text = "code,plan\nNOT-THERE,\n",
+                    }
+                )
+            ).Code
+        );
     }
 
     [Fact]
     public async Task Hours_of_a_door_change_on_the_days_that_the_file_names()
     {
         using var anselm = await server.SignIn("anselm");
-        Assert.True((await anselm.Act("/site/files/import", new { kind = "Doors", name = "d.csv", text = "number,week,saturday\n8,06:00-14:00,07:00-12:00\n" })).IsOk);
-        Assert.True((await anselm.Act("/site/files/import", new { kind = "Doors", name = "d.csv", text = "number,week\n8,08:00-16:00\n" })).IsOk);
-        var hours = (await server.App.Services.GetRequiredService<SetUpStore>().Current()).Sites["LM"].Planning.Hours.Where(h => h.Door == 8).ToList();
-        Assert.Equal((6, 8, 7), (hours.Count, hours.First(h => h.Day == DayOfWeek.Friday).From.Hour, hours.First(h => h.Day == DayOfWeek.Saturday).From.Hour));
+        Assert.True(
+            (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind = "Doors",
+                        name = "d.csv",
+                        text = "number,week,saturday\n8,06:00-14:00,07:00-12:00\n",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.True(
+            (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind = "Doors",
+                        name = "d.csv",
+                        text = "number,week\n8,08:00-16:00\n",
+                    }
+                )
+            ).IsOk
+        );
+        var hours = (await server.App.Services.GetRequiredService<SetUpStore>().Current())
+            .Sites["LM"]
+            .Planning.Hours.Where(h => h.Door == 8)
+            .ToList();
+        Assert.Equal(
+            (6, 8, 7),
+            (hours.Count, hours.First(h => h.Day == DayOfWeek.Friday).From.Hour, hours.First(h => h.Day == DayOfWeek.Saturday).From.Hour)
+        );
     }
 
     /// <summary>A bin is not changed under the goods that stand in it.</summary>
@@ -94,11 +220,54 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     {
         using var anselm = await server.SignIn("anselm");
         await using var db = server.Db();
-        var full = await db.Balances.Where(b => b.SiteId == 1 && b.Standing == Core.Book.Standing.Usable).Join(db.Items, b => b.ItemId, i => i.Id, (b, i) => new { b.BinId, i.Mass, i.Volume, i.StorageClass })
-            .Join(db.Bins, x => x.BinId, b => b.Id, (x, b) => new { b.Address, b.Function, x.Mass, x.Volume, x.StorageClass }).ToListAsync();
-        var bin = full.First(b => b.Function == Core.Site.BinFunction.Reserve && b is { Mass: > 0, Volume: > 0, StorageClass: Core.Site.StorageClass.Ambient });
-        var empty = await db.Bins.FirstAsync(b => b.SiteId == 1 && b.Function == Core.Site.BinFunction.Reserve && !db.Balances.Any(x => x.BinId == b.Id) && !db.Jobs.Any(j => j.TargetBinId == b.Id));
-        var preview = await anselm.Act("/site/files/preview", new { kind = "Bins", name = "b.csv", text = $"address,{column}\n{bin.Address},{value}\n{empty.Address},{value}\n" });
+        var full = await db
+            .Balances.Where(b => b.SiteId == 1 && b.Standing == Core.Book.Standing.Usable)
+            .Join(
+                db.Items,
+                b => b.ItemId,
+                i => i.Id,
+                (b, i) =>
+                    new
+                    {
+                        b.BinId,
+                        i.Mass,
+                        i.Volume,
+                        i.StorageClass,
+                    }
+            )
+            .Join(
+                db.Bins,
+                x => x.BinId,
+                b => b.Id,
+                (x, b) =>
+                    new
+                    {
+                        b.Address,
+                        b.Function,
+                        x.Mass,
+                        x.Volume,
+                        x.StorageClass,
+                    }
+            )
+            .ToListAsync();
+        var bin = full.First(b =>
+            b.Function == Core.Site.BinFunction.Reserve && b is { Mass: > 0, Volume: > 0, StorageClass: Core.Site.StorageClass.Ambient }
+        );
+        var empty = await db.Bins.FirstAsync(b =>
+            b.SiteId == 1
+            && b.Function == Core.Site.BinFunction.Reserve
+            && !db.Balances.Any(x => x.BinId == b.Id)
+            && !db.Jobs.Any(j => j.TargetBinId == b.Id)
+        );
+        var preview = await anselm.Act(
+            "/site/files/preview",
+            new
+            {
+                kind = "Bins",
+                name = "b.csv",
+                text = $"address,{column}\n{bin.Address},{value}\n{empty.Address},{value}\n",
+            }
+        );
         var fault = Assert.Single(preview["faults"].EnumerateArray());
         Assert.Equal((2, column), (fault.GetProperty("line").GetInt32(), fault.GetProperty("field").GetString()));
     }
@@ -112,10 +281,38 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
         var place = await db.Bins.FirstAsync(b => b.SiteId == 1 && b.Function == Core.Site.BinFunction.Staging);
         var (sscc, other) = (Sscc("39521239900000001"), Sscc("39521239900000002"));
         var text = $"bin,item,quantity,unit\n{place.Address},SP-DG,24,{sscc}\nA-01-2,SP-DG,12,{other}\n";
-        Assert.Equal(2, (await anselm.Act("/site/files/import", new { kind = "Stock", name = "s.csv", text }))["new"].GetInt32());
-        Assert.Equal(2, (await anselm.Act("/site/files/import", new { kind = "Stock", name = "s.csv", text }))["unchanged"].GetInt32());
+        Assert.Equal(2, (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind = "Stock",
+                        name = "s.csv",
+                        text,
+                    }
+                )
+            )["new"].GetInt32());
+        Assert.Equal(2, (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind = "Stock",
+                        name = "s.csv",
+                        text,
+                    }
+                )
+            )["unchanged"].GetInt32());
         Assert.Equal(place.Id, (await db.Balances.SingleAsync(b => db.Units.Any(u => u.Id == b.UnitId && u.Sscc == sscc))).BinId);
-        var elsewhere = await anselm.Act("/site/files/preview", new { kind = "Stock", name = "s.csv", text = $"bin,item,quantity,unit\nA-01-3,SP-DG,24,{sscc}\n" });
+        var elsewhere = await anselm.Act(
+            "/site/files/preview",
+            new
+            {
+                kind = "Stock",
+                name = "s.csv",
+                text = $"bin,item,quantity,unit\nA-01-3,SP-DG,24,{sscc}\n",
+            }
+        );
         Assert.Equal("unit", Assert.Single(elsewhere["faults"].EnumerateArray()).GetProperty("field").GetString());
         Assert.Contains(place.Address, elsewhere["faults"][0].GetProperty("reason").GetString(), StringComparison.Ordinal);
         Assert.Empty((await server.Check()).Faults);
@@ -153,10 +350,35 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     {
         using var anselm = await server.SignIn("anselm");
         var before = server.LastEntry();
-        text = text.Replace("OTHERS", MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "CB-05").BasePack.Gtin, StringComparison.Ordinal);
-        var preview = await anselm.Act("/site/files/preview", new { kind, name = "x.csv", text });
+        text = text.Replace(
+            "OTHERS",
+            MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "CB-05").BasePack.Gtin,
+            StringComparison.Ordinal
+        );
+        var preview = await anselm.Act(
+            "/site/files/preview",
+            new
+            {
+                kind,
+                name = "x.csv",
+                text,
+            }
+        );
         Assert.Equal([field], preview["faults"].EnumerateArray().Select(f => f.GetProperty("field").GetString()).Distinct());
-        Assert.Equal("file-faults", (await anselm.Act("/site/files/import", new { kind, name = "x.csv", text })).Code);
+        Assert.Equal(
+            "file-faults",
+            (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind,
+                        name = "x.csv",
+                        text,
+                    }
+                )
+            ).Code
+        );
         Assert.Equal(before, server.LastEntry());
     }
 
@@ -164,10 +386,23 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     public async Task A_column_that_is_not_known_is_named_and_left_alone()
     {
         using var anselm = await server.SignIn("anselm");
-        var preview = await anselm.Act("/site/files/preview", new { kind = "Items", name = "x.csv", text = "code;colour;kg\nCB-05;red;1,25\n" });
+        var preview = await anselm.Act(
+            "/site/files/preview",
+            new
+            {
+                kind = "Items",
+                name = "x.csv",
+                text = "code;colour;kg\nCB-05;red;1,25\n",
+            }
+        );
         Assert.Empty(preview["faults"].EnumerateArray());
         Assert.Equal("Column colour is not known here and was left alone.", preview["notes"].EnumerateArray().Single().GetString());
-        Assert.Equal(("kg", "1.25"), preview["changes"].EnumerateArray().Single() is var change ? (change.GetProperty("field").GetString(), change.GetProperty("to").GetString()) : default);
+        Assert.Equal(
+            ("kg", "1.25"),
+            preview["changes"].EnumerateArray().Single() is var change
+                ? (change.GetProperty("field").GetString(), change.GetProperty("to").GetString())
+                : default
+        );
     }
 
     [Fact]
@@ -175,21 +410,102 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     {
         using var anselm = await server.SignIn("anselm");
         const string secret = "correct horse 17";
-        Assert.True((await anselm.Act("/site/files/import", new { kind = "People", name = "p.csv", text = "name,sign_in,roles,sites,skills\nNew Driver,newdriver,Driver,LM,reach-truck=2027-01-01\n" })).IsOk);
+        Assert.True(
+            (
+                await anselm.Act(
+                    "/site/files/import",
+                    new
+                    {
+                        kind = "People",
+                        name = "p.csv",
+                        text = "name,sign_in,roles,sites,skills\nNew Driver,newdriver,Driver,LM,reach-truck=2027-01-01\n",
+                    }
+                )
+            ).IsOk
+        );
         using var stranger = new Client(server.Url);
         await stranger.LoadToken();
         Assert.Equal(HttpStatusCode.Unauthorized, (await stranger.Post("/api/session", new { name = "newdriver", password = "" })).Status);
-        Assert.Equal("password-weak", (await anselm.Act("/site/people/password", new { signInName = "newdriver", password = "short" })).Code);
+        Assert.Equal(
+            "password-weak",
+            (await anselm.Act("/site/people/password", new { signInName = "newdriver", password = "short" })).Code
+        );
         Assert.True((await anselm.Act("/site/people/password", new { signInName = "newdriver", password = secret })).IsOk);
         // It opens nothing but the choice of one's own.
         Assert.Equal("password-must-change", (await stranger.Post("/api/session", new { name = "newdriver", password = secret })).Code);
-        Assert.Equal("password-same", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = secret })).Code);
-        Assert.Equal("password-weak", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "Password2026!" })).Code);
-        Assert.Equal("password-weak", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "newdriver12" })).Code);
-        Assert.True((await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "mossy gate 41" })).IsOk);
+        Assert.Equal(
+            "password-same",
+            (
+                await stranger.Post(
+                    "/api/session/password",
+                    new
+                    {
+                        name = "newdriver",
+                        password = secret,
+                        newPassword = secret,
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "password-weak",
+            (
+                await stranger.Post(
+                    "/api/session/password",
+                    new
+                    {
+                        name = "newdriver",
+                        password = secret,
+                        newPassword = "Password2026!",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "password-weak",
+            (
+                await stranger.Post(
+                    "/api/session/password",
+                    new
+                    {
+                        name = "newdriver",
+                        password = secret,
+                        newPassword = "newdriver12",
+                    }
+                )
+            ).Code
+        );
+        Assert.True(
+            (
+                await stranger.Post(
+                    "/api/session/password",
+                    new
+                    {
+                        name = "newdriver",
+                        password = secret,
+                        newPassword = "mossy gate 41",
+                    }
+                )
+            ).IsOk
+        );
         await stranger.LoadToken();
-        Assert.Equal("sign-in-failed", (await stranger.Post("/api/session/password", new { name = "newdriver", password = secret, newPassword = "another one 7" })).Code);
+        Assert.Equal(
+            "sign-in-failed",
+            (
+                await stranger.Post(
+                    "/api/session/password",
+                    new
+                    {
+                        name = "newdriver",
+                        password = secret,
+                        newPassword = "another one 7",
+                    }
+                )
+            ).Code
+        );
         await using var db = server.Db();
-        Assert.False(await db.DoneActs.AnyAsync(a => a.Answer.Contains(secret)) || await db.Ledger.AnyAsync(e => e.Sentence.Contains(secret)));
+        Assert.False(
+            await db.DoneActs.AnyAsync(a => a.Answer.Contains(secret)) || await db.Ledger.AnyAsync(e => e.Sentence.Contains(secret))
+        );
     }
 }

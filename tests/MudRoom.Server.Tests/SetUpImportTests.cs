@@ -16,7 +16,8 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
     static string Items(string prefix, int howMany, string name)
     {
         var text = new StringBuilder("code,name,unit\n");
-        for (var n = 0; n < howMany; n++) text.Append(CultureInfo.InvariantCulture, $"{prefix}-{n},{name} {n},H87\n");
+        for (var n = 0; n < howMany; n++)
+            text.Append(CultureInfo.InvariantCulture, $"{prefix}-{n},{name} {n},H87\n");
         return text.ToString();
     }
 
@@ -33,9 +34,20 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         return (bins.ToString(), stock.Append(more).ToString());
     }
 
-    static async Task<decimal> AtSeven(MudRoomDb db) => (await db.Balances.SingleAsync(b => b.BinId == db.Bins.First(bin => bin.Address == "OS-7").Id)).Quantity;
+    static async Task<decimal> AtSeven(MudRoomDb db) =>
+        (await db.Balances.SingleAsync(b => b.BinId == db.Bins.First(bin => bin.Address == "OS-7").Id)).Quantity;
 
-    static async Task<Answer> Take(Client client, string kind, string text, Guid? id = null) => await client.Act("/site/files/import", new { kind, name = kind + ".csv", text }, id);
+    static async Task<Answer> Take(Client client, string kind, string text, Guid? id = null) =>
+        await client.Act(
+            "/site/files/import",
+            new
+            {
+                kind,
+                name = kind + ".csv",
+                text,
+            },
+            id
+        );
 
     [Fact]
     public async Task Opening_stock_is_hidden_until_it_is_whole_while_scans_are_taken_and_adds_to_what_stands_there()
@@ -49,10 +61,12 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         var (seen, atSeven) = (new HashSet<(int, int)>(), new HashSet<decimal>());
         var watching = Task.Run(async () =>
         {
-            while (!importing.IsCompleted) await Watch();
+            while (!importing.IsCompleted)
+                await Watch();
         });
         var counted = 0;
-        for (; !importing.IsCompleted; counted++) Assert.True((await wanjiru.Act("/door/count", Client.Count(more: new { overAllowed = true }))).IsOk);
+        for (; !importing.IsCompleted; counted++)
+            Assert.True((await wanjiru.Act("/door/count", Client.Count(more: new { overAllowed = true }))).IsOk);
         await watching;
 
         // All at one instant, without asking for the writer's place.
@@ -64,10 +78,14 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
             await using var instant = ((SqliteConnection)db.Database.GetDbConnection()).BeginTransaction(deferred: true);
             await db.Database.UseTransactionAsync(instant);
             var of = db.Bins.Where(b => b.Address.StartsWith("OS-")).Select(b => b.Id);
-            var now = (await db.Balances.CountAsync(b => of.Contains(b.BinId)), await db.Ledger.CountAsync(e => e.Kind == EntryKind.OpeningStock && e.Subject.StartsWith("OS-")));
+            var now = (
+                await db.Balances.CountAsync(b => of.Contains(b.BinId)),
+                await db.Ledger.CountAsync(e => e.Kind == EntryKind.OpeningStock && e.Subject.StartsWith("OS-"))
+            );
             atSeven.Add(await AtSeven(db));
             // Shown between two of the questions: they are of two instants.
-            if (hidden == HiddenImport.Of(Path.GetFullPath(server.File))) seen.Add(now);
+            if (hidden == HiddenImport.Of(Path.GetFullPath(server.File)))
+                seen.Add(now);
         }
 
         var done = await importing;
@@ -130,7 +148,8 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         Assert.True((await Take(anselm, "Vendors", vendor)).IsOk);
     }
 
-    /// <summary>A full disk stops it in the middle, and the server is stopped then: the next one goes on, behind a head of the chain that nobody sees yet.</summary>
+    /// <summary>A full disk stops it in the middle, and the server is stopped then: the next one goes on, behind a head of the chain that
+    /// nobody sees yet.</summary>
     [Theory]
     [InlineData("Stock")]
     [InlineData("Items")]
@@ -154,17 +173,26 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
             }
 
             SqliteConnection.ClearAllPools();
-            await using (var db = Database.Context(file)) Assert.InRange((await db.StagedImports.SingleAsync(i => i.ActId == id)).Done, 1, kind == "Stock" ? 1499 : 2999);
+            await using (var db = Database.Context(file))
+                Assert.InRange((await db.StagedImports.SingleAsync(i => i.ActId == id)).Done, 1, kind == "Stock" ? 1499 : 2999);
             await using var next = await CommandLine.Start(settings);
             // Before it answers anybody the set-up is whole.
-            Assert.Equal(kind == "Stock" ? 0 : 3000, (await next.Services.GetRequiredService<SetUpStore>().Current()).Catalogue.Items.Count(i => i.Code.StartsWith("CUT-", StringComparison.Ordinal)));
+            Assert.Equal(
+                kind == "Stock" ? 0 : 3000,
+                (await next.Services.GetRequiredService<SetUpStore>().Current()).Catalogue.Items.Count(i =>
+                    i.Code.StartsWith("CUT-", StringComparison.Ordinal)
+                )
+            );
             using var again = await Client.SignIn(next.Urls.First(), "anselm");
             var answer = await Take(again, kind, text, id);
             Assert.True(answer.IsOk, answer.Body.ToString());
             Assert.Equal(kind == "Stock" ? 1500 : 3000, answer["new"].GetInt32());
             await using (var db = Database.Context(file))
             {
-                Assert.Equal(kind == "Stock" ? 1500 : 0, await db.Ledger.CountAsync(e => e.Kind == EntryKind.OpeningStock && e.Subject.StartsWith("CUT-")));
+                Assert.Equal(
+                    kind == "Stock" ? 1500 : 0,
+                    await db.Ledger.CountAsync(e => e.Kind == EntryKind.OpeningStock && e.Subject.StartsWith("CUT-"))
+                );
                 Assert.Equal(kind == "Stock" ? 0 : 3000, await db.Items.CountAsync(i => i.Code.StartsWith("CUT-")));
                 Assert.Empty((await BookCheck.Run(db, null)).Faults);
             }
@@ -184,7 +212,8 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         using var anselm = await server.SignIn("anselm");
         const string secret = "mossy lantern 83";
         var text = new StringBuilder("name,sign_in,roles,sites,first_password\n");
-        for (var n = 0; n < 600; n++) text.Append(CultureInfo.InvariantCulture, $"Picker {n},longfile{n},Driver,LM,{(n == 550 ? secret : "")}\n");
+        for (var n = 0; n < 600; n++)
+            text.Append(CultureInfo.InvariantCulture, $"Picker {n},longfile{n},Driver,LM,{(n == 550 ? secret : "")}\n");
         var id = Guid.NewGuid();
         Assert.Equal(600, (await Take(anselm, "People", text.ToString(), id))["new"].GetInt32());
         // Sent twice under its id it is done once, though the hashes of it would differ.
@@ -192,7 +221,10 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         using var stranger = new Client(server.Url);
         await stranger.LoadToken();
         Assert.Equal("password-must-change", (await stranger.Post("/api/session", new { name = "longfile550", password = secret })).Code);
-        Assert.Equal(System.Net.HttpStatusCode.Unauthorized, (await stranger.Post("/api/session", new { name = "longfile3", password = "" })).Status);
+        Assert.Equal(
+            System.Net.HttpStatusCode.Unauthorized,
+            (await stranger.Post("/api/session", new { name = "longfile3", password = "" })).Status
+        );
         foreach (var part in Directory.GetFiles(Path.GetDirectoryName(server.File)!, "mudroom.db*"))
         {
             await using var stream = new FileStream(part, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
@@ -201,7 +233,8 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         }
     }
 
-    /// <summary>What stands held has a hold that speaks for it: else it could never be freed, and the check of the book would say so.</summary>
+    /// <summary>What stands held has a hold that speaks for it: else it could never be freed, and the check of the book would say
+    /// so.</summary>
     [Fact]
     public async Task Goods_that_were_held_when_the_book_began_can_be_lifted()
     {
@@ -226,7 +259,11 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
         using var anselm = await server.SignIn("anselm");
         Assert.True((await Take(anselm, "Items", "code,name,unit,asks\nTWO-B,Two batches,H87,B\n")).IsOk);
         Assert.True((await Take(anselm, "Bins", "address,zone,function\nTB-1,Dry reserve,Reserve\nTB-2,Dry reserve,Reserve\n")).IsOk);
-        var taken = await Take(anselm, "Stock", "bin,item,quantity,batch,source_batch,vendor\nTB-1,TWO-B,5,B-1,S-9,NILG\nTB-2,TWO-B,6,B-2,S-9,NILG\n");
+        var taken = await Take(
+            anselm,
+            "Stock",
+            "bin,item,quantity,batch,source_batch,vendor\nTB-1,TWO-B,5,B-1,S-9,NILG\nTB-2,TWO-B,6,B-2,S-9,NILG\n"
+        );
         Assert.True(taken.IsOk, taken.Body.ToString());
         await using var db = server.Db();
         Assert.Single(await db.SourceBatches.Where(s => s.Number == "S-9").ToListAsync());

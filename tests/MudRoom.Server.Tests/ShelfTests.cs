@@ -10,16 +10,47 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
     /// <summary>Two labelled pallets and a loose pack of the same goods, counted at a door of their own.</summary>
     static async Task<List<string>> TwoPallets(Client wanjiru, Client maren, string order, int loose)
     {
-        await wanjiru.Act("/road/orders/new", new { number = order, kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "BK-60", quantity = "400", due = "2026-03-10" } } });
-        var arrival = (await maren.Act("/door/open-on-the-spot", new { orders = new[] { order }, vehicle = "truck", door = 4, atOnce = true }))["number"].GetString()!;
+        await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = order,
+                kind = "Purchase",
+                vendor = "QUER",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "BK-60",
+                        quantity = "400",
+                        due = "2026-03-10",
+                    },
+                },
+            }
+        );
+        var arrival = (
+            await maren.Act(
+                "/door/open-on-the-spot",
+                new
+                {
+                    orders = new[] { order },
+                    vehicle = "truck",
+                    door = 4,
+                    atOnce = true,
+                }
+            )
+        )["number"].GetString()!;
         var counted = await maren.Act("/door/count", Client.Count("2", arrival, "BK-60", "pallet"));
         Assert.True(counted.IsOk, counted.Body.ToString());
-        if (loose > 0) await maren.Act("/door/count", Client.Count($"{loose}", arrival, "BK-60", "each"));
+        if (loose > 0)
+            await maren.Act("/door/count", Client.Count($"{loose}", arrival, "BK-60", "each"));
         await wanjiru.Act("/yard/step", new { arrival, step = "Empty" });
         return [.. counted["units"].EnumerateArray().Select(u => u.GetString()!)];
     }
 
-    static async Task<JsonElement> Waiting(Client client, string sscc) => (await client.Ask("/shelf/queue"))["jobs"].EnumerateArray().First(j => j.GetProperty("sscc").GetString() == sscc);
+    static async Task<JsonElement> Waiting(Client client, string sscc) =>
+        (await client.Ask("/shelf/queue"))["jobs"].EnumerateArray().First(j => j.GetProperty("sscc").GetString() == sscc);
 
     [Fact]
     public async Task Of_two_jobs_the_one_that_is_scanned_is_the_one_that_moves()
@@ -29,7 +60,8 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
         using var petra = await server.SignIn("petra");
         var units = await TwoPallets(wanjiru, maren, "PO-PALS", loose: 0);
         var jobs = new List<Answer>();
-        foreach (var unit in units) jobs.Add(await petra.Act("/shelf/take", new { balance = (await Waiting(petra, unit)).GetProperty("balance").GetInt64() }));
+        foreach (var unit in units)
+            jobs.Add(await petra.Act("/shelf/take", new { balance = (await Waiting(petra, unit)).GetProperty("balance").GetInt64() }));
         Assert.All(jobs, j => Assert.True(j.IsOk, j.Body.ToString()));
         var first = jobs[0]["job"].GetInt32();
         Assert.Equal("unit-label", (await petra.Act("/shelf/scan-goods", new { job = first, scan = "BK-60" })).Code);
@@ -39,8 +71,17 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("goods-not-scanned", (await petra.Act("/shelf/put-down", new { job = first, bin = jobs[0]["bin"].GetString() })).Code);
         Assert.True((await petra.Act("/shelf/put-down", new { job = scanned["job"].GetInt32(), bin = scanned["bin"].GetString() })).IsOk);
         await using var db = server.Db();
-        async Task<string> Stands(string sscc) => (await db.Balances.Where(b => db.Units.Any(u => u.Id == b.UnitId && u.Sscc == sscc)).Select(b => db.Bins.Single(x => x.Id == b.BinId).Address).SingleAsync());
-        Assert.Equal((scanned["bin"].GetString(), true), (await Stands(units[1]), (await Stands(units[0])).StartsWith("D4", StringComparison.Ordinal)));
+        async Task<string> Stands(string sscc) =>
+            (
+                await db
+                    .Balances.Where(b => db.Units.Any(u => u.Id == b.UnitId && u.Sscc == sscc))
+                    .Select(b => db.Bins.Single(x => x.Id == b.BinId).Address)
+                    .SingleAsync()
+            );
+        Assert.Equal(
+            (scanned["bin"].GetString(), true),
+            (await Stands(units[1]), (await Stands(units[0])).StartsWith("D4", StringComparison.Ordinal))
+        );
 
         Assert.True((await petra.Act("/shelf/scan-goods", new { job = first, scan = units[0] })).IsOk);
         Assert.True((await petra.Act("/shelf/give-back", new { job = first })).IsOk);
@@ -60,18 +101,32 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Contains("5 each of", loose["sentence"].GetString(), StringComparison.Ordinal);
         var unit = await yusuf.Act("/shelf/take", new { scan = gtin });
         Assert.Contains("Scan the unit's own label", unit["sentence"].GetString(), StringComparison.Ordinal);
-        Assert.Equal("goods-not-scanned", (await yusuf.Act("/shelf/put-down", new { job = unit["job"].GetInt32(), bin = unit["bin"].GetString() })).Code);
-        foreach (var job in new[] { loose, unit }) await yusuf.Act("/shelf/give-back", new { job = job["job"].GetInt32() });
+        Assert.Equal(
+            "goods-not-scanned",
+            (await yusuf.Act("/shelf/put-down", new { job = unit["job"].GetInt32(), bin = unit["bin"].GetString() })).Code
+        );
+        foreach (var job in new[] { loose, unit })
+            await yusuf.Act("/shelf/give-back", new { job = job["job"].GetInt32() });
     }
 
     [Fact]
     public async Task What_waits_is_the_same_for_queue_strip_and_forecast()
     {
         using var petra = await server.SignIn("petra");
-        async Task<int> Strip() => (await petra.Ask("/house"))["rooms"].EnumerateArray().First(r => r.GetProperty("room").GetString() == "shelf").GetProperty("count").GetInt32();
+        async Task<int> Strip() =>
+            (await petra.Ask("/house"))["rooms"]
+                .EnumerateArray()
+                .First(r => r.GetProperty("room").GetString() == "shelf")
+                .GetProperty("count")
+                .GetInt32();
         async Task<int> Queue() => (await petra.Ask("/shelf/queue"))["jobs"].GetArrayLength();
         Assert.Equal(await Queue(), await Strip());
-        var free = (await petra.Ask("/shelf/queue"))["jobs"].EnumerateArray().First(j => j.GetProperty("balance").ValueKind == JsonValueKind.Number && j.GetProperty("standing").GetString() == nameof(Standing.Usable));
+        var free = (await petra.Ask("/shelf/queue"))["jobs"]
+            .EnumerateArray()
+            .First(j =>
+                j.GetProperty("balance").ValueKind == JsonValueKind.Number
+                && j.GetProperty("standing").GetString() == nameof(Standing.Usable)
+            );
         var taken = await petra.Act("/shelf/take", new { balance = free.GetProperty("balance").GetInt64() });
         Assert.True(taken.IsOk, taken.Body.ToString());
         Assert.Equal(await Queue(), await Strip());

@@ -96,7 +96,22 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var leila = await server.SignIn("leila");
         var before = server.LastEntry();
-        var answer = await leila.Act("/door/count", Client.Count("1", "A-2617", "SD-FEN", "sack", new { sourceBatch = "MK-F-3000", production, bestBefore, origin = "IN" }));
+        var answer = await leila.Act(
+            "/door/count",
+            Client.Count(
+                "1",
+                "A-2617",
+                "SD-FEN",
+                "sack",
+                new
+                {
+                    sourceBatch = "MK-F-3000",
+                    production,
+                    bestBefore,
+                    origin = "IN",
+                }
+            )
+        );
         Assert.Equal(code, answer.Code);
         Assert.Equal(before, server.LastEntry());
     }
@@ -146,11 +161,16 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
         using var ikenna = await server.SignIn("ikenna");
         using var wanjiru = await server.SignIn("wanjiru");
         Assert.Equal("over", (await ikenna.Act("/door/count", Client.Count("20", item: "HS-15", pack: "bundle"))).Code);
-        Assert.Equal("right-missing", (await ikenna.Act("/door/count", Client.Count("20", item: "HS-15", pack: "bundle", more: new { overAllowed = true }))).Code);
+        Assert.Equal(
+            "right-missing",
+            (await ikenna.Act("/door/count", Client.Count("20", item: "HS-15", pack: "bundle", more: new { overAllowed = true }))).Code
+        );
         Assert.True((await ikenna.Act("/door/count", Client.Count("4", item: "HS-15", pack: "bundle"))).IsOk);
         var aside = await ikenna.Act("/door/count", Client.Count("1", item: "HS-15", pack: "bundle", more: new { aside = "Over" }));
         Assert.Equal("Held", aside["standing"].GetString());
-        Assert.True((await wanjiru.Act("/door/count", Client.Count("1", item: "HS-15", pack: "bundle", more: new { overAllowed = true }))).IsOk);
+        Assert.True(
+            (await wanjiru.Act("/door/count", Client.Count("1", item: "HS-15", pack: "bundle", more: new { overAllowed = true }))).IsOk
+        );
     }
 
     [Fact]
@@ -162,7 +182,8 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
         var heard = new TaskCompletionSource<string>();
         line.On<System.Text.Json.JsonElement>("changed", change =>
         {
-            if (change.ToString().Contains("arrival:A-2618")) heard.TrySetResult(change.GetProperty("by").GetString()!);
+            if (change.ToString().Contains("arrival:A-2618"))
+                heard.TrySetResult(change.GetProperty("by").GetString()!);
         });
         await line.StartAsync();
         Assert.False(await line.InvokeAsync<bool>("Join", "HB"));
@@ -177,18 +198,57 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
         using var ikenna = await server.SignIn("ikenna");
         using var wanjiru = await server.SignIn("wanjiru");
         await ikenna.Act("/door/count", Client.Count("1", "A-2620", "GK-07", "box", new { sourceBatch = "KB-77" }));
-        Assert.Equal("lines-undecided", (await wanjiru.Act("/door/close", new { arrival = "A-2620", decisions = Array.Empty<object>(), deliveryNotes = Array.Empty<object>() })).Code);
+        Assert.Equal(
+            "lines-undecided",
+            (
+                await wanjiru.Act(
+                    "/door/close",
+                    new
+                    {
+                        arrival = "A-2620",
+                        decisions = Array.Empty<object>(),
+                        deliveryNotes = Array.Empty<object>(),
+                    }
+                )
+            ).Code
+        );
         var tally = await wanjiru.Ask("/door/tally/A-2620");
         var lines = tally["manifest"].EnumerateArray().ToList();
-        var decisions = lines.Select((l, i) => new { manifestLine = l.GetProperty("id").GetInt32(), decision = i == 0 ? "NeverComing" : "MoreToCome" }).ToList();
-        Assert.Equal("delivery-note-missing", (await wanjiru.Act("/door/close", new { arrival = "A-2620", decisions, deliveryNotes = Array.Empty<object>() })).Code);
+        var decisions = lines
+            .Select((l, i) => new { manifestLine = l.GetProperty("id").GetInt32(), decision = i == 0 ? "NeverComing" : "MoreToCome" })
+            .ToList();
+        Assert.Equal(
+            "delivery-note-missing",
+            (
+                await wanjiru.Act(
+                    "/door/close",
+                    new
+                    {
+                        arrival = "A-2620",
+                        decisions,
+                        deliveryNotes = Array.Empty<object>(),
+                    }
+                )
+            ).Code
+        );
         var vendor = lines[0].GetProperty("vendorId").GetInt32();
-        var closed = await wanjiru.Act("/door/close", new { arrival = "A-2620", decisions, deliveryNotes = new[] { new { vendorId = vendor, deliveryNote = "DN-88210" } } });
+        var closed = await wanjiru.Act(
+            "/door/close",
+            new
+            {
+                arrival = "A-2620",
+                decisions,
+                deliveryNotes = new[] { new { vendorId = vendor, deliveryNote = "DN-88210" } },
+            }
+        );
         Assert.True(closed.IsOk, closed.Body.ToString());
         Assert.Single(closed["receipts"].EnumerateArray());
         Assert.Equal("PartlyReceived", closed["orders"][0].GetProperty("state").GetString());
         var before = server.LastEntry();
-        Assert.Equal("tally-closed", (await ikenna.Act("/door/count", Client.Count("1", "A-2620", "GK-07", "box", new { sourceBatch = "KB-77" }))).Code);
+        Assert.Equal(
+            "tally-closed",
+            (await ikenna.Act("/door/count", Client.Count("1", "A-2620", "GK-07", "box", new { sourceBatch = "KB-77" }))).Code
+        );
         Assert.Equal(before, server.LastEntry());
         await using var db = server.Db();
         Assert.Equal(ArrivalState.CountedIn, (await db.Arrivals.FirstAsync(a => a.Number == "A-2620")).State);
@@ -198,13 +258,34 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task An_order_with_no_arrival_planned_opens_one_at_the_door()
     {
         using var maren = await server.SignIn("maren");
-        var opened = await maren.Act("/door/open-on-the-spot", new { orders = new[] { "PO-4493" }, door = 4, atOnce = true });
+        var opened = await maren.Act(
+            "/door/open-on-the-spot",
+            new
+            {
+                orders = new[] { "PO-4493" },
+                door = 4,
+                atOnce = true,
+            }
+        );
         Assert.True(opened.IsOk, opened.Body.ToString());
         var number = opened["number"].GetString()!;
         var counted = await maren.Act("/door/count", Client.Count("2", number, "PF-50", "pallet"));
         Assert.True(counted.IsOk, counted.Body.ToString());
         Assert.Equal(2, counted["units"].GetArrayLength());
-        Assert.Equal("nothing-open", (await maren.Act("/door/open-on-the-spot", new { orders = new[] { "PO-4493" }, door = 1, atOnce = true })).Code);
+        Assert.Equal(
+            "nothing-open",
+            (
+                await maren.Act(
+                    "/door/open-on-the-spot",
+                    new
+                    {
+                        orders = new[] { "PO-4493" },
+                        door = 1,
+                        atOnce = true,
+                    }
+                )
+            ).Code
+        );
     }
 
     [Fact]
@@ -212,13 +293,22 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
-        Assert.Equal("not-at-door", (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code);
+        Assert.Equal(
+            "not-at-door",
+            (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code
+        );
         Assert.True((await wanjiru.BringVan()).IsOk);
         Assert.Equal("door-taken", (await wanjiru.Act("/road/at-door", new { arrival = "A-2623", door = 3 })).Code);
         Assert.Equal("wanted", (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each"))).Code);
-        Assert.Equal("serial-one", (await maren.Act("/door/count", Client.Count("2", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code);
+        Assert.Equal(
+            "serial-one",
+            (await maren.Act("/door/count", Client.Count("2", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code
+        );
         Assert.True((await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).IsOk);
-        Assert.Equal("serial-here", (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code);
+        Assert.Equal(
+            "serial-here",
+            (await maren.Act("/door/count", Client.Count("1", "A-2624", "IC-08", "each", new { serial = "IC-0001" }))).Code
+        );
         Assert.Equal("Serial", (await maren.Ask("/scan?text=IC-0001"))["kind"].GetString());
         Assert.Equal(1, (await maren.Ask("/book/find?text=IC-0001"))["stockTotal"].GetInt32());
     }
@@ -232,8 +322,18 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
         for (var i = 0; i < 40; i++)
         {
             var client = random.Next(2) == 0 ? ikenna : maren;
-            if (random.Next(4) == 0) await client.Act("/door/take-back", new { arrival = "A-2618" });
-            else await client.Act("/door/count", Client.Count("1", item: random.Next(2) == 0 ? "FK-DG" : "SP-DG", pack: "each", more: new { aside = random.Next(3) == 0 ? "Over" : null }));
+            if (random.Next(4) == 0)
+                await client.Act("/door/take-back", new { arrival = "A-2618" });
+            else
+                await client.Act(
+                    "/door/count",
+                    Client.Count(
+                        "1",
+                        item: random.Next(2) == 0 ? "FK-DG" : "SP-DG",
+                        pack: "each",
+                        more: new { aside = random.Next(3) == 0 ? "Over" : null }
+                    )
+                );
         }
 
         await using var db = server.Db();
@@ -252,18 +352,55 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task One_batch_holds_one_source_batch()
     {
         using var leila = await server.SignIn("leila");
-        Task<Answer> Seed(string source, string batch) => leila.Act("/door/count", Client.Count("1", "A-2617", "SD-PHA", "each", new { sourceBatch = source, batch, production = "2025-10-02", bestBefore = "2027-03-31", origin = "IN" }));
+        Task<Answer> Seed(string source, string batch) =>
+            leila.Act(
+                "/door/count",
+                Client.Count(
+                    "1",
+                    "A-2617",
+                    "SD-PHA",
+                    "each",
+                    new
+                    {
+                        sourceBatch = source,
+                        batch,
+                        production = "2025-10-02",
+                        bestBefore = "2027-03-31",
+                        origin = "IN",
+                    }
+                )
+            );
         Assert.True((await Seed("MK-P-1", "PH-TEST-1")).IsOk);
         Assert.Equal("batch-in-use", (await Seed("MK-P-2", "PH-TEST-1")).Code);
     }
 
-    /// <summary>Two devices are proposed the same number for two source batches: who counts first has it, the other gets the next one without being asked.</summary>
+    /// <summary>Two devices are proposed the same number for two source batches: who counts first has it, the other gets the next one
+    /// without being asked.</summary>
     [Fact]
     public async Task A_proposed_batch_number_belongs_to_whoever_uses_it_first()
     {
         using var leila = await server.SignIn("leila");
         using var wanjiru = await server.SignIn("wanjiru");
-        Task<Answer> Take(Client client, string source, string batch, bool proposed) => client.Act("/door/count", Client.Count("1", "A-2618", "SD-CARR", "box", new { sourceBatch = source, batch, batchProposed = proposed, aside = "NotOnOrder", vendor = "HALV", origin = "DK", bestBefore = "2027-12-01" }));
+        Task<Answer> Take(Client client, string source, string batch, bool proposed) =>
+            client.Act(
+                "/door/count",
+                Client.Count(
+                    "1",
+                    "A-2618",
+                    "SD-CARR",
+                    "box",
+                    new
+                    {
+                        sourceBatch = source,
+                        batch,
+                        batchProposed = proposed,
+                        aside = "NotOnOrder",
+                        vendor = "HALV",
+                        origin = "DK",
+                        bestBefore = "2027-12-01",
+                    }
+                )
+            );
         var number = (await Take(leila, "HF-FIRST", "", false))["batch"].GetString()!;
         var typed = await Take(wanjiru, "HF-TYPED", number, proposed: false);
         Assert.Equal("batch-in-use", typed.Code);

@@ -16,11 +16,36 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
         var refused = await leila.Act("/door/take-back", new { arrival = "A-2618", count = id });
         Assert.Equal("note-missing", refused.Code);
         Assert.Contains("Maren Oduya", refused.Sentence, StringComparison.Ordinal);
-        Assert.Equal("note-missing", (await leila.Act("/door/take-back", new { arrival = "A-2618", count = id, reason = new string('x', 201) })).Code);
-        var done = await leila.Act("/door/take-back", new { arrival = "A-2618", count = id, reason = "the same boxes twice" });
+        Assert.Equal(
+            "note-missing",
+            (
+                await leila.Act(
+                    "/door/take-back",
+                    new
+                    {
+                        arrival = "A-2618",
+                        count = id,
+                        reason = new string('x', 201),
+                    }
+                )
+            ).Code
+        );
+        var done = await leila.Act(
+            "/door/take-back",
+            new
+            {
+                arrival = "A-2618",
+                count = id,
+                reason = "the same boxes twice",
+            }
+        );
         Assert.Equal("Taken back: 12 each of Draw hoe head 16 cm.", done["sentence"].GetString());
         await using var db = server.Db();
-        Assert.EndsWith(": the same boxes twice", (await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync()).Sentence, StringComparison.Ordinal);
+        Assert.EndsWith(
+            ": the same boxes twice",
+            (await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync()).Sentence,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -28,7 +53,9 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var tomasz = await server.SignIn("tomasz");
-        var line = (await wanjiru.Ask("/door/tally/A-2617"))["manifest"].EnumerateArray().First(m => m.GetProperty("itemCode").GetString() == "CC-70");
+        var line = (await wanjiru.Ask("/door/tally/A-2617"))["manifest"]
+            .EnumerateArray()
+            .First(m => m.GetProperty("itemCode").GetString() == "CC-70");
         var part = line.GetProperty("partId").GetInt32();
         Assert.Equal(332, line.GetProperty("counted").GetDecimal());
         var counts = await wanjiru.Ask($"/door/tally/A-2617/line/{part}");
@@ -36,12 +63,42 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.All(counts.Body.EnumerateArray(), c => Assert.True(c.GetProperty("canTakeBack").GetBoolean()));
 
         Assert.Equal("note-missing", (await wanjiru.Act("/door/take-back", new { arrival = "A-2617", part })).Code);
-        Assert.Equal("nothing-to-take-back", (await wanjiru.Act("/door/take-back", new { arrival = "A-2618", part, reason = "another arrival" })).Code);
-        Assert.True((await wanjiru.Act("/door/take-back", new { arrival = "A-2617", part, reason = "the wrong stack" })).IsOk);
+        Assert.Equal(
+            "nothing-to-take-back",
+            (
+                await wanjiru.Act(
+                    "/door/take-back",
+                    new
+                    {
+                        arrival = "A-2618",
+                        part,
+                        reason = "another arrival",
+                    }
+                )
+            ).Code
+        );
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/door/take-back",
+                    new
+                    {
+                        arrival = "A-2617",
+                        part,
+                        reason = "the wrong stack",
+                    }
+                )
+            ).IsOk
+        );
         var after = await wanjiru.Ask("/door/tally/A-2617");
-        Assert.Equal(0, after["manifest"].EnumerateArray().First(m => m.GetProperty("partId").GetInt32() == part).GetProperty("counted").GetDecimal());
+        Assert.Equal(
+            0,
+            after["manifest"].EnumerateArray().First(m => m.GetProperty("partId").GetInt32() == part).GetProperty("counted").GetDecimal()
+        );
         Assert.DoesNotContain(after["discrepancies"].EnumerateArray(), d => d.GetProperty("item").GetString() == "Coir chips 70 L");
-        Assert.All((await tomasz.Ask($"/door/tally/A-2617/line/{part}")).Body.EnumerateArray(), c => Assert.True(c.GetProperty("takenBack").GetBoolean()));
+        Assert.All((await tomasz.Ask($"/door/tally/A-2617/line/{part}")).Body.EnumerateArray(), c =>
+            Assert.True(c.GetProperty("takenBack").GetBoolean())
+        );
         Assert.Empty((await server.Check()).Faults);
     }
 
@@ -50,22 +107,82 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         foreach (var number in new[] { "PO-TWO-A", "PO-TWO-B" })
-            Assert.True((await wanjiru.Act("/road/orders/new", new { number, kind = "Purchase", vendor = "QUER", draft = false, lines = new[] { new { item = "PF-50", quantity = "20", due = "2026-03-10" } } })).IsOk);
-        var arrival = (await wanjiru.Act("/door/open-on-the-spot", new { orders = new[] { "PO-TWO-A", "PO-TWO-B" }, vehicle = "truck", door = 4, atOnce = true, notIso6346 = false, unplanned = true }))["number"].GetString()!;
-        var parts = (await wanjiru.Ask("/door/tally/" + arrival))["manifest"].EnumerateArray().Select(m => m.GetProperty("partId").GetInt32()).ToList();
+            Assert.True(
+                (
+                    await wanjiru.Act(
+                        "/road/orders/new",
+                        new
+                        {
+                            number,
+                            kind = "Purchase",
+                            vendor = "QUER",
+                            draft = false,
+                            lines = new[]
+                            {
+                                new
+                                {
+                                    item = "PF-50",
+                                    quantity = "20",
+                                    due = "2026-03-10",
+                                },
+                            },
+                        }
+                    )
+                ).IsOk
+            );
+        var arrival = (
+            await wanjiru.Act(
+                "/door/open-on-the-spot",
+                new
+                {
+                    orders = new[] { "PO-TWO-A", "PO-TWO-B" },
+                    vehicle = "truck",
+                    door = 4,
+                    atOnce = true,
+                    notIso6346 = false,
+                    unplanned = true,
+                }
+            )
+        )["number"].GetString()!;
+        var parts = (await wanjiru.Ask("/door/tally/" + arrival))["manifest"]
+            .EnumerateArray()
+            .Select(m => m.GetProperty("partId").GetInt32())
+            .ToList();
         var (both, second) = (Guid.NewGuid(), Guid.NewGuid());
         Assert.True((await wanjiru.Act("/door/count", Client.Count("25", arrival, "PF-50", "each"), both)).IsOk);
         Assert.True((await wanjiru.Act("/door/count", Client.Count("4", arrival, "PF-50", "each"), second)).IsOk);
         await using var db = server.Db();
-        Assert.Equal(parts.Order(), (await db.TallyEntries.Where(e => e.ActId == both).ToListAsync()).Select(e => e.PartId!.Value).Distinct().Order());
+        Assert.Equal(
+            parts.Order(),
+            (await db.TallyEntries.Where(e => e.ActId == both).ToListAsync()).Select(e => e.PartId!.Value).Distinct().Order()
+        );
 
-        Assert.True((await wanjiru.Act("/door/take-back", new { arrival, part = parts[0], reason = "once more" })).IsOk);
-        Assert.Equal([second], await db.TallyEntries.Where(e => parts.Contains(e.PartId!.Value) && e.TakenBackAt == null).Select(e => e.ActId).ToListAsync());
-        Assert.Equal([0m, 4m], (await wanjiru.Ask("/door/tally/" + arrival))["manifest"].EnumerateArray().Select(m => m.GetProperty("counted").GetDecimal()));
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/door/take-back",
+                    new
+                    {
+                        arrival,
+                        part = parts[0],
+                        reason = "once more",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.Equal(
+            [second],
+            await db.TallyEntries.Where(e => parts.Contains(e.PartId!.Value) && e.TakenBackAt == null).Select(e => e.ActId).ToListAsync()
+        );
+        Assert.Equal(
+            [0m, 4m],
+            (await wanjiru.Ask("/door/tally/" + arrival))["manifest"].EnumerateArray().Select(m => m.GetProperty("counted").GetDecimal())
+        );
         Assert.Empty((await server.Check()).Faults);
     }
 
-    /// <summary>Receipts may be posted after the inspection: then a signed verdict must not bar the reversal of the receipt that followed it.</summary>
+    /// <summary>Receipts may be posted after the inspection: then a signed verdict must not bar the reversal of the receipt that followed
+    /// it.</summary>
     [Fact]
     public async Task A_receipt_is_reversed_though_its_goods_were_judged_where_they_stand_and_their_count_is_not()
     {
@@ -73,25 +190,67 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
         using var sunita = await server.SignIn("sunita");
         await Accept(sunita, "I-0003");
         var tally = await wanjiru.Ask("/door/tally/A-2620");
-        var decisions = tally["manifest"].EnumerateArray().Select(m => new { manifestLine = m.GetProperty("id").GetInt32(), decision = "MoreToCome" }).ToArray();
-        var deliveryNotes = tally["vendors"].EnumerateArray().Select(v => new { vendorId = v.GetProperty("id").GetInt32(), deliveryNote = "K-1" }).ToArray();
-        var closed = await wanjiru.Act("/door/close", new { arrival = "A-2620", decisions, deliveryNotes });
+        var decisions = tally["manifest"]
+            .EnumerateArray()
+            .Select(m => new { manifestLine = m.GetProperty("id").GetInt32(), decision = "MoreToCome" })
+            .ToArray();
+        var deliveryNotes = tally["vendors"]
+            .EnumerateArray()
+            .Select(v => new { vendorId = v.GetProperty("id").GetInt32(), deliveryNote = "K-1" })
+            .ToArray();
+        var closed = await wanjiru.Act(
+            "/door/close",
+            new
+            {
+                arrival = "A-2620",
+                decisions,
+                deliveryNotes,
+            }
+        );
         Assert.True(closed.IsOk, closed.Body.ToString());
         var reopened = await wanjiru.Act("/door/reopen", new { arrival = "A-2620", reason = "the wrong note" });
         Assert.True(reopened.IsOk, reopened.Body.ToString());
 
         var count = tally["counts"][0].GetProperty("act").GetGuid();
-        var judged = await wanjiru.Act("/door/take-back", new { arrival = "A-2620", count, reason = "not ours" });
+        var judged = await wanjiru.Act(
+            "/door/take-back",
+            new
+            {
+                arrival = "A-2620",
+                count,
+                reason = "not ours",
+            }
+        );
         Assert.Equal("gone-further", judged.Code);
         Assert.Contains("160 each of Flower snips 18 cm in D5-R4 were judged", judged.Sentence, StringComparison.Ordinal);
 
         // On a job it is the driver's, in a bin it is there: both are said.
         using var petra = await server.SignIn("petra");
-        var balance = (await petra.Ask("/shelf/queue"))["jobs"].EnumerateArray().First(j => j.GetProperty("item").GetString() == "Flower snips 18 cm").GetProperty("balance").GetInt64();
+        var balance = (await petra.Ask("/shelf/queue"))["jobs"]
+            .EnumerateArray()
+            .First(j => j.GetProperty("item").GetString() == "Flower snips 18 cm")
+            .GetProperty("balance")
+            .GetInt64();
         var job = await petra.Act("/shelf/take", new { balance });
         Assert.True(job.IsOk, job.Body.ToString());
-        Assert.True((await wanjiru.Act("/door/close", new { arrival = "A-2620", decisions, deliveryNotes })).IsOk);
-        Assert.Contains("on a job of Petra Lindqvale", (await wanjiru.Act("/door/reopen", new { arrival = "A-2620", reason = "again" })).Sentence, StringComparison.Ordinal);
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/door/close",
+                    new
+                    {
+                        arrival = "A-2620",
+                        decisions,
+                        deliveryNotes,
+                    }
+                )
+            ).IsOk
+        );
+        Assert.Contains(
+            "on a job of Petra Lindqvale",
+            (await wanjiru.Act("/door/reopen", new { arrival = "A-2620", reason = "again" })).Sentence,
+            StringComparison.Ordinal
+        );
         await petra.Act("/shelf/scan-goods", new { job = job["job"].GetInt32(), scan = "SC-18" });
         var down = await petra.Act("/shelf/put-down", new { job = job["job"].GetInt32(), bin = job["bin"].GetString() });
         Assert.True(down.IsOk, down.Body.ToString());
@@ -107,11 +266,30 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
             foreach (var c in sheet["characteristics"].EnumerateArray())
             {
                 var measured = c.GetProperty("nominal").ValueKind == JsonValueKind.Number;
-                var found = await inspector.Act("/bench/find", new { inspection, piece, characteristic = c.GetProperty("id").GetInt32(), value = measured ? c.GetProperty("nominal").GetRawText() : null, pass = measured ? (bool?)null : true });
+                var found = await inspector.Act(
+                    "/bench/find",
+                    new
+                    {
+                        inspection,
+                        piece,
+                        characteristic = c.GetProperty("id").GetInt32(),
+                        value = measured ? c.GetProperty("nominal").GetRawText() : null,
+                        pass = measured ? (bool?)null : true,
+                    }
+                );
                 Assert.True(found.IsOk, found.Body.ToString());
             }
 
-        var signed = await inspector.Act("/bench/sign", new { inspection, name = "Sunita Gellatly", password = "sunita-mud-06", verdict = "Accepted" });
+        var signed = await inspector.Act(
+            "/bench/sign",
+            new
+            {
+                inspection,
+                name = "Sunita Gellatly",
+                password = "sunita-mud-06",
+                verdict = "Accepted",
+            }
+        );
         Assert.True(signed.IsOk, signed.Body.ToString());
     }
 }

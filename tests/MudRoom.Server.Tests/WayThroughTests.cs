@@ -12,10 +12,37 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
     {
         using var sunita = await server.SignIn("sunita");
         var sheet = await sunita.Ask("/bench/sheet/I-0001");
-        var gap = sheet["characteristics"].EnumerateArray().First(c => c.GetProperty("name").GetString() == "Gap at the tip").GetProperty("id").GetInt32();
+        var gap = sheet["characteristics"]
+            .EnumerateArray()
+            .First(c => c.GetProperty("name").GetString() == "Gap at the tip")
+            .GetProperty("id")
+            .GetInt32();
         Assert.Equal("findings-missing", (await Sign(sunita, "Accepted")).Code);
-        Assert.Equal("piece-outside", (await sunita.Act("/bench/find", new { inspection = "I-0001", piece = 99, characteristic = gap, value = "0.1" })).Code);
-        var third = await sunita.Act("/bench/find", new { inspection = "I-0001", piece = 27, characteristic = gap, value = "0.17" });
+        Assert.Equal(
+            "piece-outside",
+            (
+                await sunita.Act(
+                    "/bench/find",
+                    new
+                    {
+                        inspection = "I-0001",
+                        piece = 99,
+                        characteristic = gap,
+                        value = "0.1",
+                    }
+                )
+            ).Code
+        );
+        var third = await sunita.Act(
+            "/bench/find",
+            new
+            {
+                inspection = "I-0001",
+                piece = 27,
+                characteristic = gap,
+                value = "0.17",
+            }
+        );
         Assert.Equal("Rejected", third["verdict"].GetString());
         Assert.Equal("verdict-moved", (await Sign(sunita, "Accepted")).Code);
         Assert.Equal("signature-wrong", (await Sign(sunita, "Rejected", password: "wrong")).Code);
@@ -23,29 +50,112 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         var signed = await Sign(sunita, "Rejected");
         Assert.True(signed.IsOk, signed.Body.ToString());
         var before = server.LastEntry();
-        Assert.Equal("signed", (await sunita.Act("/bench/find", new { inspection = "I-0001", piece = 28, characteristic = gap, value = "0.1" })).Code);
+        Assert.Equal(
+            "signed",
+            (
+                await sunita.Act(
+                    "/bench/find",
+                    new
+                    {
+                        inspection = "I-0001",
+                        piece = 28,
+                        characteristic = gap,
+                        value = "0.1",
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("signed", (await Sign(sunita, "Rejected")).Code);
         Assert.Equal(before, server.LastEntry());
 
         using var wanjiru = await server.SignIn("wanjiru");
-        var hold = (await wanjiru.Ask("/cage/holds"))["holds"].EnumerateArray().First(h => h.GetProperty("reason").GetString() == "Nonconforming");
+        var hold = (await wanjiru.Ask("/cage/holds"))["holds"]
+            .EnumerateArray()
+            .First(h => h.GetProperty("reason").GetString() == "Nonconforming");
         var number = hold.GetProperty("number").GetString();
         Assert.Equal(240, hold.GetProperty("quantity").GetDecimal());
         Assert.Equal("wants-decision", (await wanjiru.Act("/cage/lift", new { hold = number })).Code);
-        Assert.Equal("more-than-held", (await wanjiru.Act("/cage/decide", new { hold = number, decision = "Scrap", quantity = "241", note = "x" })).Code);
-        Assert.Equal("note-missing", (await wanjiru.Act("/cage/decide", new { hold = number, decision = "Scrap", quantity = "10" })).Code);
-        Assert.True((await wanjiru.Act("/cage/decide", new { hold = number, decision = "ReturnToVendor", quantity = "230", note = "Blades too soft." })).IsOk);
-        Assert.True((await wanjiru.Act("/cage/decide", new { hold = number, decision = "Scrap", quantity = "10", note = "Cut open for the test." })).IsOk);
+        Assert.Equal(
+            "more-than-held",
+            (
+                await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold = number,
+                        decision = "Scrap",
+                        quantity = "241",
+                        note = "x",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "note-missing",
+            (
+                await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold = number,
+                        decision = "Scrap",
+                        quantity = "10",
+                    }
+                )
+            ).Code
+        );
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold = number,
+                        decision = "ReturnToVendor",
+                        quantity = "230",
+                        note = "Blades too soft.",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold = number,
+                        decision = "Scrap",
+                        quantity = "10",
+                        note = "Cut open for the test.",
+                    }
+                )
+            ).IsOk
+        );
         await using var db = server.Db();
         Assert.False(await db.Balances.AnyAsync(b => b.Standing == Standing.Rejected));
         Assert.Equal(SheetHash(db), (await db.Inspections.FirstAsync(i => i.Number == "I-0001")).SheetHash);
         Assert.Empty((await server.Check()).Faults);
 
         Task<Answer> Sign(Client client, string verdict, string name = "Sunita Gellatly", string password = "sunita-mud-06") =>
-            client.Act("/bench/sign", new { inspection = "I-0001", name, password, verdict, comment = "Gap at the tip." });
+            client.Act(
+                "/bench/sign",
+                new
+                {
+                    inspection = "I-0001",
+                    name,
+                    password,
+                    verdict,
+                    comment = "Gap at the tip.",
+                }
+            );
     }
 
-    static string SheetHash(Data.MudRoomDb db) => Core.Bench.Sheets.Hash(db.Inspections.Include(i => i.Findings).First(i => i.Number == "I-0001"), db.InspectionPlans.First(p => p.Id == db.Inspections.First(i => i.Number == "I-0001").PlanId));
+    static string SheetHash(Data.MudRoomDb db) =>
+        Core.Bench.Sheets.Hash(
+            db.Inspections.Include(i => i.Findings).First(i => i.Number == "I-0001"),
+            db.InspectionPlans.First(p => p.Id == db.Inspections.First(i => i.Number == "I-0001").PlanId)
+        );
 
     [Fact]
     public async Task A_hold_is_lifted_when_its_time_is_over_and_not_before()
@@ -81,7 +191,15 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         Assert.Equal("bin-unknown", (await winner.Act("/shelf/put-down", new { job, bin = "Z-99-9" })).Code);
         Assert.Equal("bin-refused", (await winner.Act("/shelf/put-down", new { job, bin = "O-05-1" })).Code);
         Assert.Equal("bin-refused", (await winner.Act("/shelf/put-down", new { job, bin = "CAGE-01" })).Code);
-        var part = await winner.Act("/shelf/put-down", new { job, bin = address, quantity = "100" });
+        var part = await winner.Act(
+            "/shelf/put-down",
+            new
+            {
+                job,
+                bin = address,
+                quantity = "100",
+            }
+        );
         Assert.Equal(200, part["left"].GetDecimal());
         var rest = await winner.Act("/shelf/put-down", new { job, bin = part["nextBin"].GetString() });
         Assert.Equal(0, rest["left"].GetDecimal());
@@ -97,7 +215,11 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         await tomasz.Act("/door/count", Client.Count("1"));
         await tomasz.Act("/door/count", Client.Count("1", more: new { aside = "Damaged", note = "Box crushed." }));
         var queue = (await petra.Ask("/shelf/queue"))["jobs"].EnumerateArray().ToList();
-        var usable = queue.First(j => j.GetProperty("item").GetString() == "Draw hoe head 16 cm" && j.GetProperty("standing").GetString() == "Usable" && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number);
+        var usable = queue.First(j =>
+            j.GetProperty("item").GetString() == "Draw hoe head 16 cm"
+            && j.GetProperty("standing").GetString() == "Usable"
+            && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number
+        );
         var taken = await petra.Act("/shelf/take", new { balance = usable.GetProperty("balance").GetInt64() });
         Assert.True(taken.IsOk, taken.Body.ToString());
         Assert.True((await petra.Act("/shelf/scan-goods", new { job = taken["job"].GetInt32(), scan = "HH-16" })).IsOk);
@@ -109,12 +231,19 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
     public async Task The_trail_adds_up()
     {
         using var petra = await server.SignIn("petra");
-        var jobs = (await petra.Ask("/shelf/queue"))["jobs"].EnumerateArray().Where(j => j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number).ToList();
+        var jobs = (await petra.Ask("/shelf/queue"))["jobs"]
+            .EnumerateArray()
+            .Where(j => j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number)
+            .ToList();
         Assert.NotEmpty(jobs);
         foreach (var j in jobs)
         {
             var trail = (await petra.Ask($"/shelf/proposal/{j.GetProperty("balance").GetInt64()}"))["trail"];
-            Assert.Equal(trail.GetProperty("lookedAt").GetInt32(), trail.GetProperty("ruledOut").EnumerateArray().Sum(r => r.GetProperty("bins").GetInt32()) + trail.GetProperty("left").GetInt32());
+            Assert.Equal(
+                trail.GetProperty("lookedAt").GetInt32(),
+                trail.GetProperty("ruledOut").EnumerateArray().Sum(r => r.GetProperty("bins").GetInt32())
+                    + trail.GetProperty("left").GetInt32()
+            );
         }
     }
 
@@ -124,13 +253,37 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         using var callum = await server.SignIn("callum");
         var stock = (await callum.Ask("/book/find?text=TP-18"))["stock"].EnumerateArray().First();
         var balance = stock.GetProperty("id").GetInt64();
-        Task<Answer> Issue(string quantity, string reference = "C-1") => callum.Act("/book/issue", new { balance, quantity, to = "Customer", reference });
+        Task<Answer> Issue(string quantity, string reference = "C-1") =>
+            callum.Act(
+                "/book/issue",
+                new
+                {
+                    balance,
+                    quantity,
+                    to = "Customer",
+                    reference,
+                }
+            );
         Assert.Equal("more-than-there", (await Issue("100000")).Code);
         Assert.Equal("quantity-not-positive", (await Issue("0")).Code);
         Assert.Equal("reference-missing", (await Issue("1", "")).Code);
         Assert.True((await Issue("12")).IsOk);
         var held = (await callum.Ask("/book/find?text=PL-BR"))["stock"].EnumerateArray().First();
-        Assert.Equal("not-usable", (await callum.Act("/book/issue", new { balance = held.GetProperty("id").GetInt64(), quantity = "1", to = "Customer", reference = "C-1" })).Code);
+        Assert.Equal(
+            "not-usable",
+            (
+                await callum.Act(
+                    "/book/issue",
+                    new
+                    {
+                        balance = held.GetProperty("id").GetInt64(),
+                        quantity = "1",
+                        to = "Customer",
+                        reference = "C-1",
+                    }
+                )
+            ).Code
+        );
     }
 
     [Fact]
@@ -179,20 +332,35 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         using var dilys = await server.SignIn("dilys");
         const string head = "\ufefforder;vendor;line;item;quantity;unit;due;site\n";
         var before = server.LastEntry();
-        var bad = await dilys.Act("/road/import/preview", new { name = "a.csv", text = head + "PO-9001;NILG;1;CB-05;10;carton;2026-04-01;LM\nPO-9001;NOBODY;2;XX;-5;;1900-01-01;ZZ\n" });
-        Assert.Equal(["vendor", "site", "item", "quantity", "due"], bad["faults"].EnumerateArray().Select(f => f.GetProperty("field").GetString()!));
+        var bad = await dilys.Act(
+            "/road/import/preview",
+            new { name = "a.csv", text = head + "PO-9001;NILG;1;CB-05;10;carton;2026-04-01;LM\nPO-9001;NOBODY;2;XX;-5;;1900-01-01;ZZ\n" }
+        );
+        Assert.Equal(
+            ["vendor", "site", "item", "quantity", "due"],
+            bad["faults"].EnumerateArray().Select(f => f.GetProperty("field").GetString()!)
+        );
         Assert.All(bad["faults"].EnumerateArray(), f => Assert.Equal(3, f.GetProperty("line").GetInt32()));
-        Assert.Equal("file-faults", (await dilys.Act("/road/import", new { name = "a.csv", text = head + "PO-9001;NOBODY;1;CB-05;10;;2026-04-01;LM\n" })).Code);
+        Assert.Equal(
+            "file-faults",
+            (await dilys.Act("/road/import", new { name = "a.csv", text = head + "PO-9001;NOBODY;1;CB-05;10;;2026-04-01;LM\n" })).Code
+        );
         Assert.Equal(before, server.LastEntry());
         var good = head + "PO-9001;NILG;1;CB-05;10;carton;2026-04-01;LM\nPO-9001;NILG;1;CB-05;5;carton;2026-05-01;LM\n";
         Assert.True((await dilys.Act("/road/import", new { name = "b.csv", text = good })).IsOk);
         var order = await dilys.Ask("/road/orders/PO-9001");
-        Assert.Equal([40m, 20m], order["lines"][0].GetProperty("parts").EnumerateArray().Select(p => p.GetProperty("ordered").GetDecimal()));
+        Assert.Equal(
+            [40m, 20m],
+            order["lines"][0].GetProperty("parts").EnumerateArray().Select(p => p.GetProperty("ordered").GetDecimal())
+        );
         var after = server.LastEntry();
         var again = await dilys.Act("/road/import", new { name = "c.csv", text = good });
         Assert.Contains("Nothing is changed again", again["before"].GetString(), StringComparison.Ordinal);
         Assert.Equal(after, server.LastEntry());
-        Assert.Equal("file-faults", (await dilys.Act("/road/import", new { name = "d.csv", text = good + "PO-9002;NILG;1;CB-05;5;carton;2026-05-01;LM\n" })).Code);
+        Assert.Equal(
+            "file-faults",
+            (await dilys.Act("/road/import", new { name = "d.csv", text = good + "PO-9002;NILG;1;CB-05;5;carton;2026-05-01;LM\n" })).Code
+        );
     }
 
     [Theory]

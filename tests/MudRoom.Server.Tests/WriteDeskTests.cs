@@ -4,7 +4,8 @@ using MudRoom.Data;
 
 namespace MudRoom.Server.Tests;
 
-/// <summary>What waits together is written together, and comes to the same as one by one: pieces that are kept, refused, broken or only look.</summary>
+/// <summary>What waits together is written together, and comes to the same as one by one: pieces that are kept, refused, broken or only
+/// look.</summary>
 public sealed class WriteDeskTests : IAsyncLifetime
 {
     static readonly DateTimeOffset at = new(2026, 3, 10, 7, 0, 0, TimeSpan.Zero);
@@ -55,11 +56,13 @@ public sealed class WriteDeskTests : IAsyncLifetime
                     _ = desk.Do(scope => Move(scope, by, inHand: true, keep: false));
                     break;
                 case 1:
-                    failing.Add(desk.Do<decimal>(async scope =>
-                    {
-                        await Move(scope, by, inHand: true, keep: true);
-                        throw new InvalidOperationException("broken");
-                    }));
+                    failing.Add(
+                        desk.Do<decimal>(async scope =>
+                        {
+                            await Move(scope, by, inHand: true, keep: true);
+                            throw new InvalidOperationException("broken");
+                        })
+                    );
                     break;
                 case 2:
                     // It asks, which writes what earlier pieces left, and is refused: theirs must stay.
@@ -75,7 +78,14 @@ public sealed class WriteDeskTests : IAsyncLifetime
                     _ = desk.Do(scope => Move(scope, by, inHand: false, keep: true));
                     break;
                 case 4:
-                    seen.Add((expected, desk.Do(async scope => ((await scope.Db.Balances.AsNoTracking().FirstAsync(b => b.Id == stock.Id)).Quantity, true))));
+                    seen.Add(
+                        (
+                            expected,
+                            desk.Do(async scope =>
+                                ((await scope.Db.Balances.AsNoTracking().FirstAsync(b => b.Id == stock.Id)).Quantity, true)
+                            )
+                        )
+                    );
                     break;
                 default:
                     expected += by;
@@ -86,10 +96,15 @@ public sealed class WriteDeskTests : IAsyncLifetime
 
         gate.SetResult();
         await first;
-        Assert.Equal(expected, await desk.Do(async scope => ((await scope.Db.Balances.AsNoTracking().FirstAsync(b => b.Id == stock.Id)).Quantity, true)));
-        foreach (var (then, looked) in seen) Assert.Equal(then, await looked);
+        Assert.Equal(
+            expected,
+            await desk.Do(async scope => ((await scope.Db.Balances.AsNoTracking().FirstAsync(b => b.Id == stock.Id)).Quantity, true))
+        );
+        foreach (var (then, looked) in seen)
+            Assert.Equal(then, await looked);
         Assert.NotEmpty(failing);
-        foreach (var failed in failing) await Assert.ThrowsAsync<InvalidOperationException>(() => failed);
+        foreach (var failed in failing)
+            await Assert.ThrowsAsync<InvalidOperationException>(() => failed);
         await using var db = Database.Context(File);
         Assert.Equal(expected, (await db.Balances.AsNoTracking().FirstAsync(b => b.Id == stock.Id)).Quantity);
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
@@ -109,9 +124,17 @@ public sealed class WriteDeskTests : IAsyncLifetime
     /// <summary>So many pieces come from the vendor onto the stock.</summary>
     Task<(decimal Result, bool Keep)> Move(WriteScope scope, decimal by, bool inHand, bool keep)
     {
-        if (inHand) scope.InHand.ReadOnlyFromHere();
+        if (inHand)
+            scope.InHand.ReadOnlyFromHere();
         var movement = new Movement(stock.Goods, by, new Place(Account.Vendor), stock.Place);
-        scope.Book.Write(stock.SiteId, EntryKind.Counted, new Doer(at, 1, "Leila Fennimore", "test", Guid.CreateVersion7()), "A-0", "counted", movement);
+        scope.Book.Write(
+            stock.SiteId,
+            EntryKind.Counted,
+            new Doer(at, 1, "Leila Fennimore", "test", Guid.CreateVersion7()),
+            "A-0",
+            "counted",
+            movement
+        );
         return Task.FromResult((by, keep));
     }
 }

@@ -9,19 +9,122 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var efua = await server.SignIn("efua");
         var before = server.LastEntry();
-        Assert.Equal("check-digit", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "1", container = "QKHU 205538 7" })).Code);
-        Assert.Equal("container-twice", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "1", container = "WZLU 482615 3" })).Code);
-        Assert.Contains("found is CSQU 305438 3", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "1", container = "CSQU3054383" })).Sentence, StringComparison.Ordinal);
-        Assert.Equal("gate-differs", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "1", container = "QKHU 205538 6", seal = "XX 1" })).Code);
-        Assert.Equal("picture-missing", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "1", seal = "XX 1", word = "cut by customs" })).Code);
+        Assert.Equal(
+            "check-digit",
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2623",
+                        spot = "1",
+                        container = "QKHU 205538 7",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "container-twice",
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2623",
+                        spot = "1",
+                        container = "WZLU 482615 3",
+                    }
+                )
+            ).Code
+        );
+        Assert.Contains(
+            "found is CSQU 305438 3",
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2623",
+                        spot = "1",
+                        container = "CSQU3054383",
+                    }
+                )
+            ).Sentence,
+            StringComparison.Ordinal
+        );
+        Assert.Equal(
+            "gate-differs",
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2623",
+                        spot = "1",
+                        container = "QKHU 205538 6",
+                        seal = "XX 1",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "picture-missing",
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2623",
+                        spot = "1",
+                        seal = "XX 1",
+                        word = "cut by customs",
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("spot-unfit", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "8" })).Code);
         Assert.Equal("spot-unknown", (await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "99" })).Code);
         Assert.Equal(before, server.LastEntry());
         var picture = Convert.ToBase64String(Pictures.Png(20, 20));
-        Assert.True((await efua.Act("/road/arrivals/attach", new { arrival = "A-2623", name = "seal.jpg", content = picture })).IsOk);
-        Assert.True((await efua.Act("/yard/let-in", new { arrival = "A-2623", spot = "1", container = "QKHU2055386", seal = "XX 1", word = "cut by customs" })).IsOk);
-        var card = (await efua.Ask("/yard"))["vehicles"].EnumerateArray().First(v => v.GetProperty("card").GetProperty("number").GetString() == "A-2623");
-        Assert.Equal(("XX 1", "cut by customs", 5), (card.GetProperty("sealFound").GetString(), card.GetProperty("sealReason").GetString(), card.GetProperty("detention").GetProperty("daysLeft").GetInt32()));
+        Assert.True(
+            (
+                await efua.Act(
+                    "/road/arrivals/attach",
+                    new
+                    {
+                        arrival = "A-2623",
+                        name = "seal.jpg",
+                        content = picture,
+                    }
+                )
+            ).IsOk
+        );
+        Assert.True(
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2623",
+                        spot = "1",
+                        container = "QKHU2055386",
+                        seal = "XX 1",
+                        word = "cut by customs",
+                    }
+                )
+            ).IsOk
+        );
+        var card = (await efua.Ask("/yard"))["vehicles"]
+            .EnumerateArray()
+            .First(v => v.GetProperty("card").GetProperty("number").GetString() == "A-2623");
+        Assert.Equal(
+            ("XX 1", "cut by customs", 5),
+            (
+                card.GetProperty("sealFound").GetString(),
+                card.GetProperty("sealReason").GetString(),
+                card.GetProperty("detention").GetProperty("daysLeft").GetInt32()
+            )
+        );
     }
 
     [Fact]
@@ -39,9 +142,11 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True((await efua.Act("/yard/step", new { arrival = "A-2618", step = "Empty" })).IsOk);
         Assert.True((await wanjiru.Act("/road/at-door", new { arrival = "A-2624", door = 2 })).IsOk);
         Assert.Equal("not-empty", (await efua.Act("/yard/step", new { arrival = "A-2624", step = "GateOut" })).Code);
-        foreach (var step in new[] { "Unloaded", "Empty", "GateOut" }) Assert.True((await efua.Act("/yard/step", new { arrival = "A-2624", step })).IsOk);
+        foreach (var step in new[] { "Unloaded", "Empty", "GateOut" })
+            Assert.True((await efua.Act("/yard/step", new { arrival = "A-2624", step })).IsOk);
         Assert.Equal("step-done", (await efua.Act("/yard/step", new { arrival = "A-2624", step = "GateOut" })).Code);
-        for (var back = 0; back < 6; back++) Assert.True((await efua.Act("/yard/take-back", new { arrival = "A-2624" })).IsOk);
+        for (var back = 0; back < 6; back++)
+            Assert.True((await efua.Act("/yard/take-back", new { arrival = "A-2624" })).IsOk);
         Assert.Equal("nothing-to-take-back", (await efua.Act("/yard/take-back", new { arrival = "A-2624" })).Code);
         Assert.Empty((await server.Check()).Faults);
     }
@@ -62,12 +167,51 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True(there.IsOk, there.Body.ToString());
         await using var db = own.Db();
         Assert.Equal(Core.Road.ArrivalState.AtDoor, (await db.Arrivals.SingleAsync(a => a.Number == "A-2624")).State);
-        var visit = (await efua.Act("/yard/unplanned", new { vehicle = "truck", plate = "GO 1", spot = "" }))["number"].GetString();
-        Assert.Equal("plate-on-site", (await efua.Act("/yard/let-in", new { arrival = "A-2621", spot = "7", plate = "go1" })).Code);
-        Assert.Equal("plate-on-site", (await efua.Act("/yard/unplanned", new { vehicle = "truck", plate = "GO1", spot = "" })).Code);
+        var visit = (
+            await efua.Act(
+                "/yard/unplanned",
+                new
+                {
+                    vehicle = "truck",
+                    plate = "GO 1",
+                    spot = "",
+                }
+            )
+        )["number"].GetString();
+        Assert.Equal(
+            "plate-on-site",
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2621",
+                        spot = "7",
+                        plate = "go1",
+                    }
+                )
+            ).Code
+        );
+        Assert.Equal(
+            "plate-on-site",
+            (
+                await efua.Act(
+                    "/yard/unplanned",
+                    new
+                    {
+                        vehicle = "truck",
+                        plate = "GO1",
+                        spot = "",
+                    }
+                )
+            ).Code
+        );
         Assert.Equal("note-missing", (await efua.Act("/yard/turn-away", new { arrival = visit, reason = "" })).Code);
         Assert.True((await efua.Act("/yard/turn-away", new { arrival = visit, reason = "No papers." })).IsOk);
-        Assert.DoesNotContain(visit, (await efua.Ask("/yard"))["vehicles"].EnumerateArray().Select(v => v.GetProperty("card").GetProperty("number").GetString()));
+        Assert.DoesNotContain(
+            visit,
+            (await efua.Ask("/yard"))["vehicles"].EnumerateArray().Select(v => v.GetProperty("card").GetProperty("number").GetString())
+        );
     }
 
     [Fact]
@@ -76,12 +220,43 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
         await using var own = new DemoServer();
         await own.InitializeAsync();
         using var wanjiru = await own.SignIn("wanjiru");
-        await wanjiru.Act("/road/orders/new", new { number = "PO-OXI", kind = "Purchase", vendor = "SALT", draft = false, lines = new[] { new { item = "AN-25", quantity = "40", due = "2026-03-10" } } });
-        var number = (await wanjiru.Act("/road/arrivals", new { orders = new[] { "po-oxi" }, planned = "2026-03-10T13:00:00", atOnce = false }))["number"].GetString()!;
+        await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = "PO-OXI",
+                kind = "Purchase",
+                vendor = "SALT",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "AN-25",
+                        quantity = "40",
+                        due = "2026-03-10",
+                    },
+                },
+            }
+        );
+        var number = (
+            await wanjiru.Act(
+                "/road/arrivals",
+                new
+                {
+                    orders = new[] { "po-oxi" },
+                    planned = "2026-03-10T13:00:00",
+                    atOnce = false,
+                }
+            )
+        )["number"].GetString()!;
         var refused = await wanjiru.Act("/road/at-door", new { arrival = number, door = 1 });
         Assert.Equal("plan-breaks-rule", refused.Code);
         Assert.Contains("Bring it to door", refused["next"].GetString(), StringComparison.Ordinal);
-        var door = int.Parse(System.Text.RegularExpressions.Regex.Match(refused["next"].GetString()!, @"door (\d+)").Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
+        var door = int.Parse(
+            System.Text.RegularExpressions.Regex.Match(refused["next"].GetString()!, @"door (\d+)").Groups[1].Value,
+            System.Globalization.CultureInfo.InvariantCulture
+        );
         var there = await wanjiru.Act("/road/at-door", new { arrival = number, door });
         Assert.True(there.IsOk || there.Code == "door-taken", there.Body.ToString());
     }
@@ -97,11 +272,54 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
         settings["advisory"]!.AsArray().Add("GoodsClass");
         Assert.True((await anselm.Act("/site/planning", new { settings, horizonDays = 14 })).IsOk);
         using var wanjiru = await own.SignIn("wanjiru");
-        await wanjiru.Act("/road/orders/new", new { number = "PO-WARN", kind = "Purchase", vendor = "SALT", draft = false, lines = new[] { new { item = "AN-25", quantity = "40", due = "2026-03-10" } } });
-        var arrival = (await wanjiru.Act("/road/arrivals", new { orders = new[] { "PO-WARN" }, planned = "2026-03-10T13:00:00", atOnce = false }))["number"].GetString()!;
+        await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = "PO-WARN",
+                kind = "Purchase",
+                vendor = "SALT",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "AN-25",
+                        quantity = "40",
+                        due = "2026-03-10",
+                    },
+                },
+            }
+        );
+        var arrival = (
+            await wanjiru.Act(
+                "/road/arrivals",
+                new
+                {
+                    orders = new[] { "PO-WARN" },
+                    planned = "2026-03-10T13:00:00",
+                    atOnce = false,
+                }
+            )
+        )["number"].GetString()!;
         Assert.Equal("plan-warns", (await wanjiru.Act("/road/at-door", new { arrival, door = 1 })).Code);
-        Assert.True((await wanjiru.Act("/road/at-door", new { arrival, door = 1, reason = "Door 4 floods." })).IsOk);
-        Assert.Equal("Door 4 floods.", (await wanjiru.Ask("/road/arrivals/" + arrival))["overrulings"].EnumerateArray().Single().GetProperty("reason").GetString());
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/road/at-door",
+                    new
+                    {
+                        arrival,
+                        door = 1,
+                        reason = "Door 4 floods.",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.Equal(
+            "Door 4 floods.",
+            (await wanjiru.Ask("/road/arrivals/" + arrival))["overrulings"].EnumerateArray().Single().GetProperty("reason").GetString()
+        );
         Assert.True((await wanjiru.Act("/yard/take-back", new { arrival })).IsOk);
         Assert.True((await wanjiru.Act("/yard/step", new { arrival = "A-2618", step = "Empty" })).IsOk);
         Assert.Equal("plan-warns", (await wanjiru.Act("/road/at-door", new { arrival, door = 2 })).Code);
@@ -119,10 +337,41 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var efua = await server.SignIn("efua");
         Assert.Equal("plate-missing", (await efua.Act("/yard/unplanned", new { vehicle = "truck", spot = "5" })).Code);
-        Assert.Equal("not-found", (await efua.Act("/yard/unplanned", new { vehicle = "truck", plate = "AB 12", spot = "5", orders = new[] { "PO-NONE" } })).Code);
-        var taken = await efua.Act("/yard/unplanned", new { vehicle = "truck", plate = "AB 12", spot = "5", orders = new[] { "PO-4438" } });
+        Assert.Equal(
+            "not-found",
+            (
+                await efua.Act(
+                    "/yard/unplanned",
+                    new
+                    {
+                        vehicle = "truck",
+                        plate = "AB 12",
+                        spot = "5",
+                        orders = new[] { "PO-NONE" },
+                    }
+                )
+            ).Code
+        );
+        var taken = await efua.Act(
+            "/yard/unplanned",
+            new
+            {
+                vehicle = "truck",
+                plate = "AB 12",
+                spot = "5",
+                orders = new[] { "PO-4438" },
+            }
+        );
         Assert.True(taken.IsOk, taken.Body.ToString());
-        var bare = await efua.Act("/yard/unplanned", new { vehicle = "van", plate = "CD 34", spot = "3" });
+        var bare = await efua.Act(
+            "/yard/unplanned",
+            new
+            {
+                vehicle = "van",
+                plate = "CD 34",
+                spot = "3",
+            }
+        );
         Assert.True(bare.IsOk, bare.Body.ToString());
         var vehicles = (await efua.Ask("/yard"))["vehicles"].EnumerateArray().ToList();
         var card = vehicles.First(v => v.GetProperty("card").GetProperty("number").GetString() == bare["number"].GetString());
@@ -133,7 +382,9 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task A_spot_is_proposed_with_its_reason()
     {
         using var efua = await server.SignIn("efua");
-        var card = (await efua.Ask("/yard"))["vehicles"].EnumerateArray().First(v => v.GetProperty("card").GetProperty("number").GetString() == "A-2621");
+        var card = (await efua.Ask("/yard"))["vehicles"]
+            .EnumerateArray()
+            .First(v => v.GetProperty("card").GetProperty("number").GetString() == "A-2621");
         Assert.Equal("7", card.GetProperty("proposal").GetProperty("spot").GetString());
         Assert.Contains("plug", card.GetProperty("proposal").GetProperty("reason").GetString(), StringComparison.Ordinal);
     }

@@ -19,12 +19,20 @@ public static class BenchQueue
     /// <summary>The place of one inspection.</summary>
     public static BenchPlace Place(InspectionFacts facts, DateTime now)
     {
-        if (facts.State == InspectionState.Signed) return new BenchPlace(9, $"Signed by {facts.SignedBy}.");
-        if (facts.State == InspectionState.Drawn) return new BenchPlace(0, "Its sheet is open." + Waits(facts));
-        if (facts.WaitedFor is not null) return new BenchPlace(1, Waits(facts).TrimStart());
+        if (facts.State == InspectionState.Signed)
+            return new BenchPlace(9, $"Signed by {facts.SignedBy}.");
+        if (facts.State == InspectionState.Drawn)
+            return new BenchPlace(0, "Its sheet is open." + Waits(facts));
+        if (facts.WaitedFor is not null)
+            return new BenchPlace(1, Waits(facts).TrimStart());
         var left = facts.GoodUntil is { } end ? end.DayNumber - DateOnly.FromDateTime(now).DayNumber : int.MaxValue;
-        if (left <= ShortLifeDays) return new BenchPlace(2, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
-        return new BenchPlace(3, $"Waits since {(facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM"))}; nobody is held up.");
+        if (left <= ShortLifeDays)
+            return new BenchPlace(2, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
+        return new BenchPlace(
+            3,
+            $"Waits since {(facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM"))}; nobody "
+                + $"is held up."
+        );
     }
 
     static string Waits(InspectionFacts facts) => facts.WaitedFor is { } who ? $" Waited for: {who}." : "";

@@ -25,8 +25,10 @@ public static class ChanceToAccept
     /// <param name="ac">Acceptance number.</param>
     public static double FromProcess(double fraction, int sample, int ac)
     {
-        if (fraction <= 0 || ac >= sample) return 1;
-        if (fraction >= 1) return 0;
+        if (fraction <= 0 || ac >= sample)
+            return 1;
+        if (fraction >= 1)
+            return 0;
         var sum = 0.0;
         for (var found = 0; found <= ac; found++)
             sum += Math.Exp(LogChoose(sample, found) + found * Math.Log(fraction) + (sample - found) * Math.Log(1 - fraction));
@@ -36,7 +38,8 @@ public static class ChanceToAccept
     static double LogChoose(int n, int k)
     {
         var sum = 0.0;
-        for (var i = 1; i <= Math.Min(k, n - k); i++) sum += Math.Log(n - i + 1) - Math.Log(i);
+        for (var i = 1; i <= Math.Min(k, n - k); i++)
+            sum += Math.Log(n - i + 1) - Math.Log(i);
         return sum;
     }
 }

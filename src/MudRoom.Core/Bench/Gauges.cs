@@ -16,12 +16,22 @@ public static partial class Gauges
     public static GaugeReading? Read(string text)
     {
         var match = Form().Match(text.Trim());
-        if (!match.Success || !decimal.TryParse(match.Groups["value"].Value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var value)) return null;
+        if (
+            !match.Success
+            || !decimal.TryParse(
+                match.Groups["value"].Value,
+                NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint,
+                CultureInfo.InvariantCulture,
+                out var value
+            )
+        )
+            return null;
         return new GaugeReading(match.Groups["gauge"].Value.OrNull(), value, match.Groups["unit"].Value.OrNull());
     }
 
     /// <summary>
-    /// The characteristic a reading is for: the one in whose field the cursor stands, if the gauge can measure it; else the only open one of its gauge and
+    /// The characteristic a reading is for: the one in whose field the cursor stands, if the gauge can measure it; else the only open one
+    /// of its gauge and
     /// unit. Where several could be meant, none is taken: a value must not land on what it was not measured for.
     /// </summary>
     /// <param name="open">Measured characteristics of the piece in hand that have no value yet, in the order of the sheet.</param>
@@ -29,14 +39,28 @@ public static partial class Gauges
     public static Outcome<Characteristic> For(GaugeReading reading, IReadOnlyList<Characteristic> open, Characteristic? inHand)
     {
         if (inHand is not null)
-            return Fits(reading, inHand) ? inHand
-                : new Refusal("gauge-other", $"{Said(reading)} is no value of {inHand.Name}, which is measured in {inHand.Unit}{(inHand.Gauge is null ? "" : $" with the {inHand.Gauge}")}.", "Put the cursor where the value belongs.");
+            return Fits(reading, inHand)
+                ? inHand
+                : new Refusal(
+                    "gauge-other",
+                    $"{Said(reading)} is no value of {inHand.Name}, which is measured in "
+                        + $"{inHand.Unit}{(inHand.Gauge is null ? "" : $" with the {inHand.Gauge}")}.",
+                    "Put the cursor where the value belongs."
+                );
         var fitting = open.Where(c => Fits(reading, c)).ToList();
         return fitting switch
         {
             [var only] => only,
-            [] => new Refusal("gauge-none", $"Nothing on this piece still wants {Said(reading)}.", "Choose the piece, or put the cursor into the field."),
-            _ => new Refusal("gauge-which", $"{Said(reading)} may be {string.Join(" or ", fitting.Select(c => c.Name))}.", "Put the cursor into the field of what was measured."),
+            [] => new Refusal(
+                "gauge-none",
+                $"Nothing on this piece still wants {Said(reading)}.",
+                "Choose the piece, or put the cursor into the field."
+            ),
+            _ => new Refusal(
+                "gauge-which",
+                $"{Said(reading)} may be {string.Join(" or ", fitting.Select(c => c.Name))}.",
+                "Put the cursor into the field of what was measured."
+            ),
         };
     }
 
@@ -45,7 +69,10 @@ public static partial class Gauges
         && (reading.Unit is null || string.Equals(reading.Unit, characteristic.Unit, StringComparison.OrdinalIgnoreCase))
         && (reading.Gauge is null || string.Equals(reading.Gauge, characteristic.Gauge, StringComparison.OrdinalIgnoreCase));
 
-    static string Said(GaugeReading reading) => $"{reading.Value.ToString("0.######", CultureInfo.InvariantCulture)}{(reading.Unit is null ? "" : " " + reading.Unit)}{(reading.Gauge is null ? "" : " of the " + reading.Gauge)}";
+    static string Said(GaugeReading reading) =>
+        reading.Value.ToString("0.######", CultureInfo.InvariantCulture)
+        + (reading.Unit is null ? "" : " " + reading.Unit)
+        + (reading.Gauge is null ? "" : " of the " + reading.Gauge);
 
     [GeneratedRegex(@"^(?:(?<gauge>\p{L}[\p{L} ]*?)[ :=]+)?(?<value>-?\d+(?:\.\d+)?)\s*(?<unit>[%\p{L}°µ][\p{L}°µ/%]*)?$")]
     private static partial Regex Form();

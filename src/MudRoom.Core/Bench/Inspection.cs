@@ -86,7 +86,10 @@ public sealed record LotStand(IReadOnlyList<ClassStand> Classes, int Missing, Ve
         var classes = sample.Classes.Select(c => new ClassStand(c, Nonconforming(plan, c, findings))).ToList();
         var wanted = sample.Classes.Sum(c => c.SampleSize * plan.Characteristics.Count(x => x.Class == c.Class));
         var missing = wanted - findings.Count;
-        Verdict? verdict = classes.Any(c => c.MustReject) ? Bench.Verdict.Rejected : missing == 0 ? Bench.Verdict.Accepted : null;
+        Verdict? verdict =
+            classes.Any(c => c.MustReject) ? Bench.Verdict.Rejected
+            : missing == 0 ? Bench.Verdict.Accepted
+            : null;
         return new LotStand(classes, missing, verdict);
     }
 
@@ -133,7 +136,8 @@ public sealed class Inspection
     /// <summary>The tally counted more of the lot; once the sample is drawn the lot is fixed.</summary>
     public Refusal? Grow(decimal quantity)
     {
-        if (State != InspectionState.Waiting) return IsFixed();
+        if (State != InspectionState.Waiting)
+            return IsFixed();
         Quantity += quantity;
         return null;
     }
@@ -141,12 +145,18 @@ public sealed class Inspection
     /// <summary>The tally took some back.</summary>
     public Refusal? Shrink(decimal quantity)
     {
-        if (State != InspectionState.Waiting) return IsFixed();
+        if (State != InspectionState.Waiting)
+            return IsFixed();
         Quantity -= quantity;
         return null;
     }
 
-    Refusal IsFixed() => new("sample-drawn", $"The sample of {Number} is drawn already; the lot cannot change any more.", "Ask the bench. What differs is settled there.");
+    Refusal IsFixed() =>
+        new(
+            "sample-drawn",
+            $"The sample of {Number} is drawn already; the lot cannot change any more.",
+            "Ask the bench. What differs is settled there."
+        );
 
     /// <summary>Fixes the lot and draws the sample. Lots are counted in the plan's sampling unit, never in another in its place.</summary>
     /// <param name="plan">The plan.</param>
@@ -160,8 +170,17 @@ public sealed class Inspection
             return new Refusal("lot-empty", $"{Number} has no goods: what was counted was taken back.", "Nothing is to be done.");
         var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit);
         if (unit is null && lotSize is null)
-            return new Refusal("lot-size-wanted", $"{plan.Name} samples by {plan.SamplingUnit}, and {item.Name} has no such pack.", $"Count how many {Quantities.Plural(plan.SamplingUnit, 2)} the lot has, and type it.");
-        if (lotSize is < 1 or > MostLot) return new Refusal("lot-size-absurd", $"{lotSize} {Quantities.Plural(plan.SamplingUnit, 2)} cannot be the size of the lot.", "Count again.");
+            return new Refusal(
+                "lot-size-wanted",
+                $"{plan.Name} samples by {plan.SamplingUnit}, and {item.Name} has no such pack.",
+                $"Count how many {Quantities.Plural(plan.SamplingUnit, 2)} the lot has, and type it."
+            );
+        if (lotSize is < 1 or > MostLot)
+            return new Refusal(
+                "lot-size-absurd",
+                $"{lotSize} {Quantities.Plural(plan.SamplingUnit, 2)} cannot be the size of the lot.",
+                "Count again."
+            );
         LotSize = unit is null ? lotSize!.Value : (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
         Sample = Sample.For(plan, LotSize, Severity);
         State = InspectionState.Drawn;
@@ -172,23 +191,34 @@ public sealed class Inspection
     public const long MostLot = 100_000_000;
 
     /// <summary>
-    /// Records a measured value or a look. The same piece and characteristic again replaces the one before, which stays on the sheet; a reason is wanted when it
-    /// turns from nonconforming to conforming, or was somebody else's. A doubtful value that would count towards rejection is asked about once.
+    /// Records a measured value or a look. The same piece and characteristic again replaces the one before, which stays on the sheet; a
+    /// reason is wanted when it
+    /// turns from nonconforming to conforming, or was somebody else's. A doubtful value that would count towards rejection is asked about
+    /// once.
     /// </summary>
     public Outcome<Finding> Find(InspectionPlan plan, Observation found, string by, DateTimeOffset at, SiteTime local)
     {
-        if (Closed(local) is { } closed) return closed;
+        if (Closed(local) is { } closed)
+            return closed;
         var (piece, value, pass) = (found.Piece, found.Value, found.Pass);
         var characteristic = plan.Characteristics.Find(c => c.Id == found.CharacteristicId);
         if (characteristic is null)
             return new Refusal("characteristic-unknown", "The plan has no such characteristic.", "Load the sheet again.");
         var size = Sample!.Classes.First(c => c.Class == characteristic.Class).SampleSize;
         if (piece < 1 || piece > size)
-            return new Refusal("piece-outside", $"{characteristic.Name} is looked at on pieces 1 to {size}; {piece} is none of them.", "Choose a piece of the sample.");
+            return new Refusal(
+                "piece-outside",
+                $"{characteristic.Name} is looked at on pieces 1 to {size}; {piece} is none of them.",
+                "Choose a piece of the sample."
+            );
         if (characteristic.IsMeasured && value is null)
             return new Refusal("value-missing", $"{characteristic.Name} is measured in {characteristic.Unit}.", "Type or read the value.");
         if (!characteristic.IsMeasured && pass is null)
-            return new Refusal("look-missing", $"{characteristic.Name} is looked at.", $"Say {characteristic.PassWord} or {characteristic.FailWord}.");
+            return new Refusal(
+                "look-missing",
+                $"{characteristic.Name} is looked at.",
+                $"Say {characteristic.PassWord} or {characteristic.FailWord}."
+            );
         if (value is { } v && Math.Abs(v) > Quantities.Most)
             return new Refusal("value-absurd", $"{v} {characteristic.Unit} cannot be right.", "Measure again.");
         if (value is { } measured && !found.IsSure && characteristic.Doubt(measured) is { } doubt)
@@ -198,15 +228,29 @@ public sealed class Inspection
         var finding = Findings.Find(f => f.Piece == piece && f.CharacteristicId == characteristic.Id);
         if (finding is null)
         {
-            finding = new Finding { InspectionId = Id, Piece = piece, CharacteristicId = characteristic.Id, By = by, At = at };
+            finding = new Finding
+            {
+                InspectionId = Id,
+                Piece = piece,
+                CharacteristicId = characteristic.Id,
+                By = by,
+                At = at,
+            };
             Findings.Add(finding);
         }
         else
         {
-            if (finding.Value == kept && finding.Conforms == conforms) return finding;
+            if (finding.Value == kept && finding.Conforms == conforms)
+                return finding;
             var was = Words(characteristic, finding.Value, finding.Conforms);
             if ((!finding.Conforms && conforms || finding.By != by) && found.Reason.OrNull() is not { Length: <= 200 })
-                return new Refusal("reason-missing", $"Piece {piece}, {characteristic.Name}, was {was}, found by {finding.By}. Changing it{(finding.Conforms ? "" : conforms ? " to one that conforms" : "")} wants a reason of at most 200 characters.", "Say why.");
+                return new Refusal(
+                    "reason-missing",
+                    $"Piece {piece}, {characteristic.Name}, was {was}, found by {finding.By}. Changing "
+                        + $"it{(finding.Conforms ? "" : conforms ? " to one that conforms" : "")} wants a reason of at most 200 "
+                        + $"characters.",
+                    "Say why."
+                );
             finding.Before = [.. finding.Before, new FindingBefore(was, finding.Conforms, finding.By, finding.At, found.Reason.OrNull())];
         }
 
@@ -219,15 +263,22 @@ public sealed class Inspection
 
     /// <summary>A finding in words: "0.17 mm", "slips".</summary>
     public static string Words(Characteristic characteristic, decimal? value, bool conforms) =>
-        characteristic.IsMeasured ? $"{value?.ToString("0.######", CultureInfo.InvariantCulture)} {characteristic.Unit}" : conforms ? characteristic.PassWord : characteristic.FailWord;
+        characteristic.IsMeasured ? $"{value?.ToString("0.######", CultureInfo.InvariantCulture)} {characteristic.Unit}"
+        : conforms ? characteristic.PassWord
+        : characteristic.FailWord;
 
     /// <summary>Signs the verdict that was worked out. What it moves is the caller's to post.</summary>
     public Outcome<Verdict> Sign(InspectionPlan plan, string name, string? comment, DateTimeOffset at, SiteTime local)
     {
-        if (Closed(local) is { } closed) return closed;
+        if (Closed(local) is { } closed)
+            return closed;
         var stand = LotStand.Of(plan, Sample!, Findings);
         if (stand.Verdict is not { } verdict)
-            return new Refusal("findings-missing", $"{stand.Missing} findings are still to be made.", "Finish the sample; a verdict of accepted needs every one.");
+            return new Refusal(
+                "findings-missing",
+                $"{stand.Missing} findings are still to be made.",
+                "Finish the sample; a verdict of accepted needs every one."
+            );
         Verdict = verdict;
         SignedBy = name;
         SignedAt = at;
@@ -238,10 +289,19 @@ public sealed class Inspection
         return verdict;
     }
 
-    Refusal? Closed(SiteTime local) => State switch
-    {
-        InspectionState.Waiting => new Refusal("sample-not-drawn", $"The sample of {Number} is not drawn yet.", "Draw it first: that fixes the lot."),
-        InspectionState.Signed => new Refusal("signed", $"{Number} was signed by {SignedBy} on {local(SignedAt!.Value):yyyy-MM-dd HH:mm} and cannot be changed.", "Ask for a new inspection that supersedes it."),
-        _ => null,
-    };
+    Refusal? Closed(SiteTime local) =>
+        State switch
+        {
+            InspectionState.Waiting => new Refusal(
+                "sample-not-drawn",
+                $"The sample of {Number} is not drawn yet.",
+                "Draw it first: that fixes the lot."
+            ),
+            InspectionState.Signed => new Refusal(
+                "signed",
+                $"{Number} was signed by {SignedBy} on {local(SignedAt!.Value):yyyy-MM-dd HH:mm} and cannot be changed.",
+                "Ask for a new inspection that supersedes it."
+            ),
+            _ => null,
+        };
 }

@@ -41,24 +41,36 @@ public sealed class Characteristic
     public bool IsMeasured => Unit is not null;
 
     /// <summary>
-    /// Why a value that does not conform is asked about before it counts towards rejection: the gauge cannot read it, or it lies far outside and would be
+    /// Why a value that does not conform is asked about before it counts towards rejection: the gauge cannot read it, or it lies far
+    /// outside and would be
     /// within with the point elsewhere (9 for 0.09). Null when it is taken as it is.
     /// </summary>
     /// <param name="value">In the characteristic's unit.</param>
     public string? Doubt(decimal value)
     {
-        if (!IsMeasured || Conforms(value)) return null;
-        if (value < GaugeLow || value > GaugeHigh) return $"{Show(value)} {Unit} lies outside what the {Gauge ?? "gauge"} can read, {Show(GaugeLow ?? 0)} to {(GaugeHigh is { } most ? Show(most) : "…")}.";
-        if (!IsFarOutside(value)) return null;
+        if (!IsMeasured || Conforms(value))
+            return null;
+        if (value < GaugeLow || value > GaugeHigh)
+            return $"{Show(value)} {Unit} lies outside what the {Gauge ?? "gauge"} can read, {Show(GaugeLow ?? 0)} to "
+                + $"{(GaugeHigh is { } most ? Show(most) : "…")}.";
+        if (!IsFarOutside(value))
+            return null;
         foreach (var slip in new[] { 10m, 0.1m, 100m, 0.01m, 1000m, 0.001m })
-            if (value * slip != value && Conforms(value * slip)) return $"{Show(value)} {Unit} lies far outside; {Show(value * slip)} would be within. Is the point in its place?";
+            if (value * slip != value && Conforms(value * slip))
+                return $"{Show(value)} {Unit} lies far outside; {Show(value * slip)} would be within. Is the point in its place?";
         return null;
     }
 
     /// <summary>Further beyond a limit than the limits lie apart, or than twice a single limit.</summary>
     bool IsFarOutside(decimal value)
     {
-        var width = (Lower, Upper) switch { ({ } low, { } high) => high - low, ({ } low, null) => Math.Abs(low) / 2, (null, { } high) => Math.Abs(high), _ => 0m };
+        var width = (Lower, Upper) switch
+        {
+            ({ } low, { } high) => high - low,
+            ({ } low, null) => Math.Abs(low) / 2,
+            (null, { } high) => Math.Abs(high),
+            _ => 0m,
+        };
         return value > Upper + width || value < Lower - width;
     }
 
@@ -107,17 +119,25 @@ public sealed record Sample(char? Letter, IReadOnlyList<ClassPlan> Classes)
     public static Sample For(InspectionPlan plan, long lotSize, Severity severity)
     {
         var classes = plan.Characteristics.Select(c => c.Class).Distinct().Order().ToList();
-        if (lotSize == 1) return new Sample(null, [.. classes.Select(c => new ClassPlan(c, 1, 0, 1))]);
+        if (lotSize == 1)
+            return new Sample(null, [.. classes.Select(c => new ClassPlan(c, 1, 0, 1))]);
         var letter = SamplingTables.Letter(lotSize, plan.Level);
         var major = Single(plan.AqlMajor);
         var minor = Single(plan.AqlMinor);
         var largest = Math.Max(classes.Contains(CharacteristicClass.Minor) ? minor.SampleSize : 0, major.SampleSize);
-        return new Sample(letter, [.. classes.Select(c => c switch
-        {
-            CharacteristicClass.Critical => Whole(c, largest, 0),
-            CharacteristicClass.Major => Whole(c, major.SampleSize, major.Ac),
-            _ => Whole(c, minor.SampleSize, minor.Ac),
-        })]);
+        return new Sample(
+            letter,
+            [
+                .. classes.Select(c =>
+                    c switch
+                    {
+                        CharacteristicClass.Critical => Whole(c, largest, 0),
+                        CharacteristicClass.Major => Whole(c, major.SampleSize, major.Ac),
+                        _ => Whole(c, minor.SampleSize, minor.Ac),
+                    }
+                ),
+            ]
+        );
 
         SinglePlan Single(decimal aql) => SamplingTables.Plan(letter, aql, severity);
         ClassPlan Whole(CharacteristicClass c, int size, int ac) => new(c, (int)Math.Min(size, lotSize), ac, ac + 1);

@@ -20,7 +20,8 @@ public enum Severity
     Reduced,
 }
 
-/// <summary>A single sampling plan: look at <paramref name="SampleSize"/>, accept at most <paramref name="Ac"/> nonconforming, reject from <paramref name="Re"/>.</summary>
+/// <summary>A single sampling plan: look at <paramref name="SampleSize"/>, accept at most <paramref name="Ac"/> nonconforming, reject from
+/// <paramref name="Re"/>.</summary>
 public sealed record SinglePlan(char Letter, int SampleSize, int Ac, int Re);
 
 /// <summary>
@@ -37,8 +38,32 @@ public static class SamplingTables
     /// <summary>The AQLs, in percent nonconforming or nonconformities per 100.</summary>
     public static IReadOnlyList<decimal> Aqls { get; } =
     [
-        0.010m, 0.015m, 0.025m, 0.040m, 0.065m, 0.10m, 0.15m, 0.25m, 0.40m, 0.65m, 1.0m, 1.5m, 2.5m, 4.0m, 6.5m, 10m, 15m, 25m, 40m, 65m,
-        100m, 150m, 250m, 400m, 650m, 1000m,
+        0.010m,
+        0.015m,
+        0.025m,
+        0.040m,
+        0.065m,
+        0.10m,
+        0.15m,
+        0.25m,
+        0.40m,
+        0.65m,
+        1.0m,
+        1.5m,
+        2.5m,
+        4.0m,
+        6.5m,
+        10m,
+        15m,
+        25m,
+        40m,
+        65m,
+        100m,
+        150m,
+        250m,
+        400m,
+        650m,
+        1000m,
     ];
 
     static readonly int[] normalSizes = [2, 3, 5, 8, 13, 20, 32, 50, 80, 125, 200, 315, 500, 800, 1250, 2000, 3150];
@@ -47,9 +72,21 @@ public static class SamplingTables
     // Table 1, from memory: upper end of the lot size, then S-1, S-2, S-3, S-4, I, II, III.
     static readonly (long UpTo, string Letters)[] table1 =
     [
-        (8, "AAAAAAB"), (15, "AAAAABC"), (25, "AABBBCD"), (50, "ABBCCDE"), (90, "BBCCCEF"), (150, "BBCDDFG"), (280, "BCDEEGH"),
-        (500, "BCDEFHJ"), (1200, "CCEFGJK"), (3200, "CDEGHKL"), (10_000, "CDFGJLM"), (35_000, "CDFHKMN"), (150_000, "DEGJLNP"),
-        (500_000, "DEGJMPQ"), (long.MaxValue, "DEHKNQR"),
+        (8, "AAAAAAB"),
+        (15, "AAAAABC"),
+        (25, "AABBBCD"),
+        (50, "ABBCCDE"),
+        (90, "BBCCCEF"),
+        (150, "BBCDDFG"),
+        (280, "BCDEEGH"),
+        (500, "BCDEFHJ"),
+        (1200, "CCEFGJK"),
+        (3200, "CDEGHKL"),
+        (10_000, "CDFGJLM"),
+        (35_000, "CDFHKMN"),
+        (150_000, "DEGJLNP"),
+        (500_000, "DEGJMPQ"),
+        (long.MaxValue, "DEHKNQR"),
     ];
 
     // Acceptance numbers from the diagonal of Ac 1 onward.
@@ -68,12 +105,14 @@ public static class SamplingTables
         return table1.First(row => lotSize <= row.UpTo).Letters[(int)level];
     }
 
-    /// <summary>Tables 2-A to 2-C: the plan for a letter and AQL, following arrows to the first plan in their direction, with that plan's own sample size.</summary>
+    /// <summary>Tables 2-A to 2-C: the plan for a letter and AQL, following arrows to the first plan in their direction, with that plan's
+    /// own sample size.</summary>
     /// <exception cref="ArgumentException">The AQL is none of the standard's.</exception>
     public static SinglePlan Plan(char letter, decimal aql, Severity severity)
     {
         var column = Aqls.ToList().IndexOf(aql);
-        if (column < 0) throw new ArgumentException($"{aql} is no AQL of ISO 2859-1.", nameof(aql));
+        if (column < 0)
+            throw new ArgumentException($"{aql} is no AQL of ISO 2859-1.", nameof(aql));
         var row = Letters.IndexOf(letter);
         while (true)
         {
@@ -136,7 +175,8 @@ public static class SamplingTables
     static Cell Tightened(int row, int column, int diagonal)
     {
         // Letter S exists for one plan only: AQL 0.025.
-        if (row == 16) return diagonal == 18 ? new Cell.Plan(1) : new Cell.Up();
+        if (row == 16)
+            return diagonal == 18 ? new Cell.Plan(1) : new Cell.Up();
         return diagonal switch
         {
             < 15 => new Cell.Down(),
@@ -147,13 +187,14 @@ public static class SamplingTables
         };
     }
 
-    static int[] AcceptanceNumbers(Severity severity, int row) => (severity, row) switch
-    {
-        (Severity.Normal, _) => normalAc,
-        (_, 0) => reducedAcForTwo,
-        (_, 1) => reducedAcForB,
-        _ => reducedAc,
-    };
+    static int[] AcceptanceNumbers(Severity severity, int row) =>
+        (severity, row) switch
+        {
+            (Severity.Normal, _) => normalAc,
+            (_, 0) => reducedAcForTwo,
+            (_, 1) => reducedAcForB,
+            _ => reducedAc,
+        };
 
     /// <summary>Letters A to E go on to the end of the sequence; from F the tables stop two steps earlier.</summary>
     static Cell OfSequence(int[] numbers, int place, int row)

@@ -22,10 +22,14 @@ public sealed class Accounts
     /// <summary>Applies one movement.</summary>
     public void Apply(Movement movement, DateTimeOffset at)
     {
-        if (movement.From.IsInside) Add(movement.Goods, movement.From, -movement.Quantity, at);
-        if (movement.To.IsInside) Add(movement.Goods, movement.To, movement.Quantity, at);
-        if (movement.From.Account == Account.Transit) Travel(movement.Goods.ItemId, -movement.Quantity);
-        if (movement.To.Account == Account.Transit) Travel(movement.Goods.ItemId, movement.Quantity);
+        if (movement.From.IsInside)
+            Add(movement.Goods, movement.From, -movement.Quantity, at);
+        if (movement.To.IsInside)
+            Add(movement.Goods, movement.To, movement.Quantity, at);
+        if (movement.From.Account == Account.Transit)
+            Travel(movement.Goods.ItemId, -movement.Quantity);
+        if (movement.To.Account == Account.Transit)
+            Travel(movement.Goods.ItemId, movement.Quantity);
     }
 
     void Travel(int itemId, decimal by) => inTransit[itemId] = inTransit.GetValueOrDefault(itemId) + by;
@@ -33,6 +37,11 @@ public sealed class Accounts
     void Add(Goods goods, Place place, decimal by, DateTimeOffset at)
     {
         var before = inside.GetValueOrDefault((goods, place));
-        inside[(goods, place)] = before is null or { Quantity: 0 } ? new Computed(goods, place, by, at) : before with { Quantity = before.Quantity + by };
+        inside[(goods, place)] = before is null or { Quantity: 0 }
+            ? new Computed(goods, place, by, at)
+            : before with
+            {
+                Quantity = before.Quantity + by,
+            };
     }
 }

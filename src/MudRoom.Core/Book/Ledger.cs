@@ -71,7 +71,16 @@ public sealed class LedgerEntry
     LedgerEntry() { }
 
     /// <summary>Writes the next row after <paramref name="previous"/>.</summary>
-    public LedgerEntry(ChainHead previous, int siteId, EntryKind kind, Doer doer, string subject, string sentence, Movement? movement, long? undoes)
+    public LedgerEntry(
+        ChainHead previous,
+        int siteId,
+        EntryKind kind,
+        Doer doer,
+        string subject,
+        string sentence,
+        Movement? movement,
+        long? undoes
+    )
     {
         Seq = previous.Seq + 1;
         PreviousHash = previous.Hash;
@@ -136,11 +145,15 @@ public sealed class LedgerEntry
     public string Hash { get; private set; } = "";
 
     /// <summary>The movement, when the entry has one.</summary>
-    public Movement? Movement => ItemId is null
-        ? null
-        : new Movement(
-            new Goods(ItemId.Value, BatchId, UnitId, Serial), Quantity!.Value,
-            new Place(FromAccount!.Value, FromBinId, FromStanding), new Place(ToAccount!.Value, ToBinId, ToStanding));
+    public Movement? Movement =>
+        ItemId is null
+            ? null
+            : new Movement(
+                new Goods(ItemId.Value, BatchId, UnitId, Serial),
+                Quantity!.Value,
+                new Place(FromAccount!.Value, FromBinId, FromStanding),
+                new Place(ToAccount!.Value, ToBinId, ToStanding)
+            );
 
     /// <summary>The chain's head once this entry is written.</summary>
     public ChainHead Head => new(Seq, Hash);
@@ -195,9 +208,12 @@ public static class Chain
     /// <summary>What is wrong between <paramref name="previous"/> and <paramref name="entry"/>, or null.</summary>
     public static string? Fault(ChainHead previous, LedgerEntry entry)
     {
-        if (entry.Seq != previous.Seq + 1) return $"Entry {previous.Seq + 1} is missing: after {previous.Seq} comes {entry.Seq}.";
-        if (entry.PreviousHash != previous.Hash) return $"Entry {entry.Seq} does not follow from entry {previous.Seq}: the hash before it differs.";
-        if (entry.Hash != entry.ComputeHash()) return $"Entry {entry.Seq} was changed after it was written: its hash does not fit its content.";
+        if (entry.Seq != previous.Seq + 1)
+            return $"Entry {previous.Seq + 1} is missing: after {previous.Seq} comes {entry.Seq}.";
+        if (entry.PreviousHash != previous.Hash)
+            return $"Entry {entry.Seq} does not follow from entry {previous.Seq}: the hash before it differs.";
+        if (entry.Hash != entry.ComputeHash())
+            return $"Entry {entry.Seq} was changed after it was written: its hash does not fit its content.";
         return null;
     }
 }

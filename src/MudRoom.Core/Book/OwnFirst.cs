@@ -15,17 +15,25 @@ public static class OwnFirst
     /// <param name="unitsOfOthers">Units that others counted.</param>
     /// <param name="quantity">In base units.</param>
     public static IReadOnlyList<Taking> Choose(
-        IEnumerable<Balance> there, IReadOnlyCollection<(int BinId, int? UnitId)> counted, IReadOnlySet<int> unitsOfOthers, decimal quantity)
+        IEnumerable<Balance> there,
+        IReadOnlyCollection<(int BinId, int? UnitId)> counted,
+        IReadOnlySet<int> unitsOfOthers,
+        decimal quantity
+    )
     {
         var ownUnits = counted.Where(c => c.UnitId is not null).Select(c => c.UnitId!.Value).ToHashSet();
         var ownBins = counted.Select(c => c.BinId).ToHashSet();
-        var ordered = there.Where(b => b.UnitId is not { } unit || ownUnits.Contains(unit) || !unitsOfOthers.Contains(unit))
-            .OrderByDescending(b => b.UnitId is { } unit && ownUnits.Contains(unit)).ThenByDescending(b => ownBins.Contains(b.BinId)).ThenBy(b => b.Id);
+        var ordered = there
+            .Where(b => b.UnitId is not { } unit || ownUnits.Contains(unit) || !unitsOfOthers.Contains(unit))
+            .OrderByDescending(b => b.UnitId is { } unit && ownUnits.Contains(unit))
+            .ThenByDescending(b => ownBins.Contains(b.BinId))
+            .ThenBy(b => b.Id);
         var takings = new List<Taking>();
         var left = quantity;
         foreach (var row in ordered)
         {
-            if (left == 0) break;
+            if (left == 0)
+                break;
             var takes = Math.Min(left, row.Quantity);
             takings.Add(new Taking(row, takes));
             left -= takes;

@@ -35,14 +35,17 @@ public sealed record Place(Account Account, int? BinId = null, Standing? Standin
 /// <param name="Serial">The one piece's serial, if it has one.</param>
 public sealed record Goods(int ItemId, int? BatchId = null, int? UnitId = null, string? Serial = null)
 {
-    /// <summary>True when other goods can be told to be of these: by their serial, else their batch, else their unit. Nothing tells goods without any of them apart.</summary>
-    public bool Recognises(Goods other) => ItemId == other.ItemId && (Serial, BatchId, UnitId) switch
-    {
-        ({ } serial, _, _) => serial == other.Serial,
-        (null, { } batch, _) => batch == other.BatchId,
-        (null, null, { } unit) => unit == other.UnitId,
-        _ => false,
-    };
+    /// <summary>True when other goods can be told to be of these: by their serial, else their batch, else their unit. Nothing tells goods
+    /// without any of them apart.</summary>
+    public bool Recognises(Goods other) =>
+        ItemId == other.ItemId
+        && (Serial, BatchId, UnitId) switch
+        {
+            ({ } serial, _, _) => serial == other.Serial,
+            (null, { } batch, _) => batch == other.BatchId,
+            (null, null, { } unit) => unit == other.UnitId,
+            _ => false,
+        };
 }
 
 /// <summary>Goods that go from one place to another: every movement has both ends, so nothing appears or vanishes.</summary>
@@ -107,8 +110,10 @@ public sealed class Balance
     /// <exception cref="InvalidOperationException">It would fall below 0: the caller has not checked.</exception>
     public void Change(decimal by, DateTimeOffset at)
     {
-        if (Quantity + by < 0) throw new InvalidOperationException($"Balance {Key} holds {Quantity}, {-by} cannot leave it.");
-        if (Quantity == 0) Since = at;
+        if (Quantity + by < 0)
+            throw new InvalidOperationException($"Balance {Key} holds {Quantity}, {-by} cannot leave it.");
+        if (Quantity == 0)
+            Since = at;
         Quantity += by;
     }
 
@@ -141,7 +146,14 @@ public sealed class SourceBatch
     public Dictionary<string, string> Attributes { get; set; } = [];
 
     /// <summary>Puts right what was entered wrongly, and says what changed, old value and new; empty when nothing did.</summary>
-    public IReadOnlyList<string> Correct(string number, GoodsDate? production, DateOnly? bestBefore, DateOnly? expiry, string? origin, IReadOnlyDictionary<string, string> attributes)
+    public IReadOnlyList<string> Correct(
+        string number,
+        GoodsDate? production,
+        DateOnly? bestBefore,
+        DateOnly? expiry,
+        string? origin,
+        IReadOnlyDictionary<string, string> attributes
+    )
     {
         var changes = new List<string>();
         Note("number", Number, number);
@@ -149,15 +161,26 @@ public sealed class SourceBatch
         Note("best before", Day(BestBefore), Day(bestBefore));
         Note("expiry", Day(Expiry), Day(expiry));
         Note("origin", Origin, origin);
-        foreach (var name in Attributes.Keys.Union(attributes.Keys).Order(StringComparer.Ordinal)) Note(name, Attributes.GetValueOrDefault(name), attributes.GetValueOrDefault(name));
-        if (changes.Count == 0) return changes;
-        (Number, Production, ProductionMonthOnly, BestBefore, Expiry, DateWorkedOut, Origin, Attributes) =
-            (number, production?.Date, production?.MonthOnly ?? false, bestBefore, expiry, false, origin, new Dictionary<string, string>(attributes));
+        foreach (var name in Attributes.Keys.Union(attributes.Keys).Order(StringComparer.Ordinal))
+            Note(name, Attributes.GetValueOrDefault(name), attributes.GetValueOrDefault(name));
+        if (changes.Count == 0)
+            return changes;
+        (Number, Production, ProductionMonthOnly, BestBefore, Expiry, DateWorkedOut, Origin, Attributes) = (
+            number,
+            production?.Date,
+            production?.MonthOnly ?? false,
+            bestBefore,
+            expiry,
+            false,
+            origin,
+            new Dictionary<string, string>(attributes)
+        );
         return changes;
 
         void Note(string what, string? before, string? now)
         {
-            if (before != now) changes.Add($"{what} {before ?? "blank"} → {now ?? "blank"}");
+            if (before != now)
+                changes.Add($"{what} {before ?? "blank"} → {now ?? "blank"}");
         }
 
         static string? Day(DateOnly? date) => date?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);

@@ -6,7 +6,8 @@ public static class CageQueue
     /// <summary>The rank of a hold, lower first, and why.</summary>
     public static (int Rank, string Why) Place(Hold hold, DateTimeOffset now)
     {
-        if (!hold.IsOpen) return (9, $"Lifted by {hold.LiftedBy}.");
+        if (!hold.IsOpen)
+            return (9, $"Lifted by {hold.LiftedBy}.");
         if (hold.Until is { } until)
         {
             var days = (until - now).TotalDays;

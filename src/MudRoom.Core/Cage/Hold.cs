@@ -55,8 +55,12 @@ public sealed class HoldRule
     /// <param name="item">The item counted.</param>
     /// <param name="origin">ISO 3166 letters of its origin, or null.</param>
     /// <param name="start">When they were counted.</param>
-    public static IReadOnlyList<TimeCondition> ConditionsFor(IEnumerable<HoldRule> rules, Item item, string? origin, DateTimeOffset start) =>
-        [.. rules.Where(r => r.Catches(item, origin)).Select(r => new TimeCondition(r.Name, r.Until(start)))];
+    public static IReadOnlyList<TimeCondition> ConditionsFor(
+        IEnumerable<HoldRule> rules,
+        Item item,
+        string? origin,
+        DateTimeOffset start
+    ) => [.. rules.Where(r => r.Catches(item, origin)).Select(r => new TimeCondition(r.Name, r.Until(start)))];
 }
 
 /// <summary>What becomes of nonconforming goods.</summary>
@@ -114,7 +118,8 @@ public sealed class Hold
     /// <summary>Adds goods to it; a hold that was lifted takes none.</summary>
     public Refusal? Grow(decimal quantity, SiteTime local)
     {
-        if (!IsOpen) return Gone(local);
+        if (!IsOpen)
+            return Gone(local);
         Quantity += quantity;
         return null;
     }
@@ -122,11 +127,17 @@ public sealed class Hold
     /// <summary>Takes goods off it: a count was taken back, or a decision was made over them.</summary>
     public Refusal? Shrink(decimal quantity, DateTimeOffset at, string by, SiteTime local)
     {
-        if (!IsOpen) return Gone(local);
+        if (!IsOpen)
+            return Gone(local);
         if (quantity <= 0 || quantity > Quantity)
-            return new Refusal("more-than-held", $"{Number} holds {Quantities.Show(Quantity)}; {Quantities.Show(quantity)} is not part of it.", "Choose a quantity from what is held.");
+            return new Refusal(
+                "more-than-held",
+                $"{Number} holds {Quantities.Show(Quantity)}; {Quantities.Show(quantity)} is not part of it.",
+                "Choose a quantity from what is held."
+            );
         Quantity -= quantity;
-        if (Quantity == 0) Close(at, by, null);
+        if (Quantity == 0)
+            Close(at, by, null);
         return null;
     }
 
@@ -134,10 +145,16 @@ public sealed class Hold
     /// <returns>How much is free, in base units.</returns>
     public Outcome<decimal> Lift(DateTimeOffset now, string by, string? note, SiteTime local)
     {
-        if (!IsOpen) return Gone(local);
+        if (!IsOpen)
+            return Gone(local);
         if (Reason == HoldReason.Nonconforming)
-            return new Refusal("wants-decision", $"{Number} holds rejected goods. They are not lifted, they are decided over.", "Choose what becomes of them.");
-        if (TimeRuns(now)) return Runs(local);
+            return new Refusal(
+                "wants-decision",
+                $"{Number} holds rejected goods. They are not lifted, they are decided over.",
+                "Choose what becomes of them."
+            );
+        if (TimeRuns(now))
+            return Runs(local);
         var free = Quantity;
         Quantity = 0;
         Close(now, by, note);
@@ -145,17 +162,26 @@ public sealed class Hold
     }
 
     /// <summary>
-    /// Decides over part or all of it. Only nonconforming goods and goods counted aside are decided over, and only that reason is settled by it: while a
+    /// Decides over part or all of it. Only nonconforming goods and goods counted aside are decided over, and only that reason is settled
+    /// by it: while a
     /// time runs, goods released stay held until it is over, and none leave the site.
     /// </summary>
     /// <returns>True when what was released stays held by its times.</returns>
     public Outcome<bool> Decide(DecisionKind kind, decimal quantity, DateTimeOffset now, string by, SiteTime local)
     {
-        if (!IsOpen) return Gone(local);
+        if (!IsOpen)
+            return Gone(local);
         if (!MayBeDecided)
-            return new Refusal("nothing-to-decide", $"{Number} holds goods by {(Reason == HoldReason.Rule ? "rule" : "hand")}: there is nothing wrong with them to decide over.", "Lift it when its conditions are met.");
-        if (kind != DecisionKind.ReleaseUnderConcession && TimeRuns(now)) return Runs(local);
-        if (Shrink(quantity, now, by, local) is { } refusal) return refusal;
+            return new Refusal(
+                "nothing-to-decide",
+                $"{Number} holds goods by {(Reason == HoldReason.Rule ? "rule" : "hand")}: there is nothing wrong with them to "
+                    + $"decide over.",
+                "Lift it when its conditions are met."
+            );
+        if (kind != DecisionKind.ReleaseUnderConcession && TimeRuns(now))
+            return Runs(local);
+        if (Shrink(quantity, now, by, local) is { } refusal)
+            return refusal;
         return TimeRuns(now);
     }
 
@@ -165,11 +191,23 @@ public sealed class Hold
     /// <summary>Its conditions at an instant.</summary>
     public IReadOnlyList<ChainLink> Links(DateTimeOffset now, SiteTime local)
     {
-        var links = (Times.Count > 0 ? Times : Until is { } until ? [new TimeCondition("", until)] : [])
-            .Select(t => new ChainLink("time", now >= t.Until, $"{(t.Rule.Length == 0 ? "" : t.Rule + ": ")}{(now >= t.Until ? "over" : $"until {local(t.Until):yyyy-MM-dd HH:mm}")}")).ToList();
-        links.Add(Reason == HoldReason.Nonconforming
-            ? new ChainLink("decision", !IsOpen, "of a supervisor")
-            : new ChainLink("signature", !IsOpen, "of a supervisor"));
+        ChainLink Of(TimeCondition time)
+        {
+            var isOver = now >= time.Until;
+            var until = isOver ? "over" : $"until {local(time.Until):yyyy-MM-dd HH:mm}";
+            return new ChainLink("time", isOver, time.Rule.Length == 0 ? until : $"{time.Rule}: {until}");
+        }
+
+        IEnumerable<TimeCondition> times =
+            Times.Count > 0 ? Times
+            : Until is { } only ? [new TimeCondition("", only)]
+            : [];
+        var links = times.Select(Of).ToList();
+        links.Add(
+            Reason == HoldReason.Nonconforming
+                ? new ChainLink("decision", !IsOpen, "of a supervisor")
+                : new ChainLink("signature", !IsOpen, "of a supervisor")
+        );
         return links;
     }
 
@@ -181,7 +219,9 @@ public sealed class Hold
         LiftedNote = note;
     }
 
-    Refusal Runs(SiteTime local) => new("time-not-over", $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
+    Refusal Runs(SiteTime local) =>
+        new("time-not-over", $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
 
-    Refusal Gone(SiteTime local) => new("hold-lifted", $"{Number} was lifted by {LiftedBy} on {local(LiftedAt!.Value):yyyy-MM-dd}.", "Nothing is to be done.");
+    Refusal Gone(SiteTime local) =>
+        new("hold-lifted", $"{Number} was lifted by {LiftedBy} on {local(LiftedAt!.Value):yyyy-MM-dd}.", "Nothing is to be done.");
 }

@@ -5,16 +5,25 @@ namespace MudRoom.Core.Door;
 /// <summary>Counting without knowing what is expected: whom it concerns, and what becomes of a count that differs.</summary>
 public static class BlindCount
 {
-    /// <summary>True for a person who counts at a site that counts blind: nothing sent to them may carry or imply what is expected. Who settles tallies sees all.</summary>
+    /// <summary>True for a person who counts at a site that counts blind: nothing sent to them may carry or imply what is expected. Who
+    /// settles tallies sees all.</summary>
     public static bool Applies(WarehouseSite site, IReadOnlyCollection<Role> roles) =>
         site.Door.Blind && Rights.Allow(roles, Right.Tally) && !Rights.Allow(roles, Right.SettleTally);
 
     /// <summary>Items whose count differs from the papers and that no second count has settled at the quantity counted now.</summary>
     /// <param name="lines">Expected and counted by item, in base units.</param>
     /// <param name="seconds">All second counts of the arrival.</param>
-    public static IReadOnlyList<int> Unsettled(IEnumerable<(int ItemId, decimal Expected, decimal Counted)> lines, IReadOnlyCollection<SecondCount> seconds) =>
-        [.. lines.GroupBy(l => l.ItemId).Where(g => g.Sum(l => l.Expected) != g.Sum(l => l.Counted))
-            .Where(g => !seconds.Any(s => s.ItemId == g.Key && s.IsSettledAt(g.Sum(l => l.Counted)))).Select(g => g.Key)];
+    public static IReadOnlyList<int> Unsettled(
+        IEnumerable<(int ItemId, decimal Expected, decimal Counted)> lines,
+        IReadOnlyCollection<SecondCount> seconds
+    ) =>
+        [
+            .. lines
+                .GroupBy(l => l.ItemId)
+                .Where(g => g.Sum(l => l.Expected) != g.Sum(l => l.Counted))
+                .Where(g => !seconds.Any(s => s.ItemId == g.Key && s.IsSettledAt(g.Sum(l => l.Counted))))
+                .Select(g => g.Key),
+        ];
 }
 
 /// <summary>How a second count stands.</summary>
@@ -50,8 +59,10 @@ public sealed class SecondCount
     public DateTimeOffset? CountedAt { get; private set; }
     public SecondCountState State { get; private set; }
 
-    /// <summary>True when the quantity was counted twice, when a supervisor let the first count stand, or when the first was corrected to the second.</summary>
-    public bool IsSettledAt(decimal counted) => First == counted && State is (SecondCountState.Agrees or SecondCountState.FirstStands) || Second == counted;
+    /// <summary>True when the quantity was counted twice, when a supervisor let the first count stand, or when the first was corrected to
+    /// the second.</summary>
+    public bool IsSettledAt(decimal counted) =>
+        First == counted && State is (SecondCountState.Agrees or SecondCountState.FirstStands) || Second == counted;
 
     /// <summary>Takes the second count; refused for those who counted first.</summary>
     /// <param name="quantity">In base units; 0 when nothing stands there.</param>
@@ -60,9 +71,12 @@ public sealed class SecondCount
     /// <param name="at">When.</param>
     public Refusal? Take(decimal quantity, Person person, IReadOnlyCollection<int> firstCounters, DateTimeOffset at)
     {
-        if (State != SecondCountState.Waiting) return new Refusal("decided", $"{CountedBy} has counted it already.", "Nothing is to be done.");
-        if (firstCounters.Contains(person.Id)) return new Refusal("same-person", "You have counted these goods yourself.", "Somebody else counts them a second time.");
-        if (quantity < 0) return new Refusal("quantity-not-positive", "A count is 0 or more.", "Type what stands there.");
+        if (State != SecondCountState.Waiting)
+            return new Refusal("decided", $"{CountedBy} has counted it already.", "Nothing is to be done.");
+        if (firstCounters.Contains(person.Id))
+            return new Refusal("same-person", "You have counted these goods yourself.", "Somebody else counts them a second time.");
+        if (quantity < 0)
+            return new Refusal("quantity-not-positive", "A count is 0 or more.", "Type what stands there.");
         (Second, CountedBy, CountedAt) = (quantity, person.Name, at);
         State = quantity == First ? SecondCountState.Agrees : SecondCountState.Differs;
         return null;
@@ -71,7 +85,8 @@ public sealed class SecondCount
     /// <summary>A supervisor lets the first count stand.</summary>
     public Refusal? LetFirstStand()
     {
-        if (State != SecondCountState.Differs) return new Refusal("decided", "Only counts that differ want a decision.", "Load the page again.");
+        if (State != SecondCountState.Differs)
+            return new Refusal("decided", "Only counts that differ want a decision.", "Load the page again.");
         State = SecondCountState.FirstStands;
         return null;
     }

@@ -25,7 +25,8 @@ public enum ShortDecision
 public sealed record ClosingLine(int ManifestLineId, decimal Expected, decimal Counted, decimal Open, ShortDecision? Decision)
 {
     /// <summary>Complete, short, over or untouched.</summary>
-    public LineOutcome Outcome => Counted == 0 && Expected > 0 ? LineOutcome.Untouched
+    public LineOutcome Outcome =>
+        Counted == 0 && Expected > 0 ? LineOutcome.Untouched
         : Counted < Expected ? LineOutcome.Short
         : Counted > Expected ? LineOutcome.Over
         : LineOutcome.Complete;
@@ -41,11 +42,19 @@ public static class ClosingRules
     /// <param name="lines">All lines of the manifest.</param>
     /// <param name="vendorsCounted">Vendors of whom something was counted.</param>
     /// <param name="deliveryNotes">Delivery note by vendor.</param>
-    public static Refusal? Check(IReadOnlyList<ClosingLine> lines, IReadOnlyList<(int VendorId, string Name)> vendorsCounted, IReadOnlyDictionary<int, string> deliveryNotes)
+    public static Refusal? Check(
+        IReadOnlyList<ClosingLine> lines,
+        IReadOnlyList<(int VendorId, string Name)> vendorsCounted,
+        IReadOnlyDictionary<int, string> deliveryNotes
+    )
     {
         var undecided = lines.Count(l => l.WantsDecision && l.Decision is null);
         if (undecided > 0)
-            return new Refusal("lines-undecided", $"{undecided} {(undecided == 1 ? "line is" : "lines are")} short and nobody has said whether more comes.", "Choose more to come or never coming for each.");
+            return new Refusal(
+                "lines-undecided",
+                $"{undecided} {(undecided == 1 ? "line is" : "lines are")} short and nobody has said whether more comes.",
+                "Choose more to come or never coming for each."
+            );
         foreach (var (id, name) in vendorsCounted)
             if (!deliveryNotes.TryGetValue(id, out var note) || string.IsNullOrWhiteSpace(note))
                 return new Refusal("delivery-note-missing", $"The delivery note of {name} is missing.", "Scan or type its number.");
@@ -71,8 +80,10 @@ public sealed class Receipt
     /// <summary>Marks it as invoiced, once.</summary>
     public Refusal? Invoice(DateTimeOffset at)
     {
-        if (ReversedAt is not null) return new Refusal("reversed", $"{Number} is reversed.", "It cannot be invoiced.");
-        if (InvoicedAt is not null) return new Refusal("decided", $"{Number} is marked as invoiced already.", "Nothing is to be done.");
+        if (ReversedAt is not null)
+            return new Refusal("reversed", $"{Number} is reversed.", "It cannot be invoiced.");
+        if (InvoicedAt is not null)
+            return new Refusal("decided", $"{Number} is marked as invoiced already.", "Nothing is to be done.");
         InvoicedAt = at;
         return null;
     }
@@ -107,20 +118,21 @@ public enum DiscrepancyKind
 public static class Discrepancies
 {
     /// <summary>The kind as screens, papers and files call it.</summary>
-    public static string Word(DiscrepancyKind kind) => kind switch
-    {
-        DiscrepancyKind.Over => "over",
-        DiscrepancyKind.Short => "short",
-        DiscrepancyKind.Damaged => "damaged",
-        DiscrepancyKind.ShortLife => "short life",
-        DiscrepancyKind.LabelWrong => "label wrong",
-        DiscrepancyKind.NotOnOrder => "on no order",
-        DiscrepancyKind.WrongItem => "wrong item",
-        DiscrepancyKind.OtherSite => "for another site",
-        DiscrepancyKind.UnknownItem => "unknown item",
-        DiscrepancyKind.Refused => "refused",
-        _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
-    };
+    public static string Word(DiscrepancyKind kind) =>
+        kind switch
+        {
+            DiscrepancyKind.Over => "over",
+            DiscrepancyKind.Short => "short",
+            DiscrepancyKind.Damaged => "damaged",
+            DiscrepancyKind.ShortLife => "short life",
+            DiscrepancyKind.LabelWrong => "label wrong",
+            DiscrepancyKind.NotOnOrder => "on no order",
+            DiscrepancyKind.WrongItem => "wrong item",
+            DiscrepancyKind.OtherSite => "for another site",
+            DiscrepancyKind.UnknownItem => "unknown item",
+            DiscrepancyKind.Refused => "refused",
+            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+        };
 }
 
 /// <summary>Over, short, damaged: a difference found in a tally.</summary>
@@ -128,6 +140,7 @@ public sealed class Discrepancy
 {
     public int Id { get; init; }
     public required int ArrivalId { get; init; }
+
     /// <summary>The item; null while nobody knows what it is.</summary>
     public int? ItemId { get; init; }
     public int? PartId { get; init; }

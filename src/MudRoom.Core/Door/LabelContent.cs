@@ -21,33 +21,51 @@ public sealed record LabelElement(string Ai, string Value);
 /// <param name="Lines">What stands on it.</param>
 /// <param name="Banner">What has to be seen first: where the goods go, that they are held; null for nothing.</param>
 /// <param name="PackageType">UN/ECE Recommendation 21 code; empty when nobody has said.</param>
-public sealed record LabelContent(string From, string? Sscc, IReadOnlyList<LabelElement> Code, IReadOnlyList<LabelLine> Lines, string? Banner = null, string PackageType = "");
+public sealed record LabelContent(
+    string From,
+    string? Sscc,
+    IReadOnlyList<LabelElement> Code,
+    IReadOnlyList<LabelLine> Lines,
+    string? Banner = null,
+    string PackageType = ""
+);
 
 /// <summary>Codes on labels.</summary>
 public static class LabelCodes
 {
     /// <summary>
-    /// What a unit of one item holds, as GS1 tells it beside the SSCC: (02) the trade item contained and (37) how many, by the largest pack with a GTIN
+    /// What a unit of one item holds, as GS1 tells it beside the SSCC: (02) the trade item contained and (37) how many, by the largest pack
+    /// with a GTIN
     /// that divides the quantity; empty when none does (GS1 General Specifications, section 3: (02) stands only with (37)).
     /// </summary>
     public static IReadOnlyList<LabelElement> Contained(Item item, decimal quantity)
     {
-        var pack = item.PackLevels.Where(p => p is { IsUnit: false, Gtin: not null } && quantity % p.Content(1) == 0 && quantity / p.Content(1) < 100_000_000)
-            .OrderByDescending(p => p.Content(1)).FirstOrDefault();
+        var pack = item
+            .PackLevels.Where(p =>
+                p is { IsUnit: false, Gtin: not null } && quantity % p.Content(1) == 0 && quantity / p.Content(1) < 100_000_000
+            )
+            .OrderByDescending(p => p.Content(1))
+            .FirstOrDefault();
         return pack is null ? [] : [new("02", pack.Gtin!), new("37", $"{(long)(quantity / pack.Content(1))}")];
     }
 
     /// <summary>What stands on a pack: its GTIN, and the own batch where it has one.</summary>
     public static IReadOnlyList<LabelElement> OfPack(PackLevel pack, string? batch) =>
-        pack.Gtin is null ? [] : batch is null ? [new("01", pack.Gtin)] : [new("01", pack.Gtin), new("10", batch)];
+        pack.Gtin is null ? []
+        : batch is null ? [new("01", pack.Gtin)]
+        : [new("01", pack.Gtin), new("10", batch)];
 
-    /// <summary>Whom each pack of a count is for: as many packs as fill what is still waited for, the last perhaps in part; the others are for nobody.</summary>
+    /// <summary>Whom each pack of a count is for: as many packs as fill what is still waited for, the last perhaps in part; the others are
+    /// for nobody.</summary>
     /// <param name="waited">Who waits, and for how much in base units, in the order in which they are served.</param>
     /// <param name="content">Base units in a pack.</param>
     /// <param name="packs">How many packs there are.</param>
     public static IReadOnlyList<string?> ForWhom(IReadOnlyList<(string Who, decimal Quantity)> waited, decimal content, int packs)
     {
-        var whom = waited.SelectMany(w => Enumerable.Repeat(w.Who, (int)Math.Min(packs, Math.Ceiling(w.Quantity / content)))).Take(packs).ToList<string?>();
+        var whom = waited
+            .SelectMany(w => Enumerable.Repeat(w.Who, (int)Math.Min(packs, Math.Ceiling(w.Quantity / content))))
+            .Take(packs)
+            .ToList<string?>();
         return [.. whom, .. Enumerable.Repeat<string?>(null, packs - whom.Count)];
     }
 
@@ -55,11 +73,12 @@ public static class LabelCodes
     /// <param name="standing">Of the goods.</param>
     /// <param name="why">Why they are held, or null.</param>
     /// <param name="waitingFor">Who waits for them, or null.</param>
-    public static string? Banner(Standing standing, string? why, string? waitingFor) => standing switch
-    {
-        Standing.Held => why is null ? "HELD" : $"HELD: {why}",
-        Standing.Rejected => "REJECTED",
-        Standing.ToInspect => "TO INSPECT",
-        _ => waitingFor is null ? null : $"FOR {waitingFor}",
-    };
+    public static string? Banner(Standing standing, string? why, string? waitingFor) =>
+        standing switch
+        {
+            Standing.Held => why is null ? "HELD" : $"HELD: {why}",
+            Standing.Rejected => "REJECTED",
+            Standing.ToInspect => "TO INSPECT",
+            _ => waitingFor is null ? null : $"FOR {waitingFor}",
+        };
 }

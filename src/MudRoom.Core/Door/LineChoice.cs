@@ -14,7 +14,17 @@ namespace MudRoom.Core.Door;
 /// <param name="MinimumLife">Days of life that goods of its vendor must have left; null where only the item says so.</param>
 /// <param name="IsShut">True for a part that is cancelled or closed: nothing more of it is wanted.</param>
 public sealed record PartView(
-    int PartId, string OrderNumber, int LineNumber, DateOnly OrderDate, DateOnly Due, decimal Ordered, decimal Received, decimal StillWaited, int? MinimumLife = null, bool IsShut = false)
+    int PartId,
+    string OrderNumber,
+    int LineNumber,
+    DateOnly OrderDate,
+    DateOnly Due,
+    decimal Ordered,
+    decimal Received,
+    decimal StillWaited,
+    int? MinimumLife = null,
+    bool IsShut = false
+)
 {
     /// <summary>What it can still take.</summary>
     public decimal Open => IsShut ? 0 : Math.Max(0, Ordered - Received);
@@ -35,7 +45,13 @@ public sealed record Share(int? PartId, decimal Quantity, decimal Over);
 /// <param name="EarlyParts">Parts that are due only beyond the horizon.</param>
 /// <param name="Over">Sum of what is over, after this count, on the part that takes it.</param>
 /// <param name="AllowedOver">How much may be over on that part.</param>
-public sealed record Choice(IReadOnlyList<Share> Shares, string Reason, IReadOnlyList<PartView> EarlyParts, decimal Over, decimal AllowedOver)
+public sealed record Choice(
+    IReadOnlyList<Share> Shares,
+    string Reason,
+    IReadOnlyList<PartView> EarlyParts,
+    decimal Over,
+    decimal AllowedOver
+)
 {
     /// <summary>True when more is over than may pass without a supervisor.</summary>
     public bool BeyondTolerance => Over > AllowedOver;
@@ -58,21 +74,30 @@ public static class LineChoice
     public static Choice Choose(IReadOnlyList<PartView> parts, decimal quantity, Item item, int? chosen, DateOnly today, int horizonDays)
     {
         var wanted = parts.Any(p => !p.IsShut) ? parts.Where(p => !p.IsShut) : parts;
-        var ordered = wanted.OrderByDescending(p => p.PartId == chosen)
-            .ThenBy(p => p.Due).ThenBy(p => p.OrderDate)
-            .ThenBy(p => p.OrderNumber, StringComparer.Ordinal).ThenBy(p => p.LineNumber).ThenBy(p => p.PartId).ToList();
+        var ordered = wanted
+            .OrderByDescending(p => p.PartId == chosen)
+            .ThenBy(p => p.Due)
+            .ThenBy(p => p.OrderDate)
+            .ThenBy(p => p.OrderNumber, StringComparer.Ordinal)
+            .ThenBy(p => p.LineNumber)
+            .ThenBy(p => p.PartId)
+            .ToList();
         var takes = new Dictionary<int, decimal>();
         var left = quantity;
-        foreach (var part in ordered.Where(p => p.PartId == chosen)) Take(part, part.Open);
+        foreach (var part in ordered.Where(p => p.PartId == chosen))
+            Take(part, part.Open);
         // First what is waited for, of every part: what comes later then finds the same, however the count is cut.
-        foreach (var part in ordered) Take(part, part.Waited);
-        foreach (var part in ordered) Take(part, part.Open);
+        foreach (var part in ordered)
+            Take(part, part.Waited);
+        foreach (var part in ordered)
+            Take(part, part.Open);
         var shares = takes.Select(t => new Share(t.Key, t.Value, 0)).ToList();
 
         void Take(PartView part, decimal upTo)
         {
             var more = Math.Min(left, upTo - takes.GetValueOrDefault(part.PartId));
-            if (more <= 0) return;
+            if (more <= 0)
+                return;
             takes[part.PartId] = takes.GetValueOrDefault(part.PartId) + more;
             left -= more;
         }
@@ -95,7 +120,8 @@ public static class LineChoice
     }
 
     /// <summary>The choice for goods that are on no order here: all of it on none.</summary>
-    public static Choice None(decimal quantity, Item item) => new([new Share(null, quantity, 0)], $"{item.Name} is on no order of this arrival.", [], 0, 0);
+    public static Choice None(decimal quantity, Item item) =>
+        new([new Share(null, quantity, 0)], $"{item.Name} is on no order of this arrival.", [], 0, 0);
 
     /// <summary>How much may be over on a part: percent of what was ordered, down to a whole step, not more than the cap.</summary>
     public static decimal AllowedOver(Item item, decimal ordered)
@@ -107,12 +133,17 @@ public static class LineChoice
     static string Reason(List<PartView> ordered, List<Share> shares, Item item, int? chosen)
     {
         var first = ordered.Find(p => p.PartId == shares[0].PartId)!;
-        if (shares[0].PartId == chosen) return $"{first.OrderNumber} was chosen by hand.";
-        if (first.IsShut) return $"{first.OrderNumber} is cancelled or closed, and no other order has {item.Name}.";
-        if (ordered.Count == 1) return $"{first.OrderNumber} is the only order with {item.Name} aboard.";
-        if (first.Waited > 0) return $"{item.Name} is on {ordered.Count} order parts. Somebody waits for what is on {first.OrderNumber}.";
+        if (shares[0].PartId == chosen)
+            return $"{first.OrderNumber} was chosen by hand.";
+        if (first.IsShut)
+            return $"{first.OrderNumber} is cancelled or closed, and no other order has {item.Name}.";
+        if (ordered.Count == 1)
+            return $"{first.OrderNumber} is the only order with {item.Name} aboard.";
+        if (first.Waited > 0)
+            return $"{item.Name} is on {ordered.Count} order parts. Somebody waits for what is on {first.OrderNumber}.";
         var full = ordered.TakeWhile(p => p.PartId != first.PartId).LastOrDefault();
-        if (full is not null) return $"{item.Name} is on {ordered.Count} order parts. {full.OrderNumber} is full, so {first.OrderNumber} is next.";
+        if (full is not null)
+            return $"{item.Name} is on {ordered.Count} order parts. {full.OrderNumber} is full, so {first.OrderNumber} is next.";
         return $"{item.Name} is on {ordered.Count} order parts. {first.OrderNumber} is due first, {first.Due:yyyy-MM-dd}.";
     }
 }

@@ -12,7 +12,8 @@ public enum BlockKind
     Batch,
 }
 
-/// <summary>Numbers reserved for one device, which may give them without a network. What it does not give is never given: a number is lost, not doubled.</summary>
+/// <summary>Numbers reserved for one device, which may give them without a network. What it does not give is never given: a number is lost,
+/// not doubled.</summary>
 public sealed class NumberBlock
 {
     /// <summary>Numbers in a block.</summary>
@@ -29,8 +30,13 @@ public sealed class NumberBlock
     /// <summary>True when the number lies in the block.</summary>
     public bool Has(long number) => number >= From && number <= To;
 
-    /// <summary>The serial reference of an SSCC of ours, or null when it is none: extension digit and company prefix must be the site's.</summary>
+    /// <summary>The serial reference of an SSCC of ours, or null when it is none: extension digit and company prefix must be the
+    /// site's.</summary>
     public static long? SerialOf(string sscc, int extension, string prefix) =>
-        sscc.Length == 18 && CheckDigit.IsDigits(sscc) && CheckDigit.Holds(sscc) && sscc.StartsWith($"{extension}{prefix}", StringComparison.Ordinal)
-            ? long.Parse(sscc.AsSpan()[(1 + prefix.Length)..17], System.Globalization.CultureInfo.InvariantCulture) : null;
+        sscc.Length == 18
+        && CheckDigit.IsDigits(sscc)
+        && CheckDigit.Holds(sscc)
+        && sscc.StartsWith($"{extension}{prefix}", StringComparison.Ordinal)
+            ? long.Parse(sscc.AsSpan()[(1 + prefix.Length)..17], System.Globalization.CultureInfo.InvariantCulture)
+            : null;
 }

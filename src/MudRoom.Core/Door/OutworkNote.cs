@@ -34,10 +34,17 @@ public sealed class OutworkNote
     /// <summary>Takes goods back; with the rest as lost when nothing more is to come.</summary>
     public Refusal? TakeBack(decimal quantity, bool restLost)
     {
-        if (quantity < 0 || quantity == 0 && !restLost) return new Refusal("quantity-not-positive", "A count is more than 0.", "Type what came back.");
-        if (quantity > Out) return new Refusal("more-than-out", $"Only {Quantities.Show(Out)} of {Number} are still out.", "Look at the number again, or at the note.");
+        if (quantity < 0 || quantity == 0 && !restLost)
+            return new Refusal("quantity-not-positive", "A count is more than 0.", "Type what came back.");
+        if (quantity > Out)
+            return new Refusal(
+                "more-than-out",
+                $"Only {Quantities.Show(Out)} of {Number} are still out.",
+                "Look at the number again, or at the note."
+            );
         Back += quantity;
-        if (restLost) Lost += Out;
+        if (restLost)
+            Lost += Out;
         IsOpen = Out > 0;
         return null;
     }

@@ -6,17 +6,20 @@ namespace MudRoom.Core.Door;
 /// <summary>Where counted goods stand first: usable, to inspect and held goods apart.</summary>
 public static class ReceivingPlace
 {
-    /// <summary>The place for a standing at a door: usable goods the first, held goods the last, goods to inspect the last but one.</summary>
+    /// <summary>The place for a standing at a door: usable goods the first, held goods the last, goods to inspect the last but
+    /// one.</summary>
     /// <param name="standing">Of the goods.</param>
     /// <param name="staging">Staging places of the door in order of their addresses; at least one.</param>
-    public static Bin For(Standing standing, IReadOnlyList<Bin> staging) => standing switch
-    {
-        Standing.Usable => staging[0],
-        Standing.ToInspect => staging[Math.Max(0, staging.Count - 2)],
-        _ => staging[^1],
-    };
+    public static Bin For(Standing standing, IReadOnlyList<Bin> staging) =>
+        standing switch
+        {
+            Standing.Usable => staging[0],
+            Standing.ToInspect => staging[Math.Max(0, staging.Count - 2)],
+            _ => staging[^1],
+        };
 
-    /// <summary>The places a receiver may choose among: usable goods stand neither where goods to inspect stand nor where held goods do, where the door has places enough.</summary>
+    /// <summary>The places a receiver may choose among: usable goods stand neither where goods to inspect stand nor where held goods do,
+    /// where the door has places enough.</summary>
     public static IReadOnlyList<Bin> Choices(Standing standing, IReadOnlyList<Bin> staging) =>
         standing == Standing.Usable && staging.Count > 2 ? [.. staging.Take(staging.Count - 2)] : [For(standing, staging)];
 
@@ -26,21 +29,45 @@ public static class ReceivingPlace
     /// <param name="staging">Staging places of the door.</param>
     /// <param name="bins">All bins of the site.</param>
     /// <param name="chosen">The address the receiver chose, or null.</param>
-    public static Outcome<Bin> By(WarehouseSite site, Standing standing, IReadOnlyList<Bin> staging, IReadOnlyList<Bin> bins, string? chosen)
+    public static Outcome<Bin> By(
+        WarehouseSite site,
+        Standing standing,
+        IReadOnlyList<Bin> staging,
+        IReadOnlyList<Bin> bins,
+        string? chosen
+    )
     {
         var given = Given(site, standing, bins);
-        if (given is null && staging.Count == 0) return new Refusal("place-missing", "This door has no receiving place: goods counted here would stand nowhere.", "Set one up in Site, Bins, or bring the arrival to another door.");
-        if (chosen is null) return given ?? For(standing, staging);
-        IReadOnlyList<Bin> choices = given is not null ? [given] : site.Door.PlaceChosen ? Choices(standing, staging) : [For(standing, staging)];
-        return choices.FirstOrDefault(b => b.Address.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } place ? place
-            : new Refusal("place-wrong", $"Goods that are {Standings.Word(standing)} do not stand in {chosen}.", choices is [var only] ? $"They stand in {only.Address}." : $"Choose {string.Join(" or ", choices.Select(c => c.Address))}.");
+        if (given is null && staging.Count == 0)
+            return new Refusal(
+                "place-missing",
+                "This door has no receiving place: goods counted here would stand nowhere.",
+                "Set one up in Site, Bins, or bring the arrival to another door."
+            );
+        if (chosen is null)
+            return given ?? For(standing, staging);
+        IReadOnlyList<Bin> choices =
+            given is not null ? [given]
+            : site.Door.PlaceChosen ? Choices(standing, staging)
+            : [For(standing, staging)];
+        return choices.FirstOrDefault(b => b.Address.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } place
+            ? place
+            : new Refusal(
+                "place-wrong",
+                $"Goods that are {Standings.Word(standing)} do not stand in {chosen}.",
+                choices is [var only] ? $"They stand in {only.Address}." : $"Choose {string.Join(" or ", choices.Select(c => c.Address))}."
+            );
     }
 
     /// <summary>The place that the site's settings leave no choice about, or null.</summary>
-    static Bin? Given(WarehouseSite site, Standing standing, IReadOnlyList<Bin> bins) => standing switch
-    {
-        Standing.Usable when !site.HasAddresses => bins.FirstOrDefault(b => b is { Function: BinFunction.Floor, Blocked: false }),
-        Standing.ToInspect when site.Door.Stops == Stops.ReceivingPlaceAndBench => bins.Where(b => b is { Function: BinFunction.Bench, Blocked: false }).MinBy(b => b.Address, StringComparer.Ordinal),
-        _ => null,
-    };
+    static Bin? Given(WarehouseSite site, Standing standing, IReadOnlyList<Bin> bins) =>
+        standing switch
+        {
+            Standing.Usable when !site.HasAddresses => bins.FirstOrDefault(b => b is { Function: BinFunction.Floor, Blocked: false }),
+            Standing.ToInspect when site.Door.Stops == Stops.ReceivingPlaceAndBench => bins.Where(b =>
+                    b is { Function: BinFunction.Bench, Blocked: false }
+                )
+                .MinBy(b => b.Address, StringComparer.Ordinal),
+            _ => null,
+        };
 }

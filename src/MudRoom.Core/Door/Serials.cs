@@ -9,7 +9,8 @@ public static class Serials
     public const int Most = 500;
 
     /// <summary>
-    /// Reads "IC-0101 to IC-0150", "0101 to 0150", "A1, A2, A7" or a mixture, one after another by comma, semicolon or line. The ends of a range are the same
+    /// Reads "IC-0101 to IC-0150", "0101 to 0150", "A1, A2, A7" or a mixture, one after another by comma, semicolon or line. The ends of a
+    /// range are the same
     /// but for the digits at their end, which keep their length.
     /// </summary>
     /// <returns>Each serial once, in order; refused when a range runs backward, is not one, or a serial stands twice.</returns>
@@ -19,40 +20,61 @@ public static class Serials
         foreach (var piece in text.Split([',', ';', '\n', '\r'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
             var ends = piece.Split(" to ", StringSplitOptions.TrimEntries);
-            if (ends.Length == 1) all.Add(piece);
+            if (ends.Length == 1)
+                all.Add(piece);
             else if (ends.Length == 2 && Range(ends[0], ends[1]) is { } range)
             {
-                if (range.Refused(out var wrong)) return wrong;
+                if (range.Refused(out var wrong))
+                    return wrong;
                 all.AddRange(range.Value);
             }
-            else return new Refusal("serial-range", $"{piece} is no range of serial numbers.", "Type the first and the last with to between them.");
-            if (all.Count > Most) return new Refusal("serials-many", $"More than {Most} serial numbers at once.", "Count them in parts.");
+            else
+                return new Refusal(
+                    "serial-range",
+                    $"{piece} is no range of serial numbers.",
+                    "Type the first and the last with to between them."
+                );
+            if (all.Count > Most)
+                return new Refusal("serials-many", $"More than {Most} serial numbers at once.", "Count them in parts.");
         }
 
-        if (all.Count == 0) return new Refusal("serial-missing", "There is no serial number.", "Scan or type it.");
-        if (all.Find(s => s.Length > 40) is { } lengthy) return new Refusal("code-long", $"{lengthy[..20]}… has more than 40 characters.", "Look at the label again.");
+        if (all.Count == 0)
+            return new Refusal("serial-missing", "There is no serial number.", "Scan or type it.");
+        if (all.Find(s => s.Length > 40) is { } lengthy)
+            return new Refusal("code-long", $"{lengthy[..20]}… has more than 40 characters.", "Look at the label again.");
         return all.GroupBy(s => s, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice
             ? new Refusal("serial-twice", $"{twice.Key} stands twice.", "Take one away.")
             : all;
     }
 
-    /// <summary>All from the first to the last, which are the same but for the digits at their end. Refused when they are not, run backward, or are too many.</summary>
+    /// <summary>All from the first to the last, which are the same but for the digits at their end. Refused when they are not, run
+    /// backward, or are too many.</summary>
     public static Outcome<IReadOnlyList<string>> Range(string first, string last)
     {
         var (head, from) = Cut(first);
         var (tail, to) = Cut(last);
         if (from.Length == 0 || from.Length > 15 || !head.Equals(tail, StringComparison.OrdinalIgnoreCase) || from.Length != to.Length)
-            return new Refusal("serial-range", $"{first} to {last} is no range: both ends must be alike but for the digits at their end.", "Type the two as they stand on the labels.");
+            return new Refusal(
+                "serial-range",
+                $"{first} to {last} is no range: both ends must be alike but for the digits at their end.",
+                "Type the two as they stand on the labels."
+            );
         var (a, b) = (long.Parse(from, CultureInfo.InvariantCulture), long.Parse(to, CultureInfo.InvariantCulture));
-        if (b < a) return new Refusal("serial-range", $"{first} to {last} runs backward.", "Type the lower one first.");
-        if (b - a >= Most) return new Refusal("serials-many", $"{first} to {last} are more than {Most} serial numbers.", "Count them in parts.");
-        return Enumerable.Range(0, (int)(b - a) + 1).Select(i => head + (a + i).ToString(CultureInfo.InvariantCulture).PadLeft(from.Length, '0')).ToList();
+        if (b < a)
+            return new Refusal("serial-range", $"{first} to {last} runs backward.", "Type the lower one first.");
+        if (b - a >= Most)
+            return new Refusal("serials-many", $"{first} to {last} are more than {Most} serial numbers.", "Count them in parts.");
+        return Enumerable
+            .Range(0, (int)(b - a) + 1)
+            .Select(i => head + (a + i).ToString(CultureInfo.InvariantCulture).PadLeft(from.Length, '0'))
+            .ToList();
     }
 
     static (string Head, string Digits) Cut(string text)
     {
         var at = text.Length;
-        while (at > 0 && char.IsAsciiDigit(text[at - 1])) at--;
+        while (at > 0 && char.IsAsciiDigit(text[at - 1]))
+            at--;
         return (text[..at], text[at..]);
     }
 }

@@ -8,17 +8,18 @@ namespace MudRoom.Core.Door;
 public static class AsideDifferences
 {
     /// <summary>The difference between paper and goods that it makes.</summary>
-    public static DiscrepancyKind Of(Aside aside) => aside switch
-    {
-        Site.Aside.Damaged => DiscrepancyKind.Damaged,
-        Site.Aside.ShortLife => DiscrepancyKind.ShortLife,
-        Site.Aside.LabelWrong => DiscrepancyKind.LabelWrong,
-        Site.Aside.Over => DiscrepancyKind.Over,
-        Site.Aside.NotOnOrder => DiscrepancyKind.NotOnOrder,
-        Site.Aside.WrongItem => DiscrepancyKind.WrongItem,
-        Site.Aside.OtherSite => DiscrepancyKind.OtherSite,
-        _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
-    };
+    public static DiscrepancyKind Of(Aside aside) =>
+        aside switch
+        {
+            Site.Aside.Damaged => DiscrepancyKind.Damaged,
+            Site.Aside.ShortLife => DiscrepancyKind.ShortLife,
+            Site.Aside.LabelWrong => DiscrepancyKind.LabelWrong,
+            Site.Aside.Over => DiscrepancyKind.Over,
+            Site.Aside.NotOnOrder => DiscrepancyKind.NotOnOrder,
+            Site.Aside.WrongItem => DiscrepancyKind.WrongItem,
+            Site.Aside.OtherSite => DiscrepancyKind.OtherSite,
+            _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
+        };
 }
 
 /// <summary>A count as the receiver gives it.</summary>
@@ -38,13 +39,28 @@ public static class AsideDifferences
 /// <param name="OverAllowed">True when a supervisor lets all that is over pass.</param>
 /// <param name="EarlyAllowed">True when the receiver has said that early goods are to be taken.</param>
 public sealed record Count(
-    Item Item, PackLevel Pack, decimal Packs, string? BatchNumber, string? SourceBatchNumber, GoodsDate? Production, DateOnly? BestBefore,
-    DateOnly? Expiry, string? Origin, string? Serial, Aside? Aside, string? Note, int? ChosenPart, bool OverAllowed, bool EarlyAllowed)
+    Item Item,
+    PackLevel Pack,
+    decimal Packs,
+    string? BatchNumber,
+    string? SourceBatchNumber,
+    GoodsDate? Production,
+    DateOnly? BestBefore,
+    DateOnly? Expiry,
+    string? Origin,
+    string? Serial,
+    Aside? Aside,
+    string? Note,
+    int? ChosenPart,
+    bool OverAllowed,
+    bool EarlyAllowed
+)
 {
     /// <summary>Attributes of the source batch, read and checked, by name.</summary>
     public IReadOnlyDictionary<string, string> Attributes { get; init; } = new Dictionary<string, string>();
 
-    /// <summary>True when the batch number is the one that was proposed with the scan: where other goods have it by now, the next one is meant.</summary>
+    /// <summary>True when the batch number is the one that was proposed with the scan: where other goods have it by now, the next one is
+    /// meant.</summary>
     public bool BatchProposed { get; init; }
 
     /// <summary>Why it is counted aside, by the administrator's list; null where it is not.</summary>
@@ -56,7 +72,8 @@ public sealed record Count(
     /// <summary>Kilograms that were weighed, for goods with catch weight.</summary>
     public decimal? Weight { get; init; }
 
-    /// <summary>True where nobody who counts may know what is expected: what is over or early passes, and is looked at when the tally is closed.</summary>
+    /// <summary>True where nobody who counts may know what is expected: what is over or early passes, and is looked at when the tally is
+    /// closed.</summary>
     public bool Blind { get; init; }
 
     /// <summary>True when the receiver was asked once for what is recommended, and left it blank.</summary>
@@ -84,67 +101,108 @@ public static class TallyRules
     /// <param name="horizonDays">The site's horizon for early goods.</param>
     /// <param name="maySettle">True when the person may decide over what is over.</param>
     /// <param name="heldByRule">True when a hold rule catches the goods.</param>
-    public static Outcome<CountDecision> Judge(Count count, IReadOnlyList<PartView> parts, DateOnly today, int horizonDays, bool maySettle, bool heldByRule)
+    public static Outcome<CountDecision> Judge(
+        Count count,
+        IReadOnlyList<PartView> parts,
+        DateOnly today,
+        int horizonDays,
+        bool maySettle,
+        bool heldByRule
+    )
     {
         var item = count.Item;
         if (count.Pack is { IsMeasure: false } and not { Numerator: 1, Denominator: 1 } && Math.Floor(count.Packs) != count.Packs)
-            return new Refusal("packs-not-whole", $"{Quantities.Show(count.Packs)} {count.Pack.Name} is no whole number of packs.", $"Count opened packs in {item.UnitWord}.");
+            return new Refusal(
+                "packs-not-whole",
+                $"{Quantities.Show(count.Packs)} {count.Pack.Name} is no whole number of packs.",
+                $"Count opened packs in {item.UnitWord}."
+            );
         if (Math.Abs(count.Packs) > Quantities.Most)
-            return new Refusal("quantity-too-large", $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, 2)} cannot be right.", "Look at the number again.");
-        if (Quantities.Check(count.Quantity, item) is { } badQuantity) return badQuantity;
+            return new Refusal(
+                "quantity-too-large",
+                $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, 2)} cannot be right.",
+                "Look at the number again."
+            );
+        if (Quantities.Check(count.Quantity, item) is { } badQuantity)
+            return badQuantity;
         if (parts.Count == 0 && !Asides.NeedsNoOrder(count.Aside))
-            return new Refusal("not-on-arrival", $"{item.Name} is on no order of this arrival.", "Look at the label again. If it is right, count it aside as on no order, or ask a supervisor to add its order.");
-        if (Missing(count) is { } missing) return missing;
+            return new Refusal(
+                "not-on-arrival",
+                $"{item.Name} is on no order of this arrival.",
+                "Look at the label again. If it is right, count it aside as on no order, or ask a supervisor to add its order."
+            );
+        if (Missing(count) is { } missing)
+            return missing;
 
         Country? origin = null;
         if (!string.IsNullOrWhiteSpace(count.Origin))
         {
             origin = Countries.Find(count.Origin.Trim());
-            if (origin is null) return new Refusal("country-unknown", $"{count.Origin} is no country of ISO 3166.", "Type its two letters or its name.");
+            if (origin is null)
+                return new Refusal("country-unknown", $"{count.Origin} is no country of ISO 3166.", "Type its two letters or its name.");
         }
 
-        var choice = Asides.NeedsNoOrder(count.Aside) ? LineChoice.None(count.Quantity, item) : LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
+        var choice = Asides.NeedsNoOrder(count.Aside)
+            ? LineChoice.None(count.Quantity, item)
+            : LineChoice.Choose(parts, count.Quantity, item, count.ChosenPart, today, horizonDays);
         var dates = DatesOf(count, today, parts.Where(p => choice.Shares.Any(s => s.PartId == p.PartId)).Max(p => p.MinimumLife));
-        if (dates.Refused(out var badDates)) return badDates;
-        if (dates.Value.Doubt is { } doubt && count.Aside is null) return doubt;
+        if (dates.Refused(out var badDates))
+            return badDates;
+        if (dates.Value.Doubt is { } doubt && count.Aside is null)
+            return doubt;
         if (count.Reason is { WantsSentence: true } wordy && string.IsNullOrWhiteSpace(count.Note))
             return new Refusal("note-missing", $"{wordy.Name} wants a sentence.", "Say what is wrong and how it came.");
         if (count.Reason is { WantsPicture: true } shown && count.Pictures == 0)
             return new Refusal("picture-missing", $"{shown.Name} wants a picture.", "Take one, then count it.");
-        if (WeightOff(count) is { } off && count.Aside is null) return off;
+        if (WeightOff(count) is { } off && count.Aside is null)
+            return off;
 
         if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed && !count.Blind)
-            return new Refusal("early", $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.", "Press Take it early, or leave it aboard.");
+            return new Refusal(
+                "early",
+                $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.",
+                "Press Take it early, or leave it aboard."
+            );
         var mayPass = count.Blind || !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
         if (!mayPass && parts.All(p => p.IsShut))
             return new Refusal(
                 count.OverAllowed ? "right-missing" : "order-shut",
                 $"{item.Name} is on {parts[0].OrderNumber}, which is cancelled or closed: nothing more of it is wanted.",
-                "Ask a supervisor, or count it aside as on no order.");
+                "Ask a supervisor, or count it aside as on no order."
+            );
         if (!mayPass)
             return new Refusal(
                 count.OverAllowed ? "right-missing" : "over",
-                $"{Quantities.Show(choice.Over)} {item.UnitWord} of {item.Name} would be over; {Quantities.Show(choice.AllowedOver)} may pass.",
-                "Count what is over aside, or let a supervisor take it.");
+                $"{Quantities.Show(choice.Over)} {item.UnitWord} of {item.Name} would be over; "
+                    + $"{Quantities.Show(choice.AllowedOver)} may pass.",
+                "Count what is over aside, or let a supervisor take it."
+            );
 
-        var standing = count.Aside is not null || heldByRule ? Standing.Held
+        var standing =
+            count.Aside is not null || heldByRule ? Standing.Held
             : item.InspectionPlanId is not null ? Standing.ToInspect
             : Standing.Usable;
         return new CountDecision(choice, dates.Value, origin, standing, choice.Shares.Sum(s => s.Over));
     }
 
     /// <summary>
-    /// What is asked of an item's goods, as names of fields in the order in which labels show them: sourceBatch, production, bestBefore or expiry, origin, serial,
+    /// What is asked of an item's goods, as names of fields in the order in which labels show them: sourceBatch, production, bestBefore or
+    /// expiry, origin, serial,
     /// weight. Own batch and the administrator's attributes are not among them.
     /// </summary>
     public static IReadOnlyList<string> Asks(Item item)
     {
         List<string> asks = [];
-        if (item.NeedsSourceBatch) asks.Add("sourceBatch");
-        if (item.NeedsDates) asks.AddRange(["production", Ends(item)]);
-        if (item.NeedsOrigin) asks.Add("origin");
-        if (item.NeedsSerial) asks.Add("serial");
-        if (item.CatchWeight) asks.Add("weight");
+        if (item.NeedsSourceBatch)
+            asks.Add("sourceBatch");
+        if (item.NeedsDates)
+            asks.AddRange(["production", Ends(item)]);
+        if (item.NeedsOrigin)
+            asks.Add("origin");
+        if (item.NeedsSerial)
+            asks.Add("serial");
+        if (item.CatchWeight)
+            asks.Add("weight");
         return asks;
     }
 
@@ -156,11 +214,16 @@ public static class TallyRules
     {
         var item = count.Item;
         List<string> wanted = [];
-        if (item.NeedsSourceBatch && string.IsNullOrWhiteSpace(count.SourceBatchNumber)) wanted.Add("sourceBatch");
-        if (item.NeedsDates && count.Production is null && count.BestBefore is null && count.Expiry is null && item.ShelfLifeDays is null) wanted.Add(Ends(item));
-        if (item.NeedsOrigin && string.IsNullOrWhiteSpace(count.Origin)) wanted.Add("origin");
-        if (item.NeedsSerial && string.IsNullOrWhiteSpace(count.Serial)) wanted.Add("serial");
-        if (item.CatchWeight && count.Weight is null) wanted.Add("weight");
+        if (item.NeedsSourceBatch && string.IsNullOrWhiteSpace(count.SourceBatchNumber))
+            wanted.Add("sourceBatch");
+        if (item.NeedsDates && count.Production is null && count.BestBefore is null && count.Expiry is null && item.ShelfLifeDays is null)
+            wanted.Add(Ends(item));
+        if (item.NeedsOrigin && string.IsNullOrWhiteSpace(count.Origin))
+            wanted.Add("origin");
+        if (item.NeedsSerial && string.IsNullOrWhiteSpace(count.Serial))
+            wanted.Add("serial");
+        if (item.CatchWeight && count.Weight is null)
+            wanted.Add("weight");
         wanted.AddRange(AttributeRules.Missing(item.Attributes, count.Attributes));
         return wanted;
     }
@@ -169,9 +232,17 @@ public static class TallyRules
     {
         var wanted = Wanted(count);
         if (wanted.Count > 0)
-            return new Refusal("wanted", $"{count.Item.Name} still wants its {string.Join(", ", wanted.Select(Word))}.", "Scan it, or type it.");
+            return new Refusal(
+                "wanted",
+                $"{count.Item.Name} still wants its {string.Join(", ", wanted.Select(Word))}.",
+                "Scan it, or type it."
+            );
         if (!count.BlankAllowed && AttributeRules.Advised(count.Item.Attributes, count.Attributes) is { Count: > 0 } advised)
-            return new Refusal("recommended", $"{string.Join(", ", advised)} of {count.Item.Name} {(advised.Count == 1 ? "is" : "are")} blank.", "Fill it in if it stands on the goods; taking it again leaves it blank.");
+            return new Refusal(
+                "recommended",
+                $"{string.Join(", ", advised)} of {count.Item.Name} {(advised.Count == 1 ? "is" : "are")} blank.",
+                "Fill it in if it stands on the goods; taking it again leaves it blank."
+            );
         if (count.Item.NeedsSerial && count.Quantity != 1)
             return new Refusal("serial-one", "One serial number is for one piece.", "Count the pieces one by one.");
         return null;
@@ -180,43 +251,59 @@ public static class TallyRules
     /// <summary>The weight against mass times pieces, when it lies beyond the item's tolerance.</summary>
     static Refusal? WeightOff(Count count)
     {
-        if (!count.Item.CatchWeight || count.Weight is not { } weight) return null;
+        if (!count.Item.CatchWeight || count.Weight is not { } weight)
+            return null;
         var nominal = count.Item.Mass * count.Quantity;
         var most = nominal * count.Item.WeightTolerance / 100;
-        return Math.Abs(weight - nominal) <= most ? null : new Refusal(
-            "weight-off", $"{Quantities.Show(weight)} kg for {Quantities.Show(count.Quantity)} {count.Item.UnitWord} of {count.Item.Name} lies more than {Quantities.Show(count.Item.WeightTolerance)} % from {Quantities.Show(nominal)} kg.",
-            "Count and weigh again; if both are right, count it aside.");
+        return Math.Abs(weight - nominal) <= most
+            ? null
+            : new Refusal(
+                "weight-off",
+                $"{Quantities.Show(weight)} kg for {Quantities.Show(count.Quantity)} {count.Item.UnitWord} of {count.Item.Name} "
+                    + $"lies more than {Quantities.Show(count.Item.WeightTolerance)} % from {Quantities.Show(nominal)} kg.",
+                "Count and weigh again; if both are right, count it aside."
+            );
     }
 
-    static string Word(string field) => field switch
-    {
-        "sourceBatch" => "source batch",
-        "bestBefore" => "best before",
-        _ => field,
-    };
+    static string Word(string field) =>
+        field switch
+        {
+            "sourceBatch" => "source batch",
+            "bestBefore" => "best before",
+            _ => field,
+        };
 
     /// <summary>Goods whose label is wrong are counted with no dates of their own.</summary>
-    static Outcome<DatesOfGoods> DatesOf(Count count, DateOnly today, int? vendorsMinimum) => count.Aside == Aside.LabelWrong
-        ? new DatesOfGoods(null, null, null, false, null)
-        : GoodsDates.Check(count.Item, count.Production, count.BestBefore, count.Expiry, today, vendorsMinimum);
+    static Outcome<DatesOfGoods> DatesOf(Count count, DateOnly today, int? vendorsMinimum) =>
+        count.Aside == Aside.LabelWrong
+            ? new DatesOfGoods(null, null, null, false, null)
+            : GoodsDates.Check(count.Item, count.Production, count.BestBefore, count.Expiry, today, vendorsMinimum);
 }
 
 /// <summary>What stands in the field of the quantity when an item was scanned.</summary>
 public static class QuantityRules
 {
-    /// <summary>The packs that stand filled in, or null for a field that must be typed; and whether they are a proposal to be looked at.</summary>
+    /// <summary>The packs that stand filled in, or null for a field that must be typed; and whether they are a proposal to be looked
+    /// at.</summary>
     /// <param name="setting">Of the site.</param>
     /// <param name="open">What is still expected of the item on this arrival, in base units.</param>
     /// <param name="pack">The pack scanned.</param>
     /// <param name="scanned">Packs the code itself stands for: 1, or a count within it.</param>
     /// <param name="isGiven">True when the code says how many, or each piece is scanned by itself: nothing is proposed then.</param>
-    public static (decimal? Packs, bool Proposed) Entry(QuantityEntry setting, decimal open, PackLevel pack, decimal scanned, bool isGiven) => setting switch
-    {
-        _ when isGiven => (scanned, false),
-        QuantityEntry.Proposed when Math.Floor(open / pack.Content(1)) is > 0 and var packs => (packs, true),
-        QuantityEntry.Typed => (null, false),
-        _ => (scanned, false),
-    };
+    public static (decimal? Packs, bool Proposed) Entry(
+        QuantityEntry setting,
+        decimal open,
+        PackLevel pack,
+        decimal scanned,
+        bool isGiven
+    ) =>
+        setting switch
+        {
+            _ when isGiven => (scanned, false),
+            QuantityEntry.Proposed when Math.Floor(open / pack.Content(1)) is > 0 and var packs => (packs, true),
+            QuantityEntry.Typed => (null, false),
+            _ => (scanned, false),
+        };
 }
 
 /// <summary>One count of an arrival as it was taken. Taking back adds a counter-entry to the ledger and marks this one.</summary>

@@ -46,15 +46,18 @@ public sealed class TallyQuestion
     public bool IsOpen { get; private set; } = true;
 
     /// <summary>
-    /// True when the count of an answered question still wants something that only who stands at the goods can give: what the item asks for, that early
+    /// True when the count of an answered question still wants something that only who stands at the goods can give: what the item asks
+    /// for, that early
     /// goods are taken, one serial for each piece. The answer stands, and the count is made at the door.
     /// </summary>
-    public static bool LeavesCountToReceiver(Refusal refusal) => refusal.Code is "wanted" or "early" or "over" or "order-shut" or "serial-one";
+    public static bool LeavesCountToReceiver(Refusal refusal) =>
+        refusal.Code is "wanted" or "early" or "over" or "order-shut" or "serial-one";
 
     /// <summary>Answers it; once.</summary>
     public Refusal? Settle(string answer, string by, DateTimeOffset at)
     {
-        if (!IsOpen) return new Refusal("decided", $"{AnsweredBy} has answered already: {Answer}", "Nothing is to be done.");
+        if (!IsOpen)
+            return new Refusal("decided", $"{AnsweredBy} has answered already: {Answer}", "Nothing is to be done.");
         (Answer, AnsweredBy, AnsweredAt, IsOpen) = (answer, by, at, false);
         return null;
     }

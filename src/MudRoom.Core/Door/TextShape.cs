@@ -9,7 +9,8 @@ public static class TextShape
     /// <summary>How many earlier numbers are looked at.</summary>
     public const int Remembered = 20;
 
-    /// <summary>True when a text looks like one of those before it: the same signs in the same places, letters as many, digits one more or fewer at most.</summary>
+    /// <summary>True when a text looks like one of those before it: the same signs in the same places, letters as many, digits one more or
+    /// fewer at most.</summary>
     /// <param name="text">As it was scanned.</param>
     /// <param name="before">Numbers of the same kind; none means that nothing is known.</param>
     public static bool Fits(string text, IEnumerable<string> before)
@@ -19,7 +20,8 @@ public static class TextShape
     }
 
     static bool AreAlike(List<(char Kind, int Length)> a, List<(char Kind, int Length)> b) =>
-        a.Count == b.Count && a.Zip(b).All(p => p.First.Kind == p.Second.Kind && Math.Abs(p.First.Length - p.Second.Length) <= (p.First.Kind == '9' ? 1 : 0));
+        a.Count == b.Count
+        && a.Zip(b).All(p => p.First.Kind == p.Second.Kind && Math.Abs(p.First.Length - p.Second.Length) <= (p.First.Kind == '9' ? 1 : 0));
 
     /// <summary>Runs of one kind: A for letters, 9 for digits, a sign for itself.</summary>
     static List<(char Kind, int Length)> Runs(string text)
@@ -27,9 +29,14 @@ public static class TextShape
         var runs = new List<(char Kind, int Length)>();
         foreach (var c in text)
         {
-            var kind = char.IsLetter(c) ? 'A' : char.IsAsciiDigit(c) ? '9' : c;
-            if (runs is [.., var (last, length)] && last == kind) runs[^1] = (kind, length + 1);
-            else runs.Add((kind, 1));
+            var kind =
+                char.IsLetter(c) ? 'A'
+                : char.IsAsciiDigit(c) ? '9'
+                : c;
+            if (runs is [.., var (last, length)] && last == kind)
+                runs[^1] = (kind, length + 1);
+            else
+                runs.Add((kind, 1));
         }
 
         return runs;

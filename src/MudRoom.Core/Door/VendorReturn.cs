@@ -14,7 +14,8 @@ public sealed class VendorReturn
     /// <summary>In base units.</summary>
     public required decimal Quantity { get; init; }
 
-    /// <summary>True when the vendor had invoiced the receipt: a credit is wanted. False: the receipt counts less, and the order is open again.</summary>
+    /// <summary>True when the vendor had invoiced the receipt: a credit is wanted. False: the receipt counts less, and the order is open
+    /// again.</summary>
     public required bool Invoiced { get; init; }
     public required string Reason { get; init; }
     public required string By { get; init; }

@@ -26,7 +26,8 @@ public sealed record ApplicationIdentifier(
     IReadOnlyList<ElementPart> Parts,
     bool Predefined,
     IReadOnlyList<string> Excludes,
-    IReadOnlyList<IReadOnlyList<IReadOnlyList<string>>> Requires)
+    IReadOnlyList<IReadOnlyList<IReadOnlyList<string>>> Requires
+)
 {
     static readonly FrozenDictionary<string, ApplicationIdentifier> table = Load();
 
@@ -44,7 +45,8 @@ public sealed record ApplicationIdentifier(
     {
         var lookup = table.GetAlternateLookup<ReadOnlySpan<char>>();
         for (var length = 2; length <= 4 && length <= text.Length; length++)
-            if (lookup.TryGetValue(text[..length], out var found)) return found;
+            if (lookup.TryGetValue(text[..length], out var found))
+                return found;
         return null;
     }
 
@@ -60,9 +62,18 @@ public sealed record ApplicationIdentifier(
             foreach (var number in Numbers(cells[0]))
             {
                 all[number] = new ApplicationIdentifier(
-                    number, cells[4], [.. Split(cells[1], ' ').Select(Part)], cells[5] == "fixed",
+                    number,
+                    cells[4],
+                    [.. Split(cells[1], ' ').Select(Part)],
+                    cells[5] == "fixed",
                     Split(cells[2], ','),
-                    [.. Split(cells[3], '&').Select(all => (IReadOnlyList<IReadOnlyList<string>>)[.. Split(all.Trim(), '|').Select(one => Split(one, '+'))])]);
+                    [
+                        .. Split(cells[3], '&')
+                            .Select(all =>
+                                (IReadOnlyList<IReadOnlyList<string>>)[.. Split(all.Trim(), '|').Select(one => Split(one, '+'))]
+                            ),
+                    ]
+                );
             }
         }
 
@@ -74,7 +85,8 @@ public sealed record ApplicationIdentifier(
     static IEnumerable<string> Numbers(string range)
     {
         var ends = range.Split('-');
-        if (ends.Length == 1) return ends;
+        if (ends.Length == 1)
+            return ends;
         var first = int.Parse(ends[0]);
         return Enumerable.Range(first, int.Parse(ends[1]) - first + 1).Select(n => n.ToString());
     }

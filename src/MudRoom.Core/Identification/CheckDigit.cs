@@ -20,10 +20,8 @@ public static class CheckDigit
     }
 
     /// <summary>True when <paramref name="text"/> is all digits and its last one is right.</summary>
-    public static bool Holds(ReadOnlySpan<char> text) =>
-        text.Length > 1 && IsDigits(text) && For(text[..^1]) == text[^1] - '0';
+    public static bool Holds(ReadOnlySpan<char> text) => text.Length > 1 && IsDigits(text) && For(text[..^1]) == text[^1] - '0';
 
     /// <summary>True when <paramref name="text"/> has at least one character and only 0 to 9.</summary>
-    public static bool IsDigits(ReadOnlySpan<char> text) =>
-        text.Length > 0 && text.IndexOfAnyExceptInRange('0', '9') < 0;
+    public static bool IsDigits(ReadOnlySpan<char> text) => text.Length > 0 && text.IndexOfAnyExceptInRange('0', '9') < 0;
 }

@@ -14,11 +14,12 @@ public static class Code128
 
     // Widths of bar, space, bar, space, bar, space for the values 0 to 105; the stop has a seventh bar.
     const string Patterns =
-        "212222222122222221121223121322131222122213122312132212221213221312231212112232122132122231113222123122123221223211221132221231213212" +
-        "223112312131311222321122321221312212322112322211212123212321232121111323131123131321112313132113132311211313231113231311112133112331" +
-        "132131113123113321133121313121211331231131213113213311213131311123311321331121312113312311332111314111221411431111111224111422121124" +
-        "121421141122141221112214112412122114122411142112142211241211221114413111241112134111111242121142121241114212124112124211411212421112" +
-        "421211212141214121412121111143111341131141114113114311411113411311113141114131311141411131211412211214211232";
+        "212222222122222221121223121322131222122213122312132212221213221312231212112232122132122231113222123122123221223211221132"
+        + "221231213212223112312131311222321122321221312212322112322211212123212321232121111323131123131321112313132113132311211313"
+        + "231113231311112133112331132131113123113321133121313121211331231131213113213311213131311123311321331121312113312311332111"
+        + "314111221411431111111224111422121124121421141122141221112214112412122114122411142112142211241211221114413111241112134111"
+        + "111242121142121241114212124112124211411212421112421211212141214121412121111143111341131141114113114311411113411311113141"
+        + "114131311141411131211412211214211232";
 
     const string Stop = "2331112";
 
@@ -32,7 +33,8 @@ public static class Code128
         {
             text.Append(elements[i].Ai).Append(elements[i].Value);
             var open = ApplicationIdentifier.Of(elements[i].Ai) is not { Predefined: true };
-            if (open && i < elements.Count - 1) text.Append(ElementStringReader.Separator);
+            if (open && i < elements.Count - 1)
+                text.Append(ElementStringReader.Separator);
         }
 
         return Widths(Values(text.ToString()));
@@ -69,14 +71,16 @@ public static class Code128
             }
             else
             {
-                if (text[at] is < ' ' or > '~') throw new ArgumentException($"Character {(int)text[at]} has no place in Code 128 set B.", nameof(text));
+                if (text[at] is < ' ' or > '~')
+                    throw new ArgumentException($"Character {(int)text[at]} has no place in Code 128 set B.", nameof(text));
                 values.Add(text[at] - ' ');
                 at++;
             }
         }
 
         var sum = values[0];
-        for (var i = 1; i < values.Count; i++) sum += values[i] * i;
+        for (var i = 1; i < values.Count; i++)
+            sum += values[i] * i;
         values.Add(sum % 103);
         return values;
     }
@@ -86,8 +90,10 @@ public static class Code128
         var count = 0;
         for (var i = at; i < text.Length; i++)
         {
-            if (skipFnc1 && text[i] == ElementStringReader.Separator) continue;
-            if (!char.IsAsciiDigit(text[i])) break;
+            if (skipFnc1 && text[i] == ElementStringReader.Separator)
+                continue;
+            if (!char.IsAsciiDigit(text[i]))
+                break;
             count++;
         }
 

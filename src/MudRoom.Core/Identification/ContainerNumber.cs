@@ -28,12 +28,24 @@ public sealed record ContainerNumber(string Owner, char Category, string Serial,
     {
         var plain = Plain(text);
         if (!LooksLike(plain))
-            return new Refusal("container-shape", $"{text} is not a container number: four letters and seven digits.", "Read it from the container's rear door.");
+            return new Refusal(
+                "container-shape",
+                $"{text} is not a container number: four letters and seven digits.",
+                "Read it from the container's rear door."
+            );
         if (plain[3] is not ('U' or 'J' or 'Z'))
-            return new Refusal("container-category", $"{text} has {plain[3]} as its fourth letter; ISO 6346 knows U, J and Z.", "Read it again, or take it as a reference that is not ISO 6346.");
+            return new Refusal(
+                "container-category",
+                $"{text} has {plain[3]} as its fourth letter; ISO 6346 knows U, J and Z.",
+                "Read it again, or take it as a reference that is not ISO 6346."
+            );
         var should = Remainder(plain[..10]) % 10;
         if (plain[10] - '0' != should)
-            return new Refusal("check-digit", $"{text} is not a valid container number: its last digit should be {should}, not {plain[10]}.", "Read it again from the container's rear door.");
+            return new Refusal(
+                "check-digit",
+                $"{text} is not a valid container number: its last digit should be {should}, not {plain[10]}.",
+                "Read it again from the container's rear door."
+            );
         return new ContainerNumber(plain[..3], plain[3], plain[4..10], should);
     }
 
@@ -45,13 +57,15 @@ public sealed record ContainerNumber(string Owner, char Category, string Serial,
     static int Remainder(string firstTen)
     {
         var sum = 0;
-        for (var i = 0; i < 10; i++) sum += ValueOf(firstTen[i]) << i;
+        for (var i = 0; i < 10; i++)
+            sum += ValueOf(firstTen[i]) << i;
         return sum % 11;
     }
 
     static int ValueOf(char c)
     {
-        if (char.IsAsciiDigit(c)) return c - '0';
+        if (char.IsAsciiDigit(c))
+            return c - '0';
         var place = c - 'A';
         // A is 10; 11, 22 and 33 are left out.
         return 10 + place + (place > 0 ? 1 : 0) + (place > 10 ? 1 : 0) + (place > 20 ? 1 : 0);

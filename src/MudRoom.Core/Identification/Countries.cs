@@ -12,7 +12,9 @@ public sealed record Country(string Code, string Number, string Name);
 public static class Countries
 {
     static readonly Country[] all =
-        [.. Tables.Lines("Identification.countries.csv").Select(l => l.Split(';')).Select(c => new Country(c[0], c[1], c[2]))];
+    [
+        .. Tables.Lines("Identification.countries.csv").Select(l => l.Split(';')).Select(c => new Country(c[0], c[1], c[2])),
+    ];
 
     static readonly FrozenDictionary<string, Country> byCode = all.ToFrozenDictionary(c => c.Code, StringComparer.OrdinalIgnoreCase);
     static readonly FrozenDictionary<string, Country> byNumber = all.ToFrozenDictionary(c => c.Number);

@@ -39,9 +39,15 @@ public sealed record ElementString(IReadOnlyList<Element> Elements, DateOnly Rea
     public GoodsDate? Expiry => Date("17", DayZero.LastOfMonth) ?? (ExpiresAt is { } at ? new GoodsDate(DateOnly.FromDateTime(at)) : null);
 
     /// <summary>(7003) expiry to the minute, by the clock of the place where it was packed.</summary>
-    public DateTime? ExpiresAt => this["7003"] is { } digits && GoodsDate.Read(digits.AsSpan(0, 6), ReadOn, DayZero.Refused) is { } day
-        ? day.Date.ToDateTime(new TimeOnly(int.Parse(digits.AsSpan(6, 2), CultureInfo.InvariantCulture), int.Parse(digits.AsSpan(8, 2), CultureInfo.InvariantCulture)))
-        : null;
+    public DateTime? ExpiresAt =>
+        this["7003"] is { } digits && GoodsDate.Read(digits.AsSpan(0, 6), ReadOn, DayZero.Refused) is { } day
+            ? day.Date.ToDateTime(
+                new TimeOnly(
+                    int.Parse(digits.AsSpan(6, 2), CultureInfo.InvariantCulture),
+                    int.Parse(digits.AsSpan(8, 2), CultureInfo.InvariantCulture)
+                )
+            )
+            : null;
 
     /// <summary>(37) contained trade items with (02), or (30) variable count.</summary>
     public decimal? Count => (this["37"] ?? this["30"]) is { } digits ? decimal.Parse(digits, CultureInfo.InvariantCulture) : null;

@@ -28,13 +28,17 @@ public static partial class ElementStringReader
     /// <param name="today">The date at the site, for the century of dates.</param>
     public static Outcome<ElementString> Read(string text, DateOnly today)
     {
-        if (text.Length > 1000) return Bad("too-long", "The code has more than 1000 characters.");
+        if (text.Length > 1000)
+            return Bad("too-long", "The code has more than 1000 characters.");
         var outcome = text.StartsWith('(') ? Bracketed(text) : Raw(text);
-        if (outcome.Refused(out var refusal)) return refusal;
+        if (outcome.Refused(out var refusal))
+            return refusal;
         var elements = outcome.Value;
-        if (elements.Count == 0) return Bad("element-empty", "The code holds no element.");
+        if (elements.Count == 0)
+            return Bad("element-empty", "The code holds no element.");
         foreach (var element in elements)
-            if (Check(element, today) is { } wrong) return wrong;
+            if (Check(element, today) is { } wrong)
+                return wrong;
         return WithoutRepeats(elements, today);
     }
 
@@ -45,18 +49,28 @@ public static partial class ElementStringReader
     public static Refusal? Clash(ElementString read)
     {
         foreach (var element in read.Elements)
-            if (read.Elements.FirstOrDefault(other => other != element && ApplicationIdentifier.Of(element.Ai)!.Excludes.Any(e => Matches(e, other.Ai))) is { } clash)
+            if (
+                read.Elements.FirstOrDefault(other =>
+                    other != element && ApplicationIdentifier.Of(element.Ai)!.Excludes.Any(e => Matches(e, other.Ai))
+                ) is
+                { } clash
+            )
                 return Bad("element-clash", $"({element.Ai}) at place {element.At} may not stand with ({clash.Ai}).");
         return null;
     }
 
-    /// <summary>An element that needs another one beside it; null where none is missing. The other one may stand in another symbol of the same label.</summary>
+    /// <summary>An element that needs another one beside it; null where none is missing. The other one may stand in another symbol of the
+    /// same label.</summary>
     public static Refusal? Missing(ElementString read)
     {
         foreach (var element in read.Elements)
-            foreach (var need in ApplicationIdentifier.Of(element.Ai)!.Requires)
-                if (!need.Any(all => all.All(one => read.Elements.Any(e => Matches(one, e.Ai)))))
-                    return Bad("element-alone", $"({element.Ai}) at place {element.At} needs ({string.Join(") or (", need.Select(n => string.Join(") and (", n)))}) beside it.");
+        foreach (var need in ApplicationIdentifier.Of(element.Ai)!.Requires)
+            if (!need.Any(all => all.All(one => read.Elements.Any(e => Matches(one, e.Ai)))))
+                return Bad(
+                    "element-alone",
+                    $"({element.Ai}) at place {element.At} needs "
+                        + $"({string.Join(") or (", need.Select(n => string.Join(") and (", n)))}) beside it."
+                );
         return null;
     }
 
@@ -69,17 +83,23 @@ public static partial class ElementStringReader
         var at = text.StartsWith(Separator) ? 1 : 0;
         while (at < text.Length)
         {
-            if (text[at] == Separator) return Bad("element-empty", $"There is no element between the separators at place {at + 1}.");
+            if (text[at] == Separator)
+                return Bad("element-empty", $"There is no element between the separators at place {at + 1}.");
             var ai = ApplicationIdentifier.StartingIn(text.AsSpan(at));
-            if (ai is null) return Unknown(text[at..Math.Min(at + 4, text.Length)], at);
+            if (ai is null)
+                return Unknown(text[at..Math.Min(at + 4, text.Length)], at);
             var start = at + ai.Number.Length;
             var rest = text.AsSpan(start);
             var stop = rest.IndexOf(Separator);
-            var length = ai.Predefined ? Math.Min(ai.MaxLength, rest.Length) : stop < 0 ? rest.Length : stop;
+            var length =
+                ai.Predefined ? Math.Min(ai.MaxLength, rest.Length)
+                : stop < 0 ? rest.Length
+                : stop;
             elements.Add(new Element(ai.Number, rest[..length].ToString(), at + 1));
             at = start + length;
             // A separator after a predefined length is not needed but allowed.
-            if (at < text.Length && text[at] == Separator) at++;
+            if (at < text.Length && text[at] == Separator)
+                at++;
         }
 
         return elements;
@@ -92,7 +112,8 @@ public static partial class ElementStringReader
         for (var i = 0; i < marks.Count; i++)
         {
             var number = marks[i].Groups[1].Value;
-            if (ApplicationIdentifier.Of(number) is null) return Unknown(number, marks[i].Index);
+            if (ApplicationIdentifier.Of(number) is null)
+                return Unknown(number, marks[i].Index);
             var start = marks[i].Index + marks[i].Length;
             var end = i + 1 < marks.Count ? marks[i + 1].Index : text.Length;
             elements.Add(new Element(number, text[start..end].TrimEnd(' ', Separator), marks[i].Index + 1));
@@ -107,9 +128,13 @@ public static partial class ElementStringReader
         foreach (var element in elements)
         {
             var before = kept.Find(e => e.Ai == element.Ai);
-            if (before is null) kept.Add(element);
+            if (before is null)
+                kept.Add(element);
             else if (before.Value != element.Value)
-                return Bad("element-twice", $"({element.Ai}) stands twice, as {before.Value} and as {element.Value} at place {element.At}.");
+                return Bad(
+                    "element-twice",
+                    $"({element.Ai}) stands twice, as {before.Value} and as {element.Value} at place {element.At}."
+                );
         }
 
         return new ElementString(kept, today);
@@ -119,26 +144,43 @@ public static partial class ElementStringReader
     {
         var ai = ApplicationIdentifier.Of(element.Ai)!;
         if (element.Value.Length < ai.MinLength)
-            return Bad("element-short", $"({element.Ai}) at place {element.At} is too short: {Shown(element.Value)} has {element.Value.Length} of {ai.MinLength} characters.");
+            return Bad(
+                "element-short",
+                $"({element.Ai}) at place {element.At} is too short: {Shown(element.Value)} has {element.Value.Length} of "
+                    + $"{ai.MinLength} characters."
+            );
         if (element.Value.Length > ai.MaxLength)
-            return Bad("element-long", $"({element.Ai}) at place {element.At} is too long: {element.Value.Length} characters, {ai.MaxLength} at most. A separator may be missing.");
+            return Bad(
+                "element-long",
+                $"({element.Ai}) at place {element.At} is too long: {element.Value.Length} characters, {ai.MaxLength} at most. A "
+                    + $"separator may be missing."
+            );
         var at = 0;
         foreach (var part in ai.Parts)
         {
             var left = element.Value.Length - at;
-            if (left == 0 && part.Optional) break;
+            if (left == 0 && part.Optional)
+                break;
             if (!part.Variable && left < part.Length)
                 return Bad("element-short", $"({element.Ai}) at place {element.At} is too short: {Shown(element.Value)}.");
             var value = element.Value.Substring(at, Math.Min(part.Length, left));
             at += value.Length;
             if (value.Where(c => !Allowed(part.Set, c)).Select(c => (char?)c).FirstOrDefault() is { } bad)
-                return Bad("element-characters", $"({element.Ai}) at place {element.At} has {Shown(bad.ToString())}, which may not stand there.");
+                return Bad(
+                    "element-characters",
+                    $"({element.Ai}) at place {element.At} has {Shown(bad.ToString())}, which may not stand there."
+                );
             foreach (var check in part.Checks)
-                if (Failing(check, value, today) is { } why) return Bad(why.Code, $"({element.Ai}) at place {element.At}: {why.Sentence}");
+                if (Failing(check, value, today) is { } why)
+                    return Bad(why.Code, $"({element.Ai}) at place {element.At}: {why.Sentence}");
         }
 
-        if (element is { Ai: "7007", Value: { Length: 12 } range } && GoodsDate.Read(range.AsSpan(0, 6), today, DayZero.Refused) is { } first
-            && GoodsDate.Read(range.AsSpan(6), today, DayZero.Refused) is { } last && last.Date < first.Date)
+        if (
+            element is { Ai: "7007", Value: { Length: 12 } range }
+            && GoodsDate.Read(range.AsSpan(0, 6), today, DayZero.Refused) is { } first
+            && GoodsDate.Read(range.AsSpan(6), today, DayZero.Refused) is { } last
+            && last.Date < first.Date
+        )
             return Bad("date-range", $"(7007) at place {element.At}: it ends {last} and begins {first}, after its end.");
 
         if (at < element.Value.Length)
@@ -146,45 +188,66 @@ public static partial class ElementStringReader
         return null;
     }
 
-    static bool Allowed(char set, char c) => set switch
-    {
-        'N' => char.IsAsciiDigit(c),
-        'X' => Characters82.Contains(c),
-        'Y' => char.IsAsciiDigit(c) || char.IsAsciiLetterUpper(c) || c is '#' or '-' or '/',
-        'Z' => char.IsAsciiLetterOrDigit(c) || c is '-' or '_' or '=',
-        _ => false,
-    };
+    static bool Allowed(char set, char c) =>
+        set switch
+        {
+            'N' => char.IsAsciiDigit(c),
+            'X' => Characters82.Contains(c),
+            'Y' => char.IsAsciiDigit(c) || char.IsAsciiLetterUpper(c) || c is '#' or '-' or '/',
+            'Z' => char.IsAsciiLetterOrDigit(c) || c is '-' or '_' or '=',
+            _ => false,
+        };
 
-    static (string Code, string Sentence)? Failing(string check, string value, DateOnly today) => check switch
-    {
-        "csum" when !CheckDigit.Holds(value) =>
-            ("check-digit", $"{value} has a wrong check digit, it should be {CheckDigit.For(value.AsSpan()[..^1])}."),
-        "gcppos1" when value.Length < 2 || !char.IsAsciiDigit(value[0]) || !char.IsAsciiDigit(value[1]) =>
-            ("company-prefix", $"{Shown(value)} does not begin with the digits of a GS1 company prefix."),
-        "yymmd0" when GoodsDate.Read(value, today, DayZero.LastOfMonth) is null =>
-            ("date-impossible", $"{value} is no date (year, month, day)."),
-        "yymmdd" when GoodsDate.Read(value, today, DayZero.Refused) is null =>
-            ("date-impossible", $"{value} is no date with a day (year, month, day)."),
-        "yyyymmdd" when !DateOnly.TryParseExact(value, "yyyyMMdd", out _) =>
-            ("date-impossible", $"{value} is no date (year, month, day)."),
-        "hh" or "hhmi" or "hhmiopen" or "mi" or "ss" when !IsTime(check, value) => ("time-impossible", $"{value} is no time of day."),
-        "iso3166" when Countries.ByNumber(value) is null => ("country-unknown", $"{value} is no country number of ISO 3166."),
-        "iso3166999" when value != "999" && Countries.ByNumber(value) is null => ("country-unknown", $"{value} is no country number of ISO 3166."),
-        "iso3166alpha2" when Countries.ByCode(value) is null => ("country-unknown", $"{value} is no country code of ISO 3166."),
-        "iso4217" when !currencies.Contains(value) => ("currency-unknown", $"{value} is no currency number of ISO 4217."),
-        "iso5218" when value is not ("0" or "1" or "2" or "9") => ("element-sex", $"{value} is no code of ISO 5218."),
-        "packagetype" when !packageTypes.Contains(value) => ("package-type", $"{Shown(value)} is no package type of UN/ECE Recommendation 21."),
-        "hyphen" when value != "-" => ("element-hyphen", $"{Shown(value)} stands where only a hyphen may, for below zero."),
-        "winding" when value is not ("0" or "1" or "9") => ("element-winding", $"{value} is no winding direction: 0, 1 or 9."),
-        "nozeroprefix" when value is ['0', _, ..] => ("element-zero", "it may not begin with 0."),
-        "hasnondigit" when value.All(char.IsAsciiDigit) => ("element-digits", "it may not be of digits alone."),
-        "pcenc" when !Percent().IsMatch(value) => ("element-percent", $"{Shown(value)} has a % that two hexadecimal digits do not follow."),
-        "nonzero" when value.All(c => c == '0') => ("element-zero", "it may not be 0."),
-        "zero" when value.Any(c => c != '0') => ("element-zero", "it must be 0."),
-        "yesno" when value is not ("0" or "1") => ("element-yesno", "it is 0 or 1."),
-        "pieceoftotal" when !IsPieceOfTotal(value) => ("element-piece", $"{value[..2]} of {value[2..]} is no piece of a total."),
-        _ => null,
-    };
+    static (string Code, string Sentence)? Failing(string check, string value, DateOnly today) =>
+        check switch
+        {
+            "csum" when !CheckDigit.Holds(value) => (
+                "check-digit",
+                $"{value} has a wrong check digit, it should be {CheckDigit.For(value.AsSpan()[..^1])}."
+            ),
+            "gcppos1" when value.Length < 2 || !char.IsAsciiDigit(value[0]) || !char.IsAsciiDigit(value[1]) => (
+                "company-prefix",
+                $"{Shown(value)} does not begin with the digits of a GS1 company prefix."
+            ),
+            "yymmd0" when GoodsDate.Read(value, today, DayZero.LastOfMonth) is null => (
+                "date-impossible",
+                $"{value} is no date (year, month, day)."
+            ),
+            "yymmdd" when GoodsDate.Read(value, today, DayZero.Refused) is null => (
+                "date-impossible",
+                $"{value} is no date with a day (year, month, day)."
+            ),
+            "yyyymmdd" when !DateOnly.TryParseExact(value, "yyyyMMdd", out _) => (
+                "date-impossible",
+                $"{value} is no date (year, month, day)."
+            ),
+            "hh" or "hhmi" or "hhmiopen" or "mi" or "ss" when !IsTime(check, value) => ("time-impossible", $"{value} is no time of day."),
+            "iso3166" when Countries.ByNumber(value) is null => ("country-unknown", $"{value} is no country number of ISO 3166."),
+            "iso3166999" when value != "999" && Countries.ByNumber(value) is null => (
+                "country-unknown",
+                $"{value} is no country number of ISO 3166."
+            ),
+            "iso3166alpha2" when Countries.ByCode(value) is null => ("country-unknown", $"{value} is no country code of ISO 3166."),
+            "iso4217" when !currencies.Contains(value) => ("currency-unknown", $"{value} is no currency number of ISO 4217."),
+            "iso5218" when value is not ("0" or "1" or "2" or "9") => ("element-sex", $"{value} is no code of ISO 5218."),
+            "packagetype" when !packageTypes.Contains(value) => (
+                "package-type",
+                $"{Shown(value)} is no package type of UN/ECE Recommendation 21."
+            ),
+            "hyphen" when value != "-" => ("element-hyphen", $"{Shown(value)} stands where only a hyphen may, for below zero."),
+            "winding" when value is not ("0" or "1" or "9") => ("element-winding", $"{value} is no winding direction: 0, 1 or 9."),
+            "nozeroprefix" when value is ['0', _, ..] => ("element-zero", "it may not begin with 0."),
+            "hasnondigit" when value.All(char.IsAsciiDigit) => ("element-digits", "it may not be of digits alone."),
+            "pcenc" when !Percent().IsMatch(value) => (
+                "element-percent",
+                $"{Shown(value)} has a % that two hexadecimal digits do not follow."
+            ),
+            "nonzero" when value.All(c => c == '0') => ("element-zero", "it may not be 0."),
+            "zero" when value.Any(c => c != '0') => ("element-zero", "it must be 0."),
+            "yesno" when value is not ("0" or "1") => ("element-yesno", "it is 0 or 1."),
+            "pieceoftotal" when !IsPieceOfTotal(value) => ("element-piece", $"{value[..2]} of {value[2..]} is no piece of a total."),
+            _ => null,
+        };
 
     static bool IsPieceOfTotal(string value)
     {
@@ -209,7 +272,8 @@ public static partial class ElementStringReader
     static Refusal Unknown(string start, int at) =>
         Bad("ai-unknown", $"{Shown(start)} at place {at + 1} is no GS1 application identifier.");
 
-    static Refusal Bad(string code, string sentence) => new(code, sentence, "Scan the label again, or type what is printed below the bars.");
+    static Refusal Bad(string code, string sentence) =>
+        new(code, sentence, "Scan the label again, or type what is printed below the bars.");
 
     static string Shown(string text) => text.Replace(Separator, '\u241d');
 }

@@ -13,12 +13,21 @@ public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
     public static Outcome<GoodsDate?> Typed(string field, string? text)
     {
         var plain = (text ?? "").Trim();
-        if (plain.Length == 0) return (GoodsDate?)null;
-        GoodsDate? read = DateOnly.TryParseExact(plain, "yyyy-MM-dd", out var day) ? new GoodsDate(day)
-            : DateOnly.TryParseExact(plain + "-01", "yyyy-MM-dd", out var month) ? new GoodsDate(month, MonthOnly: true) : null;
-        if (read is not { } date) return new Refusal("date-impossible", $"{field} {plain} is no date.", "Write it as year, month, day: 2026-03-10.");
-        return date.Date.Year is >= FirstYear and <= LastYear ? read
-            : new Refusal("date-impossible", $"{field} {plain} is no date of goods: it lies outside the years {FirstYear} to {LastYear}.", "Look at the year.");
+        if (plain.Length == 0)
+            return (GoodsDate?)null;
+        GoodsDate? read =
+            DateOnly.TryParseExact(plain, "yyyy-MM-dd", out var day) ? new GoodsDate(day)
+            : DateOnly.TryParseExact(plain + "-01", "yyyy-MM-dd", out var month) ? new GoodsDate(month, MonthOnly: true)
+            : null;
+        if (read is not { } date)
+            return new Refusal("date-impossible", $"{field} {plain} is no date.", "Write it as year, month, day: 2026-03-10.");
+        return date.Date.Year is >= FirstYear and <= LastYear
+            ? read
+            : new Refusal(
+                "date-impossible",
+                $"{field} {plain} is no date of goods: it lies outside the years {FirstYear} to {LastYear}.",
+                "Look at the year."
+            );
     }
 
     /// <summary>First year of a date on goods.</summary>
@@ -28,7 +37,8 @@ public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
     public const int LastYear = 2200;
 
     /// <summary>True when both can be the same date: of one that is known to the month only, its month counts.</summary>
-    public bool Agrees(GoodsDate other) => MonthOnly || other.MonthOnly ? (Date.Year, Date.Month) == (other.Date.Year, other.Date.Month) : Date == other.Date;
+    public bool Agrees(GoodsDate other) =>
+        MonthOnly || other.MonthOnly ? (Date.Year, Date.Month) == (other.Date.Year, other.Date.Month) : Date == other.Date;
 
     /// <summary>The last day it can stand for: of a month its last.</summary>
     public DateOnly LastDay => MonthOnly ? new DateOnly(Date.Year, Date.Month, DateTime.DaysInMonth(Date.Year, Date.Month)) : Date;
@@ -46,10 +56,13 @@ public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
         var year = FullYear(int.Parse(digits[..2]), today.Year);
         var month = int.Parse(digits[2..4]);
         var day = int.Parse(digits[4..6]);
-        if (month is < 1 or > 12) return null;
+        if (month is < 1 or > 12)
+            return null;
         var last = DateTime.DaysInMonth(year, month);
-        if (day > last) return null;
-        if (day > 0) return new GoodsDate(new DateOnly(year, month, day));
+        if (day > last)
+            return null;
+        if (day > 0)
+            return new GoodsDate(new DateOnly(year, month, day));
         return dayZero switch
         {
             DayZero.LastOfMonth => new GoodsDate(new DateOnly(year, month, last)),

@@ -11,7 +11,8 @@ public sealed record SizeType(string Code, string Length, string Height, string 
     public static SizeType? Read(string? text)
     {
         var code = (text ?? "").Trim().ToUpperInvariant();
-        if (code.Length != 4 || !code.All(char.IsAsciiLetterOrDigit)) return null;
+        if (code.Length != 4 || !code.All(char.IsAsciiLetterOrDigit))
+            return null;
         string? length = code[0] switch
         {
             '1' => "10 ft",

@@ -29,6 +29,5 @@ public static class Sscc
     }
 
     /// <summary>The SSCC in groups that can be read aloud.</summary>
-    public static string Spaced(string sscc) =>
-        sscc.Length == 18 ? $"{sscc[..1]} {sscc[1..8]} {sscc[8..14]} {sscc[14..]}" : sscc;
+    public static string Spaced(string sscc) => sscc.Length == 18 ? $"{sscc[..1]} {sscc[1..8]} {sscc[8..14]} {sscc[14..]}" : sscc;
 }

@@ -18,12 +18,20 @@ public static class SwallowedIdentifiers
     public static (ElementString Instead, string Words)? Suspect(ElementString read, DateOnly today)
     {
         // Only the last element can have swallowed anything: a separator stands behind the others.
-        if (read.Elements is not [.., { Ai: "10" } batch]) return null;
+        if (read.Elements is not [.., { Ai: "10" } batch])
+            return null;
         for (var at = 1; at < batch.Value.Length; at++)
             if (Tail(batch.Value[at..], today) is { Count: > 0 } tail && tail.All(t => read[t.Ai] is null))
             {
-                var instead = new ElementString([.. read.Elements.SkipLast(1), batch with { Value = batch.Value[..at] }, .. tail], read.ReadOn);
-                return (instead, $"Batch {batch.Value} ends with what reads as {string.Join(" and ", tail.Select(t => $"({t.Ai}) {t.Value}"))}: the separator may be missing, and the batch be {batch.Value[..at]}.");
+                var instead = new ElementString(
+                    [.. read.Elements.SkipLast(1), batch with { Value = batch.Value[..at] }, .. tail],
+                    read.ReadOn
+                );
+                return (
+                    instead,
+                    $"Batch {batch.Value} ends with what reads as {string.Join(" and ", tail.Select(t => $"({t.Ai}) {t.Value}"))}: "
+                        + $"the separator may be missing, and the batch be {batch.Value[..at]}."
+                );
             }
 
         return null;
@@ -39,11 +47,16 @@ public static class SwallowedIdentifiers
             text = text[8..];
         }
 
-        if (text.Length == 0) return tail;
+        if (text.Length == 0)
+            return tail;
         // A count alone is too short to be told from a number; behind a date it is none by chance.
-        return tail.Count > 0 && text.Length is >= 3 and <= 10 && text[..2] is "30" or "37" && text[2] != '0' && CheckDigit.IsDigits(text) ? [.. tail, new Element(text[..2], text[2..], 0)] : [];
+        return tail.Count > 0 && text.Length is >= 3 and <= 10 && text[..2] is "30" or "37" && text[2] != '0' && CheckDigit.IsDigits(text)
+            ? [.. tail, new Element(text[..2], text[2..], 0)]
+            : [];
     }
 
     static bool IsNear(string digits, DateOnly today) =>
-        CheckDigit.IsDigits(digits) && GoodsDate.Read(digits, today, DayZero.LastOfMonth) is { } date && Math.Abs(date.Date.DayNumber - today.DayNumber) <= MostYears * 366;
+        CheckDigit.IsDigits(digits)
+        && GoodsDate.Read(digits, today, DayZero.LastOfMonth) is { } date
+        && Math.Abs(date.Date.DayNumber - today.DayNumber) <= MostYears * 366;
 }

@@ -3,17 +3,34 @@ namespace MudRoom.Core.Road;
 /// <summary>A line of a despatch advice as it was read.</summary>
 /// <param name="Quantity">In base units; in the unit of the file where that is wrong.</param>
 /// <param name="WrongUnit">The unit of the file, when the item is not counted in it.</param>
-public sealed record AdvisedLine(string? Sscc, string? ParentSscc, string? PackageType, string? Order, int? OrderLine, int? ItemId, string ItemText, decimal Quantity, string? SourceBatch, DateOnly? Production, DateOnly? BestBefore, DateOnly? Expiry, string? WrongUnit = null)
+public sealed record AdvisedLine(
+    string? Sscc,
+    string? ParentSscc,
+    string? PackageType,
+    string? Order,
+    int? OrderLine,
+    int? ItemId,
+    string ItemText,
+    decimal Quantity,
+    string? SourceBatch,
+    DateOnly? Production,
+    DateOnly? BestBefore,
+    DateOnly? Expiry,
+    string? WrongUnit = null
+)
 {
     /// <summary>Serial numbers of its pieces, as far as the vendor names them.</summary>
     public IReadOnlyList<string> Serials { get; init; } = [];
 
-    /// <summary>The line piece by piece where serial numbers are named, and what is left of it without one; the sum is always the line's quantity.</summary>
+    /// <summary>The line piece by piece where serial numbers are named, and what is left of it without one; the sum is always the line's
+    /// quantity.</summary>
     public IEnumerable<(decimal Quantity, string? Serial)> Pieces()
     {
         var named = Serials.Distinct(StringComparer.OrdinalIgnoreCase).Take((int)Math.Floor(Quantity)).ToList();
-        foreach (var serial in named) yield return (1, serial);
-        if (named.Count < Quantity || named.Count == 0) yield return (Quantity - named.Count, null);
+        foreach (var serial in named)
+            yield return (1, serial);
+        if (named.Count < Quantity || named.Count == 0)
+            yield return (Quantity - named.Count, null);
     }
 }
 
@@ -53,14 +70,22 @@ public static class AdviceRules
     /// <param name="chosen">What somebody said: an arrival's number, or <see cref="AdviceTarget.New"/>; null where nobody did.</param>
     public static AdviceTarget Target(string? container, IReadOnlyList<CarryingArrival> carrying, string? chosen)
     {
-        var possible = carrying.Where(c => c is { Begun: false, IsAdvised: false } && (container is null || c.Container is null || c.Container == container)).ToList();
-        if (chosen == AdviceTarget.New) return new AdviceTarget(null, []);
-        if (possible.Find(c => c.Number.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } named) return new AdviceTarget(named.Number, []);
-        if (container is not null && possible.Find(c => c.Container == container) is { } same) return new AdviceTarget(same.Number, []);
-        return possible.Count <= 1 ? new AdviceTarget(possible.FirstOrDefault()?.Number, []) : new AdviceTarget(null, [.. possible.Select(c => c.Number).Order(StringComparer.Ordinal)]);
+        var possible = carrying
+            .Where(c => c is { Begun: false, IsAdvised: false } && (container is null || c.Container is null || c.Container == container))
+            .ToList();
+        if (chosen == AdviceTarget.New)
+            return new AdviceTarget(null, []);
+        if (possible.Find(c => c.Number.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } named)
+            return new AdviceTarget(named.Number, []);
+        if (container is not null && possible.Find(c => c.Container == container) is { } same)
+            return new AdviceTarget(same.Number, []);
+        return possible.Count <= 1
+            ? new AdviceTarget(possible.FirstOrDefault()?.Number, [])
+            : new AdviceTarget(null, [.. possible.Select(c => c.Number).Order(StringComparer.Ordinal)]);
     }
 
-    /// <summary>Each line goes to the part it names, else to one that is planned, else to the earliest due part of its item; what no part takes is a difference, never lost.</summary>
+    /// <summary>Each line goes to the part it names, else to one that is planned, else to the earliest due part of its item; what no part
+    /// takes is a difference, never lost.</summary>
     public static AdviceMatch Match(IReadOnlyList<AdvisedLine> lines, IReadOnlyList<AdvisablePart> parts, Func<int, string> nameOf)
     {
         var expected = new Dictionary<int, decimal>();
@@ -71,7 +96,8 @@ public static class AdviceRules
             if (line.ItemId is not { } itemId)
             {
                 partOf.Add(null);
-                if (line.ItemText.Length > 0) differences.Add($"{line.ItemText}: no item of ours has this code. {Quantities(line)}");
+                if (line.ItemText.Length > 0)
+                    differences.Add($"{line.ItemText}: no item of ours has this code. {Quantities(line)}");
                 continue;
             }
 
@@ -84,8 +110,18 @@ public static class AdviceRules
 
             if (line.Serials.Count > 0 && line.Serials.Count != line.Quantity)
                 differences.Add($"{nameOf(itemId)}: {Counted(line.Serials.Count, "serial number")} for {Counted(line.Quantity, "piece")}.");
-            var named = parts.Where(p => p.ItemId == itemId && (line.Order is null || p.Order == line.Order) && (line.OrderLine is null || p.Line == line.OrderLine)).ToList();
-            var part = named.OrderByDescending(p => p.Open - expected.GetValueOrDefault(p.PartId) > 0).ThenByDescending(p => p.IsPlanned).ThenBy(p => p.Due).FirstOrDefault();
+            var named = parts
+                .Where(p =>
+                    p.ItemId == itemId
+                    && (line.Order is null || p.Order == line.Order)
+                    && (line.OrderLine is null || p.Line == line.OrderLine)
+                )
+                .ToList();
+            var part = named
+                .OrderByDescending(p => p.Open - expected.GetValueOrDefault(p.PartId) > 0)
+                .ThenByDescending(p => p.IsPlanned)
+                .ThenBy(p => p.Due)
+                .FirstOrDefault();
             if (part is null)
             {
                 partOf.Add(null);
@@ -98,11 +134,15 @@ public static class AdviceRules
         }
 
         foreach (var part in parts.Where(p => expected.GetValueOrDefault(p.PartId) > p.Open))
-            differences.Add($"{nameOf(part.ItemId)}: {Site.Quantities.Show(expected[part.PartId])} are aboard, {Site.Quantities.Show(part.Open)} are open on {part.Order} line {part.Line}.");
+            differences.Add(
+                $"{nameOf(part.ItemId)}: {Site.Quantities.Show(expected[part.PartId])} are aboard, "
+                    + $"{Site.Quantities.Show(part.Open)} are open on {part.Order} line {part.Line}."
+            );
         return new AdviceMatch(partOf, expected, differences);
     }
 
     static string Counted(decimal quantity, string word) => $"{Site.Quantities.Show(quantity)} {Site.Quantities.Plural(word, quantity)}";
 
-    static string Quantities(AdvisedLine line) => $"{Site.Quantities.Show(line.Quantity)} {(line.Sscc is null ? "loose" : "on unit " + line.Sscc)}.";
+    static string Quantities(AdvisedLine line) =>
+        $"{Site.Quantities.Show(line.Quantity)} {(line.Sscc is null ? "loose" : "on unit " + line.Sscc)}.";
 }

@@ -1,6 +1,7 @@
 namespace MudRoom.Core.Road;
 
-/// <summary>A logistic unit that a vendor's despatch advice names aboard an arrival, with what it holds; a pallet may hold cartons.</summary>
+/// <summary>A logistic unit that a vendor's despatch advice names aboard an arrival, with what it holds; a pallet may hold
+/// cartons.</summary>
 public sealed class AdvisedUnit
 {
     public int Id { get; init; }
@@ -32,7 +33,8 @@ public sealed class AdvisedUnit
 /// <summary>How the units of a despatch advice stand on one another.</summary>
 public static class AdvisedLoad
 {
-    /// <summary>What a unit holds, with what stands in the units on it, however deep; each row once, even where a file says that two units stand on each other.</summary>
+    /// <summary>What a unit holds, with what stands in the units on it, however deep; each row once, even where a file says that two units
+    /// stand on each other.</summary>
     /// <param name="all">All rows of the arrival.</param>
     /// <param name="sscc">The unit.</param>
     /// <returns>Rows with a quantity, in the order of the file.</returns>
@@ -42,7 +44,8 @@ public static class AdvisedLoad
         var inside = new HashSet<string> { sscc };
         var open = new Queue<string>([sscc]);
         while (open.TryDequeue(out var unit))
-            foreach (var next in onto[unit].Where(inside.Add)) open.Enqueue(next);
+            foreach (var next in onto[unit].Where(inside.Add))
+                open.Enqueue(next);
         return [.. all.Where(u => u is { Quantity: > 0, Sscc: { } own } && inside.Contains(own))];
     }
 
@@ -50,6 +53,7 @@ public static class AdvisedLoad
     public static IReadOnlyList<string> Outermost(IReadOnlyCollection<AdvisedUnit> all) =>
         [.. all.Where(u => u is { ParentSscc: null, Sscc: not null }).Select(u => u.Sscc!).Distinct()];
 
-    /// <summary>What stands on a unit and cannot be taken in unseen: an item nobody knows, or one that no order takes; null where all of it can.</summary>
+    /// <summary>What stands on a unit and cannot be taken in unseen: an item nobody knows, or one that no order takes; null where all of it
+    /// can.</summary>
     public static AdvisedUnit? Odd(IEnumerable<AdvisedUnit> contents) => contents.FirstOrDefault(c => c.ItemId is null || c.PartId is null);
 }

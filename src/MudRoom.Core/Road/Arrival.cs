@@ -11,7 +11,8 @@ public enum ArrivalState
     AtDoor,
     CountedIn,
 
-    /// <summary>It does not come, or was turned away: nothing of it was counted. Stands last since states lie in the database by their place.</summary>
+    /// <summary>It does not come, or was turned away: nothing of it was counted. Stands last since states lie in the database by their
+    /// place.</summary>
     Withdrawn,
 }
 
@@ -21,7 +22,15 @@ public sealed record Overruling(PlanRule Rule, string Reason, string By, DateTim
 /// <summary>What the papers of a container say beyond its number.</summary>
 /// <param name="Iso6346">True when the number is by ISO 6346; another reference is marked so.</param>
 /// <param name="SizeType">ISO 6346 size and type code: 42G1.</param>
-public sealed record ContainerPapers(bool Iso6346, string? SizeType, string? ShippingLine, string? Vessel, string? Voyage, string? PortFrom, string? PortTo);
+public sealed record ContainerPapers(
+    bool Iso6346,
+    string? SizeType,
+    string? ShippingLine,
+    string? Vessel,
+    string? Voyage,
+    string? PortFrom,
+    string? PortTo
+);
 
 /// <summary>What was planned of a vehicle, before something else was read at the gate.</summary>
 public sealed record BeforeGate(string? Container, string? Plate);
@@ -39,8 +48,16 @@ public sealed class Arrival
     public static IReadOnlyList<string> Vehicles { get; } = ["truck", "container", "van", "parcel"];
 
     public int Id { get; init; }
-    public required string Number { get => number; init => number = value; }
-    public required int SiteId { get => siteId; init => siteId = value; }
+    public required string Number
+    {
+        get => number;
+        init => number = value;
+    }
+    public required int SiteId
+    {
+        get => siteId;
+        init => siteId = value;
+    }
 
     /// <summary>"truck", "container", "van", "parcel".</summary>
     public string Vehicle { get; set; } = "truck";
@@ -113,10 +130,21 @@ public sealed class Arrival
 
     /// <summary>Plans it: door, time and crew. Two who plan the same arrival at once: the second is told who was first.</summary>
     /// <param name="seen">The version the planner looked at.</param>
-    public Refusal? Plan(DockDoor? door, DateTimeOffset start, IReadOnlyList<int> crew, IReadOnlyList<Overruling> overrulings, int seen, string by, DateTimeOffset at, SiteTime local)
+    public Refusal? Plan(
+        DockDoor? door,
+        DateTimeOffset start,
+        IReadOnlyList<int> crew,
+        IReadOnlyList<Overruling> overrulings,
+        int seen,
+        string by,
+        DateTimeOffset at,
+        SiteTime local
+    )
     {
-        if (MayBePlanned(seen, local) is { } not) return not;
-        if (door is not null && door.SiteId != SiteId) return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
+        if (MayBePlanned(seen, local) is { } not)
+            return not;
+        if (door is not null && door.SiteId != SiteId)
+            return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         PlannedDoorId = door?.Id;
         Planned = start;
         Crew = [.. crew];
@@ -130,7 +158,8 @@ public sealed class Arrival
     /// <summary>Keeps the number of a vendor's delivery note for the receipts of this arrival; a blank one is forgotten.</summary>
     public Refusal? NoteDelivery(int vendorId, string? note)
     {
-        if (note is { Length: > 40 }) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
+        if (note is { Length: > 40 })
+            return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
         var others = DeliveryNotes.Where(n => n.VendorId != vendorId);
         DeliveryNotes = note.OrNull() is { } number ? [.. others, new VendorNote(vendorId, number)] : [.. others];
         return null;
@@ -139,7 +168,8 @@ public sealed class Arrival
     /// <summary>Sends it on to another own site, under that site's number; its plan here is void.</summary>
     public Refusal? SendOn(int toSite, string asNumber)
     {
-        if (State != ArrivalState.Expected) return new Refusal("already-on-site", $"{Number} is on site already.", "Count it here, and transfer the goods.");
+        if (State != ArrivalState.Expected)
+            return new Refusal("already-on-site", $"{Number} is on site already.", "Count it here, and transfer the goods.");
         (siteId, number) = (toSite, asNumber);
         PlannedDoorId = null;
         Crew = [];
@@ -151,17 +181,37 @@ public sealed class Arrival
     /// <summary>What must hold before it is planned anew.</summary>
     public Refusal? MayBePlanned(int seen, SiteTime local)
     {
-        if (State == ArrivalState.Withdrawn) return Gone();
+        if (State == ArrivalState.Withdrawn)
+            return Gone();
         if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
-            return new Refusal("already-at-door", $"{Number} has been at a door since {local(AtDoorAt!.Value):HH:mm}. Its plan is no longer moved.", "Move one that has not come yet.");
-        return seen == PlanVersion ? null
-            : new Refusal("plan-moved", PlannedAt is { } moved ? $"{PlannedBy} has planned {Number} meanwhile, at {local(moved):HH:mm}." : $"{Number} was sent on meanwhile.", "Look at where it stands now, then move it again.");
+            return new Refusal(
+                "already-at-door",
+                $"{Number} has been at a door since {local(AtDoorAt!.Value):HH:mm}. Its plan is no longer moved.",
+                "Move one that has not come yet."
+            );
+        return seen == PlanVersion
+            ? null
+            : new Refusal(
+                "plan-moved",
+                PlannedAt is { } moved
+                    ? $"{PlannedBy} has planned {Number} meanwhile, at {local(moved):HH:mm}."
+                    : $"{Number} was sent on meanwhile.",
+                "Look at where it stands now, then move it again."
+            );
     }
 
     /// <summary>Sets when it is thought to be at the gate; the change is to be kept with its source.</summary>
     public EtaChange Expect(DateTimeOffset eta, string source, string by, DateTimeOffset at)
     {
-        var change = new EtaChange { ArrivalId = Id, From = Eta, To = eta, Source = source, By = by, At = at };
+        var change = new EtaChange
+        {
+            ArrivalId = Id,
+            From = Eta,
+            To = eta,
+            Source = source,
+            By = by,
+            At = at,
+        };
         Eta = eta;
         return change;
     }
@@ -170,12 +220,21 @@ public sealed class Arrival
     /// <returns>What differs from the plan, for the history; a refusal where nobody has said why.</returns>
     public Outcome<IReadOnlyList<string>> LetIn(DateTimeOffset at, GateFinding found, SiteTime local)
     {
-        if (State == ArrivalState.Withdrawn) return Gone();
+        if (State == ArrivalState.Withdrawn)
+            return Gone();
         if (State != ArrivalState.Expected)
-            return new Refusal("already-on-site", $"{Number} has been on site since {local((GateInAt ?? AtDoorAt)!.Value):HH:mm}.", "Look for it in Yard or Door.");
+            return new Refusal(
+                "already-on-site",
+                $"{Number} has been on site since {local((GateInAt ?? AtDoorAt)!.Value):HH:mm}.",
+                "Look for it in Yard or Door."
+            );
         var differences = GateRules.Differences(this, found);
         if (differences.Count > 0 && found.Word.OrNull() is null)
-            return new Refusal("gate-differs", string.Join(" ", differences), "Look again. If it is so, say why; a seal that differs wants a picture too.");
+            return new Refusal(
+                "gate-differs",
+                string.Join(" ", differences),
+                "Look again. If it is so, say why; a seal that differs wants a picture too."
+            );
         GateInAt = at;
         YardSpot = found.Spot;
         SealFound = found.Seal.OrNull();
@@ -190,7 +249,8 @@ public sealed class Arrival
     /// <summary>It stands at another spot than thought.</summary>
     public Refusal? StandsAt(string spot)
     {
-        if (State != ArrivalState.InYard) return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
+        if (State != ArrivalState.InYard)
+            return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
         YardSpot = spot;
         return null;
     }
@@ -198,7 +258,8 @@ public sealed class Arrival
     /// <summary>Called from the yard to its door.</summary>
     public Refusal? Call(DateTimeOffset at)
     {
-        if (State != ArrivalState.InYard) return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
+        if (State != ArrivalState.InYard)
+            return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
         CalledAt = at;
         return null;
     }
@@ -209,13 +270,18 @@ public sealed class Arrival
     /// <param name="standsThere">The arrival that is at this door now, if any.</param>
     public Refusal? ToDoor(DockDoor door, DateTimeOffset at, Arrival? standsThere)
     {
-        if (State == ArrivalState.Withdrawn) return Gone();
+        if (State == ArrivalState.Withdrawn)
+            return Gone();
         if (State == ArrivalState.CountedIn)
             return new Refusal("tally-closed", $"{Number} is counted in already.", "Nothing is left to unload.");
         if (door.SiteId != SiteId)
             return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         if (standsThere is not null && standsThere.Id != Id)
-            return new Refusal("door-taken", $"{standsThere.Number} stands at door {door.Number}.", "Choose another door, or close that tally first.");
+            return new Refusal(
+                "door-taken",
+                $"{standsThere.Number} stands at door {door.Number}.",
+                "Choose another door, or close that tally first."
+            );
         GateInAt ??= at;
         AtDoorAt ??= at;
         DoorId = door.Id;
@@ -226,8 +292,10 @@ public sealed class Arrival
     /// <summary>All of it is off the vehicle, whatever is counted.</summary>
     public Refusal? Unload(DateTimeOffset at, SiteTime local)
     {
-        if (AtDoorAt is null) return new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first.");
-        if (UnloadedAt is not null) return Already("unloaded", UnloadedAt.Value, local);
+        if (AtDoorAt is null)
+            return new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first.");
+        if (UnloadedAt is not null)
+            return Already("unloaded", UnloadedAt.Value, local);
         UnloadedAt = at;
         return null;
     }
@@ -235,8 +303,10 @@ public sealed class Arrival
     /// <summary>The vehicle is empty and has left the door for the yard.</summary>
     public Refusal? LeaveEmpty(DateTimeOffset at, SiteTime local)
     {
-        if (AtDoorAt is null) return new Refusal("not-at-door", $"{Number} was not at a door yet.", "Bring it to a door first.");
-        if (EmptyAt is not null) return Already("empty", EmptyAt.Value, local);
+        if (AtDoorAt is null)
+            return new Refusal("not-at-door", $"{Number} was not at a door yet.", "Bring it to a door first.");
+        if (EmptyAt is not null)
+            return Already("empty", EmptyAt.Value, local);
         UnloadedAt ??= at;
         EmptyAt = at;
         return null;
@@ -248,10 +318,14 @@ public sealed class Arrival
     /// <summary>Out of the gate. A vehicle that was not at a door leaves full: it is to be withdrawn, with a reason.</summary>
     public Refusal? GateOut(DateTimeOffset at, SiteTime local)
     {
-        if (State == ArrivalState.InYard) return new Refusal("not-unloaded", $"{Number} was not at a door: it would leave full.", "Say why it is sent away.");
-        if (GateInAt is null) return new Refusal("not-on-site", $"{Number} was not let in yet.", "Let it in first.");
-        if (State == ArrivalState.AtDoor && EmptyAt is null) return new Refusal("not-empty", $"{Number} stands at a door and is not empty.", "Finish unloading, then let it out.");
-        if (GateOutAt is not null) return Already("out of the gate", GateOutAt.Value, local);
+        if (State == ArrivalState.InYard)
+            return new Refusal("not-unloaded", $"{Number} was not at a door: it would leave full.", "Say why it is sent away.");
+        if (GateInAt is null)
+            return new Refusal("not-on-site", $"{Number} was not let in yet.", "Let it in first.");
+        if (State == ArrivalState.AtDoor && EmptyAt is null)
+            return new Refusal("not-empty", $"{Number} stands at a door and is not empty.", "Finish unloading, then let it out.");
+        if (GateOutAt is not null)
+            return Already("out of the gate", GateOutAt.Value, local);
         GateOutAt = at;
         return null;
     }
@@ -260,53 +334,74 @@ public sealed class Arrival
     /// <param name="counted">True when something of it is counted.</param>
     public Refusal? Withdraw(string? reason, bool counted, DateTimeOffset at)
     {
-        if (State == ArrivalState.Withdrawn) return new Refusal("withdrawn", $"{Number} is withdrawn already: {WithdrawnWhy}", "Nothing is to be done.");
-        if (State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{Number} is counted in.", "Return what should not have come.");
-        if (counted) return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
-        if (Manifest.Exists(m => m.InTransit > 0)) return new Refusal("in-transit", $"Goods of {Number} are ours on the way.", "Give them back to the vendor's account first, or send them to another site.");
-        if (reason.OrNull() is not { Length: <= 200 } why) return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is withdrawn.", "Type the reason.");
+        if (State == ArrivalState.Withdrawn)
+            return new Refusal("withdrawn", $"{Number} is withdrawn already: {WithdrawnWhy}", "Nothing is to be done.");
+        if (State == ArrivalState.CountedIn)
+            return new Refusal("tally-closed", $"{Number} is counted in.", "Return what should not have come.");
+        if (counted)
+            return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
+        if (Manifest.Exists(m => m.InTransit > 0))
+            return new Refusal(
+                "in-transit",
+                $"Goods of {Number} are ours on the way.",
+                "Give them back to the vendor's account first, or send them to another site."
+            );
+        if (reason.OrNull() is not { Length: <= 200 } why)
+            return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is withdrawn.", "Type the reason.");
         WithdrawnAt = at;
         WithdrawnWhy = why;
         State = ArrivalState.Withdrawn;
         return null;
     }
 
-    /// <summary>Takes the last step of the vehicle back: withdrawn, gate-out, empty, unloaded, called, at door, let in; counts are taken back for themselves.</summary>
+    /// <summary>Takes the last step of the vehicle back: withdrawn, gate-out, empty, unloaded, called, at door, let in; counts are taken
+    /// back for themselves.</summary>
     /// <param name="counted">True when something of it is counted.</param>
     /// <returns>What was taken back, in a word.</returns>
     public Outcome<string> TakeStepBack(bool counted)
     {
-        if (GateOutAt is not null) return Clear("gate-out", () => GateOutAt = null);
+        if (GateOutAt is not null)
+            return Clear("gate-out", () => GateOutAt = null);
         if (State == ArrivalState.Withdrawn)
             return Clear("withdrawal", () =>
             {
                 WithdrawnAt = null;
                 WithdrawnWhy = null;
-                State = AtDoorAt is not null ? ArrivalState.AtDoor : GateInAt is not null ? ArrivalState.InYard : ArrivalState.Expected;
+                State =
+                    AtDoorAt is not null ? ArrivalState.AtDoor
+                    : GateInAt is not null ? ArrivalState.InYard
+                    : ArrivalState.Expected;
             });
-        if (EmptyAt is not null) return Clear("empty", () => EmptyAt = null);
-        if (UnloadedAt is not null) return Clear("unloaded", () => UnloadedAt = null);
-        if (State == ArrivalState.CountedIn) return new Refusal("counted-in", $"{Number} is counted in.", "Open its tally again first.");
+        if (EmptyAt is not null)
+            return Clear("empty", () => EmptyAt = null);
+        if (UnloadedAt is not null)
+            return Clear("unloaded", () => UnloadedAt = null);
+        if (State == ArrivalState.CountedIn)
+            return new Refusal("counted-in", $"{Number} is counted in.", "Open its tally again first.");
         if (State == ArrivalState.AtDoor)
         {
-            if (counted) return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
+            if (counted)
+                return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
             return Clear("at door", () =>
             {
                 AtDoorAt = null;
                 DoorId = null;
                 State = YardSpot is null ? ArrivalState.Expected : ArrivalState.InYard;
-                if (YardSpot is null) GateInAt = null;
+                if (YardSpot is null)
+                    GateInAt = null;
             });
         }
 
-        if (CalledAt is not null) return Clear("called", () => CalledAt = null);
+        if (CalledAt is not null)
+            return Clear("called", () => CalledAt = null);
         if (State == ArrivalState.InYard)
             return Clear("let in", () =>
             {
                 GateInAt = null;
                 YardSpot = null;
                 SealFound = SealReason = null;
-                if (Before is { } planned) (ContainerNumber, Plate, Before) = (planned.Container, planned.Plate, null);
+                if (Before is { } planned)
+                    (ContainerNumber, Plate, Before) = (planned.Container, planned.Plate, null);
                 State = ArrivalState.Expected;
             });
         return new Refusal("nothing-to-take-back", $"{Number} has not come yet: there is no step to take back.", "Look at its history.");
@@ -319,13 +414,18 @@ public sealed class Arrival
     }
 
     /// <summary>What must hold before anything is counted.</summary>
-    public Refusal? MayBeTallied() => State switch
-    {
-        ArrivalState.AtDoor => null,
-        ArrivalState.Withdrawn => Gone(),
-        ArrivalState.CountedIn => new Refusal("tally-closed", $"The tally of {Number} was closed. Nothing more can be counted on it.", "Open a new arrival for what is still there."),
-        _ => new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first."),
-    };
+    public Refusal? MayBeTallied() =>
+        State switch
+        {
+            ArrivalState.AtDoor => null,
+            ArrivalState.Withdrawn => Gone(),
+            ArrivalState.CountedIn => new Refusal(
+                "tally-closed",
+                $"The tally of {Number} was closed. Nothing more can be counted on it.",
+                "Open a new arrival for what is still there."
+            ),
+            _ => new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first."),
+        };
 
     /// <summary>Opens a closed tally again: it stands at its door as before.</summary>
     public void OpenAgain()
@@ -344,8 +444,8 @@ public sealed class Arrival
 
     Refusal Gone() => new("withdrawn", $"{Number} was withdrawn: {WithdrawnWhy}", "Take the withdrawal back if it comes after all.");
 
-    Refusal Already(string word, DateTimeOffset at, SiteTime local) => new("step-done", $"{Number} has been {word} since {local(at):HH:mm}.", "Take that step back if it is wrong.");
-
+    Refusal Already(string word, DateTimeOffset at, SiteTime local) =>
+        new("step-done", $"{Number} has been {word} since {local(at):HH:mm}.", "Take that step back if it is wrong.");
 }
 
 /// <summary>A change of when an arrival is thought to come. Never changed itself.</summary>
@@ -406,9 +506,15 @@ public sealed class ManifestLine
     /// <param name="quantity">In base units.</param>
     public Refusal? Carry(decimal quantity, Item item)
     {
-        if (Quantities.Check(quantity, item) is { } bad) return bad;
+        if (Quantities.Check(quantity, item) is { } bad)
+            return bad;
         if (quantity < Counted + InTransit)
-            return new Refusal("below-received", $"{Quantities.Show(Counted + InTransit)} {item.UnitWord} of it are counted or ours on the way; {Quantities.Show(quantity)} would be fewer.", "Say at least what is there.");
+            return new Refusal(
+                "below-received",
+                $"{Quantities.Show(Counted + InTransit)} {item.UnitWord} of it are counted or ours on the way; "
+                    + $"{Quantities.Show(quantity)} would be fewer.",
+                "Say at least what is there."
+            );
         Expected = quantity;
         return null;
     }
@@ -435,7 +541,8 @@ public sealed class ManifestLine
         return rest;
     }
 
-    /// <summary>Where what is counted comes from: first what was ours on the way, then the vendor. The quantities sum to what is counted.</summary>
+    /// <summary>Where what is counted comes from: first what was ours on the way, then the vendor. The quantities sum to what is
+    /// counted.</summary>
     public IEnumerable<(Account From, decimal Quantity)> Arrive(decimal quantity)
     {
         var ours = Math.Min(quantity, InTransit);

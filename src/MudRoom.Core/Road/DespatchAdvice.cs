@@ -40,8 +40,10 @@ public sealed class AdviceDifference
     /// <summary>Decides; once.</summary>
     public Refusal? Decide(string decision, string by, DateTimeOffset at)
     {
-        if (DecidedAt is not null) return new Refusal("decided", $"{DecidedBy} has decided already: {Decision}", "Nothing is to be done.");
-        if (string.IsNullOrWhiteSpace(decision)) return new Refusal("note-missing", "A decision wants a sentence.", "Say what is to be done with it.");
+        if (DecidedAt is not null)
+            return new Refusal("decided", $"{DecidedBy} has decided already: {Decision}", "Nothing is to be done.");
+        if (string.IsNullOrWhiteSpace(decision))
+            return new Refusal("note-missing", "A decision wants a sentence.", "Say what is to be done with it.");
         Decision = decision.Trim();
         DecidedBy = by;
         DecidedAt = at;

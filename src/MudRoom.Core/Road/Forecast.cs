@@ -15,8 +15,20 @@ namespace MudRoom.Core.Road;
 /// <param name="Inspections">Inspections it will bring to the bench.</param>
 /// <param name="Jobs">Put-away jobs it will bring.</param>
 public sealed record LoadToForecast(
-    string Number, int? Door, IReadOnlyList<int> Crew, DateTime Start, DateTime End, DateTime AtGate, double GateSpread, double Minutes, double LogSpread, bool Begun, double Share,
-    int Inspections, int Jobs);
+    string Number,
+    int? Door,
+    IReadOnlyList<int> Crew,
+    DateTime Start,
+    DateTime End,
+    DateTime AtGate,
+    double GateSpread,
+    double Minutes,
+    double LogSpread,
+    bool Begun,
+    double Share,
+    int Inspections,
+    int Jobs
+);
 
 /// <summary>What is in hand at the moment of the forecast.</summary>
 /// <param name="Inspectors">People at the bench, at least 1 where there is work.</param>
@@ -25,7 +37,16 @@ public sealed record LoadToForecast(
 /// <param name="ShiftEnds">When the last door shuts.</param>
 /// <param name="LeftOut">Arrivals of the day that are not thought to come on it.</param>
 public sealed record DayToForecast(
-    DateTime Now, IReadOnlyList<LoadToForecast> Loads, int Bench, int Inspectors, int Shelf, int Drivers, DateTime ShiftEnds, PlanSettings Settings, IReadOnlyList<string>? LeftOut = null);
+    DateTime Now,
+    IReadOnlyList<LoadToForecast> Loads,
+    int Bench,
+    int Inspectors,
+    int Shelf,
+    int Drivers,
+    DateTime ShiftEnds,
+    PlanSettings Settings,
+    IReadOnlyList<string>? LeftOut = null
+);
 
 /// <summary>When something will be clear: the likely time, and the range in which 90 of 100 outcomes lie.</summary>
 /// <param name="Likely">Median.</param>
@@ -37,15 +58,27 @@ public sealed record ClearTime(string What, DateTime Likely, DateTime Early, Dat
 /// <summary>The forecast of a day.</summary>
 /// <param name="Day">Everything: doors, bench and shelf.</param>
 /// <param name="Doors">Each door with something still to come.</param>
-/// <param name="FirstLate">The arrival that is most often the first to be done more than a quarter of an hour late; null when hardly any is.</param>
+/// <param name="FirstLate">The arrival that is most often the first to be done more than a quarter of an hour late; null when hardly any
+/// is.</param>
 /// <param name="FirstLateChance">How often it is the first, 0 to 1.</param>
 /// <param name="Last">The arrival that most often is the last to be done.</param>
-/// <param name="Spread">For drawing: how many of the runs end the doors in each quarter of an hour, from <see cref="ClearTime.Early"/> less an hour.</param>
+/// <param name="Spread">For drawing: how many of the runs end the doors in each quarter of an hour, from <see cref="ClearTime.Early"/> less
+/// an hour.</param>
 /// <param name="WithoutDoor">Arrivals that have no door yet: their work for bench and shelf is in it, their time at a door is not.</param>
 /// <param name="LeftOut">Arrivals of the day that are not in it, since they are not thought to come on it.</param>
 public sealed record DayForecast(
-    ClearTime Day, IReadOnlyList<ClearTime> Doors, ClearTime Bench, ClearTime Shelf, ClearTime AllDoors, string? FirstLate, double FirstLateChance, string? Last,
-    IReadOnlyList<SpreadBar> Spread, IReadOnlyList<string> WithoutDoor, IReadOnlyList<string> LeftOut);
+    ClearTime Day,
+    IReadOnlyList<ClearTime> Doors,
+    ClearTime Bench,
+    ClearTime Shelf,
+    ClearTime AllDoors,
+    string? FirstLate,
+    double FirstLateChance,
+    string? Last,
+    IReadOnlyList<SpreadBar> Spread,
+    IReadOnlyList<string> WithoutDoor,
+    IReadOnlyList<string> LeftOut
+);
 
 /// <summary>A quarter of an hour and the share of runs that end in it.</summary>
 public sealed record SpreadBar(DateTime From, double Share);
@@ -67,20 +100,32 @@ public static class Forecast
         var loads = day.Loads.OrderBy(l => l.Start).ThenBy(l => l.Number, StringComparer.Ordinal).ToList();
         var doors = loads.Select(l => l.Door).OfType<int>().Distinct().Order().ToList();
         var ends = doors.ToDictionary(d => d, _ => new double[runs]);
-        double[] allDoors = new double[runs], bench = new double[runs], shelf = new double[runs], all = new double[runs];
+        double[] allDoors = new double[runs],
+            bench = new double[runs],
+            shelf = new double[runs],
+            all = new double[runs];
         var firstLate = new Dictionary<string, int>();
         var last = new Dictionary<string, int>();
         for (var run = 0; run < runs; run++)
         {
             var done = OneRun(day, loads, random);
             var atDoors = done.Where(d => d.Load.Door is not null).ToList();
-            foreach (var door in doors) ends[door][run] = atDoors.Where(d => d.Load.Door == door).Max(d => d.End);
+            foreach (var door in doors)
+                ends[door][run] = atDoors.Where(d => d.Load.Door == door).Max(d => d.End);
             allDoors[run] = atDoors.Count == 0 ? 0 : atDoors.Max(d => d.End);
-            bench[run] = RunOn(day.Bench, done.Select(d => (d.End, d.Load.Inspections)), day.Settings.InspectionsPerHour * Math.Max(1, day.Inspectors));
+            bench[run] = RunOn(
+                day.Bench,
+                done.Select(d => (d.End, d.Load.Inspections)),
+                day.Settings.InspectionsPerHour * Math.Max(1, day.Inspectors)
+            );
             shelf[run] = RunOn(day.Shelf, done.Select(d => (d.End, d.Load.Jobs)), day.Settings.JobsPerHour * Math.Max(1, day.Drivers));
             all[run] = Math.Max(allDoors[run], Math.Max(bench[run], shelf[run]));
-            var late = atDoors.Where(d => d.End > (d.Load.End - day.Now).TotalMinutes + LateMinutes).OrderBy(d => (d.Load.End - day.Now).TotalMinutes).FirstOrDefault();
-            if (late.Load is not null) firstLate[late.Load.Number] = firstLate.GetValueOrDefault(late.Load.Number) + 1;
+            var late = atDoors
+                .Where(d => d.End > (d.Load.End - day.Now).TotalMinutes + LateMinutes)
+                .OrderBy(d => (d.Load.End - day.Now).TotalMinutes)
+                .FirstOrDefault();
+            if (late.Load is not null)
+                firstLate[late.Load.Number] = firstLate.GetValueOrDefault(late.Load.Number) + 1;
             if (atDoors.Count > 0)
             {
                 var final = atDoors.MaxBy(d => d.End).Load.Number;
@@ -90,12 +135,27 @@ public static class Forecast
 
         var first = firstLate.Count == 0 ? default : firstLate.MaxBy(f => f.Value);
         return new DayForecast(
-            Clear("day", all), [.. doors.Select(d => Clear($"door {d}", ends[d]))], Clear("bench", bench), Clear("shelf", shelf), Clear("doors", allDoors),
-            first.Value > runs / 20 ? first.Key : null, first.Value / (double)runs, last.Count == 0 ? null : last.MaxBy(l => l.Value).Key, Bars(day.Now, allDoors),
-            [.. loads.Where(l => l.Door is null).Select(l => l.Number)], day.LeftOut ?? []);
+            Clear("day", all),
+            [.. doors.Select(d => Clear($"door {d}", ends[d]))],
+            Clear("bench", bench),
+            Clear("shelf", shelf),
+            Clear("doors", allDoors),
+            first.Value > runs / 20 ? first.Key : null,
+            first.Value / (double)runs,
+            last.Count == 0 ? null : last.MaxBy(l => l.Value).Key,
+            Bars(day.Now, allDoors),
+            [.. loads.Where(l => l.Door is null).Select(l => l.Number)],
+            day.LeftOut ?? []
+        );
 
-        ClearTime Clear(string what, double[] minutes) => new(
-            what, At(minutes, 0.5), At(minutes, 0.05), At(minutes, 0.95), minutes.Count(m => day.Now.AddMinutes(m) > day.ShiftEnds) / (double)runs);
+        ClearTime Clear(string what, double[] minutes) =>
+            new(
+                what,
+                At(minutes, 0.5),
+                At(minutes, 0.05),
+                At(minutes, 0.95),
+                minutes.Count(m => day.Now.AddMinutes(m) > day.ShiftEnds) / (double)runs
+            );
 
         DateTime At(double[] minutes, double p) => day.Now.AddMinutes(Math.Round(Percentile(minutes, p)));
     }
@@ -104,7 +164,8 @@ public static class Forecast
     public static double Percentile(IEnumerable<double> values, double share)
     {
         var sorted = values.Order().ToArray();
-        if (sorted.Length == 0) return 0;
+        if (sorted.Length == 0)
+            return 0;
         var at = share * (sorted.Length - 1);
         var below = (int)Math.Floor(at);
         var above = Math.Min(sorted.Length - 1, below + 1);
@@ -127,16 +188,21 @@ public static class Forecast
             {
                 // Who is still on the road does not come before now; who is here has no spread left.
                 var gate = (load.AtGate - day.Now).TotalMinutes;
-                if (load.GateSpread > 0) gate = Math.Max(0, gate + Normal(random) * load.GateSpread);
+                if (load.GateSpread > 0)
+                    gate = Math.Max(0, gate + Normal(random) * load.GateSpread);
                 var start = gate + day.Settings.GateMinutes;
-                if (load.Door is not null) start = Math.Max((load.Start - day.Now).TotalMinutes, start);
-                if (load.Door is { } its && doorFree.TryGetValue(its, out var free)) start = Math.Max(start, free + day.Settings.SpacingMinutes);
+                if (load.Door is not null)
+                    start = Math.Max((load.Start - day.Now).TotalMinutes, start);
+                if (load.Door is { } its && doorFree.TryGetValue(its, out var free))
+                    start = Math.Max(start, free + day.Settings.SpacingMinutes);
                 start = load.Crew.Select(p => personFree.GetValueOrDefault(p)).Prepend(Math.Max(0, start)).Max();
                 end = start + load.Minutes * Math.Exp(Normal(random) * load.LogSpread);
             }
 
-            if (load.Door is { } door) doorFree[door] = end;
-            foreach (var person in load.Crew) personFree[person] = end;
+            if (load.Door is { } door)
+                doorFree[door] = end;
+            foreach (var person in load.Crew)
+                personFree[person] = end;
             done.Add((load, end));
         }
 
@@ -157,12 +223,18 @@ public static class Forecast
     static double RunOn(int waiting, IEnumerable<(double At, int Work)> coming, double perHour)
     {
         var clear = waiting * 60 / perHour;
-        foreach (var (at, work) in coming.Where(c => c.Work > 0).OrderBy(c => c.At)) clear = Math.Max(clear, at) + work * 60 / perHour;
+        foreach (var (at, work) in coming.Where(c => c.Work > 0).OrderBy(c => c.At))
+            clear = Math.Max(clear, at) + work * 60 / perHour;
         return clear;
     }
 
     static List<SpreadBar> Bars(DateTime now, double[] minutes) =>
-        [.. minutes.GroupBy(m => (int)Math.Floor(m / 10)).OrderBy(g => g.Key).Select(g => new SpreadBar(now.AddMinutes(g.Key * 10), g.Count() / (double)minutes.Length))];
+        [
+            .. minutes
+                .GroupBy(m => (int)Math.Floor(m / 10))
+                .OrderBy(g => g.Key)
+                .Select(g => new SpreadBar(now.AddMinutes(g.Key * 10), g.Count() / (double)minutes.Length)),
+        ];
 
     /// <summary>A standard normal value (Box and Muller 1958).</summary>
     static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());

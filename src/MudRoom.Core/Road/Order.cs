@@ -58,15 +58,18 @@ public sealed class Order
     public void MakeDraft()
     {
         State = OrderState.Draft;
-        foreach (var part in Lines.SelectMany(l => l.Parts)) part.SetDraft(true);
+        foreach (var part in Lines.SelectMany(l => l.Parts))
+            part.SetDraft(true);
     }
 
     /// <summary>Opens a draft for receiving.</summary>
     public Refusal? OpenForReceiving()
     {
-        if (State != OrderState.Draft) return new Refusal("not-draft", $"{Number} is no draft.", "Nothing is to be done.");
+        if (State != OrderState.Draft)
+            return new Refusal("not-draft", $"{Number} is no draft.", "Nothing is to be done.");
         State = OrderState.Open;
-        foreach (var part in Lines.SelectMany(l => l.Parts)) part.SetDraft(false);
+        foreach (var part in Lines.SelectMany(l => l.Parts))
+            part.SetDraft(false);
         Follow();
         return null;
     }
@@ -74,13 +77,15 @@ public sealed class Order
     /// <summary>Cancels what has not come. What was received stays, and the order is then closed short.</summary>
     public Refusal? Cancel(string? reason, string by, DateTimeOffset at)
     {
-        if (reason.OrNull() is not { Length: <= 200 } why) return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is cancelled.", "Type the reason.");
+        if (reason.OrNull() is not { Length: <= 200 } why)
+            return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is cancelled.", "Type the reason.");
         if (State is OrderState.Cancelled or OrderState.Complete or OrderState.ClosedShort)
             return new Refusal("order-done", $"{Number} is {Word(State)} already.", "Nothing is left to cancel.");
         var parts = Lines.SelectMany(l => l.Parts).ToList();
         var open = parts.Where(p => p.IsOpen || p.InDraft).ToList();
         Cancellation = new Cancellation(at, by, why, State, [.. open.Select(p => new CancelledPart(p.Id, p.Received))]);
-        foreach (var part in open) part.CloseShort();
+        foreach (var part in open)
+            part.CloseShort();
         State = parts.Any(p => p.Received > 0) ? OrderState.ClosedShort : OrderState.Cancelled;
         return null;
     }
@@ -88,11 +93,17 @@ public sealed class Order
     /// <summary>Takes a cancellation back while nothing else has happened to what it closed.</summary>
     public Refusal? TakeBackCancellation()
     {
-        if (Cancellation is not { } cancelled) return new Refusal("not-cancelled", $"{Number} is not cancelled.", "Nothing is to be taken back.");
+        if (Cancellation is not { } cancelled)
+            return new Refusal("not-cancelled", $"{Number} is not cancelled.", "Nothing is to be taken back.");
         var parts = Lines.SelectMany(l => l.Parts).ToDictionary(p => p.Id);
         if (cancelled.Parts.Any(c => !parts.TryGetValue(c.PartId, out var part) || !part.ClosedShort || part.Received != c.Received))
-            return new Refusal("meanwhile", $"Something of {Number} was received or changed since it was cancelled.", "Change its lines one by one.");
-        foreach (var part in cancelled.Parts) parts[part.PartId].OpenAgain();
+            return new Refusal(
+                "meanwhile",
+                $"Something of {Number} was received or changed since it was cancelled.",
+                "Change its lines one by one."
+            );
+        foreach (var part in cancelled.Parts)
+            parts[part.PartId].OpenAgain();
         State = cancelled.Before;
         Cancellation = null;
         Follow();
@@ -102,23 +113,27 @@ public sealed class Order
     /// <summary>Lets the state follow what its line parts say. Drafts and cancelled orders stay what they are.</summary>
     public void Follow()
     {
-        if (State is OrderState.Draft or OrderState.Cancelled) return;
+        if (State is OrderState.Draft or OrderState.Cancelled)
+            return;
         var parts = Lines.SelectMany(l => l.Parts).ToList();
-        if (parts.Any(p => p.IsOpen)) State = parts.Any(p => p.Received > 0) ? OrderState.PartlyReceived : OrderState.Open;
-        else State = parts.Any(p => p.ClosedShort) ? OrderState.ClosedShort : OrderState.Complete;
+        if (parts.Any(p => p.IsOpen))
+            State = parts.Any(p => p.Received > 0) ? OrderState.PartlyReceived : OrderState.Open;
+        else
+            State = parts.Any(p => p.ClosedShort) ? OrderState.ClosedShort : OrderState.Complete;
     }
 
     /// <summary>The state in words.</summary>
-    public static string Word(OrderState state) => state switch
-    {
-        OrderState.Draft => "a draft",
-        OrderState.Open => "open for receiving",
-        OrderState.PartlyReceived => "partly received",
-        OrderState.Complete => "complete",
-        OrderState.ClosedShort => "closed short",
-        OrderState.Cancelled => "cancelled",
-        _ => throw new ArgumentOutOfRangeException(nameof(state), state, null),
-    };
+    public static string Word(OrderState state) =>
+        state switch
+        {
+            OrderState.Draft => "a draft",
+            OrderState.Open => "open for receiving",
+            OrderState.PartlyReceived => "partly received",
+            OrderState.Complete => "complete",
+            OrderState.ClosedShort => "closed short",
+            OrderState.Cancelled => "cancelled",
+            _ => throw new ArgumentOutOfRangeException(nameof(state), state, null),
+        };
 }
 
 /// <summary>A change of an order after it was made, with who and when. Never changed itself.</summary>
@@ -172,7 +187,8 @@ public sealed class OrderLine
     /// <summary>The delivery that a change is about: that of the date, else the only one; null where it cannot be told.</summary>
     /// <param name="due">As the change names it.</param>
     /// <param name="several">True where the change names several deliveries of the line: then only the date tells.</param>
-    public LinePart? PartDue(DateOnly? due, bool several) => Parts.Find(p => p.Due == due) ?? (several || Parts.Count != 1 ? null : Parts[0]);
+    public LinePart? PartDue(DateOnly? due, bool several) =>
+        Parts.Find(p => p.Due == due) ?? (several || Parts.Count != 1 ? null : Parts[0]);
 }
 
 /// <summary>One dated part of a line's delivery schedule; what the tally counts against.</summary>
@@ -187,7 +203,11 @@ public sealed class LinePart
 
     /// <summary>The item of its line, kept here too so that the parts of an item are found by one index.</summary>
     public required int ItemId { get; init; }
-    public required int SiteId { get => siteId; init => siteId = value; }
+    public required int SiteId
+    {
+        get => siteId;
+        init => siteId = value;
+    }
 
     /// <summary>The vendor of its order, kept here too so that what a vendor owes is found by one index.</summary>
     public int VendorId { get; init; }
@@ -196,11 +216,16 @@ public sealed class LinePart
     /// <summary>The large import it came with, 0 for none: it is hidden until that is whole.</summary>
     public int ImportId { get; init; }
 
-    /// <summary>The day what carries it is expected; null when nothing is planned. Kept with the row so that lists of what falls late use an index.</summary>
+    /// <summary>The day what carries it is expected; null when nothing is planned. Kept with the row so that lists of what falls late use
+    /// an index.</summary>
     public DateOnly? Coming { get; private set; }
 
     /// <summary>In base units.</summary>
-    public decimal Ordered { get => ordered; init => ordered = value; }
+    public decimal Ordered
+    {
+        get => ordered;
+        init => ordered = value;
+    }
     public decimal Received { get; private set; }
 
     /// <summary>True when somebody decided that the rest never comes.</summary>
@@ -251,7 +276,11 @@ public sealed class LinePart
     public Refusal? Reorder(decimal quantity)
     {
         if (quantity < Received)
-            return new Refusal("below-received", $"{Quantities.Show(Received)} were received already; {Quantities.Show(quantity)} would be fewer.", "Order at least what has come, or return the rest.");
+            return new Refusal(
+                "below-received",
+                $"{Quantities.Show(Received)} were received already; {Quantities.Show(quantity)} would be fewer.",
+                "Order at least what has come, or return the rest."
+            );
         ordered = quantity;
         Set(Received, false);
         return null;

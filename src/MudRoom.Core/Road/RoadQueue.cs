@@ -7,7 +7,14 @@ namespace MudRoom.Core.Road;
 /// <param name="InYardSince">Wall clock, when it is there.</param>
 /// <param name="WaitedFor">Who waits for goods aboard, or null.</param>
 /// <param name="PastDue">Line parts aboard that are late already.</param>
-public sealed record ArrivalFacts(ArrivalState State, DateTime Planned, DateTime? Expected, DateTime? InYardSince, string? WaitedFor, int PastDue);
+public sealed record ArrivalFacts(
+    ArrivalState State,
+    DateTime Planned,
+    DateTime? Expected,
+    DateTime? InYardSince,
+    string? WaitedFor,
+    int PastDue
+);
 
 /// <summary>How much an arrival needs somebody, and why, in one sentence.</summary>
 /// <param name="Rank">Lower comes first.</param>
@@ -32,24 +39,34 @@ public static class RoadQueue
         var late = (int)(now - facts.Planned).TotalMinutes;
         if (late > GraceMinutes)
         {
-            var soon = facts.Expected is { } expected && expected > now ? $" Now thought to come {When(expected, now)}." : " Nobody knows when it comes.";
+            var soon =
+                facts.Expected is { } expected && expected > now
+                    ? $" Now thought to come {When(expected, now)}."
+                    : " Nobody knows when it comes.";
             return new QueuePlace(0, $"Planned {When(facts.Planned, now)}, {Span(late)} late.{soon}{waits}", late);
         }
 
         if (facts.Expected is { } eta && eta > facts.Planned.AddMinutes(GraceMinutes))
-            return new QueuePlace(2, $"Planned {When(facts.Planned, now)}, thought to come {When(eta, now)}.{waits}", (int)(eta - facts.Planned).TotalMinutes);
-        if (facts.WaitedFor is not null) return new QueuePlace(3, $"Comes {When(facts.Planned, now)}.{waits}", 0);
-        if (facts.PastDue > 0) return new QueuePlace(3, $"Comes {When(facts.Planned, now)}. {facts.PastDue} of its lines are past their date.", 0);
+            return new QueuePlace(
+                2,
+                $"Planned {When(facts.Planned, now)}, thought to come {When(eta, now)}.{waits}",
+                (int)(eta - facts.Planned).TotalMinutes
+            );
+        if (facts.WaitedFor is not null)
+            return new QueuePlace(3, $"Comes {When(facts.Planned, now)}.{waits}", 0);
+        if (facts.PastDue > 0)
+            return new QueuePlace(3, $"Comes {When(facts.Planned, now)}. {facts.PastDue} of its lines are past their date.", 0);
         return new QueuePlace(4, $"Comes {When(facts.Planned, now)}, as planned.", 0);
     }
 
     /// <summary>Minutes as people say them: 25 min, 4 h 10.</summary>
-    public static string Span(int minutes) => minutes switch
-    {
-        < 60 => $"{minutes} min",
-        < 24 * 60 => $"{minutes / 60} h {minutes % 60:00}",
-        _ => $"{minutes / (24 * 60)} d {minutes / 60 % 24} h",
-    };
+    public static string Span(int minutes) =>
+        minutes switch
+        {
+            < 60 => $"{minutes} min",
+            < 24 * 60 => $"{minutes / 60} h {minutes % 60:00}",
+            _ => $"{minutes / (24 * 60)} d {minutes / 60 % 24} h",
+        };
 
     static string When(DateTime at, DateTime now) => at.Date == now.Date ? $"{at:HH:mm}" : $"{at:ddd d MMM HH:mm}";
 }

@@ -17,13 +17,14 @@ public static class UnloadingTime
     public const int PriorLoads = 5;
 
     /// <summary>What a crew does compared with one person: 1, 1.9, 2.7, then 0.7 for each more (common practice, no source).</summary>
-    public static double CrewEffect(int people) => people switch
-    {
-        <= 0 => throw new ArgumentOutOfRangeException(nameof(people), people, "A crew has at least one person."),
-        1 => 1,
-        2 => 1.9,
-        _ => 2.7 + (people - 3) * 0.7,
-    };
+    public static double CrewEffect(int people) =>
+        people switch
+        {
+            <= 0 => throw new ArgumentOutOfRangeException(nameof(people), people, "A crew has at least one person."),
+            1 => 1,
+            2 => 1.9,
+            _ => 2.7 + (people - 3) * 0.7,
+        };
 
     /// <summary>Minutes by the site's standard, before the vendor's factor.</summary>
     /// <param name="handling">How it is packed.</param>

@@ -31,9 +31,22 @@ public static class GoneFurther
     {
         var stands = stock.ToLookup(b => (b.Goods, b.BinId));
         var promised = taken.ToLookup(j => (j.Goods, j.FromBinId));
-        return [.. counted.GroupBy(c => (c.Goods, c.BinId, c.Standing))
-            .Select(g => Gone(g.First() with { Quantity = g.Sum(c => c.Quantity) }, [.. stands[(g.Key.Goods, g.Key.BinId)]], [.. promised[(g.Key.Goods, g.Key.BinId)]]))
-            .Where(g => g.Missing > 0)];
+        return
+        [
+            .. counted
+                .GroupBy(c => (c.Goods, c.BinId, c.Standing))
+                .Select(g =>
+                    Gone(
+                        g.First() with
+                        {
+                            Quantity = g.Sum(c => c.Quantity),
+                        },
+                        [.. stands[(g.Key.Goods, g.Key.BinId)]],
+                        [.. promised[(g.Key.Goods, g.Key.BinId)]]
+                    )
+                )
+                .Where(g => g.Missing > 0),
+        ];
     }
 
     static GoneGoods Gone(CountedGoods counted, List<Balance> stands, List<PutAwayJob> taken)

@@ -24,7 +24,16 @@ public sealed record BinView(Bin Bin, decimal Mass, decimal Volume, int OnlyItem
 /// <param name="IsUnit">True for a logistic unit, which is never split.</param>
 /// <param name="FromX">Where they are, metres from the west wall.</param>
 /// <param name="FromY">Metres from the wall with the doors.</param>
-public sealed record GoodsToPlace(Item Item, int? BatchId, Standing Standing, decimal Quantity, decimal Pack, bool IsUnit, decimal FromX, decimal FromY);
+public sealed record GoodsToPlace(
+    Item Item,
+    int? BatchId,
+    Standing Standing,
+    decimal Quantity,
+    decimal Pack,
+    bool IsUnit,
+    decimal FromX,
+    decimal FromY
+);
 
 /// <summary>The hard limits, in the order in which they rule bins out.</summary>
 public enum HardLimit
@@ -59,7 +68,16 @@ public sealed record RuledOut(HardLimit Limit, int Bins);
 /// <param name="Lift">Metres of height times tonnes.</param>
 /// <param name="RoomLeft">Litres left unusable, in hundreds.</param>
 /// <param name="Takes">Base units it can take.</param>
-public sealed record Candidate(int BinId, string Address, Tier Tier, decimal Metres, decimal Travel, decimal Lift, decimal RoomLeft, decimal Takes)
+public sealed record Candidate(
+    int BinId,
+    string Address,
+    Tier Tier,
+    decimal Metres,
+    decimal Travel,
+    decimal Lift,
+    decimal RoomLeft,
+    decimal Takes
+)
 {
     /// <summary>The sum of the parts, all in the weight of one metre.</summary>
     public decimal Cost => Travel + Lift + RoomLeft;
@@ -75,7 +93,14 @@ public sealed record ProposedShare(int BinId, string Address, decimal Quantity);
 /// <param name="Best">The best few that were left.</param>
 /// <param name="Shares">Where the goods should go; empty when nowhere.</param>
 /// <param name="Reason">In one sentence.</param>
-public sealed record Proposal(int LookedAt, IReadOnlyList<RuledOut> RuledOut, int Left, IReadOnlyList<Candidate> Best, IReadOnlyList<ProposedShare> Shares, string Reason);
+public sealed record Proposal(
+    int LookedAt,
+    IReadOnlyList<RuledOut> RuledOut,
+    int Left,
+    IReadOnlyList<Candidate> Best,
+    IReadOnlyList<ProposedShare> Shares,
+    string Reason
+);
 
 /// <summary>Proposes a bin for goods: hard limits first, then wishes tier by tier, then least cost.</summary>
 public static class PutAway
@@ -90,16 +115,23 @@ public static class PutAway
         var left = new List<Candidate>();
         foreach (var bin in bins)
         {
-            if (FirstBroken(goods, bin, goods.IsUnit ? goods.Quantity : goods.Pack) is { } limit) ruledOut[(int)limit]++;
-            else left.Add(Judge(goods, bin));
+            if (FirstBroken(goods, bin, goods.IsUnit ? goods.Quantity : goods.Pack) is { } limit)
+                ruledOut[(int)limit]++;
+            else
+                left.Add(Judge(goods, bin));
         }
 
         // What takes the whole quantity is better than a part; within that tier, cost, then address.
         left.Sort((a, b) => Compare(goods, a, b));
         var shares = Share(goods, left);
         return new Proposal(
-            bins.Count, [.. limits.Select(l => new RuledOut(l, ruledOut[(int)l]))], left.Count, [.. left.Take(Shown)], shares,
-            Reason(goods, left, shares));
+            bins.Count,
+            [.. limits.Select(l => new RuledOut(l, ruledOut[(int)l]))],
+            left.Count,
+            [.. left.Take(Shown)],
+            shares,
+            Reason(goods, left, shares)
+        );
     }
 
     /// <summary>The first limit that keeps goods out of a bin, or null when it may take at least <paramref name="quantity"/>.</summary>
@@ -107,46 +139,71 @@ public static class PutAway
     {
         var bin = view.Bin;
         var item = goods.Item;
-        if (bin.Blocked) return HardLimit.Blocked;
-        if (!Standings.Places(goods.Standing).Contains(bin.Function)) return HardLimit.Function;
-        if (!ClassFits(item, bin)) return HardLimit.StorageClass;
-        if (item.LongestSide > bin.MaxLength) return HardLimit.Size;
-        if (view.Mass + quantity * item.Mass > bin.MaxMass) return HardLimit.Mass;
-        if (view.Volume + quantity * item.Volume > bin.MaxVolume) return HardLimit.Volume;
-        if (!view.IsEmpty && !bin.MixItems && view.OnlyItem != item.Id) return HardLimit.Mixing;
-        if (!view.IsEmpty && !bin.MixBatches && view.OnlyBatch != (goods.BatchId ?? 0)) return HardLimit.Mixing;
+        if (bin.Blocked)
+            return HardLimit.Blocked;
+        if (!Standings.Places(goods.Standing).Contains(bin.Function))
+            return HardLimit.Function;
+        if (!ClassFits(item, bin))
+            return HardLimit.StorageClass;
+        if (item.LongestSide > bin.MaxLength)
+            return HardLimit.Size;
+        if (view.Mass + quantity * item.Mass > bin.MaxMass)
+            return HardLimit.Mass;
+        if (view.Volume + quantity * item.Volume > bin.MaxVolume)
+            return HardLimit.Volume;
+        if (!view.IsEmpty && !bin.MixItems && view.OnlyItem != item.Id)
+            return HardLimit.Mixing;
+        if (!view.IsEmpty && !bin.MixBatches && view.OnlyBatch != (goods.BatchId ?? 0))
+            return HardLimit.Mixing;
         return null;
     }
 
     /// <summary>The plain sentence for a limit, for a bin that somebody chose by hand.</summary>
-    public static Refusal Refuse(HardLimit limit, GoodsToPlace goods, Bin bin) => limit switch
-    {
-        HardLimit.Blocked => No($"{bin.Address} is blocked."),
-        HardLimit.Function => No($"{bin.Address} is a {bin.Function.ToString().ToLowerInvariant()} place; {Standings.Word(goods.Standing)} goods may not stand there."),
-        HardLimit.StorageClass => No($"{bin.Address} is {Word(bin.StorageClass)}; {goods.Item.Name} wants {Word(goods.Item.StorageClass)}."),
-        HardLimit.Size => No($"{goods.Item.Name} is {Quantities.Show(goods.Item.LongestSide)} m long; {bin.Address} takes {Quantities.Show(bin.MaxLength)} m."),
-        HardLimit.Mass => No($"{bin.Address} carries {Quantities.Show(bin.MaxMass)} kg; with what stands there and is on its way it would be too heavy."),
-        HardLimit.Volume => No($"{bin.Address} has no room for {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}, counting what is on its way there."),
-        HardLimit.Mixing => No($"{bin.Address} holds another item or batch, and may not mix them."),
-        _ => throw new ArgumentOutOfRangeException(nameof(limit), limit, null),
-    };
+    public static Refusal Refuse(HardLimit limit, GoodsToPlace goods, Bin bin) =>
+        limit switch
+        {
+            HardLimit.Blocked => No($"{bin.Address} is blocked."),
+            HardLimit.Function => No(
+                $"{bin.Address} is a {bin.Function.ToString().ToLowerInvariant()} place; {Standings.Word(goods.Standing)} goods may "
+                    + $"not stand there."
+            ),
+            HardLimit.StorageClass => No(
+                $"{bin.Address} is {Word(bin.StorageClass)}; {goods.Item.Name} wants {Word(goods.Item.StorageClass)}."
+            ),
+            HardLimit.Size => No(
+                $"{goods.Item.Name} is {Quantities.Show(goods.Item.LongestSide)} m long; {bin.Address} takes "
+                    + $"{Quantities.Show(bin.MaxLength)} m."
+            ),
+            HardLimit.Mass => No(
+                $"{bin.Address} carries {Quantities.Show(bin.MaxMass)} kg; with what stands there and is on its way it would be too heavy."
+            ),
+            HardLimit.Volume => No(
+                $"{bin.Address} has no room for {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}, counting what is on its way there."
+            ),
+            HardLimit.Mixing => No($"{bin.Address} holds another item or batch, and may not mix them."),
+            _ => throw new ArgumentOutOfRangeException(nameof(limit), limit, null),
+        };
 
     static Refusal No(string sentence) => new("bin-refused", sentence, "Take the proposed bin, or another one.");
 
     /// <summary>A storage class on the screen.</summary>
-    public static string Word(StorageClass c) => c switch
-    {
-        StorageClass.Oxidiser => "for oxidisers, class 5.1",
-        StorageClass.Gas => "for gases, class 2.1",
-        _ => c.ToString().ToLowerInvariant(),
-    };
+    public static string Word(StorageClass c) =>
+        c switch
+        {
+            StorageClass.Oxidiser => "for oxidisers, class 5.1",
+            StorageClass.Gas => "for gases, class 2.1",
+            _ => c.ToString().ToLowerInvariant(),
+        };
 
-    /// <summary>Cage, bench and scrap places take any class but dangerous goods; other bins must offer what the item needs; ambient goods may stand dry.</summary>
+    /// <summary>Cage, bench and scrap places take any class but dangerous goods; other bins must offer what the item needs; ambient goods
+    /// may stand dry.</summary>
     public static bool ClassFits(Item item, Bin bin)
     {
-        if (item.StorageClass == bin.StorageClass) return true;
+        if (item.StorageClass == bin.StorageClass)
+            return true;
         var dangerous = item.StorageClass is StorageClass.Oxidiser or StorageClass.Gas;
-        if (bin.Function is BinFunction.Cage or BinFunction.Bench or BinFunction.Scrap) return !dangerous && bin.StorageClass == StorageClass.Ambient;
+        if (bin.Function is BinFunction.Cage or BinFunction.Bench or BinFunction.Scrap)
+            return !dangerous && bin.StorageClass == StorageClass.Ambient;
         return item.StorageClass == StorageClass.Ambient && bin.StorageClass == StorageClass.Dry;
     }
 
@@ -159,11 +216,15 @@ public static class PutAway
         var metres = Math.Abs(bin.X - goods.FromX) + bin.Y + goods.FromY;
         var roomLeft = Math.Max(0, bin.MaxVolume - view.Volume - takes * item.Volume);
         return new Candidate(
-            bin.Id, bin.Address, TierOf(goods, view), metres,
+            bin.Id,
+            bin.Address,
+            TierOf(goods, view),
+            metres,
             Travel: metres * Weight(item.PickRateClass),
             Lift: bin.Height * takes * item.Mass / 1000m,
             RoomLeft: view.IsEmpty ? decimal.Round(roomLeft / 100m, 2) : 0,
-            takes);
+            takes
+        );
     }
 
     static decimal Room(GoodsToPlace goods, BinView view)
@@ -176,24 +237,29 @@ public static class PutAway
 
     static Tier TierOf(GoodsToPlace goods, BinView view)
     {
-        if (view.OnlyItem == goods.Item.Id && view.OnlyBatch == (goods.BatchId ?? 0)) return Tier.SameBatch;
-        if (goods.Item.HomeZone.Length > 0 && view.Bin.Zone == goods.Item.HomeZone) return Tier.HomeZone;
+        if (view.OnlyItem == goods.Item.Id && view.OnlyBatch == (goods.BatchId ?? 0))
+            return Tier.SameBatch;
+        if (goods.Item.HomeZone.Length > 0 && view.Bin.Zone == goods.Item.HomeZone)
+            return Tier.HomeZone;
         return view.IsEmpty ? Tier.NearestEmpty : Tier.SpillOver;
     }
 
-    static decimal Weight(PickRateClass c) => c switch
-    {
-        PickRateClass.A => 3,
-        PickRateClass.B => 2,
-        _ => 1,
-    };
+    static decimal Weight(PickRateClass c) =>
+        c switch
+        {
+            PickRateClass.A => 3,
+            PickRateClass.B => 2,
+            _ => 1,
+        };
 
     static int Compare(GoodsToPlace goods, Candidate a, Candidate b)
     {
         var byWhole = (b.Takes >= goods.Quantity).CompareTo(a.Takes >= goods.Quantity);
-        if (byWhole != 0) return byWhole;
+        if (byWhole != 0)
+            return byWhole;
         var byTier = a.Tier.CompareTo(b.Tier);
-        if (byTier != 0) return byTier;
+        if (byTier != 0)
+            return byTier;
         var byCost = a.Cost.CompareTo(b.Cost);
         return byCost != 0 ? byCost : string.CompareOrdinal(a.Address, b.Address);
     }
@@ -201,13 +267,22 @@ public static class PutAway
     /// <summary>One bin where one takes all; else as few as possible, the roomiest first, full packs.</summary>
     static List<ProposedShare> Share(GoodsToPlace goods, List<Candidate> left)
     {
-        if (left.Count == 0) return [];
-        if (left[0].Takes >= goods.Quantity) return [new ProposedShare(left[0].BinId, left[0].Address, goods.Quantity)];
+        if (left.Count == 0)
+            return [];
+        if (left[0].Takes >= goods.Quantity)
+            return [new ProposedShare(left[0].BinId, left[0].Address, goods.Quantity)];
         var shares = new List<ProposedShare>();
         var rest = goods.Quantity;
-        foreach (var candidate in left.Where(c => c.Takes > 0).OrderByDescending(c => c.Takes).ThenBy(c => c.Tier).ThenBy(c => c.Cost).ThenBy(c => c.Address, StringComparer.Ordinal))
+        foreach (
+            var candidate in left.Where(c => c.Takes > 0)
+                .OrderByDescending(c => c.Takes)
+                .ThenBy(c => c.Tier)
+                .ThenBy(c => c.Cost)
+                .ThenBy(c => c.Address, StringComparer.Ordinal)
+        )
         {
-            if (rest == 0) break;
+            if (rest == 0)
+                break;
             var takes = Math.Min(rest, candidate.Takes);
             shares.Add(new ProposedShare(candidate.BinId, candidate.Address, takes));
             rest -= takes;
@@ -218,10 +293,13 @@ public static class PutAway
 
     static string Reason(GoodsToPlace goods, List<Candidate> left, List<ProposedShare> shares)
     {
-        if (shares.Count == 0) return $"No bin may take {goods.Item.Name} as {Standings.Word(goods.Standing)}.";
+        if (shares.Count == 0)
+            return $"No bin may take {goods.Item.Name} as {Standings.Word(goods.Standing)}.";
         var placed = shares.Sum(s => s.Quantity);
-        if (placed < goods.Quantity) return $"There is room for only {Quantities.Show(placed)} of {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}.";
-        if (shares.Count > 1) return $"No bin takes all {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}: it is split over {shares.Count}.";
+        if (placed < goods.Quantity)
+            return $"There is room for only {Quantities.Show(placed)} of {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}.";
+        if (shares.Count > 1)
+            return $"No bin takes all {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}: it is split over {shares.Count}.";
         return left[0].Tier switch
         {
             Tier.SameBatch => goods.BatchId is null ? "The same item stands there." : "The same batch stands there.",

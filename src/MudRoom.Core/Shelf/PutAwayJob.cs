@@ -55,13 +55,18 @@ public sealed class PutAwayJob
     }
 
     /// <summary>Only the driver who took it goes on with it.</summary>
-    public Refusal? MayBeWorkedBy(int personId, SiteTime local) => State switch
-    {
-        JobState.Done => new Refusal("job-done", $"The job was done by {PersonName} at {local(DoneAt!.Value):HH:mm}.", "Take the next one."),
-        JobState.GivenBack => new Refusal("job-given-back", $"{PersonName} gave the job back.", "Take it anew from the queue."),
-        _ when personId != PersonId => new Refusal("job-taken", $"{PersonName} has taken this job.", "Take another one."),
-        _ => null,
-    };
+    public Refusal? MayBeWorkedBy(int personId, SiteTime local) =>
+        State switch
+        {
+            JobState.Done => new Refusal(
+                "job-done",
+                $"The job was done by {PersonName} at {local(DoneAt!.Value):HH:mm}.",
+                "Take the next one."
+            ),
+            JobState.GivenBack => new Refusal("job-given-back", $"{PersonName} gave the job back.", "Take it anew from the queue."),
+            _ when personId != PersonId => new Refusal("job-taken", $"{PersonName} has taken this job.", "Take another one."),
+            _ => null,
+        };
 
     /// <summary>The right goods were scanned.</summary>
     public void ConfirmGoods(DateTimeOffset at) => GoodsScannedAt = at;
@@ -70,7 +75,8 @@ public sealed class PutAwayJob
     public void PutDown(decimal quantity, DateTimeOffset at)
     {
         Quantity -= quantity;
-        if (Quantity > 0) return;
+        if (Quantity > 0)
+            return;
         State = JobState.Done;
         DoneAt = at;
     }

@@ -8,15 +8,17 @@ namespace MudRoom.Core.Shelf;
 public static class ShelfQueue
 {
     /// <summary>
-    /// True where goods may not stay: always in a staging place; at the bench once they are no longer to inspect; in the cage once they are usable.
+    /// True where goods may not stay: always in a staging place; at the bench once they are no longer to inspect; in the cage once they are
+    /// usable.
     /// </summary>
-    public static bool OnlyPassesThrough(BinFunction function, Standing standing) => function switch
-    {
-        BinFunction.Staging => true,
-        BinFunction.Bench => standing != Standing.ToInspect,
-        BinFunction.Cage => standing == Standing.Usable,
-        _ => false,
-    };
+    public static bool OnlyPassesThrough(BinFunction function, Standing standing) =>
+        function switch
+        {
+            BinFunction.Staging => true,
+            BinFunction.Bench => standing != Standing.ToInspect,
+            BinFunction.Cage => standing == Standing.Usable,
+            _ => false,
+        };
 
     /// <summary>The rank of waiting goods, lower first, and why.</summary>
     public static (int Rank, string Why) Place(Standing standing, string? waitedFor, DateTime since, DateTime now)

@@ -4,11 +4,20 @@ namespace MudRoom.Core.Site;
 public static class Access
 {
     /// <summary>True when an administrator speaks for a person: works at all of their sites.</summary>
-    public static bool SpeaksFor(Person administrator, Person person) => person.Sites.All(s => administrator.Sites.Contains(s, StringComparer.OrdinalIgnoreCase));
+    public static bool SpeaksFor(Person administrator, Person person) =>
+        person.Sites.All(s => administrator.Sites.Contains(s, StringComparer.OrdinalIgnoreCase));
 
     /// <summary>The refusal of a change to somebody of other sites: their badge, their password.</summary>
-    public static Refusal? Borders(Person administrator, Person person) => SpeaksFor(administrator, person) ? null
-        : new Refusal("site-not-yours", $"{person.Name} works at {string.Join(" and ", person.Sites.Except(administrator.Sites, StringComparer.OrdinalIgnoreCase))}, where you may not.", "Ask an administrator of that site.");
+    public static Refusal? Borders(Person administrator, Person person) =>
+        SpeaksFor(administrator, person)
+            ? null
+            : new Refusal(
+                "site-not-yours",
+                $"{person.Name} works at "
+                    + $"{string.Join(" and ", person.Sites.Except(administrator.Sites, StringComparer.OrdinalIgnoreCase))}, where "
+                    + $"you may not.",
+                "Ask an administrator of that site."
+            );
 
     /// <summary>What is wrong with how an administrator would leave a person, in words; null when nothing is.</summary>
     /// <param name="administrator">Who changes.</param>
@@ -16,17 +25,36 @@ public static class Access
     /// <param name="roles">As they would be.</param>
     /// <param name="sites">As they would be.</param>
     /// <param name="active">False for a leaver.</param>
-    public static string? Fault(Person administrator, Person? before, IReadOnlyCollection<Role> roles, IReadOnlyCollection<string> sites, bool active)
+    public static string? Fault(
+        Person administrator,
+        Person? before,
+        IReadOnlyCollection<Role> roles,
+        IReadOnlyCollection<string> sites,
+        bool active
+    )
     {
-        var isAsBefore = before is not null && before.Active == active && before.Roles.Order().SequenceEqual(roles.Order()) && before.Sites.Order().SequenceEqual(sites.Order());
-        if (isAsBefore) return null;
-        if (before?.Id == administrator.Id && before is not null) return "nobody gives themself roles or sites, or takes them away; another administrator does";
-        if (before is not null && !SpeaksFor(administrator, before)) return $"{before.Name} works at a site where you may not; an administrator of that site changes them";
+        var isAsBefore =
+            before is not null
+            && before.Active == active
+            && before.Roles.Order().SequenceEqual(roles.Order())
+            && before.Sites.Order().SequenceEqual(sites.Order());
+        if (isAsBefore)
+            return null;
+        if (before?.Id == administrator.Id && before is not null)
+            return "nobody gives themself roles or sites, or takes them away; another administrator does";
+        if (before is not null && !SpeaksFor(administrator, before))
+            return $"{before.Name} works at a site where you may not; an administrator of that site changes them";
         var beyond = sites.Except(administrator.Sites, StringComparer.OrdinalIgnoreCase).ToList();
         return beyond.Count == 0 ? null : $"you may not work at {string.Join(", ", beyond)} yourself, and let nobody in there";
     }
 
     /// <summary>The refusal of people among whom nobody could change anything any more.</summary>
-    public static Refusal? NobodyLeft(IEnumerable<Person> after) => after.Any(p => p.Active && p.Roles.Contains(Role.Administrator) && p.Sites.Count > 0) ? null
-        : new Refusal("last-administrator", "No administrator would be left who can sign in.", "Leave at least one. Nothing was changed.");
+    public static Refusal? NobodyLeft(IEnumerable<Person> after) =>
+        after.Any(p => p.Active && p.Roles.Contains(Role.Administrator) && p.Sites.Count > 0)
+            ? null
+            : new Refusal(
+                "last-administrator",
+                "No administrator would be left who can sign in.",
+                "Leave at least one. Nothing was changed."
+            );
 }

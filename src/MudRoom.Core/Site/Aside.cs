@@ -25,15 +25,16 @@ public static class Asides
     public static bool NeedsNoOrder(Aside? aside) => aside is Aside.NotOnOrder or Aside.WrongItem or Aside.OtherSite;
 
     /// <summary>In words, as a heading of the sentence.</summary>
-    public static string Word(Aside aside) => aside switch
-    {
-        Aside.Damaged => "Damaged",
-        Aside.ShortLife => "Remaining life below the minimum",
-        Aside.LabelWrong => "Label wrong",
-        Aside.Over => "Over, set aside",
-        Aside.NotOnOrder => "On no order of this arrival",
-        Aside.WrongItem => "Another item than was ordered",
-        Aside.OtherSite => "For another own site",
-        _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
-    };
+    public static string Word(Aside aside) =>
+        aside switch
+        {
+            Aside.Damaged => "Damaged",
+            Aside.ShortLife => "Remaining life below the minimum",
+            Aside.LabelWrong => "Label wrong",
+            Aside.Over => "Over, set aside",
+            Aside.NotOnOrder => "On no order of this arrival",
+            Aside.WrongItem => "Another item than was ordered",
+            Aside.OtherSite => "For another own site",
+            _ => throw new ArgumentOutOfRangeException(nameof(aside), aside, null),
+        };
 }

@@ -30,7 +30,14 @@ public enum AttributeNeed
 /// <param name="Most">Largest number that can be right.</param>
 /// <param name="Choices">What a choice may be.</param>
 public sealed record AttributeDefinition(
-    string Name, AttributeKind Kind, AttributeNeed Need = AttributeNeed.Optional, string? Unit = null, decimal? Least = null, decimal? Most = null, IReadOnlyList<string>? Choices = null);
+    string Name,
+    AttributeKind Kind,
+    AttributeNeed Need = AttributeNeed.Optional,
+    string? Unit = null,
+    decimal? Least = null,
+    decimal? Most = null,
+    IReadOnlyList<string>? Choices = null
+);
 
 /// <summary>Checks the values of attributes.</summary>
 public static class AttributeRules
@@ -38,19 +45,26 @@ public static class AttributeRules
     /// <summary>Most characters of a text.</summary>
     public const int MostCharacters = 120;
 
-    /// <summary>The values as they are kept, by name: numbers plain, dates as yyyy-MM-dd, yes or no; blanks left out. Refused with the name of the first that is wrong.</summary>
+    /// <summary>The values as they are kept, by name: numbers plain, dates as yyyy-MM-dd, yes or no; blanks left out. Refused with the name
+    /// of the first that is wrong.</summary>
     /// <param name="definitions">What the item asks.</param>
     /// <param name="typed">As typed, by name.</param>
-    public static Outcome<IReadOnlyDictionary<string, string>> Read(IReadOnlyList<AttributeDefinition> definitions, IReadOnlyDictionary<string, string>? typed)
+    public static Outcome<IReadOnlyDictionary<string, string>> Read(
+        IReadOnlyList<AttributeDefinition> definitions,
+        IReadOnlyDictionary<string, string>? typed
+    )
     {
         var kept = new Dictionary<string, string>();
         foreach (var (name, text) in typed ?? new Dictionary<string, string>())
         {
-            if (text.OrNull() is not { } value) continue;
+            if (text.OrNull() is not { } value)
+                continue;
             var definition = definitions.FirstOrDefault(d => d.Name == name);
-            if (definition is null) return new Refusal("attribute-unknown", $"{name} is not asked of this item.", "Load the page again.");
+            if (definition is null)
+                return new Refusal("attribute-unknown", $"{name} is not asked of this item.", "Load the page again.");
             var read = Value(definition, value);
-            if (read.Refused(out var wrong)) return wrong;
+            if (read.Refused(out var wrong))
+                return wrong;
             kept[name] = read.Value;
         }
 
@@ -63,46 +77,86 @@ public static class AttributeRules
     /// <summary>What is wrong with what an administrator defined, if anything.</summary>
     public static Refusal? Fault(IReadOnlyList<AttributeDefinition> definitions)
     {
-        if (definitions.Count > Most) return new Refusal("attribute-wrong", $"An item asks for at most {Most} attributes.", "Leave some out. Nothing was kept.");
+        if (definitions.Count > Most)
+            return new Refusal("attribute-wrong", $"An item asks for at most {Most} attributes.", "Leave some out. Nothing was kept.");
         foreach (var d in definitions)
         {
-            if (d?.Name.OrNull() is not { Length: <= 40 } name) return new Refusal("attribute-wrong", "An attribute has a name of at most 40 characters.", "Type it. Nothing was kept.");
-            if (!Enum.IsDefined(d.Kind) || !Enum.IsDefined(d.Need)) return new Refusal("attribute-wrong", $"{name} is of a kind that is none of those offered.", "Choose one. Nothing was kept.");
-            if (d.Kind == AttributeKind.Choice && (d.Choices is not { Count: > 0 } choices || choices.Any(c => c.OrNull() is not { Length: <= 60 }))) return new Refusal("attribute-wrong", $"{name} is a choice without anything to choose from.", "List what it may be. Nothing was kept.");
-            if (d.Least > d.Most) return new Refusal("attribute-wrong", $"{name} would have to be at least {Quantities.Show(d.Least.Value)} and at most {Quantities.Show(d.Most!.Value)}.", "Swap the two. Nothing was kept.");
+            if (d?.Name.OrNull() is not { Length: <= 40 } name)
+                return new Refusal("attribute-wrong", "An attribute has a name of at most 40 characters.", "Type it. Nothing was kept.");
+            if (!Enum.IsDefined(d.Kind) || !Enum.IsDefined(d.Need))
+                return new Refusal(
+                    "attribute-wrong",
+                    $"{name} is of a kind that is none of those offered.",
+                    "Choose one. Nothing was kept."
+                );
+            if (
+                d.Kind == AttributeKind.Choice
+                && (d.Choices is not { Count: > 0 } choices || choices.Any(c => c.OrNull() is not { Length: <= 60 }))
+            )
+                return new Refusal(
+                    "attribute-wrong",
+                    $"{name} is a choice without anything to choose from.",
+                    "List what it may be. Nothing was kept."
+                );
+            if (d.Least > d.Most)
+                return new Refusal(
+                    "attribute-wrong",
+                    $"{name} would have to be at least {Quantities.Show(d.Least.Value)} and at most {Quantities.Show(d.Most!.Value)}.",
+                    "Swap the two. Nothing was kept."
+                );
         }
 
         return definitions.GroupBy(d => d.Name.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice
-            ? new Refusal("attribute-wrong", $"{twice.Key} stands there twice.", "Leave one out. Nothing was kept.") : null;
+            ? new Refusal("attribute-wrong", $"{twice.Key} stands there twice.", "Leave one out. Nothing was kept.")
+            : null;
     }
 
     /// <summary>Names of what is required and still blank.</summary>
-    public static IReadOnlyList<string> Missing(IReadOnlyList<AttributeDefinition> definitions, IReadOnlyDictionary<string, string> values) => Blank(definitions, values, AttributeNeed.Required);
+    public static IReadOnlyList<string> Missing(
+        IReadOnlyList<AttributeDefinition> definitions,
+        IReadOnlyDictionary<string, string> values
+    ) => Blank(definitions, values, AttributeNeed.Required);
 
     /// <summary>Names of what is recommended and still blank.</summary>
-    public static IReadOnlyList<string> Advised(IReadOnlyList<AttributeDefinition> definitions, IReadOnlyDictionary<string, string> values) => Blank(definitions, values, AttributeNeed.Recommended);
+    public static IReadOnlyList<string> Advised(
+        IReadOnlyList<AttributeDefinition> definitions,
+        IReadOnlyDictionary<string, string> values
+    ) => Blank(definitions, values, AttributeNeed.Recommended);
 
-    static List<string> Blank(IReadOnlyList<AttributeDefinition> definitions, IReadOnlyDictionary<string, string> values, AttributeNeed need) =>
-        [.. definitions.Where(d => d.Need == need && !values.ContainsKey(d.Name)).Select(d => d.Name)];
+    static List<string> Blank(
+        IReadOnlyList<AttributeDefinition> definitions,
+        IReadOnlyDictionary<string, string> values,
+        AttributeNeed need
+    ) => [.. definitions.Where(d => d.Need == need && !values.ContainsKey(d.Name)).Select(d => d.Name)];
 
     static Outcome<string> Value(AttributeDefinition d, string text)
     {
         switch (d.Kind)
         {
             case AttributeKind.Text:
-                return text.Length <= MostCharacters ? text : new Refusal("attribute-wrong", $"{d.Name} has more than {MostCharacters} characters.", "Shorten it.");
+                return text.Length <= MostCharacters
+                    ? text
+                    : new Refusal("attribute-wrong", $"{d.Name} has more than {MostCharacters} characters.", "Shorten it.");
             case AttributeKind.Number:
                 var number = Quantities.Read(text);
-                if (number.Refused(out var noNumber)) return noNumber with { Sentence = $"{d.Name}: {noNumber.Sentence}" };
+                if (number.Refused(out var noNumber))
+                    return noNumber with { Sentence = $"{d.Name}: {noNumber.Sentence}" };
                 if (d.Least is { } least && number.Value < least || d.Most is { } most && number.Value > most)
-                    return new Refusal("attribute-wrong", $"{d.Name} is {text}{(d.Unit is null ? "" : " " + d.Unit)}; it can be {Range(d)}.", "Look at the paper again.");
+                    return new Refusal(
+                        "attribute-wrong",
+                        $"{d.Name} is {text}{(d.Unit is null ? "" : " " + d.Unit)}; it can be {Range(d)}.",
+                        "Look at the paper again."
+                    );
                 return number.Value.ToString("0.######", CultureInfo.InvariantCulture);
             case AttributeKind.Date:
                 var date = GoodsDate.Typed(d.Name, text);
-                return date.Refused(out var noDate) ? noDate : date.Value!.Value.LastDay.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+                return date.Refused(out var noDate)
+                    ? noDate
+                    : date.Value!.Value.LastDay.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
             case AttributeKind.Choice:
                 return (d.Choices ?? []).FirstOrDefault(c => c.Equals(text, StringComparison.OrdinalIgnoreCase)) is { } choice
-                    ? choice : new Refusal("attribute-wrong", $"{d.Name} cannot be {text}.", $"Choose {string.Join(", ", d.Choices ?? [])}.");
+                    ? choice
+                    : new Refusal("attribute-wrong", $"{d.Name} cannot be {text}.", $"Choose {string.Join(", ", d.Choices ?? [])}.");
             case AttributeKind.YesNo:
                 return text.ToLowerInvariant() switch
                 {
@@ -115,11 +169,12 @@ public static class AttributeRules
         }
     }
 
-    static string Range(AttributeDefinition d) => (d.Least, d.Most) switch
-    {
-        ({ } a, { } b) => $"{Quantities.Show(a)} to {Quantities.Show(b)}",
-        ({ } a, null) => $"{Quantities.Show(a)} or more",
-        (null, { } b) => $"{Quantities.Show(b)} or less",
-        _ => "any number",
-    };
+    static string Range(AttributeDefinition d) =>
+        (d.Least, d.Most) switch
+        {
+            ({ } a, { } b) => $"{Quantities.Show(a)} to {Quantities.Show(b)}",
+            ({ } a, null) => $"{Quantities.Show(a)} or more",
+            (null, { } b) => $"{Quantities.Show(b)} or less",
+            _ => "any number",
+        };
 }

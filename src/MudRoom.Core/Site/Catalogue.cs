@@ -20,8 +20,14 @@ public sealed class Catalogue
     public Catalogue(IEnumerable<Item> items)
     {
         byId = items.ToFrozenDictionary(i => i.Id);
-        byCode = byId.Values.SelectMany(Codes).GroupBy(c => c.Code, StringComparer.OrdinalIgnoreCase)
-            .ToFrozenDictionary(g => g.Key, g => g.Select(c => c.Found).DistinctBy(f => (f.Item.Id, f.Pack.Id)).ToArray(), StringComparer.OrdinalIgnoreCase);
+        byCode = byId
+            .Values.SelectMany(Codes)
+            .GroupBy(c => c.Code, StringComparer.OrdinalIgnoreCase)
+            .ToFrozenDictionary(
+                g => g.Key,
+                g => g.Select(c => c.Found).DistinctBy(f => (f.Item.Id, f.Pack.Id)).ToArray(),
+                StringComparer.OrdinalIgnoreCase
+            );
     }
 
     /// <summary>Every item.</summary>
@@ -40,9 +46,12 @@ public sealed class Catalogue
     public static IEnumerable<(string Code, Found Found)> Codes(Item item)
     {
         yield return (item.Code, new Found(item, item.BasePack, "item code"));
-        foreach (var vendorCode in item.VendorCodes) yield return (vendorCode.Code, new Found(item, item.BasePack, "vendor's item code"));
-        foreach (var pack in item.PackLevels.Where(p => p.Gtin is not null)) yield return (pack.Gtin!, new Found(item, pack, "GTIN"));
+        foreach (var vendorCode in item.VendorCodes)
+            yield return (vendorCode.Code, new Found(item, item.BasePack, "vendor's item code"));
+        foreach (var pack in item.PackLevels.Where(p => p.Gtin is not null))
+            yield return (pack.Gtin!, new Found(item, pack, "GTIN"));
         foreach (var pack in item.PackLevels)
-            foreach (var code in pack.OtherCodes) yield return (code, new Found(item, pack, "a barcode bound here"));
+        foreach (var code in pack.OtherCodes)
+            yield return (code, new Found(item, pack, "a barcode bound here"));
     }
 }

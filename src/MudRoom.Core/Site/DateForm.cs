@@ -38,7 +38,9 @@ public static class TradeDates
         };
         if (!DateOnly.TryParseExact(text.Trim(), [.. iso, .. own], century, DateTimeStyles.None, out var date))
             return new Refusal("not-a-date", "is no date; write it as 2026-03-10", "Look at the date.");
-        return IsOfTrade(date.Year) ? date : new Refusal("date-absurd", $"lies outside the years {FirstYear} to {LastYear}", "Look at the year.");
+        return IsOfTrade(date.Year)
+            ? date
+            : new Refusal("date-absurd", $"lies outside the years {FirstYear} to {LastYear}", "Look at the year.");
     }
 
     /// <summary>True for a year in which goods are traded.</summary>

@@ -44,7 +44,8 @@ public sealed record AsideReason(string Name, Aside Kind, bool WantsSentence = f
 /// <param name="Suffix">Typed behind each code, before the Enter key, or empty.</param>
 /// <param name="Separator">Stands for control character 29 where the scanner cannot send it; empty when it can.</param>
 /// <param name="Pace">Most milliseconds between two characters, as learned; 0 for a scanner as fast as usual.</param>
-/// <param name="RepeatWithin">The same label within so many milliseconds is asked about: a trembling hand, or two of them; 0 never asks.</param>
+/// <param name="RepeatWithin">The same label within so many milliseconds is asked about: a trembling hand, or two of them; 0 never
+/// asks.</param>
 public sealed record ScannerSettings(string Prefix = "", string Suffix = "", string Separator = "", int Pace = 0, int RepeatWithin = 300)
 {
     /// <summary>Between two characters of a scanner that need not be taught, in milliseconds.</summary>
@@ -60,8 +61,10 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
     public string Code(string typed)
     {
         var text = typed.Trim(' ');
-        if (Prefix.Length > 0 && text.StartsWith(Prefix, StringComparison.Ordinal)) text = text[Prefix.Length..];
-        if (Suffix.Length > 0 && text.EndsWith(Suffix, StringComparison.Ordinal)) text = text[..^Suffix.Length];
+        if (Prefix.Length > 0 && text.StartsWith(Prefix, StringComparison.Ordinal))
+            text = text[Prefix.Length..];
+        if (Suffix.Length > 0 && text.EndsWith(Suffix, StringComparison.Ordinal))
+            text = text[..^Suffix.Length];
         return Separator.Length > 0 ? text.Replace(Separator, "\u001d", StringComparison.Ordinal) : text;
     }
 
@@ -76,36 +79,67 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
     {
         var parts = known.Split('\u001d');
         var start = typed.IndexOf(parts[0], StringComparison.Ordinal);
-        if (start < 0) return new Refusal("scanner-unread", "What came is not the test label.", "Scan the label on this page, and nothing else.");
+        if (start < 0)
+            return new Refusal("scanner-unread", "What came is not the test label.", "Scan the label on this page, and nothing else.");
         var at = start + parts[0].Length;
         string? separator = null;
         foreach (var part in parts.Skip(1))
         {
             var next = typed.IndexOf(part, at, StringComparison.Ordinal);
-            if (next < 0) return new Refusal("scanner-unread", "Only a part of the test label came.", "Scan it again, slowly.");
+            if (next < 0)
+                return new Refusal("scanner-unread", "Only a part of the test label came.", "Scan it again, slowly.");
             var between = typed[at..next];
             if (between.Length is 0 or > 3)
-                return new Refusal("scanner-no-separator", "The scanner leaves the separator between two parts of a code out.", "Set it to send control character 29, or a character instead of it, and scan again.");
+                return new Refusal(
+                    "scanner-no-separator",
+                    "The scanner leaves the separator between two parts of a code out.",
+                    "Set it to send control character 29, or a character instead of it, and scan again."
+                );
             if (separator is not null && separator != between)
                 return new Refusal("scanner-unread", "Two different characters stand between the parts.", "Scan it again, slowly.");
             separator = between;
             at = next + part.Length;
         }
 
-        var identifier = start >= 3 && typed[start - 3] == ']' && char.IsAsciiLetter(typed[start - 2]) && char.IsAsciiDigit(typed[start - 1]) ? 3 : 0;
+        var identifier =
+            start >= 3 && typed[start - 3] == ']' && char.IsAsciiLetter(typed[start - 2]) && char.IsAsciiDigit(typed[start - 1]) ? 3 : 0;
         return new ScannerSettings(typed[..(start - identifier)], typed[at..], separator is null or "\u001d" ? "" : separator);
     }
 
     /// <summary>What is wrong with the settings, if anything.</summary>
     public Refusal? Fault()
     {
-        if (Prefix is null || Suffix is null || Separator is null) return new Refusal("setting-absurd", "A part of the scanner's settings is missing.", "Send it empty where there is none. Nothing was kept.");
+        if (Prefix is null || Suffix is null || Separator is null)
+            return new Refusal(
+                "setting-absurd",
+                "A part of the scanner's settings is missing.",
+                "Send it empty where there is none. Nothing was kept."
+            );
         if (Prefix.Length > 8 || Suffix.Length > 8 || Separator.Length > 3)
-            return new Refusal("setting-absurd", "A prefix or suffix has up to eight characters, a separator up to three.", "Look at them again. Nothing was kept.");
-        if (Pace is < 0 or > SlowestPace) return new Refusal("setting-absurd", $"The pace of a scanner lies between 0 and {SlowestPace} milliseconds.", "Teach it anew. Nothing was kept.");
-        if (RepeatWithin is < 0 or > 2000) return new Refusal("setting-absurd", "The same label may be asked about within 0 to 2000 milliseconds.", "Look at it again. Nothing was kept.");
+            return new Refusal(
+                "setting-absurd",
+                "A prefix or suffix has up to eight characters, a separator up to three.",
+                "Look at them again. Nothing was kept."
+            );
+        if (Pace is < 0 or > SlowestPace)
+            return new Refusal(
+                "setting-absurd",
+                $"The pace of a scanner lies between 0 and {SlowestPace} milliseconds.",
+                "Teach it anew. Nothing was kept."
+            );
+        if (RepeatWithin is < 0 or > 2000)
+            return new Refusal(
+                "setting-absurd",
+                "The same label may be asked about within 0 to 2000 milliseconds.",
+                "Look at it again. Nothing was kept."
+            );
         return Separator.Any(char.IsAsciiLetterOrDigit)
-            ? new Refusal("setting-absurd", "Letters and digits stand in codes themselves; they cannot stand for the separator.", "Choose another character. Nothing was kept.") : null;
+            ? new Refusal(
+                "setting-absurd",
+                "Letters and digits stand in codes themselves; they cannot stand for the separator.",
+                "Choose another character. Nothing was kept."
+            )
+            : null;
     }
 }
 
@@ -140,8 +174,12 @@ public sealed record Printer(string Name, string Address = "")
 
     /// <summary>Reads ipp://host:port/printers/queue; null when it is none.</summary>
     public static (string Host, string Queue)? TargetOf(string address) =>
-        Uri.TryCreate(address, UriKind.Absolute, out var uri) && uri.Scheme is "ipp" or "ipps" && uri is { Segments: ["/", "printers/", { Length: > 0 } queue] } && queue.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_' or '.')
-            ? ($"{uri.Host}:{(uri.Port > 0 ? uri.Port : 631)}", queue) : null;
+        Uri.TryCreate(address, UriKind.Absolute, out var uri)
+        && uri.Scheme is "ipp" or "ipps"
+        && uri is { Segments: ["/", "printers/", { Length: > 0 } queue] }
+        && queue.All(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_' or '.')
+            ? ($"{uri.Host}:{(uri.Port > 0 ? uri.Port : 631)}", queue)
+            : null;
 }
 
 /// <summary>How a site counts goods in.</summary>
@@ -183,39 +221,63 @@ public sealed record DoorSettings
 
     public IReadOnlyList<PrintRule> Prints { get; init; } = [];
 
-    /// <summary>Names of the printers, those first that print rules name for a door: what is printed by hand there comes out there too.</summary>
+    /// <summary>Names of the printers, those first that print rules name for a door: what is printed by hand there comes out there
+    /// too.</summary>
     public IReadOnlyList<string> PrintersFor(int? door) =>
-        [.. Printers.Select(p => p.Name).OrderByDescending(name => door is not null && Prints.Any(r => r.Door == door && r.Printer == name))];
+        [
+            .. Printers
+                .Select(p => p.Name)
+                .OrderByDescending(name => door is not null && Prints.Any(r => r.Door == door && r.Printer == name)),
+        ];
 
     /// <summary>The reasons in force: those of the list, and one by its own name for each kind that has none.</summary>
     public IReadOnlyList<AsideReason> ReasonsInForce =>
-        [.. Reasons, .. Enum.GetValues<Aside>().Where(kind => Reasons.All(r => r.Kind != kind)).Select(kind => new AsideReason(Asides.Word(kind), kind, WantsSentence: kind == Aside.Damaged))];
+        [
+            .. Reasons,
+            .. Enum.GetValues<Aside>()
+                .Where(kind => Reasons.All(r => r.Kind != kind))
+                .Select(kind => new AsideReason(Asides.Word(kind), kind, WantsSentence: kind == Aside.Damaged)),
+        ];
 
     /// <summary>The reason of a count: the one named, else the first of its kind; null when it is not counted aside.</summary>
     public Outcome<AsideReason?> ReasonOf(Aside? kind, string? name)
     {
-        if (kind is null && name.OrNull() is null) return (AsideReason?)null;
+        if (kind is null && name.OrNull() is null)
+            return (AsideReason?)null;
         var fitting = ReasonsInForce.Where(r => (kind is null || r.Kind == kind) && (name.OrNull() is null || r.Name == name)).ToList();
-        return fitting.Count > 0 ? fitting[0] : new Refusal("reason-unknown", $"{name} is no reason of this site.", "Choose one from the list.");
+        return fitting.Count > 0
+            ? fitting[0]
+            : new Refusal("reason-unknown", $"{name} is no reason of this site.", "Choose one from the list.");
     }
 
     /// <summary>What is wrong with the settings, if anything.</summary>
     /// <param name="doors">Numbers of the site's doors.</param>
     public Refusal? Fault(IReadOnlyCollection<int> doors)
     {
-        if (Reasons is null || Printers is null || Prints is null || Scanner is null || Prints.Any(r => r is null)) return Absurd("A list or a part of one is missing.");
-        if (new[] { Reasons.Count, Printers.Count, Prints.Count }.Max() > MostEntries) return Absurd($"A list has more than {MostEntries} entries.");
-        if (!Enum.IsDefined(Quantity) || !Enum.IsDefined(Stops) || !Enum.IsDefined(Inspection)) return Absurd("A choice is none of those offered.");
-        if (Blind && Quantity == QuantityEntry.Proposed) return Absurd("A blind count cannot have what is open proposed.");
-        if (Reasons.Any(r => r is null || r.Name.OrNull() is not { Length: <= 60 } || !Enum.IsDefined(r.Kind))) return Absurd("A reason has a name of at most 60 characters.");
-        if (Reasons.GroupBy(r => r.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice) return Absurd($"The reason {twice.Key} stands there twice.");
-        if (Printers.Any(p => p is null || p.Name.OrNull() is not { Length: <= 40 })) return Absurd("A printer has a name of at most 40 characters.");
-        if (Printers.GroupBy(p => p.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } same) return Absurd($"The printer {same.Key} stands there twice.");
+        if (Reasons is null || Printers is null || Prints is null || Scanner is null || Prints.Any(r => r is null))
+            return Absurd("A list or a part of one is missing.");
+        if (new[] { Reasons.Count, Printers.Count, Prints.Count }.Max() > MostEntries)
+            return Absurd($"A list has more than {MostEntries} entries.");
+        if (!Enum.IsDefined(Quantity) || !Enum.IsDefined(Stops) || !Enum.IsDefined(Inspection))
+            return Absurd("A choice is none of those offered.");
+        if (Blind && Quantity == QuantityEntry.Proposed)
+            return Absurd("A blind count cannot have what is open proposed.");
+        if (Reasons.Any(r => r is null || r.Name.OrNull() is not { Length: <= 60 } || !Enum.IsDefined(r.Kind)))
+            return Absurd("A reason has a name of at most 60 characters.");
+        if (Reasons.GroupBy(r => r.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            return Absurd($"The reason {twice.Key} stands there twice.");
+        if (Printers.Any(p => p is null || p.Name.OrNull() is not { Length: <= 40 }))
+            return Absurd("A printer has a name of at most 40 characters.");
+        if (Printers.GroupBy(p => p.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } same)
+            return Absurd($"The printer {same.Key} stands there twice.");
         if (Printers.FirstOrDefault(p => p.Address is { Length: > 0 } && Printer.TargetOf(p.Address) is null) is { } wrong)
             return Absurd($"{wrong.Address} is no address of a printer; one looks like ipp://printserver:631/printers/door2.");
-        if (Prints.FirstOrDefault(r => Printers.All(p => p.Name != r.Printer)) is { } rule) return Absurd($"A print rule names {rule.Printer}, which is no printer of the list.");
-        if (Prints.Any(r => r.Size is not ("a6" or "4x6") || !Enum.IsDefined(r.Event))) return Absurd("A label is A6 or 4 by 6 inches.");
-        if (Prints.FirstOrDefault(r => r.Door is { } door && !doors.Contains(door)) is { } astray) return Absurd($"There is no door {astray.Door}.");
+        if (Prints.FirstOrDefault(r => Printers.All(p => p.Name != r.Printer)) is { } rule)
+            return Absurd($"A print rule names {rule.Printer}, which is no printer of the list.");
+        if (Prints.Any(r => r.Size is not ("a6" or "4x6") || !Enum.IsDefined(r.Event)))
+            return Absurd("A label is A6 or 4 by 6 inches.");
+        if (Prints.FirstOrDefault(r => r.Door is { } door && !doors.Contains(door)) is { } astray)
+            return Absurd($"There is no door {astray.Door}.");
         return Scanner.Fault();
     }
 

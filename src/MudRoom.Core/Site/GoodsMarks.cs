@@ -30,13 +30,19 @@ public enum HazardPictogram
 /// <param name="Hazards">Pictograms of the Globally Harmonized System.</param>
 /// <param name="UnNumber">Four digits of the UN Model Regulations' dangerous goods list, or empty.</param>
 /// <param name="Handling">Symbols of ISO 780.</param>
-public sealed record GoodsMarks(IReadOnlyList<HazardPictogram>? Hazards = null, string UnNumber = "", IReadOnlyList<HandlingMark>? Handling = null)
+public sealed record GoodsMarks(
+    IReadOnlyList<HazardPictogram>? Hazards = null,
+    string UnNumber = "",
+    IReadOnlyList<HandlingMark>? Handling = null
+)
 {
     /// <summary>What is wrong with them, if anything.</summary>
     public Refusal? Fault()
     {
-        if ((Hazards ?? []).Any(h => !Enum.IsDefined(h)) || (Handling ?? []).Any(h => !Enum.IsDefined(h))) return new Refusal("mark-unknown", "A mark is none of those offered.", "Choose from the list.");
-        return UnNumber is { Length: 0 } || UnNumber.Length == 4 && UnNumber.All(char.IsAsciiDigit) ? null
+        if ((Hazards ?? []).Any(h => !Enum.IsDefined(h)) || (Handling ?? []).Any(h => !Enum.IsDefined(h)))
+            return new Refusal("mark-unknown", "A mark is none of those offered.", "Choose from the list.");
+        return UnNumber is { Length: 0 } || UnNumber.Length == 4 && UnNumber.All(char.IsAsciiDigit)
+            ? null
             : new Refusal("un-number", $"{UnNumber} is no UN number: it has four digits.", "Look at the transport document.");
     }
 }

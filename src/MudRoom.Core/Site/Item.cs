@@ -90,7 +90,8 @@ public sealed class Item
     /// <summary>How far a weight may lie from <see cref="Mass"/> times the pieces, in percent of it.</summary>
     public decimal WeightTolerance { get; set; } = 10;
 
-    /// <summary>How it is numbered when it comes: {prefix}, {yy}, {yyyy}, {MM}, {dd}, {ww}, {vendor}, {n}; empty for {prefix}-{MM}{dd}-{n}.</summary>
+    /// <summary>How it is numbered when it comes: {prefix}, {yy}, {yyyy}, {MM}, {dd}, {ww}, {vendor}, {n}; empty for
+    /// {prefix}-{MM}{dd}-{n}.</summary>
     public string BatchPattern { get; set; } = "";
 
     /// <summary>How it has to be handled, and what it is dangerous by.</summary>
@@ -113,17 +114,28 @@ public sealed class Item
     public PackLevel BasePack => PackLevels.First(p => p is { Numerator: 1, Denominator: 1, IsMeasure: false });
 
     /// <summary>The largest pack level that divides a quantity; base units when none does.</summary>
-    public PackLevel LargestPackOf(decimal quantity) => PackLevels.Where(p => quantity % p.Content(1) == 0).MaxBy(p => p.Content(1)) ?? BasePack;
+    public PackLevel LargestPackOf(decimal quantity) =>
+        PackLevels.Where(p => quantity % p.Content(1) == 0).MaxBy(p => p.Content(1)) ?? BasePack;
 
     /// <summary>The pack level of a name, each of which can get a label; null for a measure.</summary>
     public PackLevel? LabelledPack(string name) => PackLevels.Find(p => p.Name == name && !p.IsMeasure);
 
-    /// <summary>The pack level of this name, or the unit of measure of this word in which the item may be measured too; null when it is neither.</summary>
+    /// <summary>The pack level of this name, or the unit of measure of this word in which the item may be measured too; null when it is
+    /// neither.</summary>
     public PackLevel? PackOrMeasure(string name)
     {
-        if (PackLevels.Find(p => p.Name == name) is { } pack) return pack;
+        if (PackLevels.Find(p => p.Name == name) is { } pack)
+            return pack;
         var unit = Units.Others(BaseUnit).FirstOrDefault(u => u.Word == name);
-        return unit is not null && Units.Ratio(unit.Code, BaseUnit) is { } ratio ? new PackLevel { Name = name, Numerator = ratio.Numerator, Denominator = ratio.Denominator, IsMeasure = true } : null;
+        return unit is not null && Units.Ratio(unit.Code, BaseUnit) is { } ratio
+            ? new PackLevel
+            {
+                Name = name,
+                Numerator = ratio.Numerator,
+                Denominator = ratio.Denominator,
+                IsMeasure = true,
+            }
+            : null;
     }
 }
 

@@ -6,8 +6,26 @@ public static class PackageTypes
     /// <summary>Code and word, in the order in which they are offered.</summary>
     public static IReadOnlyList<(string Code, string Word)> All { get; } =
     [
-        ("PX", "pallet"), ("CT", "carton"), ("BX", "box"), ("CG", "cage"), ("CS", "case"), ("CR", "crate"), ("BG", "bag"), ("SA", "sack"), ("BL", "bale, compressed"), ("BE", "bundle"),
-        ("DR", "drum"), ("JC", "jerrican, rectangular"), ("BA", "barrel"), ("PK", "package"), ("PU", "tray"), ("RO", "roll"), ("NT", "net"), ("BI", "bin"), ("WA", "intermediate bulk container"), ("NE", "unpacked"),
+        ("PX", "pallet"),
+        ("CT", "carton"),
+        ("BX", "box"),
+        ("CG", "cage"),
+        ("CS", "case"),
+        ("CR", "crate"),
+        ("BG", "bag"),
+        ("SA", "sack"),
+        ("BL", "bale, compressed"),
+        ("BE", "bundle"),
+        ("DR", "drum"),
+        ("JC", "jerrican, rectangular"),
+        ("BA", "barrel"),
+        ("PK", "package"),
+        ("PU", "tray"),
+        ("RO", "roll"),
+        ("NT", "net"),
+        ("BI", "bin"),
+        ("WA", "intermediate bulk container"),
+        ("NE", "unpacked"),
     ];
 
     /// <summary>The word for a code; the code itself when it is none of these.</summary>

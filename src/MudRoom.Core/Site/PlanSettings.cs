@@ -101,18 +101,32 @@ public sealed record PlanSettings
     /// <param name="doors">Doors of the site.</param>
     public Refusal? Fault(IReadOnlyCollection<int> doors)
     {
-        if (Hours is null || Holidays is null || Advisory is null || FreeDays is null) return Absurd("A list of the settings is missing.");
+        if (Hours is null || Holidays is null || Advisory is null || FreeDays is null)
+            return Absurd("A list of the settings is missing.");
         if (SetUpMinutes is < 0 or > 240 || MinutesPerLine is < 0 or > 60 || SpacingMinutes is < 0 or > 240 || GateMinutes is < 0 or > 240)
             return Absurd("Minutes before, between and for each line are 0 to 240.");
-        if (PalletsPerHour is < 1 or > 1000 || CartonsPerHour is < 1 or > 10_000 || ParcelsPerHour is < 1 or > 10_000 || InspectionsPerHour is < 0.1 or > 100 || JobsPerHour is < 1 or > 1000)
+        if (
+            PalletsPerHour is < 1 or > 1000
+            || CartonsPerHour is < 1 or > 10_000
+            || ParcelsPerHour is < 1 or > 10_000
+            || InspectionsPerHour is < 0.1 or > 100
+            || JobsPerHour is < 1 or > 1000
+        )
             return Absurd("A rate is at least one an hour, and no more than people can do.");
-        if (MostCrew is < 1 or > 20) return Absurd("At most 20 people unload at one door.");
-        if (OtherFreeDays is < 0 or > 365 || FreeDays.Any(f => f.Days is < 0 or > 365 || string.IsNullOrWhiteSpace(f.ShippingLine))) return Absurd("Free days are 0 to 365, each of a shipping line that has a name.");
-        if (FreeDays.Select(f => f.ShippingLine).Distinct().Count() != FreeDays.Count) return Absurd("A shipping line stands twice.");
-        if (Hours.FirstOrDefault(h => h.To <= h.From) is { } backward) return Absurd($"Door {backward.Door} shuts before it opens on {backward.Day}.");
-        if (Hours.FirstOrDefault(h => !doors.Contains(h.Door)) is { } foreign) return Absurd($"There is no door {foreign.Door}.");
-        if (Hours.Select(h => (h.Door, h.Day)).Distinct().Count() != Hours.Count) return Absurd("A door has two hours on one weekday.");
-        if (Holidays.Any(h => string.IsNullOrWhiteSpace(h.Name) || h.Name.Length > 60 || h.Day.Year is < 2000 or > 2100)) return Absurd("A holiday has a name and a day in the years 2000 to 2100.");
+        if (MostCrew is < 1 or > 20)
+            return Absurd("At most 20 people unload at one door.");
+        if (OtherFreeDays is < 0 or > 365 || FreeDays.Any(f => f.Days is < 0 or > 365 || string.IsNullOrWhiteSpace(f.ShippingLine)))
+            return Absurd("Free days are 0 to 365, each of a shipping line that has a name.");
+        if (FreeDays.Select(f => f.ShippingLine).Distinct().Count() != FreeDays.Count)
+            return Absurd("A shipping line stands twice.");
+        if (Hours.FirstOrDefault(h => h.To <= h.From) is { } backward)
+            return Absurd($"Door {backward.Door} shuts before it opens on {backward.Day}.");
+        if (Hours.FirstOrDefault(h => !doors.Contains(h.Door)) is { } foreign)
+            return Absurd($"There is no door {foreign.Door}.");
+        if (Hours.Select(h => (h.Door, h.Day)).Distinct().Count() != Hours.Count)
+            return Absurd("A door has two hours on one weekday.");
+        if (Holidays.Any(h => string.IsNullOrWhiteSpace(h.Name) || h.Name.Length > 60 || h.Day.Year is < 2000 or > 2100))
+            return Absurd("A holiday has a name and a day in the years 2000 to 2100.");
         return Holidays.Select(h => h.Day).Distinct().Count() == Holidays.Count ? null : Absurd("A day is a holiday twice.");
 
         static Refusal Absurd(string sentence) => new("setting-absurd", sentence, "Look at the numbers again. Nothing was kept.");
@@ -125,12 +139,15 @@ public sealed record PlanSettings
     public (DateTime From, DateTime To)? OpenOn(int door, DateOnly day)
     {
         var hours = Hours.FirstOrDefault(h => h.Door == door && h.Day == day.DayOfWeek);
-        if (hours is null) return null;
+        if (hours is null)
+            return null;
         var to = hours.To;
         if (Holidays.FirstOrDefault(h => h.Day == day) is { } holiday)
         {
-            if (holiday.Until is not { } until || until <= hours.From) return null;
-            if (until < to) to = until;
+            if (holiday.Until is not { } until || until <= hours.From)
+                return null;
+            if (until < to)
+                to = until;
         }
 
         return (day.ToDateTime(hours.From), day.ToDateTime(to));

@@ -77,8 +77,20 @@ public static class Rights
     {
         [Role.Supervisor] =
         [
-            Right.See, Right.KeepOrders, Right.PlanArrivals, Right.KeepGate, Right.Tally, Right.SettleTally, Right.CloseTally,
-            Right.LayHold, Right.LiftHold, Right.Decide, Right.PutAway, Right.Issue, Right.Attach, Right.KeepPromises,
+            Right.See,
+            Right.KeepOrders,
+            Right.PlanArrivals,
+            Right.KeepGate,
+            Right.Tally,
+            Right.SettleTally,
+            Right.CloseTally,
+            Right.LayHold,
+            Right.LiftHold,
+            Right.Decide,
+            Right.PutAway,
+            Right.Issue,
+            Right.Attach,
+            Right.KeepPromises,
         ],
         [Role.Receiver] = [Right.See, Right.Tally, Right.CloseTally, Right.Attach],
         [Role.GateHand] = [Right.See, Right.KeepGate, Right.Attach],
@@ -97,15 +109,16 @@ public static class Rights
     /// <summary>The roles that carry a right, for the sentence that says who to ask.</summary>
     public static string WhoMay(Right right) => string.Join(" or ", table.Where(r => r.Value.Contains(right)).Select(r => Words(r.Key)));
 
-    static string Words(Role role) => role switch
-    {
-        Role.Supervisor => "a supervisor",
-        Role.Receiver => "a receiver",
-        Role.GateHand => "a gate hand",
-        Role.Inspector => "an inspector",
-        Role.Driver => "a driver",
-        Role.Buyer => "a buyer",
-        Role.Administrator => "an administrator",
-        _ => throw new ArgumentOutOfRangeException(nameof(role), role, null),
-    };
+    static string Words(Role role) =>
+        role switch
+        {
+            Role.Supervisor => "a supervisor",
+            Role.Receiver => "a receiver",
+            Role.GateHand => "a gate hand",
+            Role.Inspector => "an inspector",
+            Role.Driver => "a driver",
+            Role.Buyer => "a buyer",
+            Role.Administrator => "an administrator",
+            _ => throw new ArgumentOutOfRangeException(nameof(role), role, null),
+        };
 }

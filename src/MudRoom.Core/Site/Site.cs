@@ -57,9 +57,16 @@ public sealed class WarehouseSite
     /// <summary>How many receipts, holds, inspections and arrivals this site has numbered so far, by first letter.</summary>
     public Dictionary<string, int> LastNumbers { get; private set; } = [];
 
-    /// <summary>No unit gets a number before somebody has said whose numbers they are: those of a foreign prefix would be somebody else's.</summary>
-    public Refusal? MayNumber() => NumberPrefix is null
-        ? new Refusal("numbers-not-set", $"{Name} has no GS1 company prefix yet, so no unit can get a number.", "An administrator sets it under Site, House; or chooses own numbers.") : null;
+    /// <summary>No unit gets a number before somebody has said whose numbers they are: those of a foreign prefix would be somebody
+    /// else's.</summary>
+    public Refusal? MayNumber() =>
+        NumberPrefix is null
+            ? new Refusal(
+                "numbers-not-set",
+                $"{Name} has no GS1 company prefix yet, so no unit can get a number.",
+                "An administrator sets it under Site, House; or chooses own numbers."
+            )
+            : null;
 
     /// <summary>Sets what units are numbered by.</summary>
     /// <param name="prefix">GS1 company prefix of 4 to 12 digits; null or blank for none.</param>
@@ -70,19 +77,31 @@ public sealed class WarehouseSite
     {
         var plain = prefix.OrNull();
         if (plain is not null && (plain.Length is < 4 or > 12 || !CheckDigit.IsDigits(plain)))
-            return new Refusal("prefix-wrong", $"{plain} is no GS1 company prefix: it has 4 to 12 digits.", "It stands in the paper your GS1 organisation sent. Nothing was kept.");
-        if (extension is < 0 or > 9) return new Refusal("prefix-wrong", "The first digit of a unit number is 0 to 9.", "Choose one. Nothing was kept.");
+            return new Refusal(
+                "prefix-wrong",
+                $"{plain} is no GS1 company prefix: it has 4 to 12 digits.",
+                "It stands in the paper your GS1 organisation sent. Nothing was kept."
+            );
+        if (extension is < 0 or > 9)
+            return new Refusal("prefix-wrong", "The first digit of a unit number is 0 to 9.", "Choose one. Nothing was kept.");
         var most = (long)Math.Pow(10, 16 - (own ? OwnPrefix : plain ?? OwnPrefix).Length) - 1;
-        if (next < 0 || next > most) return new Refusal("range-wrong", $"The next number lies between 0 and {most}.", "Look at it again. Nothing was kept.");
+        if (next < 0 || next > most)
+            return new Refusal("range-wrong", $"The next number lies between 0 and {most}.", "Look at it again. Nothing was kept.");
         var sameRange = (own ? OwnPrefix : plain) == NumberPrefix && extension == SsccExtension;
-        if (sameRange && next < NextSscc) return new Refusal("range-wrong", $"Numbers up to {NextSscc - 1} are given already.", $"Begin at {NextSscc} or later. Nothing was kept.");
+        if (sameRange && next < NextSscc)
+            return new Refusal(
+                "range-wrong",
+                $"Numbers up to {NextSscc - 1} are given already.",
+                $"Begin at {NextSscc} or later. Nothing was kept."
+            );
         (CompanyPrefix, OwnNumbers, SsccExtension, NextSscc) = (plain, own, extension, next);
         return null;
     }
 
     /// <summary>The next unit number of the site's own range.</summary>
     /// <exception cref="InvalidOperationException">The range was never set: ask <see cref="MayNumber"/> first.</exception>
-    public string TakeSscc() => Sscc.Make(SsccExtension, NumberPrefix ?? throw new InvalidOperationException("No prefix is set."), NextSscc++);
+    public string TakeSscc() =>
+        Sscc.Make(SsccExtension, NumberPrefix ?? throw new InvalidOperationException("No prefix is set."), NextSscc++);
 
     /// <summary>Reserves unit numbers for a device: first and last serial reference. They are never given here.</summary>
     public (long From, long To) ReserveSsccs(int howMany)
@@ -113,7 +132,8 @@ public sealed class WarehouseSite
         LastNumbers = new Dictionary<string, int>(LastNumbers) { [letter] = Math.Max(last, LastNumbers.GetValueOrDefault(letter)) };
 
     /// <summary>
-    /// What was scanned or typed, read as every room of the site reads it: without what its scanners type before and behind a code, sorted by its form.
+    /// What was scanned or typed, read as every room of the site reads it: without what its scanners type before and behind a code, sorted
+    /// by its form.
     /// </summary>
     public ScannedCode Scan(string typed, DateTimeOffset now) => ScannedCode.Of(Door.Scanner.Code(typed), DateAt(now));
 
@@ -125,13 +145,18 @@ public sealed class WarehouseSite
     {
         var plain = DateTime.SpecifyKind(wall, DateTimeKind.Unspecified);
         // At the edge of the calendar there is no room for a zone.
-        if (plain.Year is < 2 or > 9998) return new DateTimeOffset(plain, TimeSpan.Zero);
+        if (plain.Year is < 2 or > 9998)
+            return new DateTimeOffset(plain, TimeSpan.Zero);
         return new DateTimeOffset(plain, TimeZoneInfo.FindSystemTimeZoneById(TimeZone).GetUtcOffset(plain)).ToUniversalTime();
     }
 
-    /// <summary>The instants between which a range of days lies at the site: from the first moment of the first to that behind the last.</summary>
+    /// <summary>The instants between which a range of days lies at the site: from the first moment of the first to that behind the
+    /// last.</summary>
     public (DateTimeOffset Begin, DateTimeOffset End) Days(DateOnly first, DateOnly last) =>
-        (Instant(first.ToDateTime(TimeOnly.MinValue)), last == DateOnly.MaxValue ? DateTimeOffset.MaxValue : Instant(last.AddDays(1).ToDateTime(TimeOnly.MinValue)));
+        (
+            Instant(first.ToDateTime(TimeOnly.MinValue)),
+            last == DateOnly.MaxValue ? DateTimeOffset.MaxValue : Instant(last.AddDays(1).ToDateTime(TimeOnly.MinValue))
+        );
 
     /// <summary>The wall clock at the site at an instant.</summary>
     public DateTime LocalTime(DateTimeOffset instant) =>

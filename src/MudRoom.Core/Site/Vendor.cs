@@ -17,6 +17,7 @@ public sealed class Vendor
     public string? Telephone { get; set; }
     public string? Mail { get; set; }
 
-    /// <summary>Days that must remain when goods of theirs come in; the longer of this and the item's own rules. Null for the item's alone.</summary>
+    /// <summary>Days that must remain when goods of theirs come in; the longer of this and the item's own rules. Null for the item's
+    /// alone.</summary>
     public int? MinimumRemainingDays { get; set; }
 }

@@ -23,7 +23,8 @@ public sealed record SpotProposal(string? Spot, string Reason);
 /// <summary>Chooses a yard spot.</summary>
 public static class YardRules
 {
-    /// <summary>Proposes: the type must fit; cold goods get a plug, others leave plugs free; then the spot nearest to the planned door.</summary>
+    /// <summary>Proposes: the type must fit; cold goods get a plug, others leave plugs free; then the spot nearest to the planned
+    /// door.</summary>
     /// <param name="taken">Numbers of spots where something stands.</param>
     /// <param name="doorX">Where the planned door is, or null.</param>
     public static SpotProposal Propose(IEnumerable<YardSpot> spots, IReadOnlySet<string> taken, string vehicle, bool cold, decimal? doorX)
@@ -32,9 +33,20 @@ public static class YardRules
         var fitting = all.Where(s => s.Vehicles.Contains(vehicle)).ToList();
         var free = fitting.Where(s => !taken.Contains(s.Number)).ToList();
         if (free.Count == 0)
-            return new SpotProposal(null, fitting.Count == 0 ? $"No spot of this yard takes a {vehicle}." : $"All {fitting.Count} spots for a {vehicle} are taken.");
-        var best = free.OrderByDescending(s => cold && s.ColdPlug).ThenBy(s => s.ColdPlug && !cold).ThenBy(s => doorX is { } x ? Math.Abs(s.X - x) : 0).ThenBy(s => s.Number, StringComparer.Ordinal).First();
-        var why = cold && best.ColdPlug ? "it has a plug for cold goods" : cold ? "no spot with a plug is free" : doorX is null ? "the first that is free" : "the nearest free one to its door";
+            return new SpotProposal(
+                null,
+                fitting.Count == 0 ? $"No spot of this yard takes a {vehicle}." : $"All {fitting.Count} spots for a {vehicle} are taken."
+            );
+        var best = free.OrderByDescending(s => cold && s.ColdPlug)
+            .ThenBy(s => s.ColdPlug && !cold)
+            .ThenBy(s => doorX is { } x ? Math.Abs(s.X - x) : 0)
+            .ThenBy(s => s.Number, StringComparer.Ordinal)
+            .First();
+        var why =
+            cold && best.ColdPlug ? "it has a plug for cold goods"
+            : cold ? "no spot with a plug is free"
+            : doorX is null ? "the first that is free"
+            : "the nearest free one to its door";
         return new SpotProposal(best.Number, $"Spot {best.Number}: fits a {vehicle}, {why}.");
     }
 }
@@ -49,11 +61,15 @@ public sealed record Detention(int DaysUsed, int DaysLeft, string Sentence)
     {
         var used = today.DayNumber - gateIn.DayNumber + 1;
         var left = freeDays - used;
-        return new Detention(used, left, left switch
-        {
-            < 0 => $"{-left} {(left == -1 ? "day" : "days")} beyond the {freeDays} free days: it costs money.",
-            0 => $"The last of {freeDays} free days.",
-            _ => $"Day {used} of {freeDays} free days.",
-        });
+        return new Detention(
+            used,
+            left,
+            left switch
+            {
+                < 0 => $"{-left} {(left == -1 ? "day" : "days")} beyond the {freeDays} free days: it costs money.",
+                0 => $"The last of {freeDays} free days.",
+                _ => $"Day {used} of {freeDays} free days.",
+            }
+        );
     }
 }

@@ -5,8 +5,12 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfiguration<Balance>, IEntityTypeConfiguration<SourceBatch>,
-    IEntityTypeConfiguration<Batch>, IEntityTypeConfiguration<LogisticUnit>
+sealed class BookMap
+    : IEntityTypeConfiguration<LedgerEntry>,
+        IEntityTypeConfiguration<Balance>,
+        IEntityTypeConfiguration<SourceBatch>,
+        IEntityTypeConfiguration<Batch>,
+        IEntityTypeConfiguration<LogisticUnit>
 {
     public void Configure(EntityTypeBuilder<LedgerEntry> entry)
     {
@@ -40,7 +44,14 @@ sealed class BookMap : IEntityTypeConfiguration<LedgerEntry>, IEntityTypeConfigu
     {
         batch.Ignore(b => b.ProductionAsKnown);
         batch.Property(b => b.Attributes).AsJson();
-        batch.HasIndex(b => new { b.ItemId, b.VendorId, b.Number }).IsUnique();
+        batch
+            .HasIndex(b => new
+            {
+                b.ItemId,
+                b.VendorId,
+                b.Number,
+            })
+            .IsUnique();
         batch.HasIndex(b => b.Number);
         batch.HasOne<Item>().WithMany().HasForeignKey(b => b.ItemId);
     }

@@ -6,8 +6,16 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfiguration<TallyQuestion>, IEntityTypeConfiguration<Receipt>, IEntityTypeConfiguration<Discrepancy>,
-    IEntityTypeConfiguration<SecondCount>, IEntityTypeConfiguration<PrintJob>, IEntityTypeConfiguration<NumberBlock>, IEntityTypeConfiguration<VendorReturn>, IEntityTypeConfiguration<OutworkNote>
+sealed class DoorMap
+    : IEntityTypeConfiguration<TallyEntry>,
+        IEntityTypeConfiguration<TallyQuestion>,
+        IEntityTypeConfiguration<Receipt>,
+        IEntityTypeConfiguration<Discrepancy>,
+        IEntityTypeConfiguration<SecondCount>,
+        IEntityTypeConfiguration<PrintJob>,
+        IEntityTypeConfiguration<NumberBlock>,
+        IEntityTypeConfiguration<VendorReturn>,
+        IEntityTypeConfiguration<OutworkNote>
 {
     public void Configure(EntityTypeBuilder<TallyEntry> entry)
     {
@@ -20,7 +28,12 @@ sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfigur
 
     public void Configure(EntityTypeBuilder<TallyQuestion> question)
     {
-        question.HasIndex(q => new { q.SiteId, q.IsOpen, q.AskedAt });
+        question.HasIndex(q => new
+        {
+            q.SiteId,
+            q.IsOpen,
+            q.AskedAt,
+        });
         question.HasIndex(q => q.ArrivalId);
         question.HasOne<Arrival>().WithMany().HasForeignKey(q => q.ArrivalId);
     }
@@ -53,7 +66,13 @@ sealed class DoorMap : IEntityTypeConfiguration<TallyEntry>, IEntityTypeConfigur
         job.Property(j => j.Lines).AsJson();
     }
 
-    public void Configure(EntityTypeBuilder<NumberBlock> block) => block.HasIndex(b => new { b.SiteId, b.Kind, b.Device });
+    public void Configure(EntityTypeBuilder<NumberBlock> block) =>
+        block.HasIndex(b => new
+        {
+            b.SiteId,
+            b.Kind,
+            b.Device,
+        });
 
     public void Configure(EntityTypeBuilder<VendorReturn> back)
     {

@@ -6,10 +6,21 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration<OrderLine>, IEntityTypeConfiguration<LinePart>,
-    IEntityTypeConfiguration<Arrival>, IEntityTypeConfiguration<ManifestLine>, IEntityTypeConfiguration<EtaChange>, IEntityTypeConfiguration<Attachment>,
-    IEntityTypeConfiguration<OrderChange>, IEntityTypeConfiguration<Promise>, IEntityTypeConfiguration<DespatchAdvice>, IEntityTypeConfiguration<AdvisedUnit>, IEntityTypeConfiguration<AdviceDifference>,
-    IEntityTypeConfiguration<ImportedFile>, IEntityTypeConfiguration<StagedImport>
+sealed class RoadMap
+    : IEntityTypeConfiguration<Order>,
+        IEntityTypeConfiguration<OrderLine>,
+        IEntityTypeConfiguration<LinePart>,
+        IEntityTypeConfiguration<Arrival>,
+        IEntityTypeConfiguration<ManifestLine>,
+        IEntityTypeConfiguration<EtaChange>,
+        IEntityTypeConfiguration<Attachment>,
+        IEntityTypeConfiguration<OrderChange>,
+        IEntityTypeConfiguration<Promise>,
+        IEntityTypeConfiguration<DespatchAdvice>,
+        IEntityTypeConfiguration<AdvisedUnit>,
+        IEntityTypeConfiguration<AdviceDifference>,
+        IEntityTypeConfiguration<ImportedFile>,
+        IEntityTypeConfiguration<StagedImport>
 {
     public void Configure(EntityTypeBuilder<StagedImport> import)
     {
@@ -41,15 +52,35 @@ sealed class RoadMap : IEntityTypeConfiguration<Order>, IEntityTypeConfiguration
         part.Ignore(p => p.Open);
         part.Property(p => p.IsOpen);
         // With the import at their end, so that leaving a hidden one out needs no look at the rows.
-        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.Due, p.Coming, p.ImportId });
-        part.HasIndex(p => new { p.SiteId, p.IsOpen, p.VendorId, p.Due, p.Coming, p.ImportId });
+        part.HasIndex(p => new
+        {
+            p.SiteId,
+            p.IsOpen,
+            p.Due,
+            p.Coming,
+            p.ImportId,
+        });
+        part.HasIndex(p => new
+        {
+            p.SiteId,
+            p.IsOpen,
+            p.VendorId,
+            p.Due,
+            p.Coming,
+            p.ImportId,
+        });
         part.HasIndex(p => new { p.ItemId, p.IsOpen });
     }
 
     public void Configure(EntityTypeBuilder<Arrival> arrival)
     {
         arrival.HasIndex(a => new { a.SiteId, a.Number }).IsUnique();
-        arrival.HasIndex(a => new { a.SiteId, a.State, a.Planned });
+        arrival.HasIndex(a => new
+        {
+            a.SiteId,
+            a.State,
+            a.Planned,
+        });
         arrival.HasIndex(a => a.DoorId);
         arrival.HasIndex(a => new { a.SiteId, a.Planned });
         arrival.HasIndex(a => a.Number);

@@ -5,9 +5,17 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfiguration<Person>, IEntityTypeConfiguration<Vendor>,
-    IEntityTypeConfiguration<Item>, IEntityTypeConfiguration<Bin>, IEntityTypeConfiguration<DockDoor>, IEntityTypeConfiguration<DoneAct>,
-    IEntityTypeConfiguration<Note>, IEntityTypeConfiguration<RosterEntry>, IEntityTypeConfiguration<ItemPicture>
+sealed class SiteMap
+    : IEntityTypeConfiguration<WarehouseSite>,
+        IEntityTypeConfiguration<Person>,
+        IEntityTypeConfiguration<Vendor>,
+        IEntityTypeConfiguration<Item>,
+        IEntityTypeConfiguration<Bin>,
+        IEntityTypeConfiguration<DockDoor>,
+        IEntityTypeConfiguration<DoneAct>,
+        IEntityTypeConfiguration<Note>,
+        IEntityTypeConfiguration<RosterEntry>,
+        IEntityTypeConfiguration<ItemPicture>
 {
     public void Configure(EntityTypeBuilder<WarehouseSite> site)
     {
@@ -25,7 +33,14 @@ sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfi
 
     public void Configure(EntityTypeBuilder<RosterEntry> entry)
     {
-        entry.HasIndex(e => new { e.SiteId, e.Day, e.PersonId }).IsUnique();
+        entry
+            .HasIndex(e => new
+            {
+                e.SiteId,
+                e.Day,
+                e.PersonId,
+            })
+            .IsUnique();
         entry.HasOne<Person>().WithMany().HasForeignKey(e => e.PersonId);
     }
 
@@ -44,19 +59,25 @@ sealed class SiteMap : IEntityTypeConfiguration<WarehouseSite>, IEntityTypeConfi
         item.Property(i => i.Attributes).AsJson();
         item.Property(i => i.Marks).AsJson();
         item.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.InspectionPlanId);
-        item.OwnsMany(i => i.PackLevels, pack =>
-        {
-            pack.ToTable("PackLevels").HasKey(p => p.Id);
-            pack.HasIndex(p => p.Gtin);
-            pack.Property(p => p.OtherCodes).AsJson();
-            pack.Ignore(p => p.IsMeasure);
-        });
-        item.OwnsMany(i => i.VendorCodes, code =>
-        {
-            code.ToTable("VendorCodes").HasKey(c => c.Id);
-            code.HasIndex(c => c.Code);
-            code.HasOne<Vendor>().WithMany().HasForeignKey(c => c.VendorId);
-        });
+        item.OwnsMany(
+            i => i.PackLevels,
+            pack =>
+            {
+                pack.ToTable("PackLevels").HasKey(p => p.Id);
+                pack.HasIndex(p => p.Gtin);
+                pack.Property(p => p.OtherCodes).AsJson();
+                pack.Ignore(p => p.IsMeasure);
+            }
+        );
+        item.OwnsMany(
+            i => i.VendorCodes,
+            code =>
+            {
+                code.ToTable("VendorCodes").HasKey(c => c.Id);
+                code.HasIndex(c => c.Code);
+                code.HasOne<Vendor>().WithMany().HasForeignKey(c => c.VendorId);
+            }
+        );
     }
 
     public void Configure(EntityTypeBuilder<Bin> bin)

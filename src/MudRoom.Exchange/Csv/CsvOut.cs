@@ -13,13 +13,24 @@ public static class CsvOut
     {
         using var bytes = new MemoryStream();
         using (var writer = new StreamWriter(bytes, new UTF8Encoding(encoderShouldEmitUTF8Identifier: true), leaveOpen: true))
-        using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape, Delimiter = separator.ToString() }))
+        using (
+            var csv = new CsvWriter(
+                writer,
+                new CsvConfiguration(CultureInfo.InvariantCulture)
+                {
+                    InjectionOptions = InjectionOptions.Escape,
+                    Delimiter = separator.ToString(),
+                }
+            )
+        )
         {
-            foreach (var name in header) csv.WriteField(name);
+            foreach (var name in header)
+                csv.WriteField(name);
             csv.NextRecord();
             foreach (var row in rows)
             {
-                foreach (var value in row) csv.WriteField(Text(value));
+                foreach (var value in row)
+                    csv.WriteField(Text(value));
                 csv.NextRecord();
             }
         }
@@ -28,13 +39,14 @@ public static class CsvOut
     }
 
     /// <summary>One value as it stands in a file.</summary>
-    public static string Text(object? value) => value switch
-    {
-        null => "",
-        DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        DateTime at => at.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture),
-        decimal number => number.ToString("0.######", CultureInfo.InvariantCulture),
-        IFormattable other => other.ToString(null, CultureInfo.InvariantCulture),
-        _ => value.ToString() ?? "",
-    };
+    public static string Text(object? value) =>
+        value switch
+        {
+            null => "",
+            DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            DateTime at => at.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture),
+            decimal number => number.ToString("0.######", CultureInfo.InvariantCulture),
+            IFormattable other => other.ToString(null, CultureInfo.InvariantCulture),
+            _ => value.ToString() ?? "",
+        };
 }

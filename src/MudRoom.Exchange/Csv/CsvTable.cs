@@ -21,11 +21,18 @@ public static class CsvTable
 
     /// <summary>Calls for each line; stops after a hundred faults. Missing and doubled columns are faults of the heading.</summary>
     /// <param name="habits">How numbers and dates are written where the house sends files of its own.</param>
-    public static CsvRead Read(string text, IReadOnlyList<string> required, IReadOnlyList<string> optional, FileHabits habits, Action<CsvRow> line)
+    public static CsvRead Read(
+        string text,
+        IReadOnlyList<string> required,
+        IReadOnlyList<string> optional,
+        FileHabits habits,
+        Action<CsvRow> line
+    )
     {
         var faults = new List<FileFault>();
         text = text.TrimStart('\ufeff');
-        if (string.IsNullOrWhiteSpace(text)) return new CsvRead([new FileFault(1, "", "", "The file is empty.")], []);
+        if (string.IsNullOrWhiteSpace(text))
+            return new CsvRead([new FileFault(1, "", "", "The file is empty.")], []);
         var separator = SeparatorOf(text, [.. required, .. optional]);
         var configuration = new CsvConfiguration(CultureInfo.InvariantCulture)
         {
@@ -41,8 +48,15 @@ public static class CsvTable
         var others = columns.Where(c => c.Length > 0 && !required.Contains(c) && !optional.Contains(c)).Distinct().ToList();
         List<string> notes = [.. others.Select(c => $"Column {c} is not known here and was left alone.")];
         faults.AddRange(required.Where(r => !columns.Contains(r)).Select(r => new FileFault(1, r, "", "This column is missing.")));
-        faults.AddRange(columns.Except(others).Where(c => c.Length > 0 && columns.Count(o => o == c) > 1).Distinct().Select(c => new FileFault(1, c, "", "This column stands twice.")));
-        if (faults.Count > 0) return new CsvRead(faults, notes, separator);
+        faults.AddRange(
+            columns
+                .Except(others)
+                .Where(c => c.Length > 0 && columns.Count(o => o == c) > 1)
+                .Distinct()
+                .Select(c => new FileFault(1, c, "", "This column stands twice."))
+        );
+        if (faults.Count > 0)
+            return new CsvRead(faults, notes, separator);
         // Where a comma does not part columns, it stands before decimals.
         var own = separator == ';' ? habits with { DecimalComma = true } : habits;
         var lines = 0;
@@ -52,12 +66,18 @@ public static class CsvTable
             line(new CsvRow(csv.Parser.Record ?? [], csv.Parser.RawRow, columns, own, faults));
         }
 
-        if (faults.Count == 0 && lines == 0) faults.Add(new FileFault(2, "", "", "There is a heading but no line."));
+        if (faults.Count == 0 && lines == 0)
+            faults.Add(new FileFault(2, "", "", "There is a heading but no line."));
         return new CsvRead(faults, notes, separator);
     }
 
     /// <summary>All lines, to be looked at later; what is found wrong with them then is added to the faults.</summary>
-    public static (IReadOnlyList<CsvRow> Rows, CsvRead Read) Rows(string text, IReadOnlyList<string> required, IReadOnlyList<string> optional, FileHabits habits)
+    public static (IReadOnlyList<CsvRow> Rows, CsvRead Read) Rows(
+        string text,
+        IReadOnlyList<string> required,
+        IReadOnlyList<string> optional,
+        FileHabits habits
+    )
     {
         var rows = new List<CsvRow>();
         var read = Read(text, required, optional, habits, rows.Add);
@@ -91,30 +111,40 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     public string Text(string field, int most)
     {
         var text = Raw(field);
-        if (text.Length == 0) Fault(field, "is empty");
-        if (text.Length > most) Fault(field, $"has more than {most} characters");
+        if (text.Length == 0)
+            Fault(field, "is empty");
+        if (text.Length > most)
+            Fault(field, $"has more than {most} characters");
         return text;
     }
 
     public decimal Number(string field, decimal least, decimal most, bool whole)
     {
         var text = Text(field, 40);
-        if (text.Length == 0) return 0;
+        if (text.Length == 0)
+            return 0;
         var number = Quantities.Read(text, habits.DecimalComma);
-        if (number.Refused(out var why)) Fault(field, why.Sentence);
-        else if (number.Value < least || number.Value > most) Fault(field, $"must be between {Quantities.Show(least)} and {Quantities.Show(most)}");
-        else if (whole && decimal.Truncate(number.Value) != number.Value) Fault(field, "must be a whole number");
-        else return number.Value;
+        if (number.Refused(out var why))
+            Fault(field, why.Sentence);
+        else if (number.Value < least || number.Value > most)
+            Fault(field, $"must be between {Quantities.Show(least)} and {Quantities.Show(most)}");
+        else if (whole && decimal.Truncate(number.Value) != number.Value)
+            Fault(field, "must be a whole number");
+        else
+            return number.Value;
         return 0;
     }
 
     public DateOnly Date(string field, DateOnly? blank)
     {
-        if (blank is { } date && !Optional(field)) return date;
+        if (blank is { } date && !Optional(field))
+            return date;
         var text = Text(field, 20);
-        if (text.Length == 0) return default;
+        if (text.Length == 0)
+            return default;
         var read = TradeDates.Read(text, habits.Dates);
-        if (!read.Refused(out var why)) return read.Value;
+        if (!read.Refused(out var why))
+            return read.Value;
         Fault(field, why.Sentence);
         return default;
     }
@@ -123,27 +153,34 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     {
         switch (Raw("kind").ToLowerInvariant())
         {
-            case "" or "purchase": return OrderKind.Purchase;
-            case "transfer": return OrderKind.Transfer;
-            case "return" or "customer return": return OrderKind.CustomerReturn;
+            case "" or "purchase":
+                return OrderKind.Purchase;
+            case "transfer":
+                return OrderKind.Transfer;
+            case "return" or "customer return":
+                return OrderKind.CustomerReturn;
             default:
                 Fault("kind", "is none of purchase, transfer, return");
                 return OrderKind.Purchase;
         }
     }
 
-    public T? Find<T>(string field, IReadOnlyDictionary<string, T> known, string reason) where T : class
+    public T? Find<T>(string field, IReadOnlyDictionary<string, T> known, string reason)
+        where T : class
     {
         var code = Text(field, 40);
-        if (code.Length == 0) return null;
-        if (known.TryGetValue(code, out var found)) return found;
+        if (code.Length == 0)
+            return null;
+        if (known.TryGetValue(code, out var found))
+            return found;
         Fault(field, reason);
         return null;
     }
 
     public PackLevel? Pack(Item item)
     {
-        if (TradeUnits.PackOf(Raw("unit"), item, item.BasePack) is { } pack) return pack;
+        if (TradeUnits.PackOf(Raw("unit"), item, item.BasePack) is { } pack)
+            return pack;
         Fault("unit", $"{item.Code} does not come in this unit; it comes in {TradeUnits.In(item)}");
         return null;
     }
@@ -152,7 +189,9 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     public CsvRow With(string field, string value)
     {
         var at = columns.IndexOf(field);
-        return at < 0 || at >= fields.Length ? this : new CsvRow([.. fields[..at], value, .. fields[(at + 1)..]], FileLine, columns, habits, Faults);
+        return at < 0 || at >= fields.Length
+            ? this
+            : new CsvRow([.. fields[..at], value, .. fields[(at + 1)..]], FileLine, columns, habits, Faults);
     }
 
     /// <summary>What stands there, or nothing.</summary>
@@ -169,8 +208,10 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     {
         switch (Raw(field).ToLowerInvariant())
         {
-            case "yes" or "true" or "1" or "y": return true;
-            case "" or "no" or "false" or "0" or "n": return false;
+            case "yes" or "true" or "1" or "y":
+                return true;
+            case "" or "no" or "false" or "0" or "n":
+                return false;
             default:
                 Fault(field, "is neither yes nor no");
                 return false;
@@ -178,18 +219,23 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
     }
 
     /// <summary>One of an enumeration's names, in any case; blank gives the first.</summary>
-    public T OneOf<T>(string field) where T : struct, Enum
+    public T OneOf<T>(string field)
+        where T : struct, Enum
     {
         var text = Raw(field).Replace(" ", "");
-        if (text.Length == 0) return default;
-        if (Enum.TryParse<T>(text, ignoreCase: true, out var read) && Enum.IsDefined(read) && !char.IsDigit(text[0])) return read;
+        if (text.Length == 0)
+            return default;
+        if (Enum.TryParse<T>(text, ignoreCase: true, out var read) && Enum.IsDefined(read) && !char.IsDigit(text[0]))
+            return read;
         Fault(field, $"is none of {string.Join(", ", Enum.GetNames<T>())}");
         return default;
     }
 
     /// <summary>Words between spaces or vertical bars.</summary>
-    public IReadOnlyList<string> Words(string field) => Raw(field).Split([' ', '|'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+    public IReadOnlyList<string> Words(string field) =>
+        Raw(field).Split([' ', '|'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 
     /// <summary>A number, or what it is when blank.</summary>
-    public decimal NumberOr(string field, decimal blank, decimal least, decimal most, bool whole = false) => Optional(field) ? Number(field, least, most, whole) : blank;
+    public decimal NumberOr(string field, decimal blank, decimal least, decimal most, bool whole = false) =>
+        Optional(field) ? Number(field, least, most, whole) : blank;
 }

@@ -5,8 +5,20 @@ namespace MudRoom.Exchange.Csv;
 
 /// <summary>One line part of an order as a file gives it, with every code resolved.</summary>
 public sealed record OrderRow(
-    int FileLine, string Order, OrderKind Kind, Vendor Vendor, DateOnly OrderDate, int Line, Item Item, decimal Quantity, DateOnly Due,
-    WarehouseSite Site, decimal? Price, decimal WaitingQuantity, string? WaitingFor);
+    int FileLine,
+    string Order,
+    OrderKind Kind,
+    Vendor Vendor,
+    DateOnly OrderDate,
+    int Line,
+    Item Item,
+    decimal Quantity,
+    DateOnly Due,
+    WarehouseSite Site,
+    decimal? Price,
+    decimal WaitingQuantity,
+    string? WaitingFor
+);
 
 /// <summary>What a file of orders comes to: its rows, or its faults (the first hundred). Never both.</summary>
 /// <param name="Notes">What was left alone.</param>
@@ -30,7 +42,8 @@ public static class OrderCsv
         var rows = new List<OrderRow>();
         var read = CsvTable.Read(text, required, optional, known.Habits, row =>
         {
-            if (Parse(row, known, today) is { } parsed) rows.Add(parsed);
+            if (Parse(row, known, today) is { } parsed)
+                rows.Add(parsed);
         });
         AddFaultsBetweenRows(rows, read.Faults);
         return new OrderFile(read.Faults.Count > 0 ? [] : rows, [.. read.Faults.Take(Resolver.MostFaults)], read.Notes);
@@ -47,8 +60,10 @@ public static class OrderCsv
         var line = (int)row.Number("line", 1, 99_999, whole: true);
         var code = row.Text("item", 60);
         var found = known.Catalogue.ByCode(code);
-        if (code.Length > 0 && found.Count == 0) row.Fault("item", "no item has this code");
-        if (found.Select(f => f.Item.Id).Distinct().Count() > 1) row.Fault("item", "several items have this code");
+        if (code.Length > 0 && found.Count == 0)
+            row.Fault("item", "no item has this code");
+        if (found.Select(f => f.Item.Id).Distinct().Count() > 1)
+            row.Fault("item", "several items have this code");
         var item = found.Count > 0 ? found[0].Item : null;
         var quantity = row.Number("quantity", Quantities.Finest, Quantities.Most, whole: false);
         var pack = item is null ? null : row.Pack(item);
@@ -57,10 +72,23 @@ public static class OrderCsv
         var waiting = row.Optional("waiting_quantity") ? row.Number("waiting_quantity", 0, Quantities.Most, whole: false) : 0;
         if (item is not null && pack is not null && row.Faults.Count == before && Quantities.Check(pack.Content(quantity), item) is { } why)
             row.Fault("quantity", why.Sentence);
-        if (row.Faults.Count > before) return null;
+        if (row.Faults.Count > before)
+            return null;
         return new OrderRow(
-            row.FileLine, order, kind, vendor!, orderDate, line, item!, pack!.Content(quantity), due, site!, price, waiting,
-            row.Optional("waiting_for") ? row.Text("waiting_for", 120) : null);
+            row.FileLine,
+            order,
+            kind,
+            vendor!,
+            orderDate,
+            line,
+            item!,
+            pack!.Content(quantity),
+            due,
+            site!,
+            price,
+            waiting,
+            row.Optional("waiting_for") ? row.Text("waiting_for", 120) : null
+        );
     }
 
     static void AddFaultsBetweenRows(List<OrderRow> rows, List<FileFault> faults)
@@ -68,14 +96,38 @@ public static class OrderCsv
         foreach (var order in rows.GroupBy(r => r.Order))
         {
             var first = order.First();
-            faults.AddRange(order.Where(r => r.Vendor.Id != first.Vendor.Id)
-                .Select(r => new FileFault(r.FileLine, "vendor", r.Vendor.Code, $"{order.Key} has vendor {first.Vendor.Code} in line {first.FileLine}.")));
+            faults.AddRange(
+                order
+                    .Where(r => r.Vendor.Id != first.Vendor.Id)
+                    .Select(r => new FileFault(
+                        r.FileLine,
+                        "vendor",
+                        r.Vendor.Code,
+                        $"{order.Key} has vendor {first.Vendor.Code} in line {first.FileLine}."
+                    ))
+            );
             foreach (var line in order.GroupBy(r => r.Line))
             {
-                faults.AddRange(line.Where(r => r.Item.Id != line.First().Item.Id)
-                    .Select(r => new FileFault(r.FileLine, "item", r.Item.Code, $"{order.Key} line {line.Key} has item {line.First().Item.Code} in line {line.First().FileLine}.")));
-                faults.AddRange(line.GroupBy(r => (r.Due, r.Site.Id)).Where(g => g.Count() > 1).SelectMany(g => g.Skip(1))
-                    .Select(r => new FileFault(r.FileLine, "line", r.Line.ToString(), $"{order.Key} line {line.Key} due {r.Due:yyyy-MM-dd} stands twice.")));
+                faults.AddRange(
+                    line.Where(r => r.Item.Id != line.First().Item.Id)
+                        .Select(r => new FileFault(
+                            r.FileLine,
+                            "item",
+                            r.Item.Code,
+                            $"{order.Key} line {line.Key} has item {line.First().Item.Code} in line {line.First().FileLine}."
+                        ))
+                );
+                faults.AddRange(
+                    line.GroupBy(r => (r.Due, r.Site.Id))
+                        .Where(g => g.Count() > 1)
+                        .SelectMany(g => g.Skip(1))
+                        .Select(r => new FileFault(
+                            r.FileLine,
+                            "line",
+                            r.Line.ToString(),
+                            $"{order.Key} line {line.Key} due {r.Due:yyyy-MM-dd} stands twice."
+                        ))
+                );
             }
         }
     }

@@ -10,13 +10,37 @@ public static class EdifactReader
 {
     /// <summary>What is read, and what frames it; every other segment is passed over with a note.</summary>
     static readonly HashSet<string> read =
-        ["UNH", "UNT", "UNS", "CNT", "BGM", "DTM", "RFF", "NAD", "FTX", "LIN", "PIA", "QTY", "PRI", "LOC", "SCC", "CPS", "PAC", "PCI", "GIN", "TDT", "EQD", "SEL"];
+    [
+        "UNH",
+        "UNT",
+        "UNS",
+        "CNT",
+        "BGM",
+        "DTM",
+        "RFF",
+        "NAD",
+        "FTX",
+        "LIN",
+        "PIA",
+        "QTY",
+        "PRI",
+        "LOC",
+        "SCC",
+        "CPS",
+        "PAC",
+        "PCI",
+        "GIN",
+        "TDT",
+        "EQD",
+        "SEL",
+    ];
 
     /// <summary>Reads and checks the whole interchange.</summary>
     public static TradeFile Read(string text, Known known)
     {
         var (segments, decimalComma, cut) = Segments.Cut(text);
-        if (cut is not null) return TradeFile.Unread("EDIFACT", cut);
+        if (cut is not null)
+            return TradeFile.Unread("EDIFACT", cut);
         var resolver = new Resolver(known) { DecimalComma = decimalComma };
         var orders = new List<OrderMessage>();
         var advices = new List<AdviceMessage>();
@@ -26,14 +50,17 @@ public static class EdifactReader
         {
             var type = message[0].At(1);
             kinds.Add(type);
-            foreach (var other in message.Where(s => !read.Contains(s.Tag))) resolver.PassOver("Segment " + other.Tag);
+            foreach (var other in message.Where(s => !read.Contains(s.Tag)))
+                resolver.PassOver("Segment " + other.Tag);
             switch (type)
             {
                 case "ORDERS" or "ORDCHG":
-                    if (EdifactOrders.Read(message, type == "ORDCHG", resolver) is { } order) orders.Add(order);
+                    if (EdifactOrders.Read(message, type == "ORDCHG", resolver) is { } order)
+                        orders.Add(order);
                     break;
                 case "DESADV":
-                    if (EdifactAdvices.Read(message, resolver) is { } advice) advices.Add(advice);
+                    if (EdifactAdvices.Read(message, resolver) is { } advice)
+                        advices.Add(advice);
                     break;
                 default:
                     resolver.Fault(message[0].Place, "UNH", type, "only ORDERS, ORDCHG and DESADV are taken");
@@ -41,7 +68,8 @@ public static class EdifactReader
             }
         }
 
-        if (messages.Count == 0 && resolver.Faults.Count == 0) resolver.Fault(1, "UNH", "", "there is no message in it");
+        if (messages.Count == 0 && resolver.Faults.Count == 0)
+            resolver.Fault(1, "UNH", "", "there is no message in it");
         return resolver.Finish($"EDIFACT {string.Join(", ", kinds.Distinct())}", orders, advices);
     }
 
@@ -50,13 +78,16 @@ public static class EdifactReader
     {
         var messages = new List<List<Segment>>();
         List<Segment>? open = null;
-        if (segments.Count == 0 || segments[0].Tag != "UNB") resolver.Fault(1, "UNB", segments.Count == 0 ? "" : segments[0].Tag, "an interchange begins with UNB");
-        if (segments.Count > 0 && segments[^1].Tag != "UNZ") resolver.Fault(segments[^1].Place, "UNZ", segments[^1].Tag, "an interchange ends with UNZ");
+        if (segments.Count == 0 || segments[0].Tag != "UNB")
+            resolver.Fault(1, "UNB", segments.Count == 0 ? "" : segments[0].Tag, "an interchange begins with UNB");
+        if (segments.Count > 0 && segments[^1].Tag != "UNZ")
+            resolver.Fault(segments[^1].Place, "UNZ", segments[^1].Tag, "an interchange ends with UNZ");
         foreach (var segment in segments)
         {
             if (segment.Tag == "UNH")
             {
-                if (open is not null) resolver.Fault(segment.Place, "UNH", segment.At(0), "the message before is not ended");
+                if (open is not null)
+                    resolver.Fault(segment.Place, "UNH", segment.At(0), "the message before is not ended");
                 open = [segment];
             }
             else if (segment.Tag == "UNT")
@@ -68,14 +99,17 @@ public static class EdifactReader
                 }
 
                 open.Add(segment);
-                if (segment.At(0) != open.Count.ToString(CultureInfo.InvariantCulture)) resolver.Fault(segment.Place, "UNT", segment.At(0), $"the message has {open.Count} segments");
-                if (segment.At(1) != open[0].At(0)) resolver.Fault(segment.Place, "UNT", segment.At(1), $"the message began with reference {open[0].At(0)}");
+                if (segment.At(0) != open.Count.ToString(CultureInfo.InvariantCulture))
+                    resolver.Fault(segment.Place, "UNT", segment.At(0), $"the message has {open.Count} segments");
+                if (segment.At(1) != open[0].At(0))
+                    resolver.Fault(segment.Place, "UNT", segment.At(1), $"the message began with reference {open[0].At(0)}");
                 messages.Add(open);
                 open = null;
             }
             else if (segment.Tag == "UNZ")
             {
-                if (segment.At(0) != messages.Count.ToString(CultureInfo.InvariantCulture)) resolver.Fault(segment.Place, "UNZ", segment.At(0), $"the interchange has {messages.Count} messages");
+                if (segment.At(0) != messages.Count.ToString(CultureInfo.InvariantCulture))
+                    resolver.Fault(segment.Place, "UNZ", segment.At(0), $"the interchange has {messages.Count} messages");
             }
             else if (segment.Tag != "UNB")
             {
@@ -83,7 +117,8 @@ public static class EdifactReader
             }
         }
 
-        if (open is not null) resolver.Fault(open[0].Place, "UNT", "", "the message is not ended");
+        if (open is not null)
+            resolver.Fault(open[0].Place, "UNT", "", "the message is not ended");
         return messages;
     }
 }
@@ -99,7 +134,8 @@ static class Message
         {
             if (segment.Tag == tag)
             {
-                if (group is not null) yield return group;
+                if (group is not null)
+                    yield return group;
                 group = [segment];
             }
             else if (segment.Tag is "UNS" or "CNT" or "UNT")
@@ -112,11 +148,13 @@ static class Message
             }
         }
 
-        if (group is not null) yield return group;
+        if (group is not null)
+            yield return group;
     }
 
     /// <summary>What stands before the first segment of a kind.</summary>
-    public static List<Segment> Before(this IEnumerable<Segment> segments, params string[] tags) => [.. segments.TakeWhile(s => !tags.Contains(s.Tag))];
+    public static List<Segment> Before(this IEnumerable<Segment> segments, params string[] tags) =>
+        [.. segments.TakeWhile(s => !tags.Contains(s.Tag))];
 
     /// <summary>The parties of a role: one, with all its identifications.</summary>
     public static (int Place, IReadOnlyList<string> Codes)? Party(List<Segment> segments, string role)

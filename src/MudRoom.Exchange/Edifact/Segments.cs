@@ -17,7 +17,10 @@ public sealed record Segment(int Place, string Tag, IReadOnlyList<IReadOnlyList<
 public readonly record struct ServiceCharacters(char Component, char Element, bool DecimalComma, char? Release, char End)
 {
     /// <summary>What holds where there is no UNA: level A of ISO 9735, or level B with its separators that cannot be printed.</summary>
-    public static ServiceCharacters Default(string text) => text.StartsWith("UNB\u001d", StringComparison.Ordinal) ? new('\u001f', '\u001d', false, null, '\u001c') : new(':', '+', false, '?', '\'');
+    public static ServiceCharacters Default(string text) =>
+        text.StartsWith("UNB\u001d", StringComparison.Ordinal)
+            ? new('\u001f', '\u001d', false, null, '\u001c')
+            : new(':', '+', false, '?', '\'');
 }
 
 /// <summary>Cuts an interchange into segments. Source: ISO 9735, syntax version 3: service string advice, release character.</summary>
@@ -33,10 +36,18 @@ public static class Segments
         var (at, place, marks) = (0, 0, ServiceCharacters.Default(text));
         if (text.StartsWith("UNA", StringComparison.Ordinal))
         {
-            if (text.Length < AdviceLength) return ([], false, new FileFault(1, "UNA", text, "The service string advice has six characters behind UNA."));
+            if (text.Length < AdviceLength)
+                return ([], false, new FileFault(1, "UNA", text, "The service string advice has six characters behind UNA."));
             marks = new ServiceCharacters(text[3], text[4], text[5] == ',', text[6] == ' ' ? null : text[6], text[8]);
-            char[] separate = [marks.Component, marks.Element, marks.End, .. marks.Release is { } release ? [release] : Array.Empty<char>()];
-            if (separate.Distinct().Count() < separate.Length) return ([], false, new FileFault(1, "UNA", text[..AdviceLength], "Two of its characters are the same."));
+            char[] separate =
+            [
+                marks.Component,
+                marks.Element,
+                marks.End,
+                .. marks.Release is { } release ? [release] : Array.Empty<char>(),
+            ];
+            if (separate.Distinct().Count() < separate.Length)
+                return ([], false, new FileFault(1, "UNA", text[..AdviceLength], "Two of its characters are the same."));
             (at, place) = (AdviceLength, 1);
         }
 
@@ -47,12 +58,18 @@ public static class Segments
         for (; at < text.Length; at++)
         {
             var c = text[at];
-            if (c == marks.Release && at + 1 < text.Length) value.Append(text[++at]);
-            else if (c == marks.Component) EndComponent();
-            else if (c == marks.Element) EndElement();
-            else if (c == marks.End) EndSegment();
-            else if (char.IsControl(c)) continue;
-            else value.Append(c);
+            if (c == marks.Release && at + 1 < text.Length)
+                value.Append(text[++at]);
+            else if (c == marks.Component)
+                EndComponent();
+            else if (c == marks.Element)
+                EndElement();
+            else if (c == marks.End)
+                EndSegment();
+            else if (char.IsControl(c))
+                continue;
+            else
+                value.Append(c);
         }
 
         return value.ToString().Trim().Length > 0 || components.Count > 0 || elements.Count > 0

@@ -18,7 +18,8 @@ public static class UblReader
     /// <summary>Reads and checks the whole document.</summary>
     public static TradeFile Read(string text, Known known)
     {
-        if (TooMuch(text) is { } much) return TradeFile.Unread("UBL", much);
+        if (TooMuch(text) is { } much)
+            return TradeFile.Unread("UBL", much);
         XElement root;
         try
         {
@@ -27,7 +28,9 @@ public static class UblReader
         }
         catch (XmlException failure)
         {
-            var reason = failure.Message.Contains("DTD", StringComparison.Ordinal) ? "A document type is not taken." : "This is no well-formed XML.";
+            var reason = failure.Message.Contains("DTD", StringComparison.Ordinal)
+                ? "A document type is not taken."
+                : "This is no well-formed XML.";
             return TradeFile.Unread("UBL", new FileFault(Math.Max(1, failure.LineNumber), "", "", reason));
         }
 
@@ -40,16 +43,20 @@ public static class UblReader
         switch (name)
         {
             case "Order":
-                if (UblOrders.Read(root, OrderAction.New, resolver) is { } order) orders.Add(order);
+                if (UblOrders.Read(root, OrderAction.New, resolver) is { } order)
+                    orders.Add(order);
                 break;
             case "OrderChange":
-                if (UblOrders.Read(root, OrderAction.Change, resolver) is { } change) orders.Add(change);
+                if (UblOrders.Read(root, OrderAction.Change, resolver) is { } change)
+                    orders.Add(change);
                 break;
             case "OrderCancellation":
-                if (UblOrders.Read(root, OrderAction.Cancel, resolver) is { } cancellation) orders.Add(cancellation);
+                if (UblOrders.Read(root, OrderAction.Cancel, resolver) is { } cancellation)
+                    orders.Add(cancellation);
                 break;
             case "DespatchAdvice":
-                if (UblAdvices.Read(root, resolver) is { } advice) advices.Add(advice);
+                if (UblAdvices.Read(root, resolver) is { } advice)
+                    advices.Add(advice);
                 break;
             default:
                 resolver.Fault(root.Line(), name, "", "only Order, OrderChange, OrderCancellation and DespatchAdvice are taken");
@@ -61,9 +68,13 @@ public static class UblReader
     }
 
     static XmlReader Reader(string text) =>
-        XmlReader.Create(new StringReader(text.TrimStart('\ufeff').TrimStart()), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
+        XmlReader.Create(
+            new StringReader(text.TrimStart('\ufeff').TrimStart()),
+            new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null }
+        );
 
-    /// <summary>Looks over the document once, without building it: what is nested or repeated beyond all use is refused before it costs anything.</summary>
+    /// <summary>Looks over the document once, without building it: what is nested or repeated beyond all use is refused before it costs
+    /// anything.</summary>
     static FileFault? TooMuch(string text)
     {
         try
@@ -72,9 +83,22 @@ public static class UblReader
             var elements = 0;
             while (reader.Read())
             {
-                if (reader.NodeType != XmlNodeType.Element) continue;
-                if (reader.Depth > MostDeep) return new FileFault(((IXmlLineInfo)reader).LineNumber, reader.LocalName, "", $"The document is nested more than {MostDeep} deep.");
-                if (++elements > MostElements) return new FileFault(((IXmlLineInfo)reader).LineNumber, reader.LocalName, "", $"The document has more than {MostElements} elements.");
+                if (reader.NodeType != XmlNodeType.Element)
+                    continue;
+                if (reader.Depth > MostDeep)
+                    return new FileFault(
+                        ((IXmlLineInfo)reader).LineNumber,
+                        reader.LocalName,
+                        "",
+                        $"The document is nested more than {MostDeep} deep."
+                    );
+                if (++elements > MostElements)
+                    return new FileFault(
+                        ((IXmlLineInfo)reader).LineNumber,
+                        reader.LocalName,
+                        "",
+                        $"The document has more than {MostElements} elements."
+                    );
             }
         }
         catch (XmlException)
@@ -90,8 +114,10 @@ public static class UblReader
     {
         foreach (var child in from.Elements())
         {
-            if (UblNames.Read.Contains(child.Name.LocalName)) PassOver(child, resolver);
-            else resolver.PassOver("Element " + child.Name.LocalName);
+            if (UblNames.Read.Contains(child.Name.LocalName))
+                PassOver(child, resolver);
+            else
+                resolver.PassOver("Element " + child.Name.LocalName);
         }
     }
 }

@@ -19,6 +19,7 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
 
     /// <summary>Appends a row that nothing tracks.</summary>
     public void Append(object row) => scope.Append(row);
+
     public Person Person { get; } = person;
     public SetUp SetUp { get; } = setUp;
     public DateTimeOffset Now { get; } = now;

@@ -20,7 +20,14 @@ namespace MudRoom.Server.Acts;
 public sealed record ActFrom(string SiteCode, Person Person, string Device, Guid Id);
 
 /// <summary>Runs acts at the write desk: once each, all or nothing, told to the others when durable.</summary>
-public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider clock, Announcer announcer, Sessions sessions, IOptions<JsonOptions> json)
+public sealed class ActRunner(
+    WriteDesk desk,
+    SetUpStore setUps,
+    TimeProvider clock,
+    Announcer announcer,
+    Sessions sessions,
+    IOptions<JsonOptions> json
+)
 {
     static readonly JsonSerializerOptions withoutSecrets = new(JsonSerializerDefaults.Web)
     {
@@ -30,26 +37,46 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
 
     /// <summary>Runs one act.</summary>
     /// <returns>The answer as JSON, or the refusal.</returns>
-    public async Task<Outcome<string>> Run<TRequest, TAnswer>(ActFrom from, string path, TRequest request, Func<Act, TRequest, Task<Outcome<TAnswer>>> run)
+    public async Task<Outcome<string>> Run<TRequest, TAnswer>(
+        ActFrom from,
+        string path,
+        TRequest request,
+        Func<Act, TRequest, Task<Outcome<TAnswer>>> run
+    )
     {
         var setUp = await setUps.Current();
         var content = ContentOf(request);
         Act? act = null;
         var outcome = await desk.Do(async scope =>
         {
-            if (scope.FindDone(from.Id) is { } done) return (Again(done, from, path, content), false);
+            if (scope.FindDone(from.Id) is { } done)
+                return (Again(done, from, path, content), false);
             act = new Act(scope, from.SiteCode, from.Person, setUp, clock.GetUtcNow(), from.Device, from.Id);
             var result = await run(act, request);
-            if (result.Refused(out var refusal)) return (refusal, false);
-            if (act.SetUpChanged && setUps.KeptFor is { } other && other != from.Id) return (Busy, false);
+            if (result.Refused(out var refusal))
+                return (refusal, false);
+            if (act.SetUpChanged && setUps.KeptFor is { } other && other != from.Id)
+                return (Busy, false);
             var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
-            scope.Append(new DoneAct { Id = from.Id, Path = path, PersonId = from.Person.Id, At = act.Now, Answer = answer, Content = content });
+            scope.Append(
+                new DoneAct
+                {
+                    Id = from.Id,
+                    Path = path,
+                    PersonId = from.Person.Id,
+                    At = act.Now,
+                    Answer = answer,
+                    Content = content,
+                }
+            );
             return ((Outcome<string>)answer, true);
         });
         if (outcome.Refusal is null && act is not null)
         {
-            foreach (var (person, stamp) in act.EndedSessions) sessions.StampChanged(person, stamp);
-            if (act.SetUpChanged) sessions.PeopleChanged(await setUps.Renew(from.Id));
+            foreach (var (person, stamp) in act.EndedSessions)
+                sessions.StampChanged(person, stamp);
+            if (act.SetUpChanged)
+                sessions.PeopleChanged(await setUps.Renew(from.Id));
             announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
         }
 
@@ -60,10 +87,13 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
     public Task<Outcome<string>?> DoneBefore<TRequest>(ActFrom from, string path, TRequest request)
     {
         var content = ContentOf(request);
-        return desk.Do(scope => Task.FromResult((scope.FindDone(from.Id) is { } done ? Again(done, from, path, content) : (Outcome<string>?)null, false)));
+        return desk.Do(scope =>
+            Task.FromResult((scope.FindDone(from.Id) is { } done ? Again(done, from, path, content) : (Outcome<string>?)null, false))
+        );
     }
 
-    static Refusal Busy { get; } = new("set-up-busy", "A file of the set-up is being taken in just now. Nothing was changed.", "Try again in a moment.");
+    static Refusal Busy { get; } =
+        new("set-up-busy", "A file of the set-up is being taken in just now. Nothing was changed.", "Try again in a moment.");
 
     static Outcome<string> Again(DoneAct done, ActFrom from, string path, string content) =>
         done.Path == path && done.PersonId == from.Person.Id && (done.Content is null || done.Content == content)
@@ -71,14 +101,20 @@ public sealed class ActRunner(WriteDesk desk, SetUpStore setUps, TimeProvider cl
             : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
 
     /// <summary>What was asked, as a hash: passwords and PINs are no part of it, since a hash of them would be worth guessing at.</summary>
-    static string ContentOf<TRequest>(TRequest request) => Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(request, withoutSecrets)));
+    static string ContentOf<TRequest>(TRequest request) =>
+        Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(request, withoutSecrets)));
 
     static void LeaveSecretsOut(JsonTypeInfo type)
     {
-        if (type.Kind != JsonTypeInfoKind.Object) return;
-        foreach (var left in type.Properties.Where(p => IsSecret(p.Name) || p.AttributeProvider is PropertyInfo { CanWrite: false }).ToList()) type.Properties.Remove(left);
+        if (type.Kind != JsonTypeInfoKind.Object)
+            return;
+        foreach (
+            var left in type.Properties.Where(p => IsSecret(p.Name) || p.AttributeProvider is PropertyInfo { CanWrite: false }).ToList()
+        )
+            type.Properties.Remove(left);
 
         // What is worked out of the rest says nothing more.
-        static bool IsSecret(string name) => name.Contains("password", StringComparison.OrdinalIgnoreCase) || name.Equals("pin", StringComparison.OrdinalIgnoreCase);
+        static bool IsSecret(string name) =>
+            name.Contains("password", StringComparison.OrdinalIgnoreCase) || name.Equals("pin", StringComparison.OrdinalIgnoreCase);
     }
 }

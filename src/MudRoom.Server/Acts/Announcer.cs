@@ -32,7 +32,13 @@ public sealed class LiveHub(SetUpStore setUps, Sessions sessions) : Hub
     {
         var setUp = await setUps.Current();
         var person = SignedIn.PersonOf(Context.User, setUp);
-        if (person is null || sessions.HasEnded(Context.User) || !setUp.Sites.TryGetValue(site, out var row) || !person.Sites.Contains(row.Code)) return false;
+        if (
+            person is null
+            || sessions.HasEnded(Context.User)
+            || !setUp.Sites.TryGetValue(site, out var row)
+            || !person.Sites.Contains(row.Code)
+        )
+            return false;
         Context.Items["site"] = row.Code;
         await Groups.AddToGroupAsync(Context.ConnectionId, row.Code);
         return true;
@@ -64,9 +70,12 @@ public sealed class Announcer(IHubContext<LiveHub> hub, Health health, ILogger<A
         {
             await Task.Delay(pause, stopping);
             var together = new HashSet<(string Site, string Topic, string By)>();
-            while (waiting.Reader.TryRead(out var one)) together.Add(one);
+            while (waiting.Reader.TryRead(out var one))
+                together.Add(one);
             foreach (var group in together.GroupBy(t => (t.Site, t.By)))
-                await hub.Clients.Group(group.Key.Site).SendAsync("changed", new Changed([.. group.Select(g => g.Topic).Distinct()], group.Key.By), CancellationToken.None);
+                await hub
+                    .Clients.Group(group.Key.Site)
+                    .SendAsync("changed", new Changed([.. group.Select(g => g.Topic).Distinct()], group.Key.By), CancellationToken.None);
             Succeeded();
         }
     }

@@ -41,6 +41,8 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
     public DateTime Local(DateTimeOffset at) => Site.LocalTime(at);
 
     /// <summary>Hands the inquiry that the site's guard has made to an endpoint.</summary>
-    public static ValueTask<Inquiry> BindAsync(HttpContext http) => ValueTask.FromResult(
-        (Inquiry)(http.Items[typeof(Inquiry)] ?? throw new InvalidOperationException("The endpoint stands outside the sites.")));
+    public static ValueTask<Inquiry> BindAsync(HttpContext http) =>
+        ValueTask.FromResult(
+            (Inquiry)(http.Items[typeof(Inquiry)] ?? throw new InvalidOperationException("The endpoint stands outside the sites."))
+        );
 }

@@ -49,7 +49,8 @@ public sealed class SetUp
             BinsByAddress = bins.ToFrozenDictionary(b => (b.SiteId, b.Address.ToUpperInvariant())),
             BinsOfSite = sites.ToFrozenDictionary(s => s.Id, s => (IReadOnlyList<Bin>)[.. bySite[s.Id]]),
             Doors = (await db.Doors.AsNoTracking().ToListAsync()).ToFrozenDictionary(d => d.Id),
-            StagingOfDoor = bins.Where(b => b is { Function: BinFunction.Staging, DoorId: not null }).GroupBy(b => b.DoorId!.Value)
+            StagingOfDoor = bins.Where(b => b is { Function: BinFunction.Staging, DoorId: not null })
+                .GroupBy(b => b.DoorId!.Value)
                 .ToFrozenDictionary(g => g.Key, g => (IReadOnlyList<Bin>)[.. g.OrderBy(b => b.Address, StringComparer.Ordinal)]),
             Plans = (await db.InspectionPlans.AsNoTracking().ToListAsync()).ToFrozenDictionary(p => p.Id),
             HoldRules = await db.HoldRules.AsNoTracking().ToListAsync(),
@@ -73,23 +74,27 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
     /// <summary>The picture as it is now.</summary>
     public async ValueTask<SetUp> Current() => current ?? await Load(0);
 
-    /// <summary>An act has changed the set-up: it is read anew. Who asks meanwhile gets the picture before; nobody waits but who changed it.</summary>
+    /// <summary>An act has changed the set-up: it is read anew. Who asks meanwhile gets the picture before; nobody waits but who changed
+    /// it.</summary>
     /// <param name="act">The act: where the picture was kept for it, it is no longer.</param>
     /// <returns>The picture with the change.</returns>
     public async Task<SetUp> Renew(Guid act)
     {
-        if (KeptFor == act) KeptFor = null;
+        if (KeptFor == act)
+            KeptFor = null;
         return await Load(Interlocked.Increment(ref version));
     }
 
-    /// <summary>Forgets the picture: the next who asks reads it anew. One that is being read just now is not kept: it may be the old one.</summary>
+    /// <summary>Forgets the picture: the next who asks reads it anew. One that is being read just now is not kept: it may be the old
+    /// one.</summary>
     public void Drop()
     {
         Interlocked.Increment(ref version);
         current = null;
     }
 
-    /// <summary>Keeps the picture as it is: what an act writes of the set-up from now on is seen when all of it is there, and no other act changes it.</summary>
+    /// <summary>Keeps the picture as it is: what an act writes of the set-up from now on is seen when all of it is there, and no other act
+    /// changes it.</summary>
     /// <param name="settled">Done when all that was being written before is there.</param>
     /// <returns>The picture that is kept.</returns>
     public async Task<SetUp> KeepFor(Guid act, Func<Task> settled)
@@ -116,15 +121,19 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
         {
             while (true)
             {
-                if (current is { } there && seen >= least) return there;
+                if (current is { } there && seen >= least)
+                    return there;
                 var before = Volatile.Read(ref version);
                 await using var db = await contexts.CreateDbContextAsync();
                 var read = await SetUp.Load(db);
-                if (before != Volatile.Read(ref version)) continue;
+                if (before != Volatile.Read(ref version))
+                    continue;
                 (seen, current) = (before, read);
                 // Dropped between the look and the keeping: what was kept goes again.
-                if (before != Volatile.Read(ref version)) current = null;
-                else return read;
+                if (before != Volatile.Read(ref version))
+                    current = null;
+                else
+                    return read;
             }
         }
         finally

@@ -8,5 +8,8 @@ public static class SignedIn
 {
     /// <summary>The person who is signed in and still active, or null.</summary>
     public static Person? PersonOf(ClaimsPrincipal? user, SetUp setUp) =>
-        int.TryParse(user?.FindFirstValue(ClaimTypes.NameIdentifier), out var id) && setUp.People.GetValueOrDefault(id) is { Active: true } person ? person : null;
+        int.TryParse(user?.FindFirstValue(ClaimTypes.NameIdentifier), out var id)
+        && setUp.People.GetValueOrDefault(id) is { Active: true } person
+            ? person
+            : null;
 }

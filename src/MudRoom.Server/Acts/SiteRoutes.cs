@@ -46,12 +46,28 @@ public sealed class SiteRoutes
     /// <summary>A question: reads, changes nothing.</summary>
     /// <param name="blind">What those who count blind get; shut unless it is said otherwise.</param>
     public void Ask(string path, Right right, Delegate handler, BlindView blind = BlindView.Shut) =>
-        group.MapGet(path, handler).WithMetadata(new RightNeeded(right), new BlindAccess(blind)).WithName(NameOf("ask", path)).ProducesProblem(403).ProducesProblem(404);
+        group
+            .MapGet(path, handler)
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind))
+            .WithName(NameOf("ask", path))
+            .ProducesProblem(403)
+            .ProducesProblem(404);
 
     /// <summary>A question with a body, too large for an address: changes nothing.</summary>
-    public void Check<TRequest, TResult>(string path, Right right, Func<Inquiry, TRequest, Task<TResult>> run, BlindView blind = BlindView.Shut, long mostBytes = Edge.UsualBytes) where TRequest : notnull =>
-        group.MapPost(path, ([FromBody] TRequest request, Inquiry inquiry) => run(inquiry, request))
-            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("check", path)).ProducesProblem(400).ProducesProblem(403);
+    public void Check<TRequest, TResult>(
+        string path,
+        Right right,
+        Func<Inquiry, TRequest, Task<TResult>> run,
+        BlindView blind = BlindView.Shut,
+        long mostBytes = Edge.UsualBytes
+    )
+        where TRequest : notnull =>
+        group
+            .MapPost(path, ([FromBody] TRequest request, Inquiry inquiry) => run(inquiry, request))
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes))
+            .WithName(NameOf("check", path))
+            .ProducesProblem(400)
+            .ProducesProblem(403);
 
     /// <summary>An act: changes something, once for its id.</summary>
     /// <param name="before">What takes long and needs no writing, such as looking at a password: asked before the write desk.</param>
@@ -59,61 +75,150 @@ public sealed class SiteRoutes
     /// <param name="blind">Whether those who count blind may do it; shut unless it is said otherwise.</param>
     /// <param name="mostBytes">Largest body: much only where files are sent.</param>
     public void Act<TRequest, TAnswer>(
-        string path, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, Func<Inquiry, TRequest, Task<Refusal?>>? before = null,
-        Func<TRequest, Outcome<TRequest>>? prepare = null, BlindView blind = BlindView.Shut, long mostBytes = Edge.UsualBytes) where TRequest : notnull =>
-        group.MapPost(path, async (
-                [FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Inquiry inquiry, ActRunner runner) =>
-            {
-                if (actId is not { } id)
-                    return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
-                if (before is not null && await before(inquiry, request) is { } no) return Problems.Of(no);
-                if (prepare is not null)
+        string path,
+        Right right,
+        Func<Act, TRequest, Task<Outcome<TAnswer>>> run,
+        Func<Inquiry, TRequest, Task<Refusal?>>? before = null,
+        Func<TRequest, Outcome<TRequest>>? prepare = null,
+        BlindView blind = BlindView.Shut,
+        long mostBytes = Edge.UsualBytes
+    )
+        where TRequest : notnull =>
+        group
+            .MapPost(
+                path,
+                async (
+                    [FromBody] TRequest request,
+                    [FromHeader(Name = "Act-Id")] Guid? actId,
+                    [FromHeader(Name = "Device")] string? device,
+                    Inquiry inquiry,
+                    ActRunner runner
+                ) =>
                 {
-                    var prepared = prepare(request);
-                    if (prepared.Refused(out var unfit)) return Problems.Of(unfit);
-                    request = prepared.Value;
-                }
+                    if (actId is not { } id)
+                        return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
+                    if (before is not null && await before(inquiry, request) is { } no)
+                        return Problems.Of(no);
+                    if (prepare is not null)
+                    {
+                        var prepared = prepare(request);
+                        if (prepared.Refused(out var unfit))
+                            return Problems.Of(unfit);
+                        request = prepared.Value;
+                    }
 
-                var outcome = await runner.Run(new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), id), path, request, run);
-                return outcome.Refused(out var refusal) ? Problems.Of(refusal) : (IResult)Results.Text(outcome.Value, "application/json");
-            })
-            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("act", path))
-            .Produces<TAnswer>().ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
+                    var outcome = await runner.Run(
+                        new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), id),
+                        path,
+                        request,
+                        run
+                    );
+                    return outcome.Refused(out var refusal)
+                        ? Problems.Of(refusal)
+                        : (IResult)Results.Text(outcome.Value, "application/json");
+                }
+            )
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes))
+            .WithName(NameOf("act", path))
+            .Produces<TAnswer>()
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(409)
+            .ProducesProblem(422);
 
     /// <summary>An act that takes long: it brings itself to the write desk, in pieces; done once for its id as any other.</summary>
-    public void LongAct<TRequest, TAnswer>(string path, Right right, Func<ActFrom, TRequest, IServiceProvider, Task<Outcome<string>>> run, long mostBytes) where TRequest : notnull =>
-        group.MapPost(path, async ([FromBody] TRequest request, [FromHeader(Name = "Act-Id")] Guid? actId, [FromHeader(Name = "Device")] string? device, Inquiry inquiry) =>
-            {
-                if (actId is not { } id) return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
-                var outcome = await run(new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), id), request, inquiry.Http.RequestServices);
-                return outcome.Refused(out var refusal) ? Problems.Of(refusal) : (IResult)Results.Text(outcome.Value, "application/json");
-            })
-            .WithMetadata(new RightNeeded(right), new BlindAccess(BlindView.Shut), new RequestSizeLimitAttribute(mostBytes)).WithName(NameOf("act", path))
-            .Produces<TAnswer>().ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
+    public void LongAct<TRequest, TAnswer>(
+        string path,
+        Right right,
+        Func<ActFrom, TRequest, IServiceProvider, Task<Outcome<string>>> run,
+        long mostBytes
+    )
+        where TRequest : notnull =>
+        group
+            .MapPost(
+                path,
+                async (
+                    [FromBody] TRequest request,
+                    [FromHeader(Name = "Act-Id")] Guid? actId,
+                    [FromHeader(Name = "Device")] string? device,
+                    Inquiry inquiry
+                ) =>
+                {
+                    if (actId is not { } id)
+                        return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
+                    var outcome = await run(
+                        new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), id),
+                        request,
+                        inquiry.Http.RequestServices
+                    );
+                    return outcome.Refused(out var refusal)
+                        ? Problems.Of(refusal)
+                        : (IResult)Results.Text(outcome.Value, "application/json");
+                }
+            )
+            .WithMetadata(new RightNeeded(right), new BlindAccess(BlindView.Shut), new RequestSizeLimitAttribute(mostBytes))
+            .WithName(NameOf("act", path))
+            .Produces<TAnswer>()
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(409)
+            .ProducesProblem(422);
 
     /// <summary>
-    /// Several acts of one kind that waited on a device, sent together: each with its own id, done once, in order, and answered by itself; one that is
+    /// Several acts of one kind that waited on a device, sent together: each with its own id, done once, in order, and answered by itself;
+    /// one that is
     /// refused keeps none of the others back. They lie at the write desk at the same time, so they are committed together.
     /// </summary>
     /// <param name="path">Where they are sent.</param>
     /// <param name="single">The path of one alone: an act sent both ways is the same act.</param>
-    public void Acts<TRequest, TAnswer>(string path, string single, Right right, Func<Act, TRequest, Task<Outcome<TAnswer>>> run, BlindView blind) where TRequest : notnull =>
-        group.MapPost(path, async ([FromBody] IReadOnlyList<WaitingAct<TRequest>> waiting, [FromHeader(Name = "Device")] string? device, Inquiry inquiry, ActRunner runner) =>
-            {
-                if (waiting.Count is 0 or > MostTogether) return Problems.Of(new Refusal("acts-count", $"1 to {MostTogether} acts are sent together.", "Send the rest behind them."));
-                if (waiting.Any(w => w is null || w.Request is null || w.Id == Guid.Empty)) return Problems.Of(new Refusal("act-id-missing", "One of the acts has no id or no content.", "Give every act an id of its own."));
-                var outcomes = await Task.WhenAll(waiting.Select(w => runner.Run(new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), w.Id), single, w.Request, run)));
-                var json = new ArrayBufferWriter<byte>(512 * waiting.Count);
-                using (var writer = new Utf8JsonWriter(json))
+    public void Acts<TRequest, TAnswer>(
+        string path,
+        string single,
+        Right right,
+        Func<Act, TRequest, Task<Outcome<TAnswer>>> run,
+        BlindView blind
+    )
+        where TRequest : notnull =>
+        group
+            .MapPost(
+                path,
+                async (
+                    [FromBody] IReadOnlyList<WaitingAct<TRequest>> waiting,
+                    [FromHeader(Name = "Device")] string? device,
+                    Inquiry inquiry,
+                    ActRunner runner
+                ) =>
                 {
-                    writer.WriteStartArray();
-                    for (var i = 0; i < outcomes.Length; i++) Write(writer, waiting[i].Id, outcomes[i]);
-                    writer.WriteEndArray();
-                }
+                    if (waiting.Count is 0 or > MostTogether)
+                        return Problems.Of(
+                            new Refusal("acts-count", $"1 to {MostTogether} acts are sent together.", "Send the rest behind them.")
+                        );
+                    if (waiting.Any(w => w is null || w.Request is null || w.Id == Guid.Empty))
+                        return Problems.Of(
+                            new Refusal("act-id-missing", "One of the acts has no id or no content.", "Give every act an id of its own.")
+                        );
+                    var outcomes = await Task.WhenAll(
+                        waiting.Select(w =>
+                            runner.Run(new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), w.Id), single, w.Request, run)
+                        )
+                    );
+                    var json = new ArrayBufferWriter<byte>(512 * waiting.Count);
+                    using (var writer = new Utf8JsonWriter(json))
+                    {
+                        writer.WriteStartArray();
+                        for (var i = 0; i < outcomes.Length; i++)
+                            Write(writer, waiting[i].Id, outcomes[i]);
+                        writer.WriteEndArray();
+                    }
 
-                return Results.Bytes(json.WrittenMemory, "application/json");
-            })
-            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(Edge.TogetherBytes)).WithName(NameOf("acts", path)).Produces<IReadOnlyList<SentAct<TAnswer>>>().ProducesProblem(400).ProducesProblem(403);
+                    return Results.Bytes(json.WrittenMemory, "application/json");
+                }
+            )
+            .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(Edge.TogetherBytes))
+            .WithName(NameOf("acts", path))
+            .Produces<IReadOnlyList<SentAct<TAnswer>>>()
+            .ProducesProblem(400)
+            .ProducesProblem(403);
 
     static void Write(Utf8JsonWriter writer, Guid id, Outcome<string> outcome)
     {
@@ -137,7 +242,8 @@ public sealed class SiteRoutes
     }
 
     /// <summary>A device's own name, as the book keeps it.</summary>
-    public static string NameOfDevice(string? device) => string.IsNullOrWhiteSpace(device) ? "unnamed" : device.Trim()[..Math.Min(40, device.Trim().Length)];
+    public static string NameOfDevice(string? device) =>
+        string.IsNullOrWhiteSpace(device) ? "unnamed" : device.Trim()[..Math.Min(40, device.Trim().Length)];
 
     static string NameOf(string kind, string path) => $"{kind} {path.Trim('/')}";
 }
@@ -151,8 +257,10 @@ public sealed class InquiryMaker(RequestDelegate next)
         if (http.GetEndpoint()?.Metadata.GetMetadata<RightNeeded>() is not { } needed)
         {
             // A stranger's body is not read to its end for the sake of a sentence.
-            if (TooLarge.Beyond(http) is { } beyond) await Problems.Of(beyond).ExecuteAsync(http);
-            else await next(http);
+            if (TooLarge.Beyond(http) is { } beyond)
+                await Problems.Of(beyond).ExecuteAsync(http);
+            else
+                await next(http);
             return;
         }
 
@@ -160,8 +268,16 @@ public sealed class InquiryMaker(RequestDelegate next)
         var refusal = Judge(http, setUp, needed.Right, out var site, out var person);
         if (refusal is null && !HttpMethods.IsGet(http.Request.Method) && !await tokens.Fits(http, person!.Id))
             refusal = new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again.");
-        if (refusal is null && BlindCount.Applies(site!, person!.Roles) && http.GetEndpoint()!.Metadata.GetMetadata<BlindAccess>() is not { View: BlindView.Open })
-            refusal = new Refusal("counts-blind", $"{site!.Name} counts blind: whoever counts does not see what is expected.", "Ask a supervisor.");
+        if (
+            refusal is null
+            && BlindCount.Applies(site!, person!.Roles)
+            && http.GetEndpoint()!.Metadata.GetMetadata<BlindAccess>() is not { View: BlindView.Open }
+        )
+            refusal = new Refusal(
+                "counts-blind",
+                $"{site!.Name} counts blind: whoever counts does not see what is expected.",
+                "Ask a supervisor."
+            );
         if (refusal is not null)
         {
             await Problems.Of(refusal).ExecuteAsync(http);
@@ -182,7 +298,8 @@ public sealed class InquiryMaker(RequestDelegate next)
     {
         site = null;
         person = SignedIn.PersonOf(http.User, setUp);
-        if (person is null) return new Refusal("not-signed-in", "You are not signed in.", "Sign in.");
+        if (person is null)
+            return new Refusal("not-signed-in", "You are not signed in.", "Sign in.");
         var code = http.GetRouteValue("site") as string ?? "";
         if (!setUp.Sites.TryGetValue(code, out site) || !person.Sites.Contains(site.Code))
             return new Refusal("site-not-yours", "You may not work at this site.", "Choose one of your sites, or ask the administrator.");

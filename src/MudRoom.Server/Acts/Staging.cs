@@ -41,12 +41,20 @@ public interface IStagedKind
 }
 
 /// <summary>
-/// Writes what is long so that nothing long stands in front of a scan: in slices between other acts, hidden until the last is there; the end of it is one
+/// Writes what is long so that nothing long stands in front of a scan: in slices between other acts, hidden until the last is there; the
+/// end of it is one
 /// act as any other. What a killed server or a full disk has left in the middle is finished.
 /// </summary>
 public sealed class Staging(
-    WriteDesk desk, SetUpStore setUps, ImportProgress progress, IDbContextFactory<MudRoomDb> contexts, Mode mode, IServiceProvider services, Health health,
-    ILogger<Staging> logger) : Watchman(health, logger, "large imports")
+    WriteDesk desk,
+    SetUpStore setUps,
+    ImportProgress progress,
+    IDbContextFactory<MudRoomDb> contexts,
+    Mode mode,
+    IServiceProvider services,
+    Health health,
+    ILogger<Staging> logger
+) : Watchman(health, logger, "large imports")
 {
     /// <summary>Fewer lines than this are written in the act itself.</summary>
     public const int FewLines = 500;
@@ -71,15 +79,21 @@ public sealed class Staging(
     /// <param name="content">What is imported: the same act with other content is refused.</param>
     public async Task<Outcome<string>> Once(ActFrom from, string content, Func<Task<Outcome<string>>> import)
     {
-        var (before, work) = running.GetOrAdd(from.Id, _ => (content, new Lazy<Task<Outcome<string>>>(async () =>
-        {
-            // Sent again after a full disk or a kill: what was begun of it is finished first.
-            if (await IsBegun(from.Id)) await FinishAlone();
-            return await import();
-        })));
+        var (before, work) = running.GetOrAdd(from.Id, _ => (
+                content,
+                new Lazy<Task<Outcome<string>>>(async () =>
+                {
+                    // Sent again after a full disk or a kill: what was begun of it is finished first.
+                    if (await IsBegun(from.Id))
+                        await FinishAlone();
+                    return await import();
+                })
+            ));
         try
         {
-            return before == content ? await work.Value : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
+            return before == content
+                ? await work.Value
+                : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
         }
         finally
         {
@@ -91,15 +105,21 @@ public sealed class Staging(
     /// <param name="isOfSetUp">True where it changes the set-up: the picture of that is kept as it is until all is there.</param>
     /// <param name="prepare">Checks what there is to write against the set-up as it is then.</param>
     /// <returns>The answer or the refusal; null when it was done meanwhile.</returns>
-    public async Task<Outcome<string>?> Write(ActFrom from, bool isOfSetUp, Func<SetUp, Task<Outcome<(StagedImport Stage, IStagedWork Work)>>> prepare)
+    public async Task<Outcome<string>?> Write(
+        ActFrom from,
+        bool isOfSetUp,
+        Func<SetUp, Task<Outcome<(StagedImport Stage, IStagedWork Work)>>> prepare
+    )
     {
         await one.WaitAsync();
         try
         {
             await FinishBegun();
-            if (await desk.Do(scope => Task.FromResult((scope.FindDone(from.Id) is not null, false)))) return null;
+            if (await desk.Do(scope => Task.FromResult((scope.FindDone(from.Id) is not null, false))))
+                return null;
             var (stage, work, refusal) = await Begin(from, isOfSetUp, prepare);
-            if (refusal is not null) return (Outcome<string>)refusal;
+            if (refusal is not null)
+                return (Outcome<string>)refusal;
             return await GoOn(from, stage!, work!);
         }
         finally
@@ -108,13 +128,18 @@ public sealed class Staging(
         }
     }
 
-    async Task<(StagedImport? Stage, IStagedWork? Work, Refusal? Refusal)> Begin(ActFrom from, bool isOfSetUp, Func<SetUp, Task<Outcome<(StagedImport Stage, IStagedWork Work)>>> prepare)
+    async Task<(StagedImport? Stage, IStagedWork? Work, Refusal? Refusal)> Begin(
+        ActFrom from,
+        bool isOfSetUp,
+        Func<SetUp, Task<Outcome<(StagedImport Stage, IStagedWork Work)>>> prepare
+    )
     {
         var begun = false;
         try
         {
             var prepared = await prepare(isOfSetUp ? await KeepSetUp(from.Id) : await setUps.Current());
-            if (prepared.Refused(out var refusal)) return (null, null, refusal);
+            if (prepared.Refused(out var refusal))
+                return (null, null, refusal);
             var (stage, work) = prepared.Value;
             await desk.Do(async scope =>
             {
@@ -127,14 +152,16 @@ public sealed class Staging(
         }
         finally
         {
-            if (!begun && isOfSetUp) setUps.StopKeeping();
+            if (!begun && isOfSetUp)
+                setUps.StopKeeping();
         }
     }
 
     Task<SetUp> KeepSetUp(Guid act) => setUps.KeepFor(act, () => desk.Do(_ => Task.FromResult((0, false))));
 
     /// <summary>
-    /// Writes what is left, slice by slice, then the end. Where the disk says no for now, what is written stays hidden and is gone on with as soon as there
+    /// Writes what is left, slice by slice, then the end. Where the disk says no for now, what is written stays hidden and is gone on with
+    /// as soon as there
     /// is room; whatever else goes wrong, it is taken away again.
     /// </summary>
     async Task<Outcome<string>> GoOn(ActFrom from, StagedImport stage, IStagedWork work)
@@ -144,13 +171,18 @@ public sealed class Staging(
         try
         {
             ended = await WriteRest(from, stage, work);
-            if (ended.Refused(out _)) await GiveUp(stage);
+            if (ended.Refused(out _))
+                await GiveUp(stage);
         }
         catch (Exception failure) when (DatabaseFailure.IsTaken(failure) && CanBeTakenAway(stage))
         {
             // Somebody has made an order of the same number by hand meanwhile.
             await GiveUp(stage);
-            return new Refusal("file-faults", $"An order of {stage.Name} was made by somebody else while it was read.", "Drop the file again to see which. Nothing was imported.");
+            return new Refusal(
+                "file-faults",
+                $"An order of {stage.Name} was made by somebody else while it was read.",
+                "Drop the file again to see which. Nothing was imported."
+            );
         }
         catch (Exception failure) when (DatabaseFailure.IsOfDisk(failure) || !CanBeTakenAway(stage))
         {
@@ -188,8 +220,13 @@ public sealed class Staging(
             (stage.Done, stage.Left) = await desk.Do(async scope =>
             {
                 var (done, left) = await work.WriteSlice(scope, stage, stage.Done);
-                var leftInAll = string.Join(',', stage.Left.Split(',', StringSplitOptions.RemoveEmptyEntries).Concat(left.Select(l => $"{l}")));
-                await scope.Db.StagedImports.Where(i => i.Id == stage.Id).ExecuteUpdateAsync(set => set.SetProperty(i => i.Done, done).SetProperty(i => i.Left, leftInAll));
+                var leftInAll = string.Join(
+                    ',',
+                    stage.Left.Split(',', StringSplitOptions.RemoveEmptyEntries).Concat(left.Select(l => $"{l}"))
+                );
+                await scope
+                    .Db.StagedImports.Where(i => i.Id == stage.Id)
+                    .ExecuteUpdateAsync(set => set.SetProperty(i => i.Done, done).SetProperty(i => i.Left, leftInAll));
                 return ((done, leftInAll), true);
             });
             progress.Say(from.Id, 0.05 + 0.9 * stage.Done / work.Count, $"{stage.Done} of {work.Count} {work.Of} written.");
@@ -202,9 +239,12 @@ public sealed class Staging(
     public static Task MarkWhole(MudRoomDb db, StagedImport stage) => Mark(db, stage.Id, StageState.Whole);
 
     static Task<int> Mark(MudRoomDb db, int import, StageState state) =>
-        db.StagedImports.Where(i => i.Id == import).ExecuteUpdateAsync(set => set.SetProperty(i => i.State, state).SetProperty(i => i.Text, ""));
+        db
+            .StagedImports.Where(i => i.Id == import)
+            .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, state).SetProperty(i => i.Text, ""));
 
-    IStagedKind KindOf(StagedImport stage) => stage.Kind == StageKind.Orders ? services.GetRequiredService<Importing>() : services.GetRequiredService<SetUpImporting>();
+    IStagedKind KindOf(StagedImport stage) =>
+        stage.Kind == StageKind.Orders ? services.GetRequiredService<Importing>() : services.GetRequiredService<SetUpImporting>();
 
     bool CanBeTakenAway(StagedImport stage) => KindOf(stage).CanBeTakenAway;
 
@@ -228,21 +268,26 @@ public sealed class Staging(
     async Task<(int, bool)> TakeAway(MudRoomDb db, StagedImport stage)
     {
         var taken = await KindOf(stage).TakeAway(db, stage.Id);
-        if (taken == 0) await Mark(db, stage.Id, StageState.GivenUp);
+        if (taken == 0)
+            await Mark(db, stage.Id, StageState.GivenUp);
         return (taken, true);
     }
 
     async Task Hide(StagedImport stage)
     {
-        if (!stage.IsOfSetUp) HiddenImport.Set(FileOf(mode), new HiddenImport(stage.Id, stage.ActId));
-        else if (setUps.KeptFor != stage.ActId) await KeepSetUp(stage.ActId);
+        if (!stage.IsOfSetUp)
+            HiddenImport.Set(FileOf(mode), new HiddenImport(stage.Id, stage.ActId));
+        else if (setUps.KeptFor != stage.ActId)
+            await KeepSetUp(stage.ActId);
     }
 
     void Show(StagedImport stage)
     {
         // The last act has let go of the picture of the set-up; where there was none, it is done here.
-        if (stage.IsOfSetUp && setUps.KeptFor == stage.ActId) setUps.StopKeeping();
-        else if (!stage.IsOfSetUp) HiddenImport.Set(FileOf(mode), HiddenImport.None);
+        if (stage.IsOfSetUp && setUps.KeptFor == stage.ActId)
+            setUps.StopKeeping();
+        else if (!stage.IsOfSetUp)
+            HiddenImport.Set(FileOf(mode), HiddenImport.None);
     }
 
     /// <summary>What a killed server or a full disk has left in the middle is finished.</summary>
@@ -257,13 +302,15 @@ public sealed class Staging(
     }
 
     /// <summary>
-    /// Before anybody asks: what a killed server has begun of the set-up is finished, since nothing hides it row by row. Where the disk is still full, the
+    /// Before anybody asks: what a killed server has begun of the set-up is finished, since nothing hides it row by row. Where the disk is
+    /// still full, the
     /// server starts all the same, and it is tried again.
     /// </summary>
     public async Task FinishSetUp()
     {
         await using (var db = await contexts.CreateDbContextAsync())
-            if (await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync() is not { IsOfSetUp: true }) return;
+            if (await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync() is not { IsOfSetUp: true })
+                return;
         try
         {
             await FinishAlone();
@@ -296,8 +343,10 @@ public sealed class Staging(
     async Task FinishBegun()
     {
         StagedImport? begun;
-        await using (var db = await contexts.CreateDbContextAsync()) begun = await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync();
-        if (begun is null) return;
+        await using (var db = await contexts.CreateDbContextAsync())
+            begun = await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync();
+        if (begun is null)
+            return;
         if (begun.State == StageState.TakingBack)
         {
             await GiveUp(begun);
@@ -307,9 +356,16 @@ public sealed class Staging(
         await Hide(begun);
         var setUp = await setUps.Current();
         var site = setUp.Sites.Values.First(s => s.Id == begun.SiteId);
-        var from = new ActFrom(site.Code, setUp.People.GetValueOrDefault(begun.PersonId) ?? WatchedFolder.Nobody, begun.Device, begun.ActId);
-        if (await KindOf(begun).Resume(from, begun, setUp) is { } work) await GoOn(from, begun, work);
-        else await GiveUp(begun);
+        var from = new ActFrom(
+            site.Code,
+            setUp.People.GetValueOrDefault(begun.PersonId) ?? WatchedFolder.Nobody,
+            begun.Device,
+            begun.ActId
+        );
+        if (await KindOf(begun).Resume(from, begun, setUp) is { } work)
+            await GoOn(from, begun, work);
+        else
+            await GiveUp(begun);
     }
 
     /// <summary>The database as contexts name it.</summary>
@@ -320,6 +376,9 @@ public sealed class Staging(
     {
         await using var db = Database.Context(file);
         var begun = await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync();
-        HiddenImport.Set(Path.GetFullPath(file), begun is null or { IsOfSetUp: true } ? HiddenImport.None : new HiddenImport(begun.Id, begun.ActId));
+        HiddenImport.Set(
+            Path.GetFullPath(file),
+            begun is null or { IsOfSetUp: true } ? HiddenImport.None : new HiddenImport(begun.Id, begun.ActId)
+        );
     }
 }

@@ -6,7 +6,8 @@ using MudRoom.Core;
 namespace MudRoom.Server.Acts;
 
 /// <summary>
-/// Bodies beyond the limit. A server that stops reading breaks the connection, and the sender never sees why; so what is too large is read to its
+/// Bodies beyond the limit. A server that stops reading breaks the connection, and the sender never sees why; so what is too large is read
+/// to its
 /// end into nothing, a piece at a time, and then refused. Only people who are signed in come this far.
 /// </summary>
 static class TooLarge
@@ -18,20 +19,28 @@ static class TooLarge
     const long MostDrained = 1024L * 1024 * 1024;
 
     /// <summary>The refusal of a body beyond so many bytes.</summary>
-    public static Refusal Beyond(long most) => new("file-too-large", $"What was sent is larger than {(most >= 1024 * 1024 ? $"{most / 1024 / 1024} MB" : $"{most / 1024} KB")}.", "Part the file. Nothing was changed.");
+    public static Refusal Beyond(long most) =>
+        new(
+            "file-too-large",
+            $"What was sent is larger than {(most >= 1024 * 1024 ? $"{most / 1024 / 1024} MB" : $"{most / 1024} KB")}.",
+            "Part the file. Nothing was changed."
+        );
 
     /// <summary>The refusal of a body that says it is larger than its endpoint takes; null else.</summary>
     public static Refusal? Beyond(HttpContext http) => http.Request.ContentLength > MostOf(http) ? Beyond(MostOf(http)) : null;
 
     /// <summary>Largest body that the endpoint of a request takes.</summary>
-    public static long MostOf(HttpContext http) => http.GetEndpoint()?.Metadata.GetMetadata<IRequestSizeLimitMetadata>()?.MaxRequestBodySize ?? MostBytes;
+    public static long MostOf(HttpContext http) =>
+        http.GetEndpoint()?.Metadata.GetMetadata<IRequestSizeLimitMetadata>()?.MaxRequestBodySize ?? MostBytes;
 
     /// <summary>The refusal when the body says that it is too large; null else.</summary>
     public static async Task<Refusal?> Refuse(HttpContext http)
     {
         var most = MostOf(http);
-        if (http.Request.ContentLength is not { } length || length <= most || length > MostDrained) return null;
-        if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } limit) limit.MaxRequestBodySize = MostDrained;
+        if (http.Request.ContentLength is not { } length || length <= most || length > MostDrained)
+            return null;
+        if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } limit)
+            limit.MaxRequestBodySize = MostDrained;
         var piece = ArrayPool<byte>.Shared.Rent(64 * 1024);
         try
         {

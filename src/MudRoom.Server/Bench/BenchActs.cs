@@ -21,7 +21,15 @@ public sealed record DrawAnswer(long LotSize, char? Letter, int SampleSize);
 /// <summary>One value or look, as typed.</summary>
 /// <param name="Reason">Why a finding is changed.</param>
 /// <param name="IsSure">True when a doubtful value was looked at again.</param>
-public sealed record FindRequest(string Inspection, int Piece, int Characteristic, string? Value, bool? Pass, string? Reason = null, bool IsSure = false);
+public sealed record FindRequest(
+    string Inspection,
+    int Piece,
+    int Characteristic,
+    string? Value,
+    bool? Pass,
+    string? Reason = null,
+    bool IsSure = false
+);
 
 /// <summary>What a gauge sent.</summary>
 /// <param name="Characteristic">The one in whose field the cursor stands, or null.</param>
@@ -50,16 +58,23 @@ public static class BenchActs
     public static async Task<Outcome<DrawAnswer>> Draw(Act act, DrawRequest request)
     {
         var inspection = await Load(act, request.Inspection);
-        if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
+        if (inspection is null)
+            return Problems.NotFound("inspection", request.Inspection);
         long? lotSize = null;
         if (request.LotSize.OrNull() is { } typed)
         {
-            if (!long.TryParse(typed, NumberStyles.None, CultureInfo.InvariantCulture, out var size)) return new Refusal("not-a-number", $"{typed} is no whole number.", "Type how many there are.");
+            if (!long.TryParse(typed, NumberStyles.None, CultureInfo.InvariantCulture, out var size))
+                return new Refusal("not-a-number", $"{typed} is no whole number.", "Type how many there are.");
             lotSize = size;
         }
 
-        if (inspection.Draw(act.SetUp.Plans[inspection.PlanId], act.SetUp.Catalogue[inspection.ItemId], lotSize) is { } refusal) return refusal;
-        act.Write(EntryKind.SampleDrawn, inspection.Number, $"Sample of {inspection.Number} drawn: {inspection.Sample!.Size} of {inspection.LotSize}.");
+        if (inspection.Draw(act.SetUp.Plans[inspection.PlanId], act.SetUp.Catalogue[inspection.ItemId], lotSize) is { } refusal)
+            return refusal;
+        act.Write(
+            EntryKind.SampleDrawn,
+            inspection.Number,
+            $"Sample of {inspection.Number} drawn: {inspection.Sample!.Size} of {inspection.LotSize}."
+        );
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DrawAnswer(inspection.LotSize, inspection.Sample.Letter, inspection.Sample.Size);
     }
@@ -67,44 +82,68 @@ public static class BenchActs
     public static async Task<Outcome<FindAnswer>> Find(Act act, FindRequest request)
     {
         var inspection = await Load(act, request.Inspection);
-        if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
+        if (inspection is null)
+            return Problems.NotFound("inspection", request.Inspection);
         decimal? value = null;
         if (!string.IsNullOrWhiteSpace(request.Value))
         {
             var read = Quantities.Read(request.Value, act.Site.Door.DecimalComma);
-            if (read.Refused(out var bad)) return bad;
+            if (read.Refused(out var bad))
+                return bad;
             value = read.Value;
         }
 
-        return Record(act, inspection, new Observation(request.Piece, request.Characteristic, value, request.Pass, request.Reason, request.IsSure));
+        return Record(
+            act,
+            inspection,
+            new Observation(request.Piece, request.Characteristic, value, request.Pass, request.Reason, request.IsSure)
+        );
     }
 
     /// <summary>A value of a gauge goes to the characteristic it was measured for.</summary>
     public static async Task<Outcome<FindAnswer>> FromGauge(Act act, GaugeRequest request)
     {
         var inspection = await Load(act, request.Inspection);
-        if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
-        if (Gauges.Read(request.Text ?? "") is not { } reading) return new Refusal("not-a-number", "That is no value of a gauge.", "Measure again.");
+        if (inspection is null)
+            return Problems.NotFound("inspection", request.Inspection);
+        if (Gauges.Read(request.Text ?? "") is not { } reading)
+            return new Refusal("not-a-number", "That is no value of a gauge.", "Measure again.");
         var plan = act.SetUp.Plans[inspection.PlanId];
-        var open = plan.Characteristics.Where(c => c.IsMeasured && inspection.Sample?.Classes.FirstOrDefault(s => s.Class == c.Class)?.SampleSize >= request.Piece
-            && !inspection.Findings.Any(f => f.Piece == request.Piece && f.CharacteristicId == c.Id)).ToList();
+        var open = plan
+            .Characteristics.Where(c =>
+                c.IsMeasured
+                && inspection.Sample?.Classes.FirstOrDefault(s => s.Class == c.Class)?.SampleSize >= request.Piece
+                && !inspection.Findings.Any(f => f.Piece == request.Piece && f.CharacteristicId == c.Id)
+            )
+            .ToList();
         var measured = Gauges.For(reading, open, request.Characteristic is { } id ? plan.Characteristics.Find(c => c.Id == id) : null);
-        if (measured.Refused(out var which)) return which;
+        if (measured.Refused(out var which))
+            return which;
         return Record(act, inspection, new Observation(request.Piece, measured.Value.Id, reading.Value, null, null, request.IsSure));
     }
 
     static Outcome<FindAnswer> Record(Act act, Inspection inspection, Observation what)
     {
         var plan = act.SetUp.Plans[inspection.PlanId];
-        var before = inspection.Findings.Find(f => f.Piece == what.Piece && f.CharacteristicId == what.CharacteristicId)?.Before.Count ?? -1;
+        var before = inspection.Findings.Find(f => f.Piece == what.Piece && f.CharacteristicId == what.CharacteristicId)?.Before.Count
+            ?? -1;
         var found = inspection.Find(plan, what, act.Person.Name, act.Now, act.Site.LocalTime);
-        if (found.Refused(out var refusal)) return refusal;
+        if (found.Refused(out var refusal))
+            return refusal;
         var characteristic = plan.Characteristics.First(c => c.Id == what.CharacteristicId);
         var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
         var said = Inspection.Words(characteristic, found.Value.Value, found.Value.Conforms);
         var changed = found.Value.Before.Count > Math.Max(0, before) ? found.Value.Before[^1] : null;
         if (before < 0 || changed is not null)
-            act.Write(EntryKind.Found, inspection.Number, $"Piece {what.Piece}, {characteristic.Name}: {said}{(found.Value.Conforms ? "" : ", nonconforming")}{(changed is null ? "" : $", instead of {changed.Was} found by {changed.By}{(changed.Reason is null ? "" : ": " + changed.Reason)}")}.");
+            act.Write(
+                EntryKind.Found,
+                inspection.Number,
+                $"Piece {what.Piece}, {characteristic.Name}: {said}"
+                    + (found.Value.Conforms ? "" : ", nonconforming")
+                    + (changed is null ? "" : $", instead of {changed.Was} found by {changed.By}")
+                    + (changed?.Reason is { } why ? ": " + why : "")
+                    + "."
+            );
         act.Touch("inspection:" + inspection.Number);
         return new FindAnswer(found.Value.Conforms, stand.Missing, stand.Verdict, $"{characteristic.Name}, piece {what.Piece}: {said}.");
     }
@@ -112,17 +151,30 @@ public static class BenchActs
     public static async Task<Outcome<SignAnswer>> Sign(Act act, SignRequest request)
     {
         var inspection = await Load(act, request.Inspection);
-        if (inspection is null) return Problems.NotFound("inspection", request.Inspection);
-        if ((request.Comment ?? "").Length > 1000) return new Refusal("note-long", "The comment has more than 1000 characters.", "Shorten it.");
+        if (inspection is null)
+            return Problems.NotFound("inspection", request.Inspection);
+        if ((request.Comment ?? "").Length > 1000)
+            return new Refusal("note-long", "The comment has more than 1000 characters.", "Shorten it.");
         var plan = act.SetUp.Plans[inspection.PlanId];
         var signed = inspection.Sign(plan, act.Person.Name, request.Comment, act.Now, act.Site.LocalTime);
-        if (signed.Refused(out var refusal)) return refusal;
+        if (signed.Refused(out var refusal))
+            return refusal;
         if (signed.Value != request.Verdict)
-            return new Refusal("verdict-moved", $"The verdict is {signed.Value.ToString().ToLowerInvariant()} now; you were about to sign {request.Verdict.ToString().ToLowerInvariant()}.", "Look at the sheet again.");
+            return new Refusal(
+                "verdict-moved",
+                $"The verdict is {signed.Value.ToString().ToLowerInvariant()} now; you were about to sign "
+                    + $"{request.Verdict.ToString().ToLowerInvariant()}.",
+                "Look at the sheet again."
+            );
         var followed = await Follow(act, inspection, signed.Value, plan);
-        if (followed.Refused(out var notThere)) return notThere;
+        if (followed.Refused(out var notThere))
+            return notThere;
         var sentence = followed.Value;
-        act.Write(EntryKind.VerdictSigned, inspection.Number, $"{inspection.Number} {signed.Value.ToString().ToLowerInvariant()}, signed by {act.Person.Name}. Sheet {inspection.SheetHash}.");
+        act.Write(
+            EntryKind.VerdictSigned,
+            inspection.Number,
+            $"{inspection.Number} {signed.Value.ToString().ToLowerInvariant()}, signed by {act.Person.Name}. Sheet {inspection.SheetHash}."
+        );
         act.Touch("bench", "inspection:" + inspection.Number, "cage", "shelf", "house");
         return new SignAnswer(signed.Value, sentence, inspection.SheetHash!);
     }
@@ -134,12 +186,25 @@ public static class BenchActs
     static async Task<Refusal?> IsNotThem(Inquiry inquiry, SignRequest request)
     {
         var name = (request.Name ?? "").Trim();
-        var wrong = new Refusal("signature-wrong", "Name and password are not those of who is signed in.", "Type your own name and password.");
-        if (!name.Equals(inquiry.Person.SignInName, StringComparison.OrdinalIgnoreCase) && !name.Equals(inquiry.Person.Name, StringComparison.OrdinalIgnoreCase)) return wrong;
+        var wrong = new Refusal(
+            "signature-wrong",
+            "Name and password are not those of who is signed in.",
+            "Type your own name and password."
+        );
+        if (
+            !name.Equals(inquiry.Person.SignInName, StringComparison.OrdinalIgnoreCase)
+            && !name.Equals(inquiry.Person.Name, StringComparison.OrdinalIgnoreCase)
+        )
+            return wrong;
         // A wrong signature counts like a wrong password.
         var entrance = inquiry.Http.RequestServices.GetRequiredService<Session.Entrance>();
-        if (await entrance.Accounts.FindByIdAsync(inquiry.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account) return wrong;
-        return await entrance.Check(inquiry.Http, account, request.Password) is { } no ? no.Code == "sign-in-failed" ? wrong : no : null;
+        if (await entrance.Accounts.FindByIdAsync(inquiry.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account)
+            return wrong;
+        return await entrance.Check(inquiry.Http, account, request.Password) is { } no
+            ? no.Code == "sign-in-failed"
+                ? wrong
+                : no
+            : null;
     }
 
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>
@@ -147,13 +212,35 @@ public static class BenchActs
     {
         var item = act.SetUp.Catalogue[inspection.ItemId];
         var to = verdict == Verdict.Accepted ? Standing.Usable : Standing.Rejected;
-        var moved = await SpokenFor.Restand(act, SpokenFor.By(inspection), inspection.Quantity, Standing.ToInspect, to, EntryKind.VerdictSigned, inspection.Number,
-            $"{inspection.Number} {verdict.ToString().ToLowerInvariant()}");
+        var moved = await SpokenFor.Restand(
+            act,
+            SpokenFor.By(inspection),
+            inspection.Quantity,
+            Standing.ToInspect,
+            to,
+            EntryKind.VerdictSigned,
+            inspection.Number,
+            $"{inspection.Number} {verdict.ToString().ToLowerInvariant()}"
+        );
         if (moved != inspection.Quantity)
-            return new Refusal("not-all-there", $"{inspection.Number} speaks for {Quantities.Show(inspection.Quantity)} {item.UnitWord}, and only {Quantities.Show(moved)} of it stand on the site to inspect.", "Have the places counted, then sign.");
-        if (verdict == Verdict.Accepted) return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are usable.";
+            return new Refusal(
+                "not-all-there",
+                $"{inspection.Number} speaks for {Quantities.Show(inspection.Quantity)} {item.UnitWord}, and only "
+                    + $"{Quantities.Show(moved)} of it stand on the site to inspect.",
+                "Have the places counted, then sign."
+            );
+        if (verdict == Verdict.Accepted)
+            return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are usable.";
         var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
-        var why = string.Join(", ", stand.Classes.Where(c => c.MustReject).Select(c => $"{c.Nonconforming} {c.Plan.Class.ToString().ToLowerInvariant()} nonconforming of {c.Plan.SampleSize}, at most {c.Plan.Ac} accepted"));
+        var why = string.Join(
+            ", ",
+            stand
+                .Classes.Where(c => c.MustReject)
+                .Select(c =>
+                    $"{c.Nonconforming} {c.Plan.Class.ToString().ToLowerInvariant()} nonconforming of {c.Plan.SampleSize}, at most "
+                    + $"{c.Plan.Ac} accepted"
+                )
+        );
         var hold = new Hold
         {
             Number = await act.Number("H"),
@@ -167,9 +254,14 @@ public static class BenchActs
             InspectionId = inspection.Id,
             LaidBy = act.Person.Name,
         };
-        if (hold.Grow(moved, act.Site.LocalTime) is { } full) return full;
+        if (hold.Grow(moved, act.Site.LocalTime) is { } full)
+            return full;
         act.Db.Holds.Add(hold);
-        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {hold.Sentence}");
+        act.Write(
+            EntryKind.HoldLaid,
+            hold.Number,
+            $"{hold.Number} laid on {Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {hold.Sentence}"
+        );
         return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are rejected and held by {hold.Number}.";
     }
 }

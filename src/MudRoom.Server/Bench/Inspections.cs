@@ -8,12 +8,19 @@ namespace MudRoom.Server.Bench;
 /// <summary>Finds or makes the inspection that goods wait for.</summary>
 public static class Inspections
 {
-    /// <summary>The inspection of one batch of one arrival and vendor whose sample is not drawn yet; a new one where there is none.</summary>
+    /// <summary>The inspection of one batch of one arrival and vendor whose sample is not drawn yet; a new one where there is
+    /// none.</summary>
     public static async Task<Inspection> Waiting(Act act, int arrivalId, Item item, int? batchId, int vendorId)
     {
         var there = await act.Db.Inspections.FirstOrDefaultAsync(i =>
-            i.ArrivalId == arrivalId && i.ItemId == item.Id && i.BatchId == batchId && i.VendorId == vendorId && i.State == InspectionState.Waiting);
-        if (there is not null) return there;
+            i.ArrivalId == arrivalId
+            && i.ItemId == item.Id
+            && i.BatchId == batchId
+            && i.VendorId == vendorId
+            && i.State == InspectionState.Waiting
+        );
+        if (there is not null)
+            return there;
         var inspection = new Inspection
         {
             Number = await act.Number("I"),

@@ -10,25 +10,77 @@ namespace MudRoom.Server.Book;
 
 /// <summary>Some stock.</summary>
 public sealed record StockRow(
-    long Id, string ItemCode, string Item, string? Batch, string? SourceBatch, DateOnly? GoodUntil, string? Sscc, string? Serial, string Bin, BinFunction Function,
-    Standing Standing, decimal Quantity, string Unit, string InPacks, DateTime Since, int? SourceBatchId);
+    long Id,
+    string ItemCode,
+    string Item,
+    string? Batch,
+    string? SourceBatch,
+    DateOnly? GoodUntil,
+    string? Sscc,
+    string? Serial,
+    string Bin,
+    BinFunction Function,
+    Standing Standing,
+    decimal Quantity,
+    string Unit,
+    string InPacks,
+    DateTime Since,
+    int? SourceBatchId
+);
 
 /// <summary>Something other than stock that the words fit.</summary>
 public sealed record FoundThing(string Kind, string Code, string Words, string? Link);
 
 /// <summary>What was found.</summary>
-public sealed record FoundAnswer(IReadOnlyList<StockRow> Stock, int StockTotal, IReadOnlyList<FoundThing> Things, IReadOnlyList<StockSum> Sums, IReadOnlyList<TransitRow> InTransit);
+public sealed record FoundAnswer(
+    IReadOnlyList<StockRow> Stock,
+    int StockTotal,
+    IReadOnlyList<FoundThing> Things,
+    IReadOnlyList<StockSum> Sums,
+    IReadOnlyList<TransitRow> InTransit
+);
 
 /// <summary>How much of an item stands on the site, by standing; and how much is ours on the way to it, which nobody can use yet.</summary>
-public sealed record StockSum(string Item, string Unit, decimal Usable, decimal ToInspect, decimal Held, decimal Rejected, decimal InTransit);
+public sealed record StockSum(
+    string Item,
+    string Unit,
+    decimal Usable,
+    decimal ToInspect,
+    decimal Held,
+    decimal Rejected,
+    decimal InTransit
+);
 
 /// <summary>Goods that are ours and still on the way to this site.</summary>
-public sealed record TransitRow(string ItemCode, string Item, decimal Quantity, string Unit, string Arrival, string? Container, string Order, int Line, DateTime Expected);
+public sealed record TransitRow(
+    string ItemCode,
+    string Item,
+    decimal Quantity,
+    string Unit,
+    string Arrival,
+    string? Container,
+    string Order,
+    int Line,
+    DateTime Expected
+);
 
 /// <summary>An entry of the ledger.</summary>
 public sealed record EntryRow(
-    long Seq, DateTime At, string Person, string Device, EntryKind Kind, string Subject, string Sentence, string? Item, decimal? Quantity, string? Unit, string? From, string? To,
-    long? Undoes, string Hash);
+    long Seq,
+    DateTime At,
+    string Person,
+    string Device,
+    EntryKind Kind,
+    string Subject,
+    string Sentence,
+    string? Item,
+    decimal? Quantity,
+    string? Unit,
+    string? From,
+    string? To,
+    long? Undoes,
+    string Hash
+);
 
 /// <summary>A page of the ledger, newest first.</summary>
 public sealed record LedgerAnswer(IReadOnlyList<EntryRow> Rows, bool More);
@@ -48,37 +100,97 @@ public static class BookPages
     static async Task<Ok<FoundAnswer>> Find(Inquiry inquiry, string? text)
     {
         var words = (text ?? "").Trim();
-        if (words.Length is 0 or > 200) return TypedResults.Ok(new FoundAnswer([], 0, [], [], []));
+        if (words.Length is 0 or > 200)
+            return TypedResults.Ok(new FoundAnswer([], 0, [], [], []));
         var meant = await Meant.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Scan(words), byName: true);
         var here = inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id);
         var rows = meant.Bin is { } bin ? here.Where(b => b.BinId == bin) : meant.Of(here);
         var onTheWay = await InTransit(inquiry, meant);
         var total = await rows.CountAsync();
-        var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing }).Select(g => new { g.Key.ItemId, g.Key.Standing, Millionths = g.Sum(b => (long)(object)b.Quantity) }).ToListAsync();
-        var stock = await StockRows(inquiry, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
-        return TypedResults.Ok(new FoundAnswer(
-            stock, total, await Things(inquiry, meant),
-            [.. sums.Select(s => inquiry.SetUp.Catalogue[s.ItemId]).Concat(onTheWay.Select(t => inquiry.SetUp.Catalogue.Items.First(i => i.Code == t.ItemCode))).DistinctBy(i => i.Id).Select(item =>
+        var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing })
+            .Select(g => new
             {
-                return new StockSum(
-                    item.Name, item.UnitWord, Sum(Standing.Usable), Sum(Standing.ToInspect), Sum(Standing.Held), Sum(Standing.Rejected), onTheWay.Where(t => t.ItemCode == item.Code).Sum(t => t.Quantity));
-                decimal Sum(Standing standing) => Data.Storage.FromMillionths(sums.Where(s => s.ItemId == item.Id && s.Standing == standing).Sum(s => s.Millionths));
-            })], onTheWay));
+                g.Key.ItemId,
+                g.Key.Standing,
+                Millionths = g.Sum(b => (long)(object)b.Quantity),
+            })
+            .ToListAsync();
+        var stock = await StockRows(inquiry, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
+        return TypedResults.Ok(
+            new FoundAnswer(
+                stock,
+                total,
+                await Things(inquiry, meant),
+                [
+                    .. sums.Select(s => inquiry.SetUp.Catalogue[s.ItemId])
+                        .Concat(onTheWay.Select(t => inquiry.SetUp.Catalogue.Items.First(i => i.Code == t.ItemCode)))
+                        .DistinctBy(i => i.Id)
+                        .Select(item =>
+                        {
+                            return new StockSum(
+                                item.Name,
+                                item.UnitWord,
+                                Sum(Standing.Usable),
+                                Sum(Standing.ToInspect),
+                                Sum(Standing.Held),
+                                Sum(Standing.Rejected),
+                                onTheWay.Where(t => t.ItemCode == item.Code).Sum(t => t.Quantity)
+                            );
+                            decimal Sum(Standing standing) =>
+                                Data.Storage.FromMillionths(
+                                    sums.Where(s => s.ItemId == item.Id && s.Standing == standing).Sum(s => s.Millionths)
+                                );
+                        }),
+                ],
+                onTheWay
+            )
+        );
     }
 
     /// <summary>What is ours on the way to this site: of the items, or of an arrival, container or order by its number.</summary>
     static async Task<List<TransitRow>> InTransit(Inquiry inquiry, Meant meant)
     {
         var key = meant.Key;
-        var rows = await inquiry.Db.ManifestLines.Where(m => m.InTransit > 0 && m.Part!.SiteId == inquiry.Site.Id)
-            .Join(inquiry.Db.Arrivals, m => m.ArrivalId, a => a.Id, (m, a) => new { m.InTransit, m.Part!.ItemId, Order = m.Part.Line!.Order!.Number, Line = m.Part.Line.Number, a.Number, a.ContainerNumber, Expected = a.Eta ?? a.Planned })
+        var rows = await inquiry
+            .Db.ManifestLines.Where(m => m.InTransit > 0 && m.Part!.SiteId == inquiry.Site.Id)
+            .Join(
+                inquiry.Db.Arrivals,
+                m => m.ArrivalId,
+                a => a.Id,
+                (m, a) =>
+                    new
+                    {
+                        m.InTransit,
+                        m.Part!.ItemId,
+                        Order = m.Part.Line!.Order!.Number,
+                        Line = m.Part.Line.Number,
+                        a.Number,
+                        a.ContainerNumber,
+                        Expected = a.Eta ?? a.Planned,
+                    }
+            )
             .Where(t => meant.Items.Contains(t.ItemId) || t.Number == key || t.ContainerNumber == key || t.Order == key)
-            .OrderBy(t => t.Expected).Take(MostStock).ToListAsync();
-        return [.. rows.Select(t =>
-        {
-            var item = inquiry.SetUp.Catalogue[t.ItemId];
-            return new TransitRow(item.Code, item.Name, t.InTransit, item.UnitWord, t.Number, t.ContainerNumber, t.Order, t.Line, inquiry.Local(t.Expected));
-        })];
+            .OrderBy(t => t.Expected)
+            .Take(MostStock)
+            .ToListAsync();
+        return
+        [
+            .. rows.Select(t =>
+            {
+                var item = inquiry.SetUp.Catalogue[t.ItemId];
+                return new TransitRow(
+                    item.Code,
+                    item.Name,
+                    t.InTransit,
+                    item.UnitWord,
+                    t.Number,
+                    t.ContainerNumber,
+                    t.Order,
+                    t.Line,
+                    inquiry.Local(t.Expected)
+                );
+            }),
+        ];
     }
 
     static async Task<List<StockRow>> StockRows(Inquiry inquiry, List<Balance> rows)
@@ -87,15 +199,33 @@ public static class BookPages
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var unitIds = rows.Select(b => b.UnitId).ToList();
         var units = await inquiry.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
-        return [.. rows.Select(b =>
-        {
-            var item = inquiry.SetUp.Catalogue[b.ItemId];
-            var batch = b.BatchId is { } id ? batches[id] : null;
-            var bin = inquiry.SetUp.Bins[b.BinId];
-            return new StockRow(
-                b.Id, item.Code, item.Name, batch?.Number, batch?.SourceBatch?.Number, batch?.Expiry, b.UnitId is { } u ? units[u] : null, b.Serial, bin.Address, bin.Function,
-                b.Standing, b.Quantity, item.UnitWord, Quantities.InPacks(b.Quantity, item), inquiry.Local(b.Since), batch?.SourceBatchId);
-        })];
+        return
+        [
+            .. rows.Select(b =>
+            {
+                var item = inquiry.SetUp.Catalogue[b.ItemId];
+                var batch = b.BatchId is { } id ? batches[id] : null;
+                var bin = inquiry.SetUp.Bins[b.BinId];
+                return new StockRow(
+                    b.Id,
+                    item.Code,
+                    item.Name,
+                    batch?.Number,
+                    batch?.SourceBatch?.Number,
+                    batch?.Expiry,
+                    b.UnitId is { } u ? units[u] : null,
+                    b.Serial,
+                    bin.Address,
+                    bin.Function,
+                    b.Standing,
+                    b.Quantity,
+                    item.UnitWord,
+                    Quantities.InPacks(b.Quantity, item),
+                    inquiry.Local(b.Since),
+                    batch?.SourceBatchId
+                );
+            }),
+        ];
     }
 
     static async Task<List<FoundThing>> Things(Inquiry inquiry, Meant meant)
@@ -103,17 +233,54 @@ public static class BookPages
         var text = meant.Key;
         var batch = meant.Code.Batch ?? text;
         var things = new List<FoundThing>();
-        things.AddRange(inquiry.SetUp.Catalogue.Items.Where(i => meant.Items.Contains(i.Id)).Take(10).Select(i => new FoundThing("item", i.Code, i.Name, null)));
+        things.AddRange(
+            inquiry
+                .SetUp.Catalogue.Items.Where(i => meant.Items.Contains(i.Id))
+                .Take(10)
+                .Select(i => new FoundThing("item", i.Code, i.Name, null))
+        );
         if (meant.Bin is { } at && inquiry.SetUp.Bins[at] is var bin)
             things.Add(new FoundThing("bin", bin.Address, $"{bin.Function.ToString().ToLowerInvariant()}, {bin.Zone}", null));
-        things.AddRange((await inquiry.Db.Orders.Where(o => o.Number == text && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == inquiry.Site.Id))).ToListAsync())
-            .Select(o => new FoundThing("order", o.Number, inquiry.SetUp.Vendors[o.VendorId].Name, "/road/orders/" + o.Number)));
-        things.AddRange((await inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && (a.Number == text || a.ContainerNumber == text)).Take(10).ToListAsync())
-            .Select(a => new FoundThing("arrival", a.Number, a.State.ToString(), "/road/arrivals/" + a.Number)));
-        things.AddRange((await inquiry.Db.Receipts.Where(r => r.SiteId == inquiry.Site.Id && (r.Number == text || r.DeliveryNote == text)).Take(10).ToListAsync())
-            .Select(r => new FoundThing("receipt", r.Number, $"{inquiry.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}", "/door/receipts/" + r.Number)));
-        things.AddRange((await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => (b.Number == batch || b.SourceBatch!.Number == batch) && (meant.Code.Batch == null || meant.Items.Count == 0 || meant.Items.Contains(b.ItemId))).Take(10).ToListAsync())
-            .Select(b => new FoundThing("batch", b.Number, Trace(inquiry, b), null)));
+        things.AddRange(
+            (
+                await inquiry
+                    .Db.Orders.Where(o => o.Number == text && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == inquiry.Site.Id)))
+                    .ToListAsync()
+            ).Select(o => new FoundThing("order", o.Number, inquiry.SetUp.Vendors[o.VendorId].Name, "/road/orders/" + o.Number))
+        );
+        things.AddRange(
+            (
+                await inquiry
+                    .Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && (a.Number == text || a.ContainerNumber == text))
+                    .Take(10)
+                    .ToListAsync()
+            ).Select(a => new FoundThing("arrival", a.Number, a.State.ToString(), "/road/arrivals/" + a.Number))
+        );
+        things.AddRange(
+            (
+                await inquiry
+                    .Db.Receipts.Where(r => r.SiteId == inquiry.Site.Id && (r.Number == text || r.DeliveryNote == text))
+                    .Take(10)
+                    .ToListAsync()
+            ).Select(r => new FoundThing(
+                "receipt",
+                r.Number,
+                $"{inquiry.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}",
+                "/door/receipts/" + r.Number
+            ))
+        );
+        things.AddRange(
+            (
+                await inquiry
+                    .Db.Batches.Include(b => b.SourceBatch)
+                    .Where(b =>
+                        (b.Number == batch || b.SourceBatch!.Number == batch)
+                        && (meant.Code.Batch == null || meant.Items.Count == 0 || meant.Items.Contains(b.ItemId))
+                    )
+                    .Take(10)
+                    .ToListAsync()
+            ).Select(b => new FoundThing("batch", b.Number, Trace(inquiry, b), null))
+        );
         return things;
     }
 
@@ -121,11 +288,15 @@ public static class BookPages
     {
         var source = batch.SourceBatch;
         var words = inquiry.SetUp.Catalogue[batch.ItemId].Name;
-        if (source is null) return words;
+        if (source is null)
+            return words;
         words += $", source batch {source.Number} of {inquiry.SetUp.Vendors[source.VendorId].Name}";
-        if (source.ProductionAsKnown is { } made) words += $", produced {made}";
-        if (batch.Expiry is { } end) words += $", good until {end:yyyy-MM-dd}{(source.DateWorkedOut ? " (worked out)" : "")}";
-        if (source.Origin is { } origin) words += $", from {Countries.ByCode(origin)?.Name}";
+        if (source.ProductionAsKnown is { } made)
+            words += $", produced {made}";
+        if (batch.Expiry is { } end)
+            words += $", good until {end:yyyy-MM-dd}{(source.DateWorkedOut ? " (worked out)" : "")}";
+        if (source.Origin is { } origin)
+            words += $", from {Countries.ByCode(origin)?.Name}";
         return words;
     }
 
@@ -134,7 +305,8 @@ public static class BookPages
         var rows = inquiry.Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id);
         if (text.OrNull() is { } words)
             rows = (await Meant.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Scan(words), byName: true)).Of(rows);
-        if (before is { } seq) rows = rows.Where(e => e.Seq < seq);
+        if (before is { } seq)
+            rows = rows.Where(e => e.Seq < seq);
         var page = await rows.OrderByDescending(e => e.Seq).Take(PageSize + 1).ToListAsync();
         return TypedResults.Ok(new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(inquiry, e))], page.Count > PageSize));
     }
@@ -143,14 +315,28 @@ public static class BookPages
     {
         var item = e.ItemId is { } id ? inquiry.SetUp.Catalogue[id] : null;
         return new EntryRow(
-            e.Seq, inquiry.Local(e.At), e.PersonName, e.Device, e.Kind, e.Subject, e.Sentence, item?.Name, e.Quantity, item?.UnitWord,
-            PlaceWord(e.FromAccount, e.FromBinId, e.FromStanding), PlaceWord(e.ToAccount, e.ToBinId, e.ToStanding), e.Undoes, e.Hash[..12]);
+            e.Seq,
+            inquiry.Local(e.At),
+            e.PersonName,
+            e.Device,
+            e.Kind,
+            e.Subject,
+            e.Sentence,
+            item?.Name,
+            e.Quantity,
+            item?.UnitWord,
+            PlaceWord(e.FromAccount, e.FromBinId, e.FromStanding),
+            PlaceWord(e.ToAccount, e.ToBinId, e.ToStanding),
+            e.Undoes,
+            e.Hash[..12]
+        );
 
-        string? PlaceWord(Account? account, int? binId, Standing? standing) => account switch
-        {
-            null => null,
-            Account.Bin => $"{inquiry.SetUp.Address(binId)}, {Standings.Word(standing!.Value)}",
-            { } outside => outside.ToString().ToLowerInvariant(),
-        };
+        string? PlaceWord(Account? account, int? binId, Standing? standing) =>
+            account switch
+            {
+                null => null,
+                Account.Bin => $"{inquiry.SetUp.Address(binId)}, {Standings.Word(standing!.Value)}",
+                { } outside => outside.ToString().ToLowerInvariant(),
+            };
     }
 }

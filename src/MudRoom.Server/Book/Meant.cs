@@ -8,7 +8,8 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Book;
 
 /// <summary>
-/// What a scanned or typed text means in the house: the stock and the entries it stands for, the same in every room. The narrowest that the text names
+/// What a scanned or typed text means in the house: the stock and the entries it stands for, the same in every room. The narrowest that the
+/// text names
 /// counts: its unit; its item with its batch or serial number; else all that is called so.
 /// </summary>
 sealed record Meant
@@ -41,7 +42,8 @@ sealed record Meant
     /// <summary>The bin whose address it is.</summary>
     public int? Bin { get; private init; }
 
-    /// <summary>True for an item named with its batch or serial; of an item nobody knows it stands for nothing, whoever else has a batch of that number.</summary>
+    /// <summary>True for an item named with its batch or serial; of an item nobody knows it stands for nothing, whoever else has a batch of
+    /// that number.</summary>
     bool IsNarrow => Code.ItemCode is not null && (Code.Batch ?? Code.Serial) is not null;
 
     /// <summary>Looks a text up.</summary>
@@ -52,11 +54,20 @@ sealed record Meant
         var meant = new Meant(code);
         var key = meant.Key;
         var batch = code.Batch ?? key;
-        var batches = await db.Batches.Where(b => b.Number == batch || b.SourceBatch!.Number == batch).Select(b => new { b.Id, b.SourceBatchId }).ToListAsync();
+        var batches = await db
+            .Batches.Where(b => b.Number == batch || b.SourceBatch!.Number == batch)
+            .Select(b => new { b.Id, b.SourceBatchId })
+            .ToListAsync();
         var named = setUp.Catalogue.ByCode(code.ItemCode ?? "").Select(f => f.Item.Id);
         if (byName && code is ScannedCode.Plain or ScannedCode.Wrong && key.Length >= ShortestPart)
-            named = named.Concat(setUp.Catalogue.Items
-                .Where(i => i.Name.Contains(key, StringComparison.OrdinalIgnoreCase) || i.Code.Contains(key, StringComparison.OrdinalIgnoreCase)).Select(i => i.Id).Take(MostByName));
+            named = named.Concat(
+                setUp
+                    .Catalogue.Items.Where(i =>
+                        i.Name.Contains(key, StringComparison.OrdinalIgnoreCase) || i.Code.Contains(key, StringComparison.OrdinalIgnoreCase)
+                    )
+                    .Select(i => i.Id)
+                    .Take(MostByName)
+            );
         return meant with
         {
             Items = [.. named.Distinct()],
@@ -70,11 +81,13 @@ sealed record Meant
     /// <summary>Of these balances the ones it stands for; what stands in a bin is not asked here.</summary>
     public IQueryable<Balance> Of(IQueryable<Balance> rows)
     {
-        if (Unit is { } unit) return rows.Where(b => b.UnitId == unit);
+        if (Unit is { } unit)
+            return rows.Where(b => b.UnitId == unit);
         if (IsNarrow)
         {
             rows = rows.Where(b => Items.Contains(b.ItemId));
-            if (Code.Batch is not null) rows = rows.Where(b => Batches.Contains(b.BatchId));
+            if (Code.Batch is not null)
+                rows = rows.Where(b => Batches.Contains(b.BatchId));
             return Code.Serial is { } serial ? rows.Where(b => b.Serial == serial) : rows;
         }
 
@@ -86,14 +99,23 @@ sealed record Meant
     {
         // What was corrected of a source batch happened to each batch that came of it.
         List<string> subjects = [Key, .. SourceBatches.Select(CorrectSourceBatch.Subject)];
-        if (Unit is { } unit) return entries.Where(e => e.UnitId == unit || e.Subject == Key);
+        if (Unit is { } unit)
+            return entries.Where(e => e.UnitId == unit || e.Subject == Key);
         if (IsNarrow)
         {
-            if (Code.Serial is { } serial) return entries.Where(e => e.Serial == serial && e.ItemId != null && Items.Contains(e.ItemId.Value));
-            return entries.Where(e => subjects.Contains(e.Subject) || e.ItemId != null && Items.Contains(e.ItemId.Value) && Batches.Contains(e.BatchId));
+            if (Code.Serial is { } serial)
+                return entries.Where(e => e.Serial == serial && e.ItemId != null && Items.Contains(e.ItemId.Value));
+            return entries.Where(e =>
+                subjects.Contains(e.Subject) || e.ItemId != null && Items.Contains(e.ItemId.Value) && Batches.Contains(e.BatchId)
+            );
         }
 
-        return entries.Where(e => subjects.Contains(e.Subject) || e.ItemId != null && Items.Contains(e.ItemId.Value) || e.BatchId != null && Batches.Contains(e.BatchId)
-            || e.Serial == Key || Bin != null && (e.FromBinId == Bin || e.ToBinId == Bin));
+        return entries.Where(e =>
+            subjects.Contains(e.Subject)
+            || e.ItemId != null && Items.Contains(e.ItemId.Value)
+            || e.BatchId != null && Batches.Contains(e.BatchId)
+            || e.Serial == Key
+            || Bin != null && (e.FromBinId == Bin || e.ToBinId == Bin)
+        );
     }
 }

@@ -9,9 +9,30 @@ namespace MudRoom.Server.Cage;
 
 /// <summary>A hold with its conditions.</summary>
 public sealed record HoldCard(
-    string Number, string Item, string? Batch, string? SourceBatch, decimal Quantity, string Unit, string InPacks, HoldReason Reason, string Sentence, DateTime Since,
-    DateTime? Until, string LaidBy, IReadOnlyList<ChainLink> Links, IReadOnlyList<string> Places, string Why, string? Arrival, string? Inspection, bool IsOpen,
-    DateTime? LiftedAt, string? LiftedBy, string? LiftedNote, bool CanLift, bool CanDecide);
+    string Number,
+    string Item,
+    string? Batch,
+    string? SourceBatch,
+    decimal Quantity,
+    string Unit,
+    string InPacks,
+    HoldReason Reason,
+    string Sentence,
+    DateTime Since,
+    DateTime? Until,
+    string LaidBy,
+    IReadOnlyList<ChainLink> Links,
+    IReadOnlyList<string> Places,
+    string Why,
+    string? Arrival,
+    string? Inspection,
+    bool IsOpen,
+    DateTime? LiftedAt,
+    string? LiftedBy,
+    string? LiftedNote,
+    bool CanLift,
+    bool CanDecide
+);
 
 /// <summary>The holds of a site.</summary>
 public sealed record CageAnswer(IReadOnlyList<HoldCard> Holds, DateTime Now);
@@ -24,31 +45,82 @@ public static class CagePages
     static async Task<Ok<CageAnswer>> Holds(Inquiry inquiry)
     {
         var weekAgo = inquiry.Now.AddDays(-7);
-        var rows = await inquiry.Db.Holds.Where(h => h.SiteId == inquiry.Site.Id && (h.IsOpen || h.LiftedAt > weekAgo)).OrderBy(h => h.Since).Take(300).ToListAsync();
+        var rows = await inquiry
+            .Db.Holds.Where(h => h.SiteId == inquiry.Site.Id && (h.IsOpen || h.LiftedAt > weekAgo))
+            .OrderBy(h => h.Since)
+            .Take(300)
+            .ToListAsync();
         var batchIds = rows.Select(h => h.BatchId).ToList();
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var itemIds = rows.Select(h => h.ItemId).ToList();
-        var places = (await inquiry.Db.Balances
-            .Where(b => b.SiteId == inquiry.Site.Id && itemIds.Contains(b.ItemId) && (b.Standing == Standing.Held || b.Standing == Standing.Rejected))
-            .Select(b => new { b.ItemId, b.BatchId, b.Standing, b.BinId, b.Quantity }).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId, b.Standing));
+        var places = (
+            await inquiry
+                .Db.Balances.Where(b =>
+                    b.SiteId == inquiry.Site.Id
+                    && itemIds.Contains(b.ItemId)
+                    && (b.Standing == Standing.Held || b.Standing == Standing.Rejected)
+                )
+                .Select(b => new
+                {
+                    b.ItemId,
+                    b.BatchId,
+                    b.Standing,
+                    b.BinId,
+                    b.Quantity,
+                })
+                .ToListAsync()
+        ).ToLookup(b => (b.ItemId, b.BatchId, b.Standing));
         var arrivalIds = rows.Select(h => h.ArrivalId).ToList();
-        var arrivals = await inquiry.Db.Arrivals.Where(a => arrivalIds.Contains(a.Id)).Select(a => new { a.Id, a.Number }).ToDictionaryAsync(a => a.Id, a => a.Number);
+        var arrivals = await inquiry
+            .Db.Arrivals.Where(a => arrivalIds.Contains(a.Id))
+            .Select(a => new { a.Id, a.Number })
+            .ToDictionaryAsync(a => a.Id, a => a.Number);
         var inspectionIds = rows.Select(h => h.InspectionId).ToList();
-        var inspections = await inquiry.Db.Inspections.Where(i => inspectionIds.Contains(i.Id)).Select(i => new { i.Id, i.Number }).ToDictionaryAsync(i => i.Id, i => i.Number);
+        var inspections = await inquiry
+            .Db.Inspections.Where(i => inspectionIds.Contains(i.Id))
+            .Select(i => new { i.Id, i.Number })
+            .ToDictionaryAsync(i => i.Id, i => i.Number);
         var cards = rows.Select(h =>
         {
             var item = inquiry.SetUp.Catalogue[h.ItemId];
             var batch = h.BatchId is { } id ? batches[id] : null;
             var standing = h.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held;
             var (rank, why) = CageQueue.Place(h, inquiry.Now);
-            return (rank, card: new HoldCard(
-                h.Number, item.Name, batch?.Number, batch?.SourceBatch?.Number, h.Quantity, item.UnitWord, Quantities.InPacks(h.Quantity, item), h.Reason, h.Sentence,
-                inquiry.Local(h.Since), h.Until is { } u ? inquiry.Local(u) : null, h.LaidBy, h.Links(inquiry.Now, inquiry.Local),
-                [.. places[(h.ItemId, h.BatchId, standing)].Select(p => $"{inquiry.SetUp.Address(p.BinId)} {Quantities.Show(p.Quantity)}").Distinct()],
-                why, h.ArrivalId is { } a ? arrivals.GetValueOrDefault(a) : null, h.InspectionId is { } i ? inspections.GetValueOrDefault(i) : null, h.IsOpen,
-                h.LiftedAt is { } l ? inquiry.Local(l) : null, h.LiftedBy, h.LiftedNote,
-                h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming, h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided));
+            return (
+                rank,
+                card: new HoldCard(
+                    h.Number,
+                    item.Name,
+                    batch?.Number,
+                    batch?.SourceBatch?.Number,
+                    h.Quantity,
+                    item.UnitWord,
+                    Quantities.InPacks(h.Quantity, item),
+                    h.Reason,
+                    h.Sentence,
+                    inquiry.Local(h.Since),
+                    h.Until is { } u ? inquiry.Local(u) : null,
+                    h.LaidBy,
+                    h.Links(inquiry.Now, inquiry.Local),
+                    [
+                        .. places[(h.ItemId, h.BatchId, standing)]
+                            .Select(p => $"{inquiry.SetUp.Address(p.BinId)} {Quantities.Show(p.Quantity)}")
+                            .Distinct(),
+                    ],
+                    why,
+                    h.ArrivalId is { } a ? arrivals.GetValueOrDefault(a) : null,
+                    h.InspectionId is { } i ? inspections.GetValueOrDefault(i) : null,
+                    h.IsOpen,
+                    h.LiftedAt is { } l ? inquiry.Local(l) : null,
+                    h.LiftedBy,
+                    h.LiftedNote,
+                    h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming,
+                    h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided
+                )
+            );
         });
-        return TypedResults.Ok(new CageAnswer([.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)], inquiry.Local(inquiry.Now)));
+        return TypedResults.Ok(
+            new CageAnswer([.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)], inquiry.Local(inquiry.Now))
+        );
     }
 }

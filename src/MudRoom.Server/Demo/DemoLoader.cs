@@ -47,8 +47,10 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
 
     static void AddSetUp(MudRoomDb db, Scenario scenario)
     {
-        foreach (var site in scenario.Sites) site.BeginNumbersAfter("A", 2627);
-        foreach (var site in scenario.Sites) site.BeginNumbersAfter("H", 290);
+        foreach (var site in scenario.Sites)
+            site.BeginNumbersAfter("A", 2627);
+        foreach (var site in scenario.Sites)
+            site.BeginNumbersAfter("H", 290);
         db.AddRange(scenario.Sites);
         db.AddRange(scenario.Doors);
         db.AddRange(scenario.Bins);
@@ -56,7 +58,14 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         db.AddRange(scenario.Plans);
         db.AddRange(scenario.HoldRules);
         db.AddRange(scenario.Items);
-        db.AddRange(scenario.Items.Select(i => new ItemPicture { ItemId = i.Id, MediaType = "image/jpeg", Content = DemoPictures.Of(i) }));
+        db.AddRange(
+            scenario.Items.Select(i => new ItemPicture
+            {
+                ItemId = i.Id,
+                MediaType = "image/jpeg",
+                Content = DemoPictures.Of(i),
+            })
+        );
         db.AddRange(scenario.Orders);
         db.AddRange(scenario.Spots);
         foreach (var (person, password) in scenario.People)
@@ -65,7 +74,6 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             var account = SignInAccounts.New(person, password);
             (account.Badge, account.PinHash) = (DemoPerson.Badge(person), Badges.Hash(account, DemoPerson.Pin(person)));
             db.Add(account);
-
         }
 
         db.AddRange(scenario.Roster);
@@ -80,8 +88,19 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             var item = scenario.Items.First(i => i.Code == stock.Item);
             var bin = scenario.Bins.First(b => b.Address == stock.Bin);
             var batch = item.NeedsBatch ? BatchOf(scope.Db, item, stock, at) : null;
-            scope.Book.Write(bin.SiteId, EntryKind.OpeningStock, doer, bin.Address, $"{Quantities.Show(stock.Quantity)} {item.UnitWord} of {item.Name} stood in {bin.Address}.",
-                new Movement(new Goods(item.Id, batch?.Id), stock.Quantity, new Place(Account.Adjustment), Place.In(bin.Id, Standing.Usable)));
+            scope.Book.Write(
+                bin.SiteId,
+                EntryKind.OpeningStock,
+                doer,
+                bin.Address,
+                $"{Quantities.Show(stock.Quantity)} {item.UnitWord} of {item.Name} stood in {bin.Address}.",
+                new Movement(
+                    new Goods(item.Id, batch?.Id),
+                    stock.Quantity,
+                    new Place(Account.Adjustment),
+                    Place.In(bin.Id, Standing.Usable)
+                )
+            );
         }
     }
 
@@ -90,13 +109,22 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         var source = stock.SourceBatch;
         var number = $"{item.BatchPrefix}-{at:MMdd}-1";
         var known = db.Batches.Local.FirstOrDefault(b => b.ItemId == item.Id && b.Number == number);
-        if (known is not null) return known;
+        if (known is not null)
+            return known;
         var batch = new Batch
         {
             ItemId = item.Id,
             Number = number,
             Expiry = stock.GoodUntil,
-            SourceBatch = source is null ? null : new SourceBatch { ItemId = item.Id, VendorId = item.VendorCodes[0].VendorId, Number = source, BestBefore = stock.GoodUntil },
+            SourceBatch = source is null
+                ? null
+                : new SourceBatch
+                {
+                    ItemId = item.Id,
+                    VendorId = item.VendorCodes[0].VendorId,
+                    Number = source,
+                    BestBefore = stock.GoodUntil,
+                },
         };
         db.Batches.Add(batch);
         db.SaveChanges();
@@ -109,9 +137,28 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         switch (step)
         {
             case Step.Arrive s:
-                var made = await Do(person, "/road/arrivals", new MakeArrivalRequest(s.Orders, s.Planned.DateTime, s.Vehicle, s.Container, s.Seal, s.Plate, s.Haulier, s.Door, false, s.Number,
-                    s.Container is not null || s.Vehicle == "container" ? Core.Road.Handling.FloorLoaded : null, s.Units, s.Crew?.Split(' ').Select(name => scenario.People.First(p => p.Person.SignInName == name).Person.Id).ToList(),
-                    Papers: s.Papers, Unplanned: s.Unplanned), MakeArrival.Run);
+                var made = await Do(
+                    person,
+                    "/road/arrivals",
+                    new MakeArrivalRequest(
+                        s.Orders,
+                        s.Planned.DateTime,
+                        s.Vehicle,
+                        s.Container,
+                        s.Seal,
+                        s.Plate,
+                        s.Haulier,
+                        s.Door,
+                        false,
+                        s.Number,
+                        s.Container is not null || s.Vehicle == "container" ? Core.Road.Handling.FloorLoaded : null,
+                        s.Units,
+                        s.Crew?.Split(' ').Select(name => scenario.People.First(p => p.Person.SignInName == name).Person.Id).ToList(),
+                        Papers: s.Papers,
+                        Unplanned: s.Unplanned
+                    ),
+                    MakeArrival.Run
+                );
                 arrivals[s.Key] = made.Number;
                 break;
             case Step.Expect s:
@@ -129,14 +176,41 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 await Do(person, "/road/promise", new PromiseRequest(promised, s.With, s.Text, s.For), OrderActs.Promise);
                 break;
             case Step.LetIn s:
-                await Do(person, "/yard/let-in", await AsPlanned(arrivals[s.Key], s.Spot.Length > 0 ? s.Spot : await FreeSpot(arrivals[s.Key], scenario)), GateActs.LetIn);
+                await Do(
+                    person,
+                    "/yard/let-in",
+                    await AsPlanned(arrivals[s.Key], s.Spot.Length > 0 ? s.Spot : await FreeSpot(arrivals[s.Key], scenario)),
+                    GateActs.LetIn
+                );
                 break;
             case Step.AtDoor s:
                 await Do(person, "/road/at-door", new AtDoorRequest(arrivals[s.Key], s.Door), AtDoor.Run);
                 break;
             case Step.Count s:
-                await Do(person, "/door/count", new CountRequest(
-                    arrivals[s.Key], s.Item, s.Pack, s.Packs.ToString(), null, s.SourceBatch, s.Production, s.BestBefore, null, s.Origin, s.Serial, s.Aside, s.Note, null, false, true, Weight: WeightOf(scenario, s)), (act, count) => CountGoods.Run(act, count));
+                await Do(
+                    person,
+                    "/door/count",
+                    new CountRequest(
+                        arrivals[s.Key],
+                        s.Item,
+                        s.Pack,
+                        s.Packs.ToString(),
+                        null,
+                        s.SourceBatch,
+                        s.Production,
+                        s.BestBefore,
+                        null,
+                        s.Origin,
+                        s.Serial,
+                        s.Aside,
+                        s.Note,
+                        null,
+                        false,
+                        true,
+                        Weight: WeightOf(scenario, s)
+                    ),
+                    (act, count) => CountGoods.Run(act, count)
+                );
                 break;
             case Step.Close s:
                 await Do(person, "/door/close", await ClosingOf(arrivals[s.Key]), CloseTally.Run);
@@ -158,13 +232,17 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
 
     /// <summary>What a scale would show of goods that are weighed: their usual mass.</summary>
     static string? WeightOf(Scenario scenario, Step.Count s) =>
-        scenario.Items.First(i => i.Code == s.Item) is { CatchWeight: true } item ? (item.PackOrMeasure(s.Pack)!.Content(s.Packs) * item.Mass).ToString(System.Globalization.CultureInfo.InvariantCulture) : null;
+        scenario.Items.First(i => i.Code == s.Item) is { CatchWeight: true } item
+            ? (item.PackOrMeasure(s.Pack)!.Content(s.Packs) * item.Mass).ToString(System.Globalization.CultureInfo.InvariantCulture)
+            : null;
 
     async Task Inspect(Person person, Step.Inspect s)
     {
         var setUp = await setUps.Current();
         var item = setUp.Catalogue.ByCode(s.Item)[0].Item;
-        var inspection = await Read(db => db.Inspections.Where(i => i.ItemId == item.Id && i.State == InspectionState.Waiting).OrderByDescending(i => i.Id).FirstAsync());
+        var inspection = await Read(db =>
+            db.Inspections.Where(i => i.ItemId == item.Id && i.State == InspectionState.Waiting).OrderByDescending(i => i.Id).FirstAsync()
+        );
         await Do(person, "/bench/draw", new DrawRequest(inspection.Number), BenchActs.Draw);
         var begins = clock.GetUtcNow();
         for (var piece = 1; piece <= s.UpToPiece; piece++)
@@ -174,7 +252,12 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             {
                 var bad = s.Bad.TryGetValue(piece, out var name) && name == c.Name;
                 var value = c.IsMeasured ? Measured(c, piece, bad).ToString() : null;
-                await Do(person, "/bench/find", new FindRequest(inspection.Number, piece, c.Id, value, c.IsMeasured ? null : !bad), BenchActs.Find);
+                await Do(
+                    person,
+                    "/bench/find",
+                    new FindRequest(inspection.Number, piece, c.Id, value, c.IsMeasured ? null : !bad),
+                    BenchActs.Find
+                );
             }
         }
     }
@@ -194,9 +277,11 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         for (var i = 0; i < jobs; i++)
         {
             var id = await Waiting(null);
-            if (id is null) return;
+            if (id is null)
+                return;
             var taken = await Try(person, "/shelf/take", new TakeRequest(id, null, null), ShelfActs.Take);
-            if (taken.Refused(out _)) return;
+            if (taken.Refused(out _))
+                return;
             var scan = await Read(async db =>
             {
                 var job = await db.Jobs.FirstAsync(j => j.Id == taken.Value.Job);
@@ -210,24 +295,46 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         }
     }
 
-    async Task<long> WaitingOf(string code) => await Waiting((await setUps.Current()).Catalogue.ByCode(code)[0].Item.Id) ?? throw new InvalidOperationException($"Nothing of {code} waits.");
+    async Task<long> WaitingOf(string code) =>
+        await Waiting((await setUps.Current()).Catalogue.ByCode(code)[0].Item.Id)
+        ?? throw new InvalidOperationException($"Nothing of {code} waits.");
 
     async Task<long?> Waiting(int? itemId)
     {
         var staging = (await setUps.Current()).Bins.Values.Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
         return await Read(async db =>
         {
-            var busy = await db.Jobs.Where(j => j.State == JobState.Taken).Select(j => new { j.FromBinId, j.UnitId, j.ItemId, j.BatchId }).ToListAsync();
-            var rows = await db.Balances.Where(b => staging.Contains(b.BinId) && (itemId == null || b.ItemId == itemId)).OrderBy(b => b.Since).ThenBy(b => b.Id).ToListAsync();
-            return rows.FirstOrDefault(b => !busy.Any(j => j.FromBinId == b.BinId && j.UnitId == b.UnitId && j.ItemId == b.ItemId && j.BatchId == b.BatchId))?.Id;
+            var busy = await db
+                .Jobs.Where(j => j.State == JobState.Taken)
+                .Select(j => new
+                {
+                    j.FromBinId,
+                    j.UnitId,
+                    j.ItemId,
+                    j.BatchId,
+                })
+                .ToListAsync();
+            var rows = await db
+                .Balances.Where(b => staging.Contains(b.BinId) && (itemId == null || b.ItemId == itemId))
+                .OrderBy(b => b.Since)
+                .ThenBy(b => b.Id)
+                .ToListAsync();
+            return rows.FirstOrDefault(b =>
+                !busy.Any(j => j.FromBinId == b.BinId && j.UnitId == b.UnitId && j.ItemId == b.ItemId && j.BatchId == b.BatchId)
+            )?.Id;
         });
     }
 
     async Task Issue(Person person, Step.Issue s)
     {
         var item = (await setUps.Current()).Catalogue.ByCode(s.Item)[0].Item;
-        var row = await Read(db => db.Balances.Where(b => b.ItemId == item.Id && b.Standing == Standing.Usable).OrderByDescending(b => b.Quantity).FirstOrDefaultAsync());
-        if (row is null || row.Quantity < s.Quantity) return;
+        var row = await Read(db =>
+            db.Balances.Where(b => b.ItemId == item.Id && b.Standing == Standing.Usable)
+                .OrderByDescending(b => b.Quantity)
+                .FirstOrDefaultAsync()
+        );
+        if (row is null || row.Quantity < s.Quantity)
+            return;
         await Do(person, "/book/issue", new IssueRequest(row.Id, s.Quantity.ToString(), IssueTo.Customer, s.Reference), IssueGoods.Run);
     }
 
@@ -235,12 +342,24 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
     {
         var rows = await Read(async db =>
         {
-            var counted = await db.TallyEntries.Where(e => e.TakenBackAt == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == arrival)).ToListAsync();
+            var counted = await db
+                .TallyEntries.Where(e => e.TakenBackAt == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == arrival))
+                .ToListAsync();
             var bins = counted.Select(e => e.BinId).ToList();
             var itemIds = counted.Select(e => e.ItemId).ToList();
-            return await db.Balances.Where(b => bins.Contains(b.BinId) && itemIds.Contains(b.ItemId) && b.Standing == Standing.Usable && b.Quantity > 0).ToListAsync();
+            return await db
+                .Balances.Where(b =>
+                    bins.Contains(b.BinId) && itemIds.Contains(b.ItemId) && b.Standing == Standing.Usable && b.Quantity > 0
+                )
+                .ToListAsync();
         });
-        foreach (var row in rows) await Do(person, "/book/issue", new IssueRequest(row.Id, row.Quantity.ToString(), IssueTo.Customer, $"C-{row.Id + 20000}"), IssueGoods.Run);
+        foreach (var row in rows)
+            await Do(
+                person,
+                "/book/issue",
+                new IssueRequest(row.Id, row.Quantity.ToString(), IssueTo.Customer, $"C-{row.Id + 20000}"),
+                IssueGoods.Run
+            );
     }
 
     /// <summary>At the gate everything is read as it was planned.</summary>
@@ -252,18 +371,42 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
 
     async Task<string> FreeSpot(string arrival, Scenario scenario)
     {
-        var (vehicle, taken) = await Read(async db => (
-            await db.Arrivals.Where(a => a.Number == arrival).Select(a => a.Vehicle).FirstAsync(),
-            await db.Arrivals.Where(a => a.State == Core.Road.ArrivalState.InYard).Select(a => a.YardSpot).ToListAsync()));
-        return scenario.Spots.Where(s => s.Vehicles.Contains(vehicle) && !taken.Contains(s.Number)).OrderBy(s => s.Vehicles.Contains("container")).First().Number;
+        var (vehicle, taken) = await Read(async db =>
+            (
+                await db.Arrivals.Where(a => a.Number == arrival).Select(a => a.Vehicle).FirstAsync(),
+                await db.Arrivals.Where(a => a.State == Core.Road.ArrivalState.InYard).Select(a => a.YardSpot).ToListAsync()
+            )
+        );
+        return scenario
+            .Spots.Where(s => s.Vehicles.Contains(vehicle) && !taken.Contains(s.Number))
+            .OrderBy(s => s.Vehicles.Contains("container"))
+            .First()
+            .Number;
     }
 
     async Task<CloseRequest> ClosingOf(string number)
     {
-        var arrival = await Read(db => db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).FirstAsync(a => a.Number == number));
+        var arrival = await Read(db =>
+            db.Arrivals.Include(a => a.Manifest)
+                    .ThenInclude(m => m.Part!)
+                        .ThenInclude(p => p.Line!)
+                            .ThenInclude(l => l.Order)
+                .FirstAsync(a => a.Number == number)
+        );
         return new CloseRequest(
-            number, [.. arrival.Manifest.Where(m => m.Counted < m.Expected).Select(m => new LineDecision(m.Id, Core.Door.ShortDecision.MoreToCome))],
-            [.. arrival.Manifest.Select(m => m.Part!.Line!.Order!.VendorId).Distinct().Select(v => new NoteOfVendor(v, $"DN-{80000 + arrival.Id * 17 + v}"))]);
+            number,
+            [
+                .. arrival
+                    .Manifest.Where(m => m.Counted < m.Expected)
+                    .Select(m => new LineDecision(m.Id, Core.Door.ShortDecision.MoreToCome)),
+            ],
+            [
+                .. arrival
+                    .Manifest.Select(m => m.Part!.Line!.Order!.VendorId)
+                    .Distinct()
+                    .Select(v => new NoteOfVendor(v, $"DN-{80000 + arrival.Id * 17 + v}")),
+            ]
+        );
     }
 
     Task<T> Read<T>(Func<MudRoomDb, Task<T>> query) => desk.Do(async scope => (await query(scope.Db), false));
@@ -276,10 +419,20 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             : outcome.Value;
     }
 
-    async Task<Outcome<TAnswer>> Try<TRequest, TAnswer>(Person person, string path, TRequest request, Func<Act, TRequest, Task<Outcome<TAnswer>>> run)
+    async Task<Outcome<TAnswer>> Try<TRequest, TAnswer>(
+        Person person,
+        string path,
+        TRequest request,
+        Func<Act, TRequest, Task<Outcome<TAnswer>>> run
+    )
     {
         Outcome<TAnswer> answer = default;
-        var from = new ActFrom("LM", person, person.Roles[0] is Role.Receiver or Role.Driver ? "handheld" : "desk", ActId($"step {acts++}"));
+        var from = new ActFrom(
+            "LM",
+            person,
+            person.Roles[0] is Role.Receiver or Role.Driver ? "handheld" : "desk",
+            ActId($"step {acts++}")
+        );
         await runner.Run<TRequest, TAnswer>(from, path, request, async (act, r) => answer = await run(act, r));
         return answer;
     }

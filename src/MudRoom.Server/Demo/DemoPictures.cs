@@ -18,13 +18,27 @@ static class DemoPictures
         using var dark = new SKPaint { IsAntialias = true, Color = SKColor.FromHsl(item.Id * 47 % 360, 40, 28) };
         switch (item.Category)
         {
-            case "pot": Pot(canvas, ink, dark); break;
-            case "seed" or "sets": Pouch(canvas, ink, dark); break;
-            case "growing medium" or "fertiliser": Sack(canvas, ink, dark); break;
-            case "tool": Tool(canvas, ink, dark); break;
-            case "bare-root tree" or "citrus": Tree(canvas, ink, dark); break;
-            case "cane" or "fleece": Rods(canvas, ink, dark); break;
-            default: Box(canvas, ink, dark); break;
+            case "pot":
+                Pot(canvas, ink, dark);
+                break;
+            case "seed" or "sets":
+                Pouch(canvas, ink, dark);
+                break;
+            case "growing medium" or "fertiliser":
+                Sack(canvas, ink, dark);
+                break;
+            case "tool":
+                Tool(canvas, ink, dark);
+                break;
+            case "bare-root tree" or "citrus":
+                Tree(canvas, ink, dark);
+                break;
+            case "cane" or "fleece":
+                Rods(canvas, ink, dark);
+                break;
+            default:
+                Box(canvas, ink, dark);
+                break;
         }
 
         using var image = SKImage.FromBitmap(bitmap);
@@ -71,7 +85,8 @@ static class DemoPictures
 
     static void Rods(SKCanvas canvas, SKPaint ink, SKPaint dark)
     {
-        for (var i = 0; i < 6; i++) canvas.DrawRoundRect(58 + i * 21, 26, 15, 188, 7, 7, i % 2 == 0 ? ink : dark);
+        for (var i = 0; i < 6; i++)
+            canvas.DrawRoundRect(58 + i * 21, 26, 15, 188, 7, 7, i % 2 == 0 ? ink : dark);
         canvas.DrawRect(50, 112, 140, 14, dark);
     }
 
@@ -86,7 +101,8 @@ static class DemoPictures
     {
         using var builder = new SKPathBuilder();
         builder.MoveTo(corners[0].X, corners[0].Y);
-        foreach (var (x, y) in corners.AsSpan(1)) builder.LineTo(x, y);
+        foreach (var (x, y) in corners.AsSpan(1))
+            builder.LineTo(x, y);
         builder.Close();
         using var path = builder.Detach();
         canvas.DrawPath(path, paint);

@@ -23,18 +23,40 @@ public static class AdvisedUnits
     public static async Task<Outcome<DoneAnswer>> Run(Act act, CountUnitRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.MayBeTallied() is { } notNow) return notNow;
-        if (request.Sscc.OrNull() is null) return new Refusal("unit-unknown", "No unit was scanned.", "Scan its label.");
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow)
+            return notNow;
+        if (request.Sscc.OrNull() is null)
+            return new Refusal("unit-unknown", "No unit was scanned.", "Scan its label.");
         var contents = await ContentsOf(act.Db, arrival.Id, request.Sscc);
-        if (contents.Count == 0) return new Refusal("unit-unknown", $"Unit {Sscc.Spaced(request.Sscc)} is not announced for {arrival.Number}.", "Scan what stands on it instead.");
+        if (contents.Count == 0)
+            return new Refusal(
+                "unit-unknown",
+                $"Unit {Sscc.Spaced(request.Sscc)} is not announced for {arrival.Number}.",
+                "Scan what stands on it instead."
+            );
         if (AdvisedLoad.Odd(contents) is { } odd)
-            return new Refusal("unit-differs", $"Unit {Sscc.Spaced(request.Sscc)} holds something that does not fit its order.", odd.ItemId is { } i ? $"Count its {act.SetUp.Catalogue[i].Name} by hand, and what else stands on it." : "Count what stands on it by hand.");
+            return new Refusal(
+                "unit-differs",
+                $"Unit {Sscc.Spaced(request.Sscc)} holds something that does not fit its order.",
+                odd.ItemId is { } i
+                    ? $"Count its {act.SetUp.Catalogue[i].Name} by hand, and what else stands on it."
+                    : "Count what stands on it by hand."
+            );
         var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
-        if (unit is not null && await CountGoods.UnitCounted(act, unit.Id, unit.Sscc) is { } counted) return counted;
+        if (unit is not null && await CountGoods.UnitCounted(act, unit.Id, unit.Sscc) is { } counted)
+            return counted;
         if (unit is null)
         {
-            unit = new Core.Book.LogisticUnit { SiteId = act.Site.Id, Sscc = request.Sscc, PackName = "pallet", PackageType = contents[0].PackageType ?? "", MadeAt = act.Now };
+            unit = new Core.Book.LogisticUnit
+            {
+                SiteId = act.Site.Id,
+                Sscc = request.Sscc,
+                PackName = "pallet",
+                PackageType = contents[0].PackageType ?? "",
+                MadeAt = act.Now,
+            };
             act.Db.Units.Add(unit);
             await act.Db.SaveChangesAsync();
         }
@@ -45,9 +67,25 @@ public static class AdvisedUnits
             var taken = await CountGoods.Run(
                 act,
                 new CountRequest(
-                    arrival.Number, item.Code, item.BasePack.Name, content.Quantity.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture), null, content.SourceBatch, Day(content.Production), Day(content.BestBefore), Day(content.Expiry),
-                    item.NeedsOrigin ? request.Origin : null, item.NeedsSerial ? content.Serial : null, null, null, content.PartId, false, request.EarlyAllowed),
-                new CountBehind(Unit: unit));
+                    arrival.Number,
+                    item.Code,
+                    item.BasePack.Name,
+                    content.Quantity.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture),
+                    null,
+                    content.SourceBatch,
+                    Day(content.Production),
+                    Day(content.BestBefore),
+                    Day(content.Expiry),
+                    item.NeedsOrigin ? request.Origin : null,
+                    item.NeedsSerial ? content.Serial : null,
+                    null,
+                    null,
+                    content.PartId,
+                    false,
+                    request.EarlyAllowed
+                ),
+                new CountBehind(Unit: unit)
+            );
             if (taken.Refused(out var refusal))
                 return refusal with { Sentence = $"On unit {Sscc.Spaced(request.Sscc)}: {refusal.Sentence}" };
             await act.Db.SaveChangesAsync();
@@ -61,23 +99,52 @@ public static class AdvisedUnits
         AdvisedLoad.Inside(await db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId).OrderBy(u => u.Id).ToListAsync(), sscc);
 
     /// <summary>The words of a unit's contents.</summary>
-    public static string Words(SetUp setUp, IEnumerable<AdvisedUnit> contents) => string.Join("; ", contents.GroupBy(c => (c.ItemId, c.SourceBatch)).Select(g =>
-        $"{Quantities.Show(g.Sum(c => c.Quantity))} {(g.Key.ItemId is { } id ? $"{setUp.Catalogue[id].UnitWord} of {setUp.Catalogue[id].Name}" : "of an item nobody knows")}{(g.Key.SourceBatch is { } batch ? ", batch " + batch : "")}"));
+    public static string Words(SetUp setUp, IEnumerable<AdvisedUnit> contents) =>
+        string.Join(
+            "; ",
+            contents
+                .GroupBy(c => (c.ItemId, c.SourceBatch))
+                .Select(g =>
+                    $"{Quantities.Show(g.Sum(c => c.Quantity))} "
+                    + (g.Key.ItemId is { } id ? $"{setUp.Catalogue[id].UnitWord} of {setUp.Catalogue[id].Name}" : "of an item nobody knows")
+                    + (g.Key.SourceBatch is { } batch ? ", batch " + batch : "")
+                )
+        );
 
     /// <summary>Announced units of the outermost kind that nobody has taken in.</summary>
     public static async Task<IReadOnlyList<AdvisedLeft>> Left(Inquiry inquiry, int arrivalId)
     {
         var all = await inquiry.Db.AdvisedUnits.Where(u => u.ArrivalId == arrivalId && u.Sscc != null).OrderBy(u => u.Id).ToListAsync();
-        if (all.Count == 0) return [];
+        if (all.Count == 0)
+            return [];
         var numbers = all.Select(u => u.Sscc).ToList();
-        var taken = (await inquiry.Db.Units.Where(u => u.SiteId == inquiry.Site.Id && numbers.Contains(u.Sscc) && inquiry.Db.TallyEntries.Any(e => e.UnitId == u.Id && e.TakenBackAt == null)).Select(u => u.Sscc).ToListAsync()).ToHashSet();
-        return [.. AdvisedLoad.Outermost(all).Where(s => !taken.Contains(s)).Take(MostLeft).Select(s => new AdvisedLeft(s, Words(inquiry.SetUp, AdvisedLoad.Inside(all, s))))];
+        var taken = (
+            await inquiry
+                .Db.Units.Where(u =>
+                    u.SiteId == inquiry.Site.Id
+                    && numbers.Contains(u.Sscc)
+                    && inquiry.Db.TallyEntries.Any(e => e.UnitId == u.Id && e.TakenBackAt == null)
+                )
+                .Select(u => u.Sscc)
+                .ToListAsync()
+        ).ToHashSet();
+        return
+        [
+            .. AdvisedLoad
+                .Outermost(all)
+                .Where(s => !taken.Contains(s))
+                .Take(MostLeft)
+                .Select(s => new AdvisedLeft(s, Words(inquiry.SetUp, AdvisedLoad.Inside(all, s)))),
+        ];
     }
 
     /// <summary>The arrival on which a piece is still on its way by a vendor's advice, other than the one that is counted.</summary>
     public static Task<string?> OnTheWay(MudRoomDb db, int itemId, string serial, int arrivalId) =>
-        db.AdvisedUnits.Where(u => u.ItemId == itemId && u.Serial == serial && u.ArrivalId != arrivalId)
-            .Join(db.Arrivals.Open(), u => u.ArrivalId, a => a.Id, (u, a) => a.Number).OrderBy(n => n).FirstOrDefaultAsync();
+        db
+            .AdvisedUnits.Where(u => u.ItemId == itemId && u.Serial == serial && u.ArrivalId != arrivalId)
+            .Join(db.Arrivals.Open(), u => u.ArrivalId, a => a.Id, (u, a) => a.Number)
+            .OrderBy(n => n)
+            .FirstOrDefaultAsync();
 
     static string? Day(DateOnly? date) => date?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
 }

@@ -23,45 +23,100 @@ public static class ArrivalPrints
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> TallySheet(Inquiry inquiry, string number)
     {
         var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
-        if (arrival is null) return Problems.Of(Problems.NotFound("arrival", number));
+        if (arrival is null)
+            return Problems.Of(Problems.NotFound("arrival", number));
         var manifest = await ArrivalPage.Manifest(inquiry, arrival.Id);
-        return Pdf(arrival.Number, new SheetContent(
-            $"Tally {arrival.Number}",
-            [
-                $"{inquiry.Site.Name}, {inquiry.Local(inquiry.Now):yyyy-MM-dd HH:mm}: {arrival.Vehicle} {arrival.ContainerNumber ?? arrival.Plate} {arrival.Haulier}",
-                "Count each line and write it down; type it in when the power is back. Seal found: ______________  Counted by: ______________",
-            ],
-            [new("Order", Left), new("Item", 120, false), new(inquiry.Site.Door.Blind ? "Unit" : "On paper", 270), new("Counted", 336), new("Batch, dates", 410), new("Damaged", 506)],
-            [.. manifest.Select(m => new[] { $"{m.Order}-{m.Line}", m.ItemName, inquiry.Site.Door.Blind ? m.Unit : $"{Quantities.Show(m.Expected)} {m.Unit}", Sheet.Blank, Sheet.Blank, Sheet.Blank })],
-            ["Not on this sheet (item, vendor, how many): ____________________________________________________"], [], 26));
+        return Pdf(
+            arrival.Number,
+            new SheetContent(
+                $"Tally {arrival.Number}",
+                [
+                    $"{inquiry.Site.Name}, {inquiry.Local(inquiry.Now):yyyy-MM-dd HH:mm}: {arrival.Vehicle} "
+                        + $"{arrival.ContainerNumber ?? arrival.Plate} {arrival.Haulier}",
+                    "Count each line and write it down; type it in when the power is back. Seal found: ______________  Counted by: "
+                        + "______________",
+                ],
+                [
+                    new("Order", Left),
+                    new("Item", 120, false),
+                    new(inquiry.Site.Door.Blind ? "Unit" : "On paper", 270),
+                    new("Counted", 336),
+                    new("Batch, dates", 410),
+                    new("Damaged", 506),
+                ],
+                [
+                    .. manifest.Select(m =>
+                        new[]
+                        {
+                            $"{m.Order}-{m.Line}",
+                            m.ItemName,
+                            inquiry.Site.Door.Blind ? m.Unit : $"{Quantities.Show(m.Expected)} {m.Unit}",
+                            Sheet.Blank,
+                            Sheet.Blank,
+                            Sheet.Blank,
+                        }
+                    ),
+                ],
+                ["Not on this sheet (item, vendor, how many): ____________________________________________________"],
+                [],
+                26
+            )
+        );
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReceiptSheet(Inquiry inquiry, string number)
     {
         var receipt = await inquiry.Db.Receipts.FirstOrDefaultAsync(r => r.SiteId == inquiry.Site.Id && r.Number == number);
-        if (receipt is null) return Problems.Of(Problems.NotFound("receipt", number));
+        if (receipt is null)
+            return Problems.Of(Problems.NotFound("receipt", number));
         var arrival = await inquiry.Db.Arrivals.FirstAsync(a => a.Id == receipt.ArrivalId);
         var entries = await inquiry.Db.TallyEntries.Where(e => e.ReceiptId == receipt.Id && e.TakenBackAt == null).ToListAsync();
         var parts = entries.Select(e => e.PartId).ToList();
-        var orders = await inquiry.Db.LineParts.Where(p => parts.Contains(p.Id)).Select(p => new { p.Id, Order = p.Line!.Order!.Number, Line = p.Line.Number }).ToDictionaryAsync(p => p.Id);
+        var orders = await inquiry
+            .Db.LineParts.Where(p => parts.Contains(p.Id))
+            .Select(p => new
+            {
+                p.Id,
+                Order = p.Line!.Order!.Number,
+                Line = p.Line.Number,
+            })
+            .ToDictionaryAsync(p => p.Id);
         var batchIds = entries.Select(e => e.BatchId).ToList();
         var batches = await inquiry.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
-        return Pdf(receipt.Number, new SheetContent(
+        return Pdf(
             receipt.Number,
-            [
-                $"{inquiry.SetUp.Vendors[receipt.VendorId].Name}, delivery note {receipt.DeliveryNote}, arrival {arrival.Number}",
-                $"Posted at {inquiry.Site.Name} on {inquiry.Local(receipt.PostedAt):yyyy-MM-dd HH:mm} by {receipt.PostedBy}{(receipt.ReversedAt is { } at ? $"; reversed {inquiry.Local(at):yyyy-MM-dd HH:mm}" : "")}",
-            ],
-            [new("Order", Left), new("Item", 130, false), new("Received", 300), new("Batch", 390), new("Standing", 490, false)],
-            [.. entries.GroupBy(e => (e.PartId, e.ItemId, e.BatchId, e.Standing)).Select(g =>
-            {
-                var item = inquiry.SetUp.Catalogue[g.Key.ItemId];
-                var order = g.Key.PartId is { } p ? $"{orders[p].Order}-{orders[p].Line}" : "on no order";
-                return new[] { order, item.Name, $"{Quantities.Show(g.Sum(e => e.Quantity))} {item.UnitWord}", g.Key.BatchId is { } b ? batches[b] : "", Core.Book.Standings.Word(g.Key.Standing) };
-            })],
-            [$"{entries.Count} counts."], []));
+            new SheetContent(
+                receipt.Number,
+                [
+                    $"{inquiry.SetUp.Vendors[receipt.VendorId].Name}, delivery note {receipt.DeliveryNote}, arrival {arrival.Number}",
+                    $"Posted at {inquiry.Site.Name} on {inquiry.Local(receipt.PostedAt):yyyy-MM-dd HH:mm} by "
+                        + $"{receipt.PostedBy}{(receipt.ReversedAt is { } at ? $"; reversed {inquiry.Local(at):yyyy-MM-dd HH:mm}" : "")}",
+                ],
+                [new("Order", Left), new("Item", 130, false), new("Received", 300), new("Batch", 390), new("Standing", 490, false)],
+                [
+                    .. entries
+                        .GroupBy(e => (e.PartId, e.ItemId, e.BatchId, e.Standing))
+                        .Select(g =>
+                        {
+                            var item = inquiry.SetUp.Catalogue[g.Key.ItemId];
+                            var order = g.Key.PartId is { } p ? $"{orders[p].Order}-{orders[p].Line}" : "on no order";
+                            return new[]
+                            {
+                                order,
+                                item.Name,
+                                $"{Quantities.Show(g.Sum(e => e.Quantity))} {item.UnitWord}",
+                                g.Key.BatchId is { } b ? batches[b] : "",
+                                Core.Book.Standings.Word(g.Key.Standing),
+                            };
+                        }),
+                ],
+                [$"{entries.Count} counts."],
+                []
+            )
+        );
     }
 
     /// <summary>A sheet as a file.</summary>
-    public static FileContentHttpResult Pdf(string name, SheetContent content) => TypedResults.File(Sheet.Draw(content), "application/pdf", $"{name}.pdf");
+    public static FileContentHttpResult Pdf(string name, SheetContent content) =>
+        TypedResults.File(Sheet.Draw(content), "application/pdf", $"{name}.pdf");
 }

@@ -13,13 +13,18 @@ namespace MudRoom.Server.Door;
 public static class Batches
 {
     static readonly Func<MudRoomDb, int, int, string, SourceBatch?> sourceByNumber = EF.CompileQuery(
-        (MudRoomDb db, int item, int vendor, string number) => db.SourceBatches.FirstOrDefault(b => b.ItemId == item && b.VendorId == vendor && b.Number == number));
+        (MudRoomDb db, int item, int vendor, string number) =>
+            db.SourceBatches.FirstOrDefault(b => b.ItemId == item && b.VendorId == vendor && b.Number == number)
+    );
 
     static readonly Func<MudRoomDb, int, string, Batch?> batchByNumber = EF.CompileQuery(
-        (MudRoomDb db, int item, string number) => db.Batches.Include(b => b.SourceBatch).FirstOrDefault(b => b.ItemId == item && b.Number == number));
+        (MudRoomDb db, int item, string number) =>
+            db.Batches.Include(b => b.SourceBatch).FirstOrDefault(b => b.ItemId == item && b.Number == number)
+    );
 
     static readonly Func<MudRoomDb, int, Batch?> latestOfSource = EF.CompileQuery(
-        (MudRoomDb db, int source) => db.Batches.Where(b => b.SourceBatchId == source).OrderByDescending(b => b.Id).FirstOrDefault());
+        (MudRoomDb db, int source) => db.Batches.Where(b => b.SourceBatchId == source).OrderByDescending(b => b.Id).FirstOrDefault()
+    );
 
     /// <summary>The number the item's rule proposes for the next own batch.</summary>
     public static string Propose(MudRoomDb db, Item item, string vendor, DateOnly today)
@@ -31,47 +36,66 @@ public static class Batches
 
     /// <summary>The own batch that today's goods of a source batch are in already, or null.</summary>
     public static string? Existing(MudRoomDb db, Item item, Vendor vendor, string sourceNumber, DateOnly today) =>
-        sourceByNumber(db, item.Id, vendor.Id, sourceNumber) is { } source && latestOfSource(db, source.Id) is { } batch && BatchRules.IsOf(batch.Number, BatchRules.Around(item, today, vendor.Code))
+        sourceByNumber(db, item.Id, vendor.Id, sourceNumber) is { } source
+        && latestOfSource(db, source.Id) is { } batch
+        && BatchRules.IsOf(batch.Number, BatchRules.Around(item, today, vendor.Code))
             ? batch.Number
             : null;
 
     /// <summary>True when the source batch came before.</summary>
-    public static bool IsKnown(MudRoomDb db, Item item, int vendorId, string? number) => number is not null && sourceByNumber(db, item.Id, vendorId, number) is not null;
+    public static bool IsKnown(MudRoomDb db, Item item, int vendorId, string? number) =>
+        number is not null && sourceByNumber(db, item.Id, vendorId, number) is not null;
 
-    /// <summary>What is doubtful in the batch a label names, before anything is counted: a known source batch with another date or origin, or one that seems to have swallowed what follows it.</summary>
+    /// <summary>What is doubtful in the batch a label names, before anything is counted: a known source batch with another date or origin,
+    /// or one that seems to have swallowed what follows it.</summary>
     public static Refusal? Doubt(MudRoomDb db, Item item, int vendorId, ElementString? read, DateOnly today)
     {
-        if (read?.Batch is not { } number) return null;
+        if (read?.Batch is not { } number)
+            return null;
         if (sourceByNumber(db, item.Id, vendorId, number) is { } source)
         {
             var dates = new DatesOfGoods(read.Production, read.BestBefore?.LastDay, read.Expiry?.LastDay, false, null);
-            return BatchRules.Contradiction(source, dates, read.Origin is { } origin ? Countries.ByNumber(origin) : null, new Dictionary<string, string>());
+            return BatchRules.Contradiction(
+                source,
+                dates,
+                read.Origin is { } origin ? Countries.ByNumber(origin) : null,
+                new Dictionary<string, string>()
+            );
         }
 
         return SwallowedIdentifiers.Suspect(read, today) is { } suspect
-            ? new Refusal("batch-swallows", suspect.Words, "Look at what is printed below the bars, and say which it is.") : null;
+            ? new Refusal("batch-swallows", suspect.Words, "Look at what is printed below the bars, and say which it is.")
+            : null;
     }
 
     /// <summary>The batch of a count; null for items without one. New ones are saved, for their ids go into the ledger.</summary>
     public static async Task<Outcome<Batch?>> For(Act act, Count count, CountDecision decision, int vendorId)
     {
         var item = count.Item;
-        if (!item.NeedsBatch) return (Batch?)null;
+        if (!item.NeedsBatch)
+            return (Batch?)null;
         var sourceNumber = count.SourceBatchNumber.OrNull();
         var source = sourceNumber is null ? null : sourceByNumber(act.Db, item.Id, vendorId, sourceNumber);
-        if (source is not null && BatchRules.Contradiction(source, decision.Dates, decision.Origin, count.Attributes) is { } clash) return clash;
+        if (source is not null && BatchRules.Contradiction(source, decision.Dates, decision.Origin, count.Attributes) is { } clash)
+            return clash;
         var vendor = act.SetUp.Vendors[vendorId];
         var number = count.BatchNumber.OrNull()
             ?? (sourceNumber is null ? null : Existing(act.Db, item, vendor, sourceNumber, act.Today))
             ?? Propose(act.Db, item, vendor.Code, act.Today);
-        if (number.Length > BatchRules.MostCharacters) return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
+        if (number.Length > BatchRules.MostCharacters)
+            return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
         var batch = batchByNumber(act.Db, item.Id, number);
         if (batch is not null)
         {
-            if (batch.SourceBatch?.Number == sourceNumber && (source is null || batch.SourceBatchId == source.Id)) return batch;
+            if (batch.SourceBatch?.Number == sourceNumber && (source is null || batch.SourceBatchId == source.Id))
+                return batch;
             // What was proposed to two devices belongs to the one that uses it first.
             if (!count.BatchProposed)
-                return new Refusal("batch-in-use", $"Batch {number} holds source batch {batch.SourceBatch?.Number ?? "none"}.", "Use another batch number: one batch holds one source batch.");
+                return new Refusal(
+                    "batch-in-use",
+                    $"Batch {number} holds source batch {batch.SourceBatch?.Number ?? "none"}.",
+                    "Use another batch number: one batch holds one source batch."
+                );
             number = Propose(act.Db, item, vendor.Code, act.Today);
         }
 
@@ -92,7 +116,13 @@ public static class Batches
             };
         }
 
-        batch = new Batch { ItemId = item.Id, Number = number, SourceBatch = source, Expiry = decision.Dates.Ruling(item) };
+        batch = new Batch
+        {
+            ItemId = item.Id,
+            Number = number,
+            SourceBatch = source,
+            Expiry = decision.Dates.Ruling(item),
+        };
         act.Db.Batches.Add(batch);
         await act.Db.SaveChangesAsync();
         return batch;

@@ -20,7 +20,12 @@ public sealed record DeliveryNoteRequest(string Arrival, int VendorId, string? N
 
 /// <summary>Closes a tally.</summary>
 /// <param name="Partly">True to post what is counted so far and count on.</param>
-public sealed record CloseRequest(string Arrival, IReadOnlyList<LineDecision> Decisions, IReadOnlyList<NoteOfVendor> DeliveryNotes, bool Partly = false);
+public sealed record CloseRequest(
+    string Arrival,
+    IReadOnlyList<LineDecision> Decisions,
+    IReadOnlyList<NoteOfVendor> DeliveryNotes,
+    bool Partly = false
+);
 
 /// <summary>A receipt that was posted.</summary>
 public sealed record PostedReceipt(string Number, string Vendor, string DeliveryNote, int Counts);
@@ -44,44 +49,98 @@ public static class CloseTally
     public static async Task<Outcome<DoneAnswer>> KeepNote(Act act, DeliveryNoteRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.State == ArrivalState.CountedIn) return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its receipts are posted.");
-        if (act.SetUp.Vendors.GetValueOrDefault(request.VendorId) is not { } vendor) return Problems.NotFound("vendor", request.VendorId.ToString());
-        if (arrival.NoteDelivery(vendor.Id, request.Note) is { } refusal) return refusal;
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State == ArrivalState.CountedIn)
+            return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its receipts are posted.");
+        if (act.SetUp.Vendors.GetValueOrDefault(request.VendorId) is not { } vendor)
+            return Problems.NotFound("vendor", request.VendorId.ToString());
+        if (arrival.NoteDelivery(vendor.Id, request.Note) is { } refusal)
+            return refusal;
         act.Touch("arrival:" + arrival.Number);
-        if (request.Note.OrNull() is not { } note) return new DoneAnswer($"No delivery note of {vendor.Name}.");
-        return new DoneAnswer(await DuplicateNote(act, arrival, new Dictionary<int, string> { [vendor.Id] = note }) ?? $"Delivery note {note} of {vendor.Name}.");
+        if (request.Note.OrNull() is not { } note)
+            return new DoneAnswer($"No delivery note of {vendor.Name}.");
+        return new DoneAnswer(
+            await DuplicateNote(act, arrival, new Dictionary<int, string> { [vendor.Id] = note })
+                ?? $"Delivery note {note} of {vendor.Name}."
+        );
     }
 
     public static async Task<Outcome<CloseAnswer>> Run(Act act, CloseRequest request)
     {
-        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order)
+        var arrival = await act
+            .Db.Arrivals.Include(a => a.Manifest)
+                .ThenInclude(m => m.Part!)
+                    .ThenInclude(p => p.Line!)
+                        .ThenInclude(l => l.Order)
             .Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.MayBeTallied() is { } notNow) return notNow;
-        var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null && e.ReceiptId == null).ToListAsync();
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow)
+            return notNow;
+        var entries = await act
+            .Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null && e.ReceiptId == null)
+            .ToListAsync();
         var decisions = (request.Decisions ?? []).ToLookup(d => d.ManifestLine, d => d.Decision);
-        var notes = arrival.DeliveryNotes.Select(n => new NoteOfVendor(n.VendorId, n.Number)).Concat(request.DeliveryNotes ?? []).Where(n => n.DeliveryNote.OrNull() is not null)
-            .GroupBy(n => n.VendorId).ToDictionary(g => g.Key, g => g.Last().DeliveryNote.Trim());
-        var lines = arrival.Manifest.Select(m => new ClosingLine(m.Id, m.Expected, m.Counted, m.Part!.Open, decisions.Contains(m.Id) ? decisions[m.Id].Last() : null)).ToList();
+        var notes = arrival
+            .DeliveryNotes.Select(n => new NoteOfVendor(n.VendorId, n.Number))
+            .Concat(request.DeliveryNotes ?? [])
+            .Where(n => n.DeliveryNote.OrNull() is not null)
+            .GroupBy(n => n.VendorId)
+            .ToDictionary(g => g.Key, g => g.Last().DeliveryNote.Trim());
+        var lines = arrival
+            .Manifest.Select(m => new ClosingLine(
+                m.Id,
+                m.Expected,
+                m.Counted,
+                m.Part!.Open,
+                decisions.Contains(m.Id) ? decisions[m.Id].Last() : null
+            ))
+            .ToList();
         var vendors = entries.Select(e => e.VendorId).Distinct().Select(v => (v, act.SetUp.Vendors[v].Name)).ToList();
-        if (request.Partly && entries.Count == 0) return new Refusal("nothing-counted", "Nothing was counted since the last receipt.", "Count first, or close the tally.");
-        if (ClosingRules.Check(request.Partly ? [] : lines, vendors, notes) is { } refusal) return refusal;
+        if (request.Partly && entries.Count == 0)
+            return new Refusal("nothing-counted", "Nothing was counted since the last receipt.", "Count first, or close the tally.");
+        if (ClosingRules.Check(request.Partly ? [] : lines, vendors, notes) is { } refusal)
+            return refusal;
         if (!request.Partly && await act.Db.TallyQuestions.CountAsync(q => q.ArrivalId == arrival.Id && q.IsOpen) is > 0 and var open)
-            return new Refusal("questions-open", $"{open} {(open == 1 ? "question waits" : "questions wait")} for a supervisor.", "Have them answered first.");
+            return new Refusal(
+                "questions-open",
+                $"{open} {(open == 1 ? "question waits" : "questions wait")} for a supervisor.",
+                "Have them answered first."
+            );
         if (!request.Partly && await SecondCounts.Unsettled(act, arrival) is { Count: > 0 } differing)
-            return new Refusal("second-count-wanted", $"{string.Join(", ", differing.Select(i => act.SetUp.Catalogue[i].Name))} {(differing.Count == 1 ? "differs" : "differ")} from the papers and {(differing.Count == 1 ? "was" : "were")} not counted a second time.", "Ask for second counts; when both agree, or you let the first stand, close again.");
+            return new Refusal(
+                "second-count-wanted",
+                $"{string.Join(", ", differing.Select(i => act.SetUp.Catalogue[i].Name))} "
+                    + $"{(differing.Count == 1 ? "differs" : "differ")} from the papers and "
+                    + $"{(differing.Count == 1 ? "was" : "were")} not counted a second time.",
+                "Ask for second counts; when both agree, or you let the first stand, close again."
+            );
         if (act.Site.Door.Inspection == InspectionTime.BeforeReceipt && await NotInspected(act, entries) is { Count: > 0 } waiting)
-            return new Refusal("not-inspected", $"{string.Join(", ", waiting)} {(waiting.Count == 1 ? "waits" : "wait")} for a verdict; here receipts are posted after the inspection.", "Have the verdicts signed in Bench first.");
-        if (notes.Values.Any(n => n.Length > 40)) return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
+            return new Refusal(
+                "not-inspected",
+                $"{string.Join(", ", waiting)} {(waiting.Count == 1 ? "waits" : "wait")} for a verdict; here receipts are posted "
+                    + $"after the inspection.",
+                "Have the verdicts signed in Bench first."
+            );
+        if (notes.Values.Any(n => n.Length > 40))
+            return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
 
         var warning = await DuplicateNote(act, arrival, notes);
-        if (!request.Partly) SettleLines(act, arrival, lines);
+        if (!request.Partly)
+            SettleLines(act, arrival, lines);
         var receipts = await Post(act, arrival, entries, notes);
         foreach (var (vendor, note) in notes)
-            if (arrival.NoteDelivery(vendor, note) is { } unkept) return unkept;
-        if (!request.Partly) arrival.CountIn(act.Now);
-        act.Write(EntryKind.TallyClosed, arrival.Number, $"Tally of {arrival.Number} {(request.Partly ? "posted in part" : "closed")}, {receipts.Count} {Quantities.Plural("receipt", receipts.Count)} posted.");
+            if (arrival.NoteDelivery(vendor, note) is { } unkept)
+                return unkept;
+        if (!request.Partly)
+            arrival.CountIn(act.Now);
+        act.Write(
+            EntryKind.TallyClosed,
+            arrival.Number,
+            $"Tally of {arrival.Number} {(request.Partly ? "posted in part" : "closed")}, {receipts.Count} "
+                + $"{Quantities.Plural("receipt", receipts.Count)} posted."
+        );
         var orders = await MoveOrdersOn(act, arrival);
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
         return new CloseAnswer(receipts, orders, warning);
@@ -91,7 +150,10 @@ public static class CloseTally
     static async Task<List<string>> NotInspected(Act act, List<TallyEntry> entries)
     {
         var ids = entries.Select(e => e.InspectionId).Where(i => i is not null).Distinct().ToList();
-        return await act.Db.Inspections.Where(i => ids.Contains(i.Id) && i.State != Core.Bench.InspectionState.Signed && i.Quantity > 0).Select(i => i.Number).ToListAsync();
+        return await act
+            .Db.Inspections.Where(i => ids.Contains(i.Id) && i.State != Core.Bench.InspectionState.Signed && i.Quantity > 0)
+            .Select(i => i.Number)
+            .ToListAsync();
     }
 
     static void SettleLines(Act act, Arrival arrival, List<ClosingLine> lines)
@@ -104,21 +166,32 @@ public static class CloseTally
             var missing = line.Expected - line.Counted;
             if (row.EndTransit() is > 0 and var lost)
                 act.Write(
-                    EntryKind.TakenOver, arrival.Number, $"{Quantities.Show(lost)} {item.UnitWord} of {item.Name} were ours on the way and are not aboard: back to the vendor's account.",
-                    new Movement(new Goods(item.Id), lost, new Place(Account.Transit), new Place(Account.Vendor)));
-            act.Db.Discrepancies.Add(new Discrepancy
-            {
-                ArrivalId = arrival.Id,
-                ItemId = part.ItemId,
-                PartId = part.Id,
-                Kind = DiscrepancyKind.Short,
-                Quantity = missing,
-                At = act.Now,
-                Sentence = $"Short, {(line.Decision == ShortDecision.NeverComing ? "never coming" : "more to come")}.",
-            });
-            if (line.Decision != ShortDecision.NeverComing) continue;
+                    EntryKind.TakenOver,
+                    arrival.Number,
+                    $"{Quantities.Show(lost)} {item.UnitWord} of {item.Name} were ours on the way and are not aboard: back to the "
+                        + $"vendor's account.",
+                    new Movement(new Goods(item.Id), lost, new Place(Account.Transit), new Place(Account.Vendor))
+                );
+            act.Db.Discrepancies.Add(
+                new Discrepancy
+                {
+                    ArrivalId = arrival.Id,
+                    ItemId = part.ItemId,
+                    PartId = part.Id,
+                    Kind = DiscrepancyKind.Short,
+                    Quantity = missing,
+                    At = act.Now,
+                    Sentence = $"Short, {(line.Decision == ShortDecision.NeverComing ? "never coming" : "more to come")}.",
+                }
+            );
+            if (line.Decision != ShortDecision.NeverComing)
+                continue;
             part.CloseShort();
-            act.Write(EntryKind.OrderLineClosed, part.Line!.Order!.Number, $"{part.Line.Order.Number} line {part.Line.Number}: the rest never comes.");
+            act.Write(
+                EntryKind.OrderLineClosed,
+                part.Line!.Order!.Number,
+                $"{part.Line.Order.Number} line {part.Line.Number}: the rest never comes."
+            );
         }
     }
 
@@ -139,9 +212,15 @@ public static class CloseTally
             };
             act.Db.Receipts.Add(receipt);
             await act.Db.SaveChangesAsync();
-            foreach (var entry in group) entry.ReceiptId = receipt.Id;
+            foreach (var entry in group)
+                entry.ReceiptId = receipt.Id;
             var vendor = act.SetUp.Vendors[group.Key].Name;
-            act.Write(EntryKind.ReceiptPosted, receipt.Number, $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} {Quantities.Plural("count", group.Count())} of {arrival.Number}.");
+            act.Write(
+                EntryKind.ReceiptPosted,
+                receipt.Number,
+                $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} "
+                    + $"{Quantities.Plural("count", group.Count())} of {arrival.Number}."
+            );
             posted.Add(new PostedReceipt(receipt.Number, vendor, receipt.DeliveryNote, group.Count()));
         }
 
@@ -152,21 +231,43 @@ public static class CloseTally
     static async Task<string?> DuplicateNote(Act act, Arrival arrival, Dictionary<int, string> notes)
     {
         var numbers = notes.Values.ToList();
-        var same = await act.Db.Receipts.Where(r => r.SiteId == act.Site.Id && r.ArrivalId != arrival.Id && numbers.Contains(r.DeliveryNote)).ToListAsync();
+        var same = await act
+            .Db.Receipts.Where(r => r.SiteId == act.Site.Id && r.ArrivalId != arrival.Id && numbers.Contains(r.DeliveryNote))
+            .ToListAsync();
         var twice = same.Find(r => notes.GetValueOrDefault(r.VendorId) == r.DeliveryNote);
-        return twice is null ? null : $"Delivery note {twice.DeliveryNote} of {act.SetUp.Vendors[twice.VendorId].Name} was posted before, on receipt {twice.Number}.";
+        return twice is null
+            ? null
+            : $"Delivery note {twice.DeliveryNote} of {act.SetUp.Vendors[twice.VendorId].Name} was posted before, on receipt "
+                + $"{twice.Number}.";
     }
 
     static async Task<List<OrderAfter>> MoveOrdersOn(Act act, Arrival arrival)
     {
         var ids = arrival.Manifest.Select(m => m.Part!.Line!.OrderId).Distinct().ToList();
         var orders = await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => ids.Contains(o.Id)).ToListAsync();
-        foreach (var order in orders) order.Follow();
-        return [.. orders.OrderBy(o => o.Number, StringComparer.Ordinal).Select(o => new OrderAfter(o.Number, o.State,
-            [.. o.Lines.OrderBy(l => l.Number).SelectMany(l => l.Parts.Where(p => p.IsOpen).Select(p =>
-            {
-                var item = act.SetUp.Catalogue[l.ItemId];
-                return $"line {l.Number}, {Quantities.Show(p.Open)} {item.UnitWord} of {item.Name}, due {p.Due:yyyy-MM-dd}";
-            }))]))];
+        foreach (var order in orders)
+            order.Follow();
+        return
+        [
+            .. orders
+                .OrderBy(o => o.Number, StringComparer.Ordinal)
+                .Select(o => new OrderAfter(
+                    o.Number,
+                    o.State,
+                    [
+                        .. o
+                            .Lines.OrderBy(l => l.Number)
+                            .SelectMany(l =>
+                                l.Parts.Where(p => p.IsOpen)
+                                    .Select(p =>
+                                    {
+                                        var item = act.SetUp.Catalogue[l.ItemId];
+                                        return $"line {l.Number}, {Quantities.Show(p.Open)} {item.UnitWord} of {item.Name}, due "
+                                            + $"{p.Due:yyyy-MM-dd}";
+                                    })
+                            ),
+                    ]
+                )),
+        ];
     }
 }

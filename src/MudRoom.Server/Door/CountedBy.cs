@@ -19,7 +19,9 @@ public static class CountedBy
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/door/counted-by", Right.See, async (Inquiry inquiry, string? arrival, DateOnly? from, DateOnly? to) => TypedResults.Ok(await Rows(inquiry, arrival, Time(inquiry, arrival, from, to))));
+        routes.Ask("/door/counted-by", Right.See, async (Inquiry inquiry, string? arrival, DateOnly? from, DateOnly? to) =>
+            TypedResults.Ok(await Rows(inquiry, arrival, Time(inquiry, arrival, from, to)))
+        );
         routes.Ask("/door/counted-by.csv", Right.See, File);
     }
 
@@ -28,8 +30,13 @@ public static class CountedBy
         var time = Time(inquiry, arrival, from, to);
         var rows = await Rows(inquiry, arrival, time);
         return TypedResults.File(
-            CsvOut.Write(["person", "counts", "aside", "taken back", "first", "last"], rows.Select(r => new object?[] { r.Person, r.Counts, r.Aside, r.TakenBack, r.First, r.Last })),
-            "text/csv; charset=utf-8", $"counts-{arrival ?? $"{time!.Value.From:yyyy-MM-dd}-{time.Value.To:yyyy-MM-dd}"}.csv");
+            CsvOut.Write(
+                ["person", "counts", "aside", "taken back", "first", "last"],
+                rows.Select(r => new object?[] { r.Person, r.Counts, r.Aside, r.TakenBack, r.First, r.Last })
+            ),
+            "text/csv; charset=utf-8",
+            $"counts-{arrival ?? $"{time!.Value.From:yyyy-MM-dd}-{time.Value.To:yyyy-MM-dd}"}.csv"
+        );
     }
 
     static (DateOnly From, DateOnly To)? Time(Inquiry inquiry, string? arrival, DateOnly? from, DateOnly? to) =>
@@ -39,7 +46,8 @@ public static class CountedBy
     {
         var arrivals = inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && a.AtDoorAt != null);
         var entries = inquiry.Db.TallyEntries.AsQueryable();
-        if (arrival is not null) arrivals = arrivals.Where(a => a.Number == arrival);
+        if (arrival is not null)
+            arrivals = arrivals.Where(a => a.Number == arrival);
         if (time is { } days)
         {
             var (begin, end) = inquiry.Site.Days(days.From, days.To);
@@ -49,16 +57,24 @@ public static class CountedBy
         }
 
         var open = await arrivals.Select(a => a.Id).ToListAsync();
-        var rows = await entries.Where(e => open.Contains(e.ArrivalId)).GroupBy(e => new { e.PersonId, e.PersonName }).Select(g => new
-        {
-            g.Key.PersonName,
-            Counts = g.Where(e => e.TakenBackAt == null).Select(e => e.ActId).Distinct().Count(),
-            Aside = g.Where(e => e.TakenBackAt == null && e.Aside != null).Select(e => e.ActId).Distinct().Count(),
-            TakenBack = g.Where(e => e.TakenBackAt != null).Select(e => e.ActId).Distinct().Count(),
-            First = g.Min(e => e.At),
-            Last = g.Max(e => e.At),
-        }).ToListAsync();
-        return [.. rows.OrderByDescending(r => r.Counts).ThenBy(r => r.PersonName, StringComparer.Ordinal)
-            .Select(r => new PersonCounts(r.PersonName, r.Counts, r.Aside, r.TakenBack, inquiry.Local(r.First), inquiry.Local(r.Last)))];
+        var rows = await entries
+            .Where(e => open.Contains(e.ArrivalId))
+            .GroupBy(e => new { e.PersonId, e.PersonName })
+            .Select(g => new
+            {
+                g.Key.PersonName,
+                Counts = g.Where(e => e.TakenBackAt == null).Select(e => e.ActId).Distinct().Count(),
+                Aside = g.Where(e => e.TakenBackAt == null && e.Aside != null).Select(e => e.ActId).Distinct().Count(),
+                TakenBack = g.Where(e => e.TakenBackAt != null).Select(e => e.ActId).Distinct().Count(),
+                First = g.Min(e => e.At),
+                Last = g.Max(e => e.At),
+            })
+            .ToListAsync();
+        return
+        [
+            .. rows.OrderByDescending(r => r.Counts)
+                .ThenBy(r => r.PersonName, StringComparer.Ordinal)
+                .Select(r => new PersonCounts(r.PersonName, r.Counts, r.Aside, r.TakenBack, inquiry.Local(r.First), inquiry.Local(r.Last))),
+        ];
     }
 }

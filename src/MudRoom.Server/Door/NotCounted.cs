@@ -17,24 +17,37 @@ public sealed record NotCountedRequest(string Arrival, string What, string? Scan
 /// <summary>Says in the book that something that was scanned is not to count, and why; and takes that back.</summary>
 public static class NotCounted
 {
-    public static void Map(SiteRoutes routes) => routes.Act<NotCountedRequest, DoneAnswer>("/door/not-counted", Right.Tally, Run, blind: BlindView.Open);
+    public static void Map(SiteRoutes routes) =>
+        routes.Act<NotCountedRequest, DoneAnswer>("/door/not-counted", Right.Tally, Run, blind: BlindView.Open);
 
     static async Task<Outcome<DoneAnswer>> Run(Act act, NotCountedRequest request)
     {
-        if (request.Reason.OrNull() is not { Length: <= 200 } reason) return new Refusal("reason-missing", "What is not to count wants a reason of at most 200 characters.", "Say why.");
-        if (request.What.OrNull() is not { Length: <= 300 } what || request.Scanned is { Length: > 2000 }) return new Refusal("unreadable", "What it was is missing or too long.", "Load the page again.");
+        if (request.Reason.OrNull() is not { Length: <= 200 } reason)
+            return new Refusal("reason-missing", "What is not to count wants a reason of at most 200 characters.", "Say why.");
+        if (request.What.OrNull() is not { Length: <= 300 } what || request.Scanned is { Length: > 2000 })
+            return new Refusal("unreadable", "What it was is missing or too long.", "Load the page again.");
         var subject = request.Arrival.OrNull() is { } number ? (await act.Db.Arrivals.Numbered(act.Site, number))?.Number : act.Site.Code;
-        if (subject is null) return Problems.NotFound("arrival", request.Arrival);
+        if (subject is null)
+            return Problems.NotFound("arrival", request.Arrival);
         if (request.TakesBack is not { } said)
         {
-            act.Write(EntryKind.NotCounted, subject, $"Not to count: {what}{(request.Scanned.OrNull() is { } scan ? $", scanned as {scan.Replace('\u001d', '␝')}" : "")}. {reason}");
+            act.Write(
+                EntryKind.NotCounted,
+                subject,
+                $"Not to count: "
+                    + $"{what}{(request.Scanned.OrNull() is { } scan ? $", scanned as {scan.Replace('\u001d', '␝')}" : "")}. {reason}"
+            );
             act.Touch("arrival:" + subject);
             return new DoneAnswer($"{what} is not counted.");
         }
 
-        var entry = await act.Db.Ledger.FirstOrDefaultAsync(e => e.SiteId == act.Site.Id && e.Subject == subject && e.Kind == EntryKind.NotCounted && e.ActId == said);
-        if (entry is null) return Problems.NotFound("entry", said.ToString());
-        if (await act.Db.Ledger.AnyAsync(e => e.SiteId == act.Site.Id && e.Subject == subject && e.Undoes == entry.Seq)) return new Refusal("taken-back", "That was taken back already.", "Nothing is to be done.");
+        var entry = await act.Db.Ledger.FirstOrDefaultAsync(e =>
+            e.SiteId == act.Site.Id && e.Subject == subject && e.Kind == EntryKind.NotCounted && e.ActId == said
+        );
+        if (entry is null)
+            return Problems.NotFound("entry", said.ToString());
+        if (await act.Db.Ledger.AnyAsync(e => e.SiteId == act.Site.Id && e.Subject == subject && e.Undoes == entry.Seq))
+            return new Refusal("taken-back", "That was taken back already.", "Nothing is to be done.");
         act.Write(EntryKind.NotCounted, subject, $"To count after all: {what}.", undoes: entry.Seq);
         return new DoneAnswer($"{what} is to count after all.");
     }

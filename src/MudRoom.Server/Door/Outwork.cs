@@ -14,7 +14,21 @@ namespace MudRoom.Server.Door;
 
 /// <summary>A note of goods that are out for a treatment.</summary>
 public sealed record OutworkRow(
-    string Number, string Vendor, string Order, string Item, string Unit, string? Batch, string Treatment, decimal Sent, decimal Back, decimal Lost, decimal Out, bool Open, string By, DateTime At);
+    string Number,
+    string Vendor,
+    string Order,
+    string Item,
+    string Unit,
+    string? Batch,
+    string Treatment,
+    decimal Sent,
+    decimal Back,
+    decimal Lost,
+    decimal Out,
+    bool Open,
+    string By,
+    DateTime At
+);
 
 /// <summary>Notes of outwork, open ones first.</summary>
 public sealed record OutworkAnswer(IReadOnlyList<OutworkRow> Notes, int InAll, IReadOnlyList<int> Doors);
@@ -32,7 +46,8 @@ public sealed record OutworkSendRequest(long Balance, string Quantity, string Ve
 public sealed record OutworkBackRequest(string Note, string? Quantity, int Door, bool RestLost);
 
 /// <summary>
-/// Goods of ours that go to somebody for a treatment and come back: they move to the vendor's account and back from it, and the note says what is out.
+/// Goods of ours that go to somebody for a treatment and come back: they move to the vendor's account and back from it, and the note says
+/// what is out.
 /// </summary>
 public static class Outwork
 {
@@ -47,33 +62,82 @@ public static class Outwork
 
     static async Task<Ok<OutworkAnswer>> List(Inquiry inquiry, string? order, int page = 1)
     {
-        var notes = inquiry.Db.OutworkNotes.Where(n => n.SiteId == inquiry.Site.Id && (order == null || n.Order == order || n.Number == order));
-        var rows = await notes.OrderByDescending(n => n.IsOpen).ThenByDescending(n => n.Id).Skip((Math.Clamp(page, 1, 100_000) - 1) * PageSize).Take(PageSize).ToListAsync();
+        var notes = inquiry.Db.OutworkNotes.Where(n =>
+            n.SiteId == inquiry.Site.Id && (order == null || n.Order == order || n.Number == order)
+        );
+        var rows = await notes
+            .OrderByDescending(n => n.IsOpen)
+            .ThenByDescending(n => n.Id)
+            .Skip((Math.Clamp(page, 1, 100_000) - 1) * PageSize)
+            .Take(PageSize)
+            .ToListAsync();
         var batchIds = rows.Select(r => r.BatchId).ToList();
         var batches = await inquiry.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id, b => b.Number);
-        return TypedResults.Ok(new OutworkAnswer([.. rows.Select(n =>
-        {
-            var item = inquiry.SetUp.Catalogue[n.ItemId];
-            return new OutworkRow(n.Number, inquiry.SetUp.Vendors[n.VendorId].Name, n.Order, item.Name, item.UnitWord, n.BatchId is { } b ? batches[b] : null, n.Treatment, n.Sent, n.Back, n.Lost, n.Out, n.IsOpen, n.By, inquiry.Local(n.At));
-        })], await notes.CountAsync(), [.. inquiry.SetUp.Doors.Values.Where(d => d.SiteId == inquiry.Site.Id).Select(d => d.Number).Order()]));
+        return TypedResults.Ok(
+            new OutworkAnswer(
+                [
+                    .. rows.Select(n =>
+                    {
+                        var item = inquiry.SetUp.Catalogue[n.ItemId];
+                        return new OutworkRow(
+                            n.Number,
+                            inquiry.SetUp.Vendors[n.VendorId].Name,
+                            n.Order,
+                            item.Name,
+                            item.UnitWord,
+                            n.BatchId is { } b ? batches[b] : null,
+                            n.Treatment,
+                            n.Sent,
+                            n.Back,
+                            n.Lost,
+                            n.Out,
+                            n.IsOpen,
+                            n.By,
+                            inquiry.Local(n.At)
+                        );
+                    }),
+                ],
+                await notes.CountAsync(),
+                [.. inquiry.SetUp.Doors.Values.Where(d => d.SiteId == inquiry.Site.Id).Select(d => d.Number).Order()]
+            )
+        );
     }
 
     public static async Task<Outcome<DoneAnswer>> Send(Act act, OutworkSendRequest request)
     {
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
-        if (row is null) return new Refusal("not-found", "That stock is not there any more.", "Look at the bin again.");
+        if (row is null)
+            return new Refusal("not-found", "That stock is not there any more.", "Look at the bin again.");
         var item = act.SetUp.Catalogue[row.ItemId];
         var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
-        if (typed.Refused(out var noNumber)) return noNumber;
-        if (Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
-        if (!Standings.MayBeIssued(row.Standing)) return new Refusal("not-usable", $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.", "Have it inspected or released first.");
-        var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v => v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
-        if (vendor is null) return Problems.NotFound("vendor", request.Vendor ?? "");
-        if (request.Order.OrNull() is not { Length: <= 40 } order) return new Refusal("reference-missing", "Say on which order it is treated, in at most 40 characters.", "Type the number.");
-        if (request.Treatment.OrNull() is not { Length: <= 100 } treatment) return new Refusal("note-missing", "Say in at most 100 characters what is done to it.", "Type the treatment.");
+        if (typed.Refused(out var noNumber))
+            return noNumber;
+        if (Quantities.Check(typed.Value, item) is { } badQuantity)
+            return badQuantity;
+        if (!Standings.MayBeIssued(row.Standing))
+            return new Refusal(
+                "not-usable",
+                $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.",
+                "Have it inspected or released first."
+            );
+        var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v =>
+            v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
+        );
+        if (vendor is null)
+            return Problems.NotFound("vendor", request.Vendor ?? "");
+        if (request.Order.OrNull() is not { Length: <= 40 } order)
+            return new Refusal("reference-missing", "Say on which order it is treated, in at most 40 characters.", "Type the number.");
+        if (request.Treatment.OrNull() is not { Length: <= 100 } treatment)
+            return new Refusal("note-missing", "Say in at most 100 characters what is done to it.", "Type the treatment.");
         var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
-        if (typed.Value > free) return new Refusal("more-than-there", $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.", "Send what is there.");
-        if (row.UnitId is not null && typed.Value != row.Quantity) return new Refusal("unit-whole", "A labelled unit goes out whole.", "Send all of it.");
+        if (typed.Value > free)
+            return new Refusal(
+                "more-than-there",
+                $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
+                "Send what is there."
+            );
+        if (row.UnitId is not null && typed.Value != row.Quantity)
+            return new Refusal("unit-whole", "A labelled unit goes out whole.", "Send all of it.");
         var note = new OutworkNote
         {
             Number = await act.Number("W"),
@@ -88,34 +152,59 @@ public static class Outwork
             At = act.Now,
         };
         act.Db.OutworkNotes.Add(note);
-        act.Write(EntryKind.OutworkSent, note.Number, $"{note.Number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to {vendor.Name}, {treatment}, order {order}.",
-            new Movement(row.Goods, typed.Value, row.Place, new Place(Account.Vendor)));
+        act.Write(
+            EntryKind.OutworkSent,
+            note.Number,
+            $"{note.Number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to "
+                + $"{vendor.Name}, {treatment}, order {order}.",
+            new Movement(row.Goods, typed.Value, row.Place, new Place(Account.Vendor))
+        );
         act.Touch("door", "shelf", "book", "house");
-        return new DoneAnswer($"{note.Number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} go to {vendor.Name}, {treatment}.");
+        return new DoneAnswer(
+            $"{note.Number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} go to {vendor.Name}, {treatment}."
+        );
     }
 
     public static async Task<Outcome<DoneAnswer>> Back(Act act, OutworkBackRequest request)
     {
         var number = (request.Note ?? "").Trim();
         var note = await act.Db.OutworkNotes.FirstOrDefaultAsync(n => n.SiteId == act.Site.Id && n.Number == number);
-        if (note is null) return Problems.NotFound("outwork note", number);
+        if (note is null)
+            return Problems.NotFound("outwork note", number);
         var door = act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == request.Door);
-        if (door is null) return Problems.NotFound("door", request.Door.ToString());
+        if (door is null)
+            return Problems.NotFound("door", request.Door.ToString());
         var item = act.SetUp.Catalogue[note.ItemId];
         var typed = request.Quantity.OrNull() is { } text ? Quantities.Read(text, act.Site.Door.DecimalComma) : (Outcome<decimal>)0;
-        if (typed.Refused(out var noNumber)) return noNumber;
-        if (typed.Value != 0 && Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
-        if (note.TakeBack(typed.Value, request.RestLost) is { } refusal) return refusal;
+        if (typed.Refused(out var noNumber))
+            return noNumber;
+        if (typed.Value != 0 && Quantities.Check(typed.Value, item) is { } badQuantity)
+            return badQuantity;
+        if (note.TakeBack(typed.Value, request.RestLost) is { } refusal)
+            return refusal;
         // What has an inspection plan is looked at again before it is used.
         var standing = item.InspectionPlanId is null ? Standing.Usable : Standing.Held;
         var placed = ReceivingPlace.By(act.Site, standing, act.SetUp.StagingOf(door), act.SetUp.BinsOfSite[act.Site.Id], null);
-        if (placed.Refused(out var noPlace)) return noPlace;
+        if (placed.Refused(out var noPlace))
+            return noPlace;
         var lost = request.RestLost && note.Lost > 0 ? $", {Quantities.Show(note.Lost)} lost" : "";
         if (typed.Value > 0)
         {
-            act.Write(EntryKind.OutworkBack, note.Number, $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back from {act.SetUp.Vendors[note.VendorId].Name} on {note.Number}, in {placed.Value.Address}{lost}.",
-                new Movement(new Goods(item.Id, note.BatchId), typed.Value, new Place(Account.Vendor), Place.In(placed.Value.Id, standing)));
-            if (standing == Standing.Held) await HandHold.Lay(act, item, note.BatchId, typed.Value, $"Back from {note.Treatment} on {note.Number}: to be looked at before it is used.");
+            act.Write(
+                EntryKind.OutworkBack,
+                note.Number,
+                $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back from {act.SetUp.Vendors[note.VendorId].Name} "
+                    + $"on {note.Number}, in {placed.Value.Address}{lost}.",
+                new Movement(new Goods(item.Id, note.BatchId), typed.Value, new Place(Account.Vendor), Place.In(placed.Value.Id, standing))
+            );
+            if (standing == Standing.Held)
+                await HandHold.Lay(
+                    act,
+                    item,
+                    note.BatchId,
+                    typed.Value,
+                    $"Back from {note.Treatment} on {note.Number}: to be looked at before it is used."
+                );
         }
         else
         {
@@ -123,6 +212,9 @@ public static class Outwork
         }
 
         act.Touch("door", "shelf", "cage", "book", "house");
-        return new DoneAnswer($"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} are back on {note.Number}, {Standings.Word(standing)}, in {placed.Value.Address}; {Quantities.Show(note.Out)} still out{lost}.");
+        return new DoneAnswer(
+            $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} are back on {note.Number}, {Standings.Word(standing)}, "
+                + $"in {placed.Value.Address}; {Quantities.Show(note.Out)} still out{lost}."
+        );
     }
 }

@@ -25,12 +25,26 @@ sealed record PackLabels(Item Item, PackLevel Pack, decimal Packs, Batch? Batch,
     /// <summary>The labels of one pack level of a count, as its goods stood when they were counted.</summary>
     public static async Task<Outcome<PackLabels>> Of(MudRoomDb db, SetUp setUp, WarehouseSite site, Guid count, string pack)
     {
-        var entries = await db.TallyEntries.AsNoTracking()
-            .Where(e => e.ActId == count && e.PackName == pack && e.TakenBackAt == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.SiteId == site.Id)).ToListAsync();
-        if (entries is not [var first, ..]) return Problems.NotFound("count", count.ToString());
+        var entries = await db
+            .TallyEntries.AsNoTracking()
+            .Where(e =>
+                e.ActId == count
+                && e.PackName == pack
+                && e.TakenBackAt == null
+                && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.SiteId == site.Id)
+            )
+            .ToListAsync();
+        if (entries is not [var first, ..])
+            return Problems.NotFound("count", count.ToString());
         var item = setUp.Catalogue[first.ItemId];
-        if (item.LabelledPack(pack) is not { } level) return new Refusal("label-none", $"{item.Name} was counted by {pack}: no pack of it gets a label.", "Count it in packs to label them.");
-        if (first.UnitId is not null) return new Refusal("label-unit", "These goods stand on a unit.", "Print the label of the unit.");
+        if (item.LabelledPack(pack) is not { } level)
+            return new Refusal(
+                "label-none",
+                $"{item.Name} was counted by {pack}: no pack of it gets a label.",
+                "Count it in packs to label them."
+            );
+        if (first.UnitId is not null)
+            return new Refusal("label-unit", "These goods stand on a unit.", "Print the label of the unit.");
         var batch = first.BatchId is { } id ? await db.Batches.AsNoTracking().FirstAsync(b => b.Id == id) : null;
         return new PackLabels(item, level, entries.Sum(e => e.Packs), batch, LabelCodes.Banner(first.Standing, first.AsideReason, null));
     }

@@ -19,17 +19,27 @@ public static class PaperTally
 {
     const int MostRows = 400;
 
-    public static void Map(SiteRoutes routes) => routes.Act<PaperRequest, PaperAnswer>("/door/paper", Right.Tally, Run, blind: BlindView.Open);
+    public static void Map(SiteRoutes routes) =>
+        routes.Act<PaperRequest, PaperAnswer>("/door/paper", Right.Tally, Run, blind: BlindView.Open);
 
     public static async Task<Outcome<PaperAnswer>> Run(Act act, PaperRequest request)
     {
-        if (request.Rows is not { Count: > 0 and <= MostRows } rows) return new Refusal("nothing-counted", $"A sheet has 1 to {MostRows} rows with a count.", "Type in what stands on the paper.");
-        if (rows.Any(r => r is null)) return new Refusal("nothing-counted", "A row of the sheet is empty.", "Leave it out. Nothing of the sheet was taken yet.");
+        if (request.Rows is not { Count: > 0 and <= MostRows } rows)
+            return new Refusal("nothing-counted", $"A sheet has 1 to {MostRows} rows with a count.", "Type in what stands on the paper.");
+        if (rows.Any(r => r is null))
+            return new Refusal("nothing-counted", "A row of the sheet is empty.", "Leave it out. Nothing of the sheet was taken yet.");
         var by = act.Person;
         if (request.CountedBy.OrNull() is { } name)
         {
-            if (act.SetUp.People.Values.FirstOrDefault(p => p.SignInName.Equals(name, StringComparison.OrdinalIgnoreCase) && p.Sites.Contains(act.Site.Code)) is not { } person) return Problems.NotFound("person", name);
-            if (!Rights.Allow(person.Roles, Right.Tally)) return new Refusal("right-missing", $"{person.Name} does not count goods.", "Choose who counted.");
+            if (
+                act.SetUp.People.Values.FirstOrDefault(p =>
+                    p.SignInName.Equals(name, StringComparison.OrdinalIgnoreCase) && p.Sites.Contains(act.Site.Code)
+                )
+                is not { } person
+            )
+                return Problems.NotFound("person", name);
+            if (!Rights.Allow(person.Roles, Right.Tally))
+                return new Refusal("right-missing", $"{person.Name} does not count goods.", "Choose who counted.");
             by = person;
         }
 
@@ -37,7 +47,12 @@ public static class PaperTally
         for (var i = 0; i < rows.Count; i++)
         {
             var counted = await CountGoods.Run(act, rows[i] with { Arrival = request.Arrival, FromPaper = true }, new CountBehind(by));
-            if (counted.Refused(out var refusal)) return refusal with { Sentence = $"Row {i + 1}, {rows[i].Item}: {refusal.Sentence}", Next = $"{refusal.Next} Nothing of the sheet was taken yet." };
+            if (counted.Refused(out var refusal))
+                return refusal with
+                {
+                    Sentence = $"Row {i + 1}, {rows[i].Item}: {refusal.Sentence}",
+                    Next = $"{refusal.Next} Nothing of the sheet was taken yet.",
+                };
             counts.Add(counted.Value.Sentence);
             await act.Db.SaveChangesAsync();
         }

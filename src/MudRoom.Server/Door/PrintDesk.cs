@@ -12,7 +12,19 @@ using MudRoom.Server.Road;
 namespace MudRoom.Server.Door;
 
 /// <summary>A label in the list of what was printed.</summary>
-public sealed record PrintRow(int Id, string Printer, string Title, string? Sscc, string? Banner, string Size, int Copies, string By, DateTime At, PrintState State, string? Error);
+public sealed record PrintRow(
+    int Id,
+    string Printer,
+    string Title,
+    string? Sscc,
+    string? Banner,
+    string Size,
+    int Copies,
+    string By,
+    DateTime At,
+    PrintState State,
+    string? Error
+);
 
 /// <summary>What was printed, and on which printers more can be.</summary>
 public sealed record PrintsAnswer(IReadOnlyList<PrintRow> Prints, int InAll, IReadOnlyList<Printer> Printers);
@@ -48,7 +60,15 @@ public static class PrintDesk
     /// <summary>What the site's print rules ask for when goods were counted.</summary>
     /// <param name="made">Units that got their number with this count.</param>
     /// <param name="waited">Who waited for the item before this count, and for how much.</param>
-    public static void Queue(Act act, DockDoor door, Count count, Standing standing, Batch? batch, IReadOnlyList<LogisticUnit> made, IReadOnlyList<(string Who, decimal Quantity)> waited)
+    public static void Queue(
+        Act act,
+        DockDoor door,
+        Count count,
+        Standing standing,
+        Batch? batch,
+        IReadOnlyList<LogisticUnit> made,
+        IReadOnlyList<(string Who, decimal Quantity)> waited
+    )
     {
         foreach (var rule in act.Site.Door.Prints.Where(r => r.Door is null || r.Door == door.Number))
         {
@@ -59,37 +79,71 @@ public static class PrintDesk
                 PrintEvent.CountedAside when count.Aside is not null => true,
                 _ => false,
             };
-            if (!label) continue;
+            if (!label)
+                continue;
             var packs = made.Count > 0 ? made.Count : new PackLabels(count.Item, count.Pack, count.Packs, batch, null).Copies;
-            var whom = LabelCodes.ForWhom(waited, count.Pack.Content(1), packs).Select(who => LabelCodes.Banner(standing, count.Reason?.Name, who)).ToList();
+            var whom = LabelCodes
+                .ForWhom(waited, count.Pack.Content(1), packs)
+                .Select(who => LabelCodes.Banner(standing, count.Reason?.Name, who))
+                .ToList();
             if (made.Count > 0 && rule.Event == PrintEvent.UnitCounted)
-                foreach (var (unit, banner) in made.Zip(whom)) Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, {count.Pack.Name}", new LabelContent(act.Site.Name, unit.Sscc, LabelCodes.Contained(count.Item, count.Pack.Content(1)), [UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch)], banner, unit.PackageType));
+                foreach (var (unit, banner) in made.Zip(whom))
+                    Add(
+                        act,
+                        rule.Printer,
+                        rule.Size,
+                        $"{count.Item.Name}, {count.Pack.Name}",
+                        new LabelContent(
+                            act.Site.Name,
+                            unit.Sscc,
+                            LabelCodes.Contained(count.Item, count.Pack.Content(1)),
+                            [UnitLabel.LineOf(count.Item, count.Pack.Content(1), batch)],
+                            banner,
+                            unit.PackageType
+                        )
+                    );
             else if (rule.Event == PrintEvent.CountedAside)
-                Add(act, rule.Printer, rule.Size, $"{count.Item.Name}, aside", new LabelContent(act.Site.Name, null, LabelCodes.OfPack(count.Pack, batch?.Number), [UnitLabel.LineOf(count.Item, count.Quantity, batch)], LabelCodes.Banner(standing, count.Reason?.Name, null)));
+                Add(
+                    act,
+                    rule.Printer,
+                    rule.Size,
+                    $"{count.Item.Name}, aside",
+                    new LabelContent(
+                        act.Site.Name,
+                        null,
+                        LabelCodes.OfPack(count.Pack, batch?.Number),
+                        [UnitLabel.LineOf(count.Item, count.Quantity, batch)],
+                        LabelCodes.Banner(standing, count.Reason?.Name, null)
+                    )
+                );
             else
-                foreach (var alike in whom.GroupBy(banner => banner)) Add(act, rule.Printer, rule.Size, new PackLabels(count.Item, count.Pack, alike.Count(), batch, alike.Key));
+                foreach (var alike in whom.GroupBy(banner => banner))
+                    Add(act, rule.Printer, rule.Size, new PackLabels(count.Item, count.Pack, alike.Count(), batch, alike.Key));
         }
     }
 
-    static void Add(Act act, string printer, string size, PackLabels labels) => Add(act, printer, size, labels.Title, labels.Content(act.Site.Name), labels.Copies);
+    static void Add(Act act, string printer, string size, PackLabels labels) =>
+        Add(act, printer, size, labels.Title, labels.Content(act.Site.Name), labels.Copies);
 
     static void Add(Act act, string printer, string size, string title, LabelContent label, int copies = 1)
     {
-        act.Db.PrintJobs.Add(new PrintJob
-        {
-            SiteId = act.Site.Id,
-            Printer = printer,
-            Title = title,
-            Sscc = label.Sscc,
-            Code = label.Code,
-            Lines = label.Lines,
-            Banner = label.Banner,
-            PackageType = label.PackageType,
-            Size = size,
-            Copies = copies,
-            By = act.Person.Name,
-            At = act.Now,
-        });
+        act.Db.PrintJobs.Add(
+            new PrintJob
+            {
+                SiteId = act.Site.Id,
+                Printer = printer,
+                Title = title,
+                Sscc = label.Sscc,
+                Code = label.Code,
+                Lines = label.Lines,
+                Banner = label.Banner,
+                PackageType = label.PackageType,
+                Size = size,
+                Copies = copies,
+                By = act.Person.Name,
+                At = act.Now,
+            }
+        );
         act.Touch("prints");
     }
 
@@ -100,14 +154,34 @@ public static class PrintDesk
     {
         var all = inquiry.Db.PrintJobs.Where(j => j.SiteId == inquiry.Site.Id && (printer == null || j.Printer == printer));
         var rows = await all.OrderByDescending(j => j.Id).Skip((Math.Clamp(page, 1, 100_000) - 1) * PageSize).Take(PageSize).ToListAsync();
-        return TypedResults.Ok(new PrintsAnswer(
-            [.. rows.Select(j => new PrintRow(j.Id, j.Printer, j.Title, j.Sscc, j.Banner, j.Size, j.Copies, j.By, inquiry.Local(j.At), j.State, j.Error))], await all.CountAsync(), inquiry.Site.Door.Printers));
+        return TypedResults.Ok(
+            new PrintsAnswer(
+                [
+                    .. rows.Select(j => new PrintRow(
+                        j.Id,
+                        j.Printer,
+                        j.Title,
+                        j.Sscc,
+                        j.Banner,
+                        j.Size,
+                        j.Copies,
+                        j.By,
+                        inquiry.Local(j.At),
+                        j.State,
+                        j.Error
+                    )),
+                ],
+                await all.CountAsync(),
+                inquiry.Site.Door.Printers
+            )
+        );
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Inquiry inquiry, int id, string? pdf)
     {
         var job = await inquiry.Db.PrintJobs.FirstOrDefaultAsync(j => j.Id == id && j.SiteId == inquiry.Site.Id);
-        if (job is null) return Problems.Of(Problems.NotFound("label", id.ToString()));
+        if (job is null)
+            return Problems.Of(Problems.NotFound("label", id.ToString()));
         var (label, size) = (Content(job, inquiry.Site.Name), LogisticLabel.Size(job.Size));
         return pdf is null
             ? TypedResults.File(LogisticLabel.Draw(label, size), "image/png")
@@ -117,9 +191,11 @@ public static class PrintDesk
     static async Task<Outcome<DoneAnswer>> Again(Act act, ReprintRequest request)
     {
         var job = await act.Db.PrintJobs.FirstOrDefaultAsync(j => j.Id == request.Print && j.SiteId == act.Site.Id);
-        if (job is null) return Problems.NotFound("label", request.Print.ToString());
+        if (job is null)
+            return Problems.NotFound("label", request.Print.ToString());
         var printer = request.Printer.OrNull() ?? job.Printer;
-        if (NoPrinter(act, printer) is { } refusal) return refusal;
+        if (NoPrinter(act, printer) is { } refusal)
+            return refusal;
         if (job.State == PrintState.Failed && printer == job.Printer)
         {
             job.Again();
@@ -136,34 +212,62 @@ public static class PrintDesk
     static async Task<Outcome<DoneAnswer>> PrintUnit(Act act, PrintUnitRequest request)
     {
         var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
-        if (unit is null) return Problems.NotFound("unit", request.Sscc ?? "");
-        if (NoPrinter(act, request.Printer) is { } refusal) return refusal;
-        if (request.Size is not ("a6" or "4x6")) return WrongSize;
+        if (unit is null)
+            return Problems.NotFound("unit", request.Sscc ?? "");
+        if (NoPrinter(act, request.Printer) is { } refusal)
+            return refusal;
+        if (request.Size is not ("a6" or "4x6"))
+            return WrongSize;
         var label = await UnitLabel.Content(act.Db, act.SetUp, act.Site, unit);
-        Add(act, request.Printer, request.Size, label.Lines.Count == 1 ? label.Lines[0].Item : $"{label.Lines.Count} items on one unit", label);
+        Add(
+            act,
+            request.Printer,
+            request.Size,
+            label.Lines.Count == 1 ? label.Lines[0].Item : $"{label.Lines.Count} items on one unit",
+            label
+        );
         return new DoneAnswer($"The label of unit {Core.Identification.Sscc.Spaced(unit.Sscc)} is sent to {request.Printer}.");
     }
 
     static async Task<Outcome<DoneAnswer>> PrintPacks(Act act, PrintPacksRequest request)
     {
         var found = await PackLabels.Of(act.Db, act.SetUp, act.Site, request.Count, request.Pack ?? "");
-        if (found.Refused(out var none)) return none;
-        if (NoPrinter(act, request.Printer) is { } refusal) return refusal;
-        if (request.Size is not ("a6" or "4x6")) return WrongSize;
+        if (found.Refused(out var none))
+            return none;
+        if (NoPrinter(act, request.Printer) is { } refusal)
+            return refusal;
+        if (request.Size is not ("a6" or "4x6"))
+            return WrongSize;
         Add(act, request.Printer, request.Size, found.Value);
-        return new DoneAnswer($"{found.Value.Copies} {(found.Value.Copies == 1 ? "label" : "labels")} of {found.Value.Title} {(found.Value.Copies == 1 ? "is" : "are")} sent to {request.Printer}.");
+        return new DoneAnswer(
+            $"{found.Value.Copies} {(found.Value.Copies == 1 ? "label" : "labels")} of {found.Value.Title} "
+                + $"{(found.Value.Copies == 1 ? "is" : "are")} sent to {request.Printer}."
+        );
     }
 
     /// <summary>The labels of a count's packs as a PDF of their true size, for a printer that Mud Room does not know.</summary>
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PacksPdf(Inquiry inquiry, Guid count, string pack, string? size)
     {
         var found = await PackLabels.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, count, pack);
-        if (found.Refused(out var none)) return Problems.Of(none);
-        return TypedResults.File(LogisticLabel.Pdf(found.Value.Content(inquiry.Site.Name), LogisticLabel.Size(size), found.Value.Copies), "application/pdf", $"labels-{count:N}.pdf");
+        if (found.Refused(out var none))
+            return Problems.Of(none);
+        return TypedResults.File(
+            LogisticLabel.Pdf(found.Value.Content(inquiry.Site.Name), LogisticLabel.Size(size), found.Value.Copies),
+            "application/pdf",
+            $"labels-{count:N}.pdf"
+        );
     }
 
     static Refusal WrongSize => new("label-size", "A label is A6 or 4 by 6 inches.", "Choose one of the two.");
 
-    static Refusal? NoPrinter(Act act, string? printer) => act.Site.Door.Printers.Any(p => p.Name == printer) ? null
-        : new Refusal("printer-unknown", $"{printer} is no printer of {act.Site.Name}.", act.Site.Door.Printers.Count == 0 ? "Set one up in Site, how goods are counted." : $"Choose {string.Join(" or ", act.Site.Door.Printers.Select(p => p.Name))}.");
+    static Refusal? NoPrinter(Act act, string? printer) =>
+        act.Site.Door.Printers.Any(p => p.Name == printer)
+            ? null
+            : new Refusal(
+                "printer-unknown",
+                $"{printer} is no printer of {act.Site.Name}.",
+                act.Site.Door.Printers.Count == 0
+                    ? "Set one up in Site, how goods are counted."
+                    : $"Choose {string.Join(" or ", act.Site.Door.Printers.Select(p => p.Name))}."
+            );
 }

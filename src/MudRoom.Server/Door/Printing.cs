@@ -10,10 +10,18 @@ using MudRoom.Server.Labels;
 namespace MudRoom.Server.Door;
 
 /// <summary>
-/// Takes waiting labels to their printers, in order: the stand-in keeps them to be looked at, a real one gets a PDF over IPP by the system's print
+/// Takes waiting labels to their printers, in order: the stand-in keeps them to be looked at, a real one gets a PDF over IPP by the
+/// system's print
 /// command. What a printer does not take is shown with the reason and can be sent again.
 /// </summary>
-public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announcer, ServerSettings settings, Health health, ILogger<Printing> logger) : Watchman(health, logger, "printing")
+public sealed class Printing(
+    WriteDesk desk,
+    SetUpStore setUps,
+    Announcer announcer,
+    ServerSettings settings,
+    Health health,
+    ILogger<Printing> logger
+) : Watchman(health, logger, "printing")
 {
     const int Together = 50;
     static readonly TimeSpan patience = TimeSpan.FromSeconds(20);
@@ -40,7 +48,8 @@ public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announ
 
     void Wake(string topic)
     {
-        if (topic != "prints" || something.CurrentCount > 0) return;
+        if (topic != "prints" || something.CurrentCount > 0)
+            return;
         try
         {
             something.Release();
@@ -53,32 +62,52 @@ public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announ
 
     async Task<bool> PrintSome()
     {
-        var jobs = await desk.Do(async scope => (await scope.Db.PrintJobs.AsNoTracking().Where(j => j.State == PrintState.Waiting).OrderBy(j => j.Id).Take(Together).ToListAsync(), false));
-        if (jobs.Count == 0) return false;
+        var jobs = await desk.Do(async scope =>
+            (
+                await scope
+                    .Db.PrintJobs.AsNoTracking()
+                    .Where(j => j.State == PrintState.Waiting)
+                    .OrderBy(j => j.Id)
+                    .Take(Together)
+                    .ToListAsync(),
+                false
+            )
+        );
+        if (jobs.Count == 0)
+            return false;
         var sites = (await setUps.Current()).Sites.Values.ToDictionary(s => s.Id);
         var results = new Dictionary<int, string?>();
-        foreach (var job in jobs) results[job.Id] = await Print(job, sites[job.SiteId]);
+        foreach (var job in jobs)
+            results[job.Id] = await Print(job, sites[job.SiteId]);
         var ids = results.Keys.ToList();
         await desk.Do(async scope =>
         {
             foreach (var job in await scope.Db.PrintJobs.Where(j => ids.Contains(j.Id)).ToListAsync())
-                if (results[job.Id] is { } why) job.Fail(why);
-                else job.Done();
+                if (results[job.Id] is { } why)
+                    job.Fail(why);
+                else
+                    job.Done();
             return (0, true);
         });
-        foreach (var site in jobs.Select(j => j.SiteId).Distinct()) announcer.Tell(sites[site].Code, ["printed"], "the printer");
+        foreach (var site in jobs.Select(j => j.SiteId).Distinct())
+            announcer.Tell(sites[site].Code, ["printed"], "the printer");
         return true;
     }
 
     /// <summary>Null when the printer took it, else why not.</summary>
     async Task<string?> Print(PrintJob job, WarehouseSite site)
     {
-        if (site.Door.Printers.FirstOrDefault(p => p.Name == job.Printer) is not { } printer) return $"{job.Printer} is no printer of the site any more.";
-        if (printer.Target is not { } target) return null;
+        if (site.Door.Printers.FirstOrDefault(p => p.Name == job.Printer) is not { } printer)
+            return $"{job.Printer} is no printer of the site any more.";
+        if (printer.Target is not { } target)
+            return null;
         var file = Path.Combine(settings.Folder, $"label-{job.Id}.pdf");
         try
         {
-            await File.WriteAllBytesAsync(file, LogisticLabel.Pdf(PrintDesk.Content(job, site.Name), LogisticLabel.Size(job.Size), job.Copies));
+            await File.WriteAllBytesAsync(
+                file,
+                LogisticLabel.Pdf(PrintDesk.Content(job, site.Name), LogisticLabel.Size(job.Size), job.Copies)
+            );
             return await Send(target.Host, target.Queue, file);
         }
         finally
@@ -89,7 +118,14 @@ public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announ
 
     async Task<string?> Send(string host, string queue, string file)
     {
-        using var process = new Process { StartInfo = new ProcessStartInfo(settings.PrintCommand, ["-h", host, "-d", queue, file]) { RedirectStandardError = true, RedirectStandardOutput = true } };
+        using var process = new Process
+        {
+            StartInfo = new ProcessStartInfo(settings.PrintCommand, ["-h", host, "-d", queue, file])
+            {
+                RedirectStandardError = true,
+                RedirectStandardOutput = true,
+            },
+        };
         try
         {
             process.Start();
@@ -104,7 +140,9 @@ public sealed class Printing(WriteDesk desk, SetUpStore setUps, Announcer announ
         {
             var said = await process.StandardError.ReadToEndAsync(limit.Token);
             await process.WaitForExitAsync(limit.Token);
-            return process.ExitCode == 0 ? null : said.Trim() is { Length: > 0 } why ? why : $"The print command ended with {process.ExitCode}.";
+            return process.ExitCode == 0 ? null
+                : said.Trim() is { Length: > 0 } why ? why
+                : $"The print command ended with {process.ExitCode}.";
         }
         catch (OperationCanceledException)
         {

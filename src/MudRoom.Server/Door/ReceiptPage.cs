@@ -17,17 +17,50 @@ public sealed record GoodsAt(long Balance, string Place, Standing Standing, deci
 
 /// <summary>One item and batch on one order of a receipt.</summary>
 /// <param name="Left">What of it can still go back to the vendor: received less returned.</param>
-/// <param name="IsToldApart">False where neither batch nor serial tells its goods from others of the item: then all of the item is shown.</param>
+/// <param name="IsToldApart">False where neither batch nor serial tells its goods from others of the item: then all of the item is
+/// shown.</param>
 public sealed record ReceiptLine(
-    string? Order, int? Line, string ItemCode, string Item, string Unit, string? Batch, string? SourceBatch, decimal Received, decimal Aside, decimal Returned, decimal Left, bool IsToldApart, IReadOnlyList<GoodsAt> Stands);
+    string? Order,
+    int? Line,
+    string ItemCode,
+    string Item,
+    string Unit,
+    string? Batch,
+    string? SourceBatch,
+    decimal Received,
+    decimal Aside,
+    decimal Returned,
+    decimal Left,
+    bool IsToldApart,
+    IReadOnlyList<GoodsAt> Stands
+);
 
 /// <summary>Goods that went back.</summary>
-public sealed record ReturnRow(string Number, string Item, decimal Quantity, string Unit, string Reason, string Consequence, string By, DateTime At);
+public sealed record ReturnRow(
+    string Number,
+    string Item,
+    decimal Quantity,
+    string Unit,
+    string Reason,
+    string Consequence,
+    string By,
+    DateTime At
+);
 
 /// <summary>A posted receipt.</summary>
 public sealed record ReceiptAnswer(
-    string Number, string Vendor, string DeliveryNote, string Arrival, DateTime PostedAt, string PostedBy, DateTime? InvoicedAt, DateTime? ReversedAt,
-    IReadOnlyList<ReceiptLine> Lines, IReadOnlyList<ReturnRow> Returns, IReadOnlyList<PictureView> Pictures);
+    string Number,
+    string Vendor,
+    string DeliveryNote,
+    string Arrival,
+    DateTime PostedAt,
+    string PostedBy,
+    DateTime? InvoicedAt,
+    DateTime? ReversedAt,
+    IReadOnlyList<ReceiptLine> Lines,
+    IReadOnlyList<ReturnRow> Returns,
+    IReadOnlyList<PictureView> Pictures
+);
 
 /// <summary>Marks a receipt as invoiced.</summary>
 public sealed record InvoicedRequest(string Receipt);
@@ -52,140 +85,322 @@ public static class ReceiptPage
     static async Task<Results<Ok<ReceiptAnswer>, ProblemHttpResult>> One(Inquiry inquiry, string number)
     {
         var receipt = await inquiry.Db.Receipts.FirstOrDefaultAsync(r => r.SiteId == inquiry.Site.Id && r.Number == number);
-        if (receipt is null) return Problems.Of(Problems.NotFound("receipt", number));
+        if (receipt is null)
+            return Problems.Of(Problems.NotFound("receipt", number));
         var arrival = await inquiry.Db.Arrivals.FirstAsync(a => a.Id == receipt.ArrivalId);
         var entries = await inquiry.Db.TallyEntries.Where(e => e.ReceiptId == receipt.Id && e.TakenBackAt == null).ToListAsync();
         var parts = entries.Select(e => e.PartId).ToList();
-        var orders = await inquiry.Db.LineParts.Where(p => parts.Contains(p.Id)).Select(p => new { p.Id, Order = p.Line!.Order!.Number, Line = p.Line.Number }).ToDictionaryAsync(p => p.Id);
+        var orders = await inquiry
+            .Db.LineParts.Where(p => parts.Contains(p.Id))
+            .Select(p => new
+            {
+                p.Id,
+                Order = p.Line!.Order!.Number,
+                Line = p.Line.Number,
+            })
+            .ToDictionaryAsync(p => p.Id);
         var batchIds = entries.Select(e => e.BatchId).Distinct().ToList();
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var itemIds = entries.Select(e => e.ItemId).Distinct().ToList();
-        var stands = (await inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && itemIds.Contains(b.ItemId) && b.Quantity > 0).ToListAsync()).ToLookup(b => (b.ItemId, b.BatchId));
+        var stands = (
+            await inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && itemIds.Contains(b.ItemId) && b.Quantity > 0).ToListAsync()
+        ).ToLookup(b => (b.ItemId, b.BatchId));
         var serials = SerialsOf(entries);
         var returns = await inquiry.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id).OrderBy(r => r.Id).ToListAsync();
-        return TypedResults.Ok(new ReceiptAnswer(
-            receipt.Number, inquiry.SetUp.Vendors[receipt.VendorId].Name, receipt.DeliveryNote, arrival.Number, inquiry.Local(receipt.PostedAt), receipt.PostedBy,
-            receipt.InvoicedAt is { } i ? inquiry.Local(i) : null, receipt.ReversedAt is { } v ? inquiry.Local(v) : null,
-            [.. entries.GroupBy(e => (e.PartId, e.ItemId, e.BatchId)).Select(g =>
-            {
-                var item = inquiry.SetUp.Catalogue[g.Key.ItemId];
-                var order = g.Key.PartId is { } p ? orders[p] : null;
-                var batch = g.Key.BatchId is { } b ? batches[b] : null;
-                var gone = returns.Where(r => r.ItemId == g.Key.ItemId && r.BatchId == g.Key.BatchId && r.PartId == g.Key.PartId).Select(r => r.Quantity).ToList();
-                return new ReceiptLine(
-                    order?.Order, order?.Line, item.Code, item.Name, item.UnitWord, batch?.Number, batch?.SourceBatch?.Number, g.Sum(e => e.Quantity), g.Where(e => e.Aside is not null).Sum(e => e.Quantity),
-                    gone.Sum(), VendorReturn.Left(g.Sum(e => e.Quantity), gone), item.NeedsBatch || item.NeedsSerial,
-                    [.. stands[(g.Key.ItemId, g.Key.BatchId)].Where(b => b.Serial is null || serials.Contains(b.Serial)).OrderBy(b => b.Id).Select(b => new GoodsAt(b.Id, inquiry.SetUp.Address(b.BinId), b.Standing, b.Quantity, b.Serial))]);
-            })],
-            [.. returns.Select(r => new ReturnRow(r.Number, inquiry.SetUp.Catalogue[r.ItemId].Name, r.Quantity, inquiry.SetUp.Catalogue[r.ItemId].UnitWord, r.Reason, r.Consequence, r.By, inquiry.Local(r.At)))],
-            await Attachments.Pictures(inquiry, arrival.Id)));
+        return TypedResults.Ok(
+            new ReceiptAnswer(
+                receipt.Number,
+                inquiry.SetUp.Vendors[receipt.VendorId].Name,
+                receipt.DeliveryNote,
+                arrival.Number,
+                inquiry.Local(receipt.PostedAt),
+                receipt.PostedBy,
+                receipt.InvoicedAt is { } i ? inquiry.Local(i) : null,
+                receipt.ReversedAt is { } v ? inquiry.Local(v) : null,
+                [
+                    .. entries
+                        .GroupBy(e => (e.PartId, e.ItemId, e.BatchId))
+                        .Select(g =>
+                        {
+                            var item = inquiry.SetUp.Catalogue[g.Key.ItemId];
+                            var order = g.Key.PartId is { } p ? orders[p] : null;
+                            var batch = g.Key.BatchId is { } b ? batches[b] : null;
+                            var gone = returns
+                                .Where(r => r.ItemId == g.Key.ItemId && r.BatchId == g.Key.BatchId && r.PartId == g.Key.PartId)
+                                .Select(r => r.Quantity)
+                                .ToList();
+                            return new ReceiptLine(
+                                order?.Order,
+                                order?.Line,
+                                item.Code,
+                                item.Name,
+                                item.UnitWord,
+                                batch?.Number,
+                                batch?.SourceBatch?.Number,
+                                g.Sum(e => e.Quantity),
+                                g.Where(e => e.Aside is not null).Sum(e => e.Quantity),
+                                gone.Sum(),
+                                VendorReturn.Left(g.Sum(e => e.Quantity), gone),
+                                item.NeedsBatch || item.NeedsSerial,
+                                [
+                                    .. stands[(g.Key.ItemId, g.Key.BatchId)]
+                                        .Where(b => b.Serial is null || serials.Contains(b.Serial))
+                                        .OrderBy(b => b.Id)
+                                        .Select(b => new GoodsAt(b.Id, inquiry.SetUp.Address(b.BinId), b.Standing, b.Quantity, b.Serial)),
+                                ]
+                            );
+                        }),
+                ],
+                [
+                    .. returns.Select(r => new ReturnRow(
+                        r.Number,
+                        inquiry.SetUp.Catalogue[r.ItemId].Name,
+                        r.Quantity,
+                        inquiry.SetUp.Catalogue[r.ItemId].UnitWord,
+                        r.Reason,
+                        r.Consequence,
+                        r.By,
+                        inquiry.Local(r.At)
+                    )),
+                ],
+                await Attachments.Pictures(inquiry, arrival.Id)
+            )
+        );
     }
 
     /// <summary>The serial numbers of counts: a piece with a serial is one of them, or it is none of theirs.</summary>
-    static HashSet<string> SerialsOf(IEnumerable<TallyEntry> entries) => entries.Select(e => e.Serial).OfType<string>().ToHashSet(StringComparer.OrdinalIgnoreCase);
+    static HashSet<string> SerialsOf(IEnumerable<TallyEntry> entries) =>
+        entries.Select(e => e.Serial).OfType<string>().ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>What went back in a chosen time, with what accounts have to do about it.</summary>
     static async Task<FileContentHttpResult> File(Inquiry inquiry, DateOnly? from, DateOnly? to)
     {
         var (first, last) = (from ?? inquiry.Today.AddDays(-30), to ?? inquiry.Today);
         var (begin, end) = inquiry.Site.Days(first, last);
-        var rows = await inquiry.Db.VendorReturns.Where(r => r.SiteId == inquiry.Site.Id && r.At >= begin && r.At < end).OrderBy(r => r.Id).Take(MostInFile)
-            .Join(inquiry.Db.Receipts, r => r.ReceiptId, x => x.Id, (r, x) => new { Return = r, x.Number, x.DeliveryNote, x.VendorId, x.InvoicedAt }).ToListAsync();
-        return TypedResults.File(CsvOut.Write(
-            ["return", "receipt", "delivery note", "vendor", "item", "item name", "quantity", "unit", "reason", "invoiced", "consequence", "by", "at"],
-            rows.Select(r => new object?[]
-            {
-                r.Return.Number, r.Number, r.DeliveryNote, inquiry.SetUp.Vendors[r.VendorId].Name, inquiry.SetUp.Catalogue[r.Return.ItemId].Code, inquiry.SetUp.Catalogue[r.Return.ItemId].Name, r.Return.Quantity,
-                inquiry.SetUp.Catalogue[r.Return.ItemId].UnitWord, r.Return.Reason, r.Return.Invoiced ? "yes" : "no", r.Return.Consequence, r.Return.By, inquiry.Local(r.Return.At),
-            })), "text/csv; charset=utf-8", $"returns-{first:yyyy-MM-dd}-{last:yyyy-MM-dd}.csv");
+        var rows = await inquiry
+            .Db.VendorReturns.Where(r => r.SiteId == inquiry.Site.Id && r.At >= begin && r.At < end)
+            .OrderBy(r => r.Id)
+            .Take(MostInFile)
+            .Join(
+                inquiry.Db.Receipts,
+                r => r.ReceiptId,
+                x => x.Id,
+                (r, x) =>
+                    new
+                    {
+                        Return = r,
+                        x.Number,
+                        x.DeliveryNote,
+                        x.VendorId,
+                        x.InvoicedAt,
+                    }
+            )
+            .ToListAsync();
+        return TypedResults.File(
+            CsvOut.Write(
+                [
+                    "return",
+                    "receipt",
+                    "delivery note",
+                    "vendor",
+                    "item",
+                    "item name",
+                    "quantity",
+                    "unit",
+                    "reason",
+                    "invoiced",
+                    "consequence",
+                    "by",
+                    "at",
+                ],
+                rows.Select(r =>
+                    new object?[]
+                    {
+                        r.Return.Number,
+                        r.Number,
+                        r.DeliveryNote,
+                        inquiry.SetUp.Vendors[r.VendorId].Name,
+                        inquiry.SetUp.Catalogue[r.Return.ItemId].Code,
+                        inquiry.SetUp.Catalogue[r.Return.ItemId].Name,
+                        r.Return.Quantity,
+                        inquiry.SetUp.Catalogue[r.Return.ItemId].UnitWord,
+                        r.Return.Reason,
+                        r.Return.Invoiced ? "yes" : "no",
+                        r.Return.Consequence,
+                        r.Return.By,
+                        inquiry.Local(r.Return.At),
+                    }
+                )
+            ),
+            "text/csv; charset=utf-8",
+            $"returns-{first:yyyy-MM-dd}-{last:yyyy-MM-dd}.csv"
+        );
     }
 
     public static async Task<Outcome<DoneAnswer>> Invoiced(Act act, InvoicedRequest request)
     {
         var receipt = await act.Db.Receipts.FirstOrDefaultAsync(r => r.SiteId == act.Site.Id && r.Number == request.Receipt);
-        if (receipt is null) return Problems.NotFound("receipt", request.Receipt ?? "");
-        if (receipt.Invoice(act.Now) is { } refusal) return refusal;
+        if (receipt is null)
+            return Problems.NotFound("receipt", request.Receipt ?? "");
+        if (receipt.Invoice(act.Now) is { } refusal)
+            return refusal;
         act.Write(EntryKind.Invoiced, receipt.Number, $"{receipt.Number} is invoiced.");
         act.Touch("door", "road");
         return new DoneAnswer($"{receipt.Number} is marked as invoiced: what goes back from now on wants a credit.");
     }
 
-    /// <summary>Takes goods of a receipt out of a bin to the vendor's account. Before the invoice the receipt and its order count less; after it a credit is wanted.</summary>
+    /// <summary>Takes goods of a receipt out of a bin to the vendor's account. Before the invoice the receipt and its order count less;
+    /// after it a credit is wanted.</summary>
     public static async Task<Outcome<DoneAnswer>> Return(Act act, ReturnRequest request)
     {
         var receipt = await act.Db.Receipts.FirstOrDefaultAsync(r => r.SiteId == act.Site.Id && r.Number == request.Receipt);
-        if (receipt is null) return Problems.NotFound("receipt", request.Receipt ?? "");
-        if (receipt.ReversedAt is not null) return new Refusal("reversed", $"{receipt.Number} is reversed.", "Return the goods from the receipt that stands.");
+        if (receipt is null)
+            return Problems.NotFound("receipt", request.Receipt ?? "");
+        if (receipt.ReversedAt is not null)
+            return new Refusal("reversed", $"{receipt.Number} is reversed.", "Return the goods from the receipt that stands.");
         var reason = request.Reason.OrNull();
-        if (reason is null or { Length: > 200 }) return new Refusal("note-missing", "Say in at most 200 characters why it goes back.", "Type the reason.");
+        if (reason is null or { Length: > 200 })
+            return new Refusal("note-missing", "Say in at most 200 characters why it goes back.", "Type the reason.");
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
-        if (row is null) return new Refusal("not-found", "That stock is not there any more.", "Load the page again.");
+        if (row is null)
+            return new Refusal("not-found", "That stock is not there any more.", "Load the page again.");
         var item = act.SetUp.Catalogue[row.ItemId];
         var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
-        if (typed.Refused(out var noNumber)) return noNumber;
-        if (Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
-        if (row.Standing == Standing.ToInspect) return new Refusal("to-inspect", $"{item.Name} in {act.SetUp.Address(row.BinId)} waits for its inspection.", "Sign its verdict first; what is rejected can go back.");
+        if (typed.Refused(out var noNumber))
+            return noNumber;
+        if (Quantities.Check(typed.Value, item) is { } badQuantity)
+            return badQuantity;
+        if (row.Standing == Standing.ToInspect)
+            return new Refusal(
+                "to-inspect",
+                $"{item.Name} in {act.SetUp.Address(row.BinId)} waits for its inspection.",
+                "Sign its verdict first; what is rejected can go back."
+            );
         var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
-        if (typed.Value > free) return new Refusal("more-than-there", $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.", "Return what is there.");
+        if (typed.Value > free)
+            return new Refusal(
+                "more-than-there",
+                $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
+                "Return what is there."
+            );
 
-        var entries = await act.Db.TallyEntries.Where(e => e.ReceiptId == receipt.Id && e.TakenBackAt == null && e.ItemId == row.ItemId && e.BatchId == row.BatchId).ToListAsync();
-        if (row.Serial is { } piece && !SerialsOf(entries).Contains(piece)) return new Refusal("other-receipt", $"Serial {piece} of {item.Name} did not come with {receipt.Number}.", "Return it from the receipt it came with; Book finds it by the serial.");
-        var returned = await act.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id && r.ItemId == row.ItemId && r.BatchId == row.BatchId).ToListAsync();
-        var parts = entries.GroupBy(e => e.PartId)
-            .Select(g => (PartId: g.Key, Left: VendorReturn.Left(g.Sum(e => e.Quantity), returned.Where(r => r.PartId == g.Key).Select(r => r.Quantity)))).Where(p => p.Left > 0).OrderByDescending(p => p.Left).ToList();
+        var entries = await act
+            .Db.TallyEntries.Where(e =>
+                e.ReceiptId == receipt.Id && e.TakenBackAt == null && e.ItemId == row.ItemId && e.BatchId == row.BatchId
+            )
+            .ToListAsync();
+        if (row.Serial is { } piece && !SerialsOf(entries).Contains(piece))
+            return new Refusal(
+                "other-receipt",
+                $"Serial {piece} of {item.Name} did not come with {receipt.Number}.",
+                "Return it from the receipt it came with; Book finds it by the serial."
+            );
+        var returned = await act
+            .Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id && r.ItemId == row.ItemId && r.BatchId == row.BatchId)
+            .ToListAsync();
+        var parts = entries
+            .GroupBy(e => e.PartId)
+            .Select(g =>
+                (
+                    PartId: g.Key,
+                    Left: VendorReturn.Left(g.Sum(e => e.Quantity), returned.Where(r => r.PartId == g.Key).Select(r => r.Quantity))
+                )
+            )
+            .Where(p => p.Left > 0)
+            .OrderByDescending(p => p.Left)
+            .ToList();
         if (typed.Value > parts.Sum(p => p.Left))
-            return new Refusal("more-than-received", $"Of {item.Name} {receipt.Number} received {Quantities.Show(entries.Sum(e => e.Quantity))} {item.UnitWord}, and {Quantities.Show(parts.Sum(p => p.Left))} of it can still go back.", "Return at most that.");
-        if (row.Standing is Standing.Held or Standing.Rejected && await OutOfHold(act, row, receipt, typed.Value) is { } held) return held;
+            return new Refusal(
+                "more-than-received",
+                $"Of {item.Name} {receipt.Number} received {Quantities.Show(entries.Sum(e => e.Quantity))} {item.UnitWord}, and "
+                    + $"{Quantities.Show(parts.Sum(p => p.Left))} of it can still go back.",
+                "Return at most that."
+            );
+        if (row.Standing is Standing.Held or Standing.Rejected && await OutOfHold(act, row, receipt, typed.Value) is { } held)
+            return held;
 
         var number = await act.Number("V");
         var entry = act.Write(
-            EntryKind.ReturnedToVendor, number, $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back to {act.SetUp.Vendors[receipt.VendorId].Name} out of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}",
-            new Movement(row.Goods, typed.Value, row.Place, new Place(Account.Vendor)));
+            EntryKind.ReturnedToVendor,
+            number,
+            $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back to {act.SetUp.Vendors[receipt.VendorId].Name} out "
+                + $"of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}",
+            new Movement(row.Goods, typed.Value, row.Place, new Place(Account.Vendor))
+        );
         var left = typed.Value;
         foreach (var (partId, most) in parts)
         {
             var takes = Math.Min(left, most);
-            if (takes <= 0) break;
+            if (takes <= 0)
+                break;
             left -= takes;
-            act.Db.VendorReturns.Add(new VendorReturn
-            {
-                Number = left == 0 && takes == typed.Value ? number : $"{number}/{(partId is null ? "0" : partId)}",
-                SiteId = act.Site.Id,
-                ReceiptId = receipt.Id,
-                ItemId = row.ItemId,
-                BatchId = row.BatchId,
-                PartId = partId,
-                Quantity = takes,
-                Invoiced = receipt.InvoicedAt is not null,
-                Reason = reason,
-                By = act.Person.Name,
-                At = act.Now,
-                LedgerSeq = entry.Seq,
-            });
-            if (receipt.InvoicedAt is null && partId is { } id) await CountsLess(act, id, takes);
+            act.Db.VendorReturns.Add(
+                new VendorReturn
+                {
+                    Number = left == 0 && takes == typed.Value ? number : $"{number}/{(partId is null ? "0" : partId)}",
+                    SiteId = act.Site.Id,
+                    ReceiptId = receipt.Id,
+                    ItemId = row.ItemId,
+                    BatchId = row.BatchId,
+                    PartId = partId,
+                    Quantity = takes,
+                    Invoiced = receipt.InvoicedAt is not null,
+                    Reason = reason,
+                    By = act.Person.Name,
+                    At = act.Now,
+                    LedgerSeq = entry.Seq,
+                }
+            );
+            if (receipt.InvoicedAt is null && partId is { } id)
+                await CountsLess(act, id, takes);
         }
 
         act.Touch("door", "road", "shelf", "cage", "book", "house");
-        return new DoneAnswer($"{number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} go back, {(receipt.InvoicedAt is null ? "not to be invoiced; the order is open for them again" : "a credit is wanted")}.");
+        return new DoneAnswer(
+            $"{number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} go back, "
+                + $"{(receipt.InvoicedAt is null ? "not to be invoiced; the order is open for them again" : "a credit is wanted")}."
+        );
     }
 
     /// <summary>What is held leaves its hold with the goods; nothing leaves while a time of it runs.</summary>
     static async Task<Refusal?> OutOfHold(Act act, Balance row, Receipt receipt, decimal quantity)
     {
         var isRejected = row.Standing == Standing.Rejected;
-        var holds = await act.Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen && h.ItemId == row.ItemId && h.BatchId == row.BatchId && h.ArrivalId == receipt.ArrivalId
-            && (h.Reason == Core.Cage.HoldReason.Nonconforming) == isRejected).OrderBy(h => h.Until == null ? 0 : 1).ThenBy(h => h.Until).ToListAsync();
-        var hold = holds.Find(h => h.Quantity >= quantity && !h.TimeRuns(act.Now)) ?? holds.Find(h => h.TimeRuns(act.Now)) ?? holds.FirstOrDefault();
-        if (hold is null) return new Refusal("hold-unknown", "Nothing says why these goods are held.", "Look at them in Cage first.");
+        var holds = await act
+            .Db.Holds.Where(h =>
+                h.SiteId == act.Site.Id
+                && h.IsOpen
+                && h.ItemId == row.ItemId
+                && h.BatchId == row.BatchId
+                && h.ArrivalId == receipt.ArrivalId
+                && (h.Reason == Core.Cage.HoldReason.Nonconforming) == isRejected
+            )
+            .OrderBy(h => h.Until == null ? 0 : 1)
+            .ThenBy(h => h.Until)
+            .ToListAsync();
+        var hold = holds.Find(h => h.Quantity >= quantity && !h.TimeRuns(act.Now))
+            ?? holds.Find(h => h.TimeRuns(act.Now))
+            ?? holds.FirstOrDefault();
+        if (hold is null)
+            return new Refusal("hold-unknown", "Nothing says why these goods are held.", "Look at them in Cage first.");
         return hold.TimeRuns(act.Now)
-            ? new Refusal("time-not-over", $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.", "Return them then.")
+            ? new Refusal(
+                "time-not-over",
+                $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.",
+                "Return them then."
+            )
             : hold.Shrink(quantity, act.Now, act.Person.Name, act.Site.LocalTime);
     }
 
     /// <summary>Before the invoice the order line counts less: it is open again for what went back.</summary>
     static async Task CountsLess(Act act, int partId, decimal quantity)
     {
-        var part = await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order!).ThenInclude(o => o.Lines).ThenInclude(l => l.Parts).FirstAsync(p => p.Id == partId);
+        var part = await act
+            .Db.LineParts.Include(p => p.Line!)
+                .ThenInclude(l => l.Order!)
+                    .ThenInclude(o => o.Lines)
+                        .ThenInclude(l => l.Parts)
+            .FirstAsync(p => p.Id == partId);
         part.TakeBack(quantity);
         part.Line!.Order!.Follow();
     }

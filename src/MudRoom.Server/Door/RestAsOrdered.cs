@@ -14,17 +14,29 @@ public sealed record RestRequest(string Arrival);
 /// <summary>What was taken, and what still has to be counted by hand.</summary>
 public sealed record RestAnswer(string Sentence, IReadOnlyList<string> Taken, IReadOnlyList<string> Left);
 
-/// <summary>One press for what nobody wants to scan: the open rest of each line is counted as ordered, where the item asks for nothing more.</summary>
+/// <summary>One press for what nobody wants to scan: the open rest of each line is counted as ordered, where the item asks for nothing
+/// more.</summary>
 public static class RestAsOrdered
 {
     public static void Map(SiteRoutes routes) => routes.Act<RestRequest, RestAnswer>("/door/rest-as-ordered", Right.CloseTally, Run);
 
     public static async Task<Outcome<RestAnswer>> Run(Act act, RestRequest request)
     {
-        if (!act.Site.Door.RestAsOrdered) return new Refusal("rest-not-allowed", $"{act.Site.Name} does not take the rest as ordered.", "Count it. The administrator may allow it in Site.");
-        var arrival = await act.Db.Arrivals.AsNoTracking().Include(a => a.Manifest).ThenInclude(m => m.Part).Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.MayBeTallied() is { } notNow) return notNow;
+        if (!act.Site.Door.RestAsOrdered)
+            return new Refusal(
+                "rest-not-allowed",
+                $"{act.Site.Name} does not take the rest as ordered.",
+                "Count it. The administrator may allow it in Site."
+            );
+        var arrival = await act
+            .Db.Arrivals.AsNoTracking()
+            .Include(a => a.Manifest)
+                .ThenInclude(m => m.Part)
+            .Numbered(act.Site, request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow)
+            return notNow;
         var (taken, left) = (new List<string>(), new List<string>());
         foreach (var line in arrival.Manifest.Where(m => m.Counted < m.Expected).OrderBy(m => m.Id))
         {
@@ -33,13 +45,40 @@ public static class RestAsOrdered
             var pack = item.LargestPackOf(rest);
             var packs = (rest / pack.Content(1)).ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
             var counted = await CountGoods.Run(
-                act, new CountRequest(arrival.Number, item.Code, pack.Name, packs, null, null, null, null, null, null, null, null, "taken as ordered", line.PartId, false, true), new CountBehind());
-            if (counted.Refused(out var refusal)) left.Add(refusal.Sentence);
-            else taken.Add($"{Quantities.Show(rest)} {item.UnitWord} of {item.Name}");
+                act,
+                new CountRequest(
+                    arrival.Number,
+                    item.Code,
+                    pack.Name,
+                    packs,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    "taken as ordered",
+                    line.PartId,
+                    false,
+                    true
+                ),
+                new CountBehind()
+            );
+            if (counted.Refused(out var refusal))
+                left.Add(refusal.Sentence);
+            else
+                taken.Add($"{Quantities.Show(rest)} {item.UnitWord} of {item.Name}");
             await act.Db.SaveChangesAsync();
         }
 
-        return taken.Count > 0 ? new RestAnswer($"{taken.Count} {(taken.Count == 1 ? "line" : "lines")} taken as ordered, {left.Count} to be counted.", taken, left)
+        return taken.Count > 0
+                ? new RestAnswer(
+                    $"{taken.Count} {(taken.Count == 1 ? "line" : "lines")} taken as ordered, {left.Count} to be counted.",
+                    taken,
+                    left
+                )
             : left.Count > 0 ? new Refusal("rest-wants-more", $"Nothing could be taken as ordered. {left[0]}", "Count these by hand.")
             : new Refusal("nothing-open", "Nothing is open any more.", "Close the tally.");
     }

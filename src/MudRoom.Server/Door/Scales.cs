@@ -23,7 +23,8 @@ public sealed class ScaleStore
     public void Keep(string site, ScaleReading reading, DateTimeOffset at) => last[(site, reading.Scale)] = (reading, at);
 
     /// <summary>The readings of a site, newest first.</summary>
-    public IReadOnlyList<(ScaleReading Reading, DateTimeOffset At)> Of(string site) => [.. last.Where(l => l.Key.Site == site).Select(l => l.Value).OrderByDescending(l => l.At)];
+    public IReadOnlyList<(ScaleReading Reading, DateTimeOffset At)> Of(string site) =>
+        [.. last.Where(l => l.Key.Site == site).Select(l => l.Value).OrderByDescending(l => l.At)];
 }
 
 /// <summary>Scales: a driver program or the demo's stand-in sends readings, a count asks for the last one.</summary>
@@ -35,16 +36,39 @@ public static class Scales
 
     public static void Map(SiteRoutes routes, ScaleStore store)
     {
-        routes.Ask("/door/scales", Right.Tally, (Inquiry inquiry) => TypedResults.Ok<IReadOnlyList<ScaleView>>(
-            [.. store.Of(inquiry.Site.Code).Select(l => new ScaleView(l.Reading.Scale, l.Reading.Kilograms, l.Reading.Steady, inquiry.Local(l.At), inquiry.Now - l.At > fresh))]), BlindView.Open);
-        routes.Check<ScaleReading, Results<Ok<ScaleView>, ProblemHttpResult>>("/door/scales", Right.Tally, (inquiry, reading) => Task.FromResult(Keep(inquiry, reading, store)), BlindView.Open);
+        routes.Ask(
+            "/door/scales",
+            Right.Tally,
+            (Inquiry inquiry) =>
+                TypedResults.Ok<IReadOnlyList<ScaleView>>([
+                    .. store
+                        .Of(inquiry.Site.Code)
+                        .Select(l => new ScaleView(
+                            l.Reading.Scale,
+                            l.Reading.Kilograms,
+                            l.Reading.Steady,
+                            inquiry.Local(l.At),
+                            inquiry.Now - l.At > fresh
+                        )),
+                ]),
+            BlindView.Open
+        );
+        routes.Check<ScaleReading, Results<Ok<ScaleView>, ProblemHttpResult>>(
+            "/door/scales",
+            Right.Tally,
+            (inquiry, reading) => Task.FromResult(Keep(inquiry, reading, store)),
+            BlindView.Open
+        );
     }
 
     static Results<Ok<ScaleView>, ProblemHttpResult> Keep(Inquiry inquiry, ScaleReading reading, ScaleStore store)
     {
-        if (reading.Scale.OrNull() is not { Length: <= 40 } name) return Problems.Of(new Refusal("scale-name", "A scale has a name of at most 40 characters.", "Say which scale it is."));
-        if (Math.Abs(reading.Kilograms) > MostKilograms || decimal.Round(reading.Kilograms, 6) != reading.Kilograms) return Problems.Of(new Refusal("quantity-too-large", $"{reading.Kilograms} kg is no reading of a scale.", "Weigh again."));
-        if (store.Of(inquiry.Site.Code) is { Count: >= MostScales } all && all.All(l => l.Reading.Scale != name)) return Problems.Of(new Refusal("too-many", $"{MostScales} scales are known already.", "Use the name of one of them."));
+        if (reading.Scale.OrNull() is not { Length: <= 40 } name)
+            return Problems.Of(new Refusal("scale-name", "A scale has a name of at most 40 characters.", "Say which scale it is."));
+        if (Math.Abs(reading.Kilograms) > MostKilograms || decimal.Round(reading.Kilograms, 6) != reading.Kilograms)
+            return Problems.Of(new Refusal("quantity-too-large", $"{reading.Kilograms} kg is no reading of a scale.", "Weigh again."));
+        if (store.Of(inquiry.Site.Code) is { Count: >= MostScales } all && all.All(l => l.Reading.Scale != name))
+            return Problems.Of(new Refusal("too-many", $"{MostScales} scales are known already.", "Use the name of one of them."));
         store.Keep(inquiry.Site.Code, reading with { Scale = name }, inquiry.Now);
         return TypedResults.Ok(new ScaleView(name, reading.Kilograms, reading.Steady, inquiry.Local(inquiry.Now), false));
     }

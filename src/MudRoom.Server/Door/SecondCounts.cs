@@ -22,7 +22,17 @@ public sealed record FirstStandsRequest(int Id);
 /// <summary>A second count as screens show it.</summary>
 /// <param name="First">What was counted first; null for those who count blind.</param>
 /// <param name="Mine">True when the person counted first, and somebody else has to count again.</param>
-public sealed record SecondCountRow(int Id, string Item, string ItemName, string Unit, decimal? First, decimal? Second, string? CountedBy, SecondCountState State, bool Mine);
+public sealed record SecondCountRow(
+    int Id,
+    string Item,
+    string ItemName,
+    string Unit,
+    decimal? First,
+    decimal? Second,
+    string? CountedBy,
+    SecondCountState State,
+    bool Mine
+);
 
 /// <summary>Second counts: where a count differs from the papers, somebody else counts the item again without knowing the first.</summary>
 public static class SecondCounts
@@ -38,44 +48,77 @@ public static class SecondCounts
     public static async Task<List<SecondCountRow>> Of(Inquiry inquiry, int arrivalId)
     {
         var rows = await inquiry.Db.SecondCounts.Where(s => s.ArrivalId == arrivalId).OrderBy(s => s.State).ThenBy(s => s.Id).ToListAsync();
-        if (rows.Count == 0) return [];
-        var mine = await inquiry.Db.TallyEntries.Where(e => e.ArrivalId == arrivalId && e.TakenBackAt == null && e.PersonId == inquiry.Person.Id).Select(e => e.ItemId).Distinct().ToListAsync();
+        if (rows.Count == 0)
+            return [];
+        var mine = await inquiry
+            .Db.TallyEntries.Where(e => e.ArrivalId == arrivalId && e.TakenBackAt == null && e.PersonId == inquiry.Person.Id)
+            .Select(e => e.ItemId)
+            .Distinct()
+            .ToListAsync();
         var sees = inquiry.May(Right.SettleTally);
-        return [.. rows.Where(r => sees || r.State == SecondCountState.Waiting).Select(r =>
-        {
-            var item = inquiry.SetUp.Catalogue[r.ItemId];
-            return new SecondCountRow(r.Id, item.Code, item.Name, item.UnitWord, sees ? r.First : null, sees ? r.Second : null, r.CountedBy, r.State, mine.Contains(r.ItemId));
-        })];
+        return
+        [
+            .. rows.Where(r => sees || r.State == SecondCountState.Waiting)
+                .Select(r =>
+                {
+                    var item = inquiry.SetUp.Catalogue[r.ItemId];
+                    return new SecondCountRow(
+                        r.Id,
+                        item.Code,
+                        item.Name,
+                        item.UnitWord,
+                        sees ? r.First : null,
+                        sees ? r.Second : null,
+                        r.CountedBy,
+                        r.State,
+                        mine.Contains(r.ItemId)
+                    );
+                }),
+        ];
     }
 
-    /// <summary>Names of items whose count differs and was not settled by a second one; empty where the site does not ask for any.</summary>
-    public static async Task<IReadOnlyList<int>> Unsettled(Act act, Arrival arrival) => act.Site.Door.SecondCount
-        ? BlindCount.Unsettled(arrival.Manifest.Select(m => (m.Part!.ItemId, m.Expected, m.Counted)), await act.Db.SecondCounts.Where(s => s.ArrivalId == arrival.Id).ToListAsync())
-        : [];
+    /// <summary>Names of items whose count differs and was not settled by a second one; empty where the site does not ask for
+    /// any.</summary>
+    public static async Task<IReadOnlyList<int>> Unsettled(Act act, Arrival arrival) =>
+        act.Site.Door.SecondCount
+            ? BlindCount.Unsettled(
+                arrival.Manifest.Select(m => (m.Part!.ItemId, m.Expected, m.Counted)),
+                await act.Db.SecondCounts.Where(s => s.ArrivalId == arrival.Id).ToListAsync()
+            )
+            : [];
 
     public static async Task<Outcome<DoneAnswer>> Ask(Act act, AskSecondRequest request)
     {
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part).Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.MayBeTallied() is { } notNow) return notNow;
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow)
+            return notNow;
         var asked = await act.Db.SecondCounts.Where(s => s.ArrivalId == arrival.Id).ToListAsync();
         var differing = BlindCount.Unsettled(arrival.Manifest.Select(m => (m.Part!.ItemId, m.Expected, m.Counted)), asked);
         var names = new List<string>();
         foreach (var itemId in differing.Where(i => !asked.Any(s => s.ItemId == i && s.State == SecondCountState.Waiting)))
         {
-            act.Db.SecondCounts.Add(new SecondCount
-            {
-                SiteId = act.Site.Id,
-                ArrivalId = arrival.Id,
-                ItemId = itemId,
-                First = arrival.Manifest.Where(m => m.Part!.ItemId == itemId).Sum(m => m.Counted),
-                AskedBy = act.Person.Name,
-                AskedAt = act.Now,
-            });
+            act.Db.SecondCounts.Add(
+                new SecondCount
+                {
+                    SiteId = act.Site.Id,
+                    ArrivalId = arrival.Id,
+                    ItemId = itemId,
+                    First = arrival.Manifest.Where(m => m.Part!.ItemId == itemId).Sum(m => m.Counted),
+                    AskedBy = act.Person.Name,
+                    AskedAt = act.Now,
+                }
+            );
             names.Add(act.SetUp.Catalogue[itemId].Name);
         }
 
-        if (names.Count == 0) return new Refusal("nothing-differs", "No count differs that is not being counted a second time already.", "Wait for the second counts, or close the tally.");
+        if (names.Count == 0)
+            return new Refusal(
+                "nothing-differs",
+                "No count differs that is not being counted a second time already.",
+                "Wait for the second counts, or close the tally."
+            );
         act.Write(EntryKind.SecondCountAsked, arrival.Number, $"A second count is asked for: {string.Join(", ", names)}.");
         act.Touch("arrival:" + arrival.Number, "door");
         return new DoneAnswer($"Asked for a second count of {string.Join(", ", names)}, by somebody who did not count it first.");
@@ -84,18 +127,37 @@ public static class SecondCounts
     public static async Task<Outcome<DoneAnswer>> Take(Act act, SecondCountRequest request)
     {
         var found = await Find(act, request.Id);
-        if (found.Refused(out var refusal)) return refusal;
+        if (found.Refused(out var refusal))
+            return refusal;
         var (second, arrival) = found.Value;
-        if (arrival.MayBeTallied() is { } notNow) return notNow;
+        if (arrival.MayBeTallied() is { } notNow)
+            return notNow;
         var item = act.SetUp.Catalogue[second.ItemId];
         var pack = item.PackOrMeasure(request.Pack ?? "");
-        if (pack is null) return new Refusal("pack-unknown", $"{item.Name} has no pack called {request.Pack}.", $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}.");
+        if (pack is null)
+            return new Refusal(
+                "pack-unknown",
+                $"{item.Name} has no pack called {request.Pack}.",
+                $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}."
+            );
         var packs = Quantities.Read(request.Packs, act.Site.Door.DecimalComma);
-        if (packs.Refused(out var noNumber)) return noNumber;
-        if (packs.Value > Quantities.Most) return new Refusal("quantity-too-large", $"{request.Packs} cannot be right.", "Look at the number again.");
-        var first = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.ItemId == item.Id && e.TakenBackAt == null).Select(e => e.PersonId).Distinct().ToListAsync();
-        if (second.Take(pack.Content(packs.Value), act.Person, first, act.Now) is { } no) return no;
-        act.Write(EntryKind.SecondCounted, arrival.Number, $"{item.Name} counted a second time: {Quantities.Show(second.Second!.Value)} {item.UnitWord}, {(second.State == SecondCountState.Agrees ? "as the first time" : $"the first time {Quantities.Show(second.First)}")}.");
+        if (packs.Refused(out var noNumber))
+            return noNumber;
+        if (packs.Value > Quantities.Most)
+            return new Refusal("quantity-too-large", $"{request.Packs} cannot be right.", "Look at the number again.");
+        var first = await act
+            .Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.ItemId == item.Id && e.TakenBackAt == null)
+            .Select(e => e.PersonId)
+            .Distinct()
+            .ToListAsync();
+        if (second.Take(pack.Content(packs.Value), act.Person, first, act.Now) is { } no)
+            return no;
+        act.Write(
+            EntryKind.SecondCounted,
+            arrival.Number,
+            $"{item.Name} counted a second time: {Quantities.Show(second.Second!.Value)} {item.UnitWord}, "
+                + $"{(second.State == SecondCountState.Agrees ? "as the first time" : $"the first time {Quantities.Show(second.First)}")}."
+        );
         act.Touch("arrival:" + arrival.Number, "door");
         return new DoneAnswer($"{Quantities.Show(second.Second.Value)} {item.UnitWord} of {item.Name} are noted.");
     }
@@ -103,11 +165,18 @@ public static class SecondCounts
     public static async Task<Outcome<DoneAnswer>> Stand(Act act, FirstStandsRequest request)
     {
         var found = await Find(act, request.Id);
-        if (found.Refused(out var refusal)) return refusal;
+        if (found.Refused(out var refusal))
+            return refusal;
         var (second, arrival) = found.Value;
-        if (second.LetFirstStand() is { } no) return no;
+        if (second.LetFirstStand() is { } no)
+            return no;
         var item = act.SetUp.Catalogue[second.ItemId];
-        act.Write(EntryKind.SecondCounted, arrival.Number, $"Of {item.Name} the first count stands: {Quantities.Show(second.First)} {item.UnitWord}, not {Quantities.Show(second.Second!.Value)}.");
+        act.Write(
+            EntryKind.SecondCounted,
+            arrival.Number,
+            $"Of {item.Name} the first count stands: {Quantities.Show(second.First)} {item.UnitWord}, not "
+                + $"{Quantities.Show(second.Second!.Value)}."
+        );
         act.Touch("arrival:" + arrival.Number, "door");
         return new DoneAnswer($"The first count of {item.Name} stands: {Quantities.Show(second.First)} {item.UnitWord}.");
     }
@@ -115,6 +184,8 @@ public static class SecondCounts
     static async Task<Outcome<(SecondCount Second, Arrival Arrival)>> Find(Act act, int id)
     {
         var second = await act.Db.SecondCounts.FirstOrDefaultAsync(s => s.Id == id && s.SiteId == act.Site.Id);
-        return second is null ? Problems.NotFound("second count", id.ToString()) : (second, await act.Db.Arrivals.FirstAsync(a => a.Id == second.ArrivalId));
+        return second is null
+            ? Problems.NotFound("second count", id.ToString())
+            : (second, await act.Db.Arrivals.FirstAsync(a => a.Id == second.ArrivalId));
     }
 }

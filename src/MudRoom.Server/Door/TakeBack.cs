@@ -13,7 +13,8 @@ namespace MudRoom.Server.Door;
 /// <param name="Arrival">The arrival.</param>
 /// <param name="Count">The act id of the count; null for the person's own last one.</param>
 /// <param name="Reason">Why. Needed for a whole line and for what somebody else has counted.</param>
-/// <param name="Part">The order line part whose counts are all taken back, each whole, also where it went to other lines too; null for one count.</param>
+/// <param name="Part">The order line part whose counts are all taken back, each whole, also where it went to other lines too; null for one
+/// count.</param>
 /// <param name="Serial">Of pieces that were counted together, the one that is taken back; null for all of the count.</param>
 public sealed record TakeBackRequest(string Arrival, Guid? Count, string? Reason, int? Part = null, string? Serial = null);
 
@@ -23,26 +24,45 @@ public sealed record TakeBackAnswer(string Sentence);
 /// <summary>Takes counts back by counter-entries, all of them or none, as long as the goods have not gone further.</summary>
 public static class TakeBack
 {
-    public static void Map(SiteRoutes routes) => routes.Act<TakeBackRequest, TakeBackAnswer>("/door/take-back", Right.Tally, Run, blind: BlindView.Open);
+    public static void Map(SiteRoutes routes) =>
+        routes.Act<TakeBackRequest, TakeBackAnswer>("/door/take-back", Right.Tally, Run, blind: BlindView.Open);
 
     public static async Task<Outcome<TakeBackAnswer>> Run(Act act, TakeBackRequest request)
     {
         if (request.Part is not null && (!act.May(Right.CloseTally) || BlindCount.Applies(act.Site, act.Person.Roles)))
-            return new Refusal("right-missing", "A whole line is taken back by a supervisor.", "Take back your own counts one by one, or call one.");
+            return new Refusal(
+                "right-missing",
+                "A whole line is taken back by a supervisor.",
+                "Take back your own counts one by one, or call one."
+            );
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.MayBeTallied() is { } notNow) return notNow;
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.MayBeTallied() is { } notNow)
+            return notNow;
         var entries = await Entries(act, arrival, request);
-        if (entries.Count == 0) return new Refusal("nothing-to-take-back", "There is no count to take back.", "Look at the trail.");
-        if (entries.Any(e => e.ReceiptId is not null)) return new Refusal("posted", "The count stands on a posted receipt.", "Open the tally again first.");
+        if (entries.Count == 0)
+            return new Refusal("nothing-to-take-back", "There is no count to take back.", "Look at the trail.");
+        if (entries.Any(e => e.ReceiptId is not null))
+            return new Refusal("posted", "The count stands on a posted receipt.", "Open the tally again first.");
         var reason = request.Reason.OrNull();
         if (reason is { Length: > 200 } || reason is null && (request.Part is not null || entries.Any(e => e.PersonId != act.Person.Id)))
-            return new Refusal("note-missing", $"Say in at most 200 characters why {(request.Part is null ? $"what {entries[0].PersonName} counted" : "the line")} is taken back.", "Type the reason.");
-        if (await Undoing.First(act, entries, papersOnly: false) is { } gone) return gone;
-        if (await Undo(act, arrival, entries, reason) is { } no) return no;
+            return new Refusal(
+                "note-missing",
+                $"Say in at most 200 characters why {(request.Part is null ? $"what {entries[0].PersonName} counted" : "the line")} "
+                    + $"is taken back.",
+                "Type the reason."
+            );
+        if (await Undoing.First(act, entries, papersOnly: false) is { } gone)
+            return gone;
+        if (await Undo(act, arrival, entries, reason) is { } no)
+            return no;
 
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "bench", "cage", "house");
-        return new TakeBackAnswer($"Taken back: {string.Join(", ", entries.GroupBy(e => act.SetUp.Catalogue[e.ItemId]).Select(g => $"{Quantities.Show(g.Sum(e => e.Quantity))} {g.Key.UnitWord} of {g.Key.Name}"))}.");
+        var goods = entries
+            .GroupBy(e => act.SetUp.Catalogue[e.ItemId])
+            .Select(g => $"{Quantities.Show(g.Sum(e => e.Quantity))} {g.Key.UnitWord} of {g.Key.Name}");
+        return new TakeBackAnswer($"Taken back: {string.Join(", ", goods)}.");
     }
 
     static async Task<List<TallyEntry>> Entries(Act act, Arrival arrival, TakeBackRequest request)
@@ -54,34 +74,58 @@ public static class TakeBack
             return await open.Where(e => ofLine.Contains(e.ActId)).OrderBy(e => e.Id).ToListAsync();
         }
 
-        var actId = request.Count ?? await open.Where(e => e.PersonId == act.Person.Id).OrderByDescending(e => e.Id).Select(e => (Guid?)e.ActId).FirstOrDefaultAsync();
+        var actId = request.Count
+            ?? await open.Where(e => e.PersonId == act.Person.Id)
+                .OrderByDescending(e => e.Id)
+                .Select(e => (Guid?)e.ActId)
+                .FirstOrDefaultAsync();
         // Each piece with a serial number is a count of its own, however many were counted in one go.
-        return actId is { } id ? await open.Where(e => e.ActId == id && (request.Serial == null || e.Serial == request.Serial)).ToListAsync() : [];
+        return actId is { } id
+            ? await open.Where(e => e.ActId == id && (request.Serial == null || e.Serial == request.Serial)).ToListAsync()
+            : [];
     }
 
     static async Task<Refusal?> Undo(Act act, Arrival arrival, List<TallyEntry> entries, string? reason)
     {
-        var (parts, inspections, holds, written) = (Ids(entries, e => e.PartId), Ids(entries, e => e.InspectionId), Ids(entries, e => e.HoldId), entries.Select(e => e.LedgerSeq).ToList());
-        var lineOf = await act.Db.ManifestLines.Include(m => m.Part).Where(m => m.ArrivalId == arrival.Id && parts.Contains(m.PartId)).ToDictionaryAsync(m => m.PartId);
+        var (parts, inspections, holds, written) = (
+            Ids(entries, e => e.PartId),
+            Ids(entries, e => e.InspectionId),
+            Ids(entries, e => e.HoldId),
+            entries.Select(e => e.LedgerSeq).ToList()
+        );
+        var lineOf = await act
+            .Db.ManifestLines.Include(m => m.Part)
+            .Where(m => m.ArrivalId == arrival.Id && parts.Contains(m.PartId))
+            .ToDictionaryAsync(m => m.PartId);
         var inspectionOf = await act.Db.Inspections.Where(i => inspections.Contains(i.Id)).ToDictionaryAsync(i => i.Id);
         var holdOf = await act.Db.Holds.Where(h => holds.Contains(h.Id)).ToDictionaryAsync(h => h.Id);
         var ledger = await act.Db.Ledger.Where(e => written.Contains(e.Seq)).ToDictionaryAsync(e => e.Seq);
         foreach (var entry in entries)
         {
             var line = entry.PartId is { } p ? lineOf[p] : null;
-            if (entry.InspectionId is { } i && inspectionOf[i].Shrink(entry.Quantity) is { } drawn) return drawn;
-            if (entry.HoldId is { } h && holdOf[h].Shrink(entry.Quantity, act.Now, act.Person.Name, act.Site.LocalTime) is { } lifted) return lifted;
+            if (entry.InspectionId is { } i && inspectionOf[i].Shrink(entry.Quantity) is { } drawn)
+                return drawn;
+            if (entry.HoldId is { } h && holdOf[h].Shrink(entry.Quantity, act.Now, act.Person.Name, act.Site.LocalTime) is { } lifted)
+                return lifted;
             line?.TakeBack(entry.Quantity);
             line?.Part!.TakeBack(entry.Quantity);
             entry.TakeBack(act.Now);
             var movement = ledger[entry.LedgerSeq].Movement!.Reversed();
-            if (movement.To.Account == Account.Transit) line?.BackInTransit(entry.Quantity);
+            if (movement.To.Account == Account.Transit)
+                line?.BackInTransit(entry.Quantity);
             var item = act.SetUp.Catalogue[entry.ItemId];
-            act.Write(EntryKind.TakenBack, arrival.Number, $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{(reason is null ? "" : ": " + reason)}", movement, entry.LedgerSeq);
+            act.Write(
+                EntryKind.TakenBack,
+                arrival.Number,
+                $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{(reason is null ? "" : ": " + reason)}",
+                movement,
+                entry.LedgerSeq
+            );
         }
 
         var acts = entries.Select(e => (Guid?)e.ActId).Distinct().ToList();
-        foreach (var difference in await act.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && acts.Contains(d.ActId)).ToListAsync()) difference.TakenBack = true;
+        foreach (var difference in await act.Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && acts.Contains(d.ActId)).ToListAsync())
+            difference.TakenBack = true;
         return null;
     }
 

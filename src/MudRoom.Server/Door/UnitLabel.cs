@@ -17,7 +17,8 @@ public static class UnitLabel
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Run(Inquiry inquiry, string sscc, string? size)
     {
         var unit = await inquiry.Db.Units.FirstOrDefaultAsync(u => u.SiteId == inquiry.Site.Id && u.Sscc == sscc);
-        if (unit is null) return Problems.Of(Problems.NotFound("unit", sscc));
+        if (unit is null)
+            return Problems.Of(Problems.NotFound("unit", sscc));
         var label = await Content(inquiry.Db, inquiry.SetUp, inquiry.Site, unit);
         return size is "a6" or "4x6"
             ? TypedResults.File(LogisticLabel.Pdf(label, LogisticLabel.Size(size)), "application/pdf", $"{unit.Sscc}.pdf")
@@ -31,12 +32,21 @@ public static class UnitLabel
         var batchIds = on.Select(b => b.BatchId).ToList();
         var batches = await db.Batches.AsNoTracking().Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         return new LabelContent(
-            site.Name, unit.Sscc, on.Count == 1 ? LabelCodes.Contained(setUp.Catalogue[on[0].ItemId], on[0].Quantity) : [],
+            site.Name,
+            unit.Sscc,
+            on.Count == 1 ? LabelCodes.Contained(setUp.Catalogue[on[0].ItemId], on[0].Quantity) : [],
             [.. on.Select(b => LineOf(setUp.Catalogue[b.ItemId], b.Quantity, b.BatchId is { } id ? batches[id] : null))],
-            on.Count > 0 ? LabelCodes.Banner(on[0].Standing, null, null) : null, unit.PackageType);
+            on.Count > 0 ? LabelCodes.Banner(on[0].Standing, null, null) : null,
+            unit.PackageType
+        );
     }
 
     /// <summary>One line of a label.</summary>
     public static LabelLine LineOf(Item item, decimal quantity, Batch? batch) =>
-        new(item.Name, $"{Quantities.Show(quantity)} {item.UnitWord}", batch?.Number, batch?.Expiry?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture));
+        new(
+            item.Name,
+            $"{Quantities.Show(quantity)} {item.UnitWord}",
+            batch?.Number,
+            batch?.Expiry?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture)
+        );
 }

@@ -23,18 +23,34 @@ public static class UnitNumbers
     /// <summary>Batch numbers of blocks begin here, beyond what a day's own sequence reaches.</summary>
     const long FirstBlockBatch = 1001;
 
-    public static void Map(SiteRoutes routes) => routes.Act<BlockRequest, BlockAnswer>("/door/numbers", Right.Tally, Reserve, blind: BlindView.Open);
+    public static void Map(SiteRoutes routes) =>
+        routes.Act<BlockRequest, BlockAnswer>("/door/numbers", Right.Tally, Reserve, blind: BlindView.Open);
 
     /// <summary>Reserves a block for the device of the act.</summary>
     public static async Task<Outcome<BlockAnswer>> Reserve(Act act, BlockRequest request)
     {
-        if (!Enum.IsDefined(request.Kind)) return new Refusal("block-kind", "Numbers are of units or of batches.", "Load the page again.");
+        if (!Enum.IsDefined(request.Kind))
+            return new Refusal("block-kind", "Numbers are of units or of batches.", "Load the page again.");
         var site = await act.SiteRow();
-        if (request.Kind == BlockKind.Unit && site.MayNumber() is { } not) return not;
-        var (from, to) = request.Kind == BlockKind.Unit
-            ? site.ReserveSsccs(NumberBlock.Size)
-            : NextBatches(await act.Db.NumberBlocks.Where(b => b.SiteId == site.Id && b.Kind == BlockKind.Batch).MaxAsync(b => (long?)b.To));
-        act.Db.NumberBlocks.Add(new NumberBlock { SiteId = site.Id, Kind = request.Kind, Device = act.Doer.Device, From = from, To = to, GivenAt = act.Now });
+        if (request.Kind == BlockKind.Unit && site.MayNumber() is { } not)
+            return not;
+        var (from, to) =
+            request.Kind == BlockKind.Unit
+                ? site.ReserveSsccs(NumberBlock.Size)
+                : NextBatches(
+                    await act.Db.NumberBlocks.Where(b => b.SiteId == site.Id && b.Kind == BlockKind.Batch).MaxAsync(b => (long?)b.To)
+                );
+        act.Db.NumberBlocks.Add(
+            new NumberBlock
+            {
+                SiteId = site.Id,
+                Kind = request.Kind,
+                Device = act.Doer.Device,
+                From = from,
+                To = to,
+                GivenAt = act.Now,
+            }
+        );
         return new BlockAnswer(request.Kind, request.Kind == BlockKind.Unit ? $"{site.SsccExtension}{site.NumberPrefix}" : "", from, to);
     }
 
@@ -42,18 +58,29 @@ public static class UnitNumbers
     public static async Task<Outcome<List<string>>> For(Act act, int howMany, IReadOnlyList<string>? given)
     {
         var site = await act.SiteRow();
-        if (site.MayNumber() is { } not) return not;
-        if (given is not { Count: > 0 }) return Enumerable.Range(0, howMany).Select(_ => site.TakeSscc()).ToList();
-        if (given.Count != howMany) return new Refusal("unit-numbers", $"{given.Count} unit numbers came for {howMany} units.", "Scan each label once.");
-        if (given.Distinct().Count() != given.Count) return new Refusal("unit-numbers", "A unit number came twice.", "Scan each label once.");
-        var blocks = await act.Db.NumberBlocks.Where(b => b.SiteId == site.Id && b.Kind == BlockKind.Unit && b.Device == act.Doer.Device).ToListAsync();
+        if (site.MayNumber() is { } not)
+            return not;
+        if (given is not { Count: > 0 })
+            return Enumerable.Range(0, howMany).Select(_ => site.TakeSscc()).ToList();
+        if (given.Count != howMany)
+            return new Refusal("unit-numbers", $"{given.Count} unit numbers came for {howMany} units.", "Scan each label once.");
+        if (given.Distinct().Count() != given.Count)
+            return new Refusal("unit-numbers", "A unit number came twice.", "Scan each label once.");
+        var blocks = await act
+            .Db.NumberBlocks.Where(b => b.SiteId == site.Id && b.Kind == BlockKind.Unit && b.Device == act.Doer.Device)
+            .ToListAsync();
         foreach (var sscc in given)
             if (NumberBlock.SerialOf(sscc, site.SsccExtension, site.NumberPrefix!) is not { } serial || !blocks.Any(b => b.Has(serial)))
-                return new Refusal("unit-not-reserved", $"Unit number {Sscc.Spaced(sscc)} is not reserved for this device.", "Print a new label.");
+                return new Refusal(
+                    "unit-not-reserved",
+                    $"Unit number {Sscc.Spaced(sscc)} is not reserved for this device.",
+                    "Print a new label."
+                );
         if (await act.Db.Units.FirstOrDefaultAsync(u => given.Contains(u.Sscc)) is { } used)
             return new Refusal("unit-used", $"Unit number {Sscc.Spaced(used.Sscc)} is used already.", "Print a new label.");
         return given.ToList();
     }
 
-    static (long From, long To) NextBatches(long? last) => ((last ?? FirstBlockBatch - 1) + 1, (last ?? FirstBlockBatch - 1) + NumberBlock.Size);
+    static (long From, long To) NextBatches(long? last) =>
+        ((last ?? FirstBlockBatch - 1) + 1, (last ?? FirstBlockBatch - 1) + NumberBlock.Size);
 }

@@ -4,7 +4,8 @@ using Microsoft.Extensions.FileProviders;
 namespace MudRoom.Server.Hosting;
 
 /// <summary>
-/// Hands out the files of the front end, as they were compressed when they were built where the browser takes that. They hold no secret, so that
+/// Hands out the files of the front end, as they were compressed when they were built where the browser takes that. They hold no secret, so
+/// that
 /// they may be sent compressed by HTTPS too; what the interface answers is not (it mixes secrets with what others wrote).
 /// </summary>
 static class BuiltFiles
@@ -14,28 +15,47 @@ static class BuiltFiles
     public static void Use(WebApplication app, string web)
     {
         var files = new PhysicalFileProvider(web);
-        app.Use((http, next) =>
-        {
-            var path = http.Request.Path;
-            if (HttpMethods.IsGet(http.Request.Method) && path.HasValue && Takes(http, files, path.Value!) is { } extension) http.Request.Path = path.Value + extension;
-            return next(http);
-        });
-        app.UseStaticFiles(new StaticFileOptions { FileProvider = files, ContentTypeProvider = new TypeOfOriginal(), OnPrepareResponse = Prepare });
+        app.Use(
+            (http, next) =>
+            {
+                var path = http.Request.Path;
+                if (HttpMethods.IsGet(http.Request.Method) && path.HasValue && Takes(http, files, path.Value!) is { } extension)
+                    http.Request.Path = path.Value + extension;
+                return next(http);
+            }
+        );
+        app.UseStaticFiles(
+            new StaticFileOptions
+            {
+                FileProvider = files,
+                ContentTypeProvider = new TypeOfOriginal(),
+                OnPrepareResponse = Prepare,
+            }
+        );
     }
 
-    /// <summary>The extension of the compressed file that stands beside the one asked for and that the browser takes; null for none.</summary>
+    /// <summary>The extension of the compressed file that stands beside the one asked for and that the browser takes; null for
+    /// none.</summary>
     static string? Takes(HttpContext http, PhysicalFileProvider files, string path)
     {
         var accepted = http.Request.GetTypedHeaders().AcceptEncoding;
-        return accepted.Count == 0 ? null : made.FirstOrDefault(m => accepted.Any(a => a.Value.Equals(m.Encoding, StringComparison.OrdinalIgnoreCase) && a.Quality is null or > 0) && files.GetFileInfo(path + m.Extension).Exists).Extension;
+        return accepted.Count == 0
+            ? null
+            : made.FirstOrDefault(m =>
+                accepted.Any(a => a.Value.Equals(m.Encoding, StringComparison.OrdinalIgnoreCase) && a.Quality is null or > 0)
+                && files.GetFileInfo(path + m.Extension).Exists
+            ).Extension;
     }
 
     static void Prepare(StaticFileResponseContext context)
     {
         var headers = context.Context.Response.Headers;
-        headers.CacheControl = context.Context.Request.Path.StartsWithSegments("/_app/immutable") ? "public, max-age=31536000, immutable" : "no-cache";
+        headers.CacheControl = context.Context.Request.Path.StartsWithSegments("/_app/immutable")
+            ? "public, max-age=31536000, immutable"
+            : "no-cache";
         headers.Vary = "Accept-Encoding";
-        if (made.FirstOrDefault(m => context.File.Name.EndsWith(m.Extension, StringComparison.Ordinal)).Encoding is { } encoding) headers.ContentEncoding = encoding;
+        if (made.FirstOrDefault(m => context.File.Name.EndsWith(m.Extension, StringComparison.Ordinal)).Encoding is { } encoding)
+            headers.ContentEncoding = encoding;
     }
 
     /// <summary>A compressed file has the type of what is in it.</summary>

@@ -50,8 +50,15 @@ public static class CommandLine
         }
 
         var settings = new ServerSettings(
-            folder, options.GetValueOrDefault("host") ?? "127.0.0.1", port, isDemo, options.ContainsKey("stopped-clock"),
-            options.GetValueOrDefault("certificate"), options.GetValueOrDefault("certificate-password"), options.GetValueOrDefault("web"));
+            folder,
+            options.GetValueOrDefault("host") ?? "127.0.0.1",
+            port,
+            isDemo,
+            options.ContainsKey("stopped-clock"),
+            options.GetValueOrDefault("certificate"),
+            options.GetValueOrDefault("certificate-password"),
+            options.GetValueOrDefault("web")
+        );
         DataFolder.OwnerOnly();
         try
         {
@@ -70,17 +77,22 @@ public static class CommandLine
         switch (command)
         {
             case "serve" or "demo":
-                if (isDemo && options.ContainsKey("fresh")) Forget(settings);
+                if (isDemo && options.ContainsKey("fresh"))
+                    Forget(settings);
                 return await Serve(settings);
             case "check":
                 return await Check(settings, options.GetValueOrDefault("head"));
             case "head":
                 await MustBe(settings.File);
-                await using (var db = Database.Context(settings.File)) Console.WriteLine(JsonSerializer.Serialize((await BookCheck.Run(db, null)).Head));
+                await using (var db = Database.Context(settings.File))
+                    Console.WriteLine(JsonSerializer.Serialize((await BookCheck.Run(db, null)).Head));
                 return 0;
             case "backup" when options.GetValueOrDefault("") is { } target:
                 await MustBe(settings.File);
-                if (File.Exists(target)) throw new StartException(new Refusal("file-there", $"{target} is there already.", "Name another file, so that no backup is written over."));
+                if (File.Exists(target))
+                    throw new StartException(
+                        new Refusal("file-there", $"{target} is there already.", "Name another file, so that no backup is written over.")
+                    );
                 DataFolder.CopyTo(settings.File, target);
                 Console.WriteLine($"Copied to {target}.");
                 return 0;
@@ -103,7 +115,7 @@ public static class CommandLine
         {
             Console.WriteLine("\nThe demo's people: name, password, role");
             foreach (var (person, password) in Scenario.Make().People)
-                Console.WriteLine($"  {person.SignInName,-10} {password,-18} {person.Name}, {string.Join(", ", person.Roles)}");
+                Console.WriteLine($"  {person.SignInName, -10} {password, -18} {person.Name}, {string.Join(", ", person.Roles)}");
         }
 
         Console.WriteLine("\nStop it with Ctrl+C.");
@@ -117,14 +129,17 @@ public static class CommandLine
         var folder = DataFolder.Take(settings);
         try
         {
-            if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy) Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
+            if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy)
+                Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
             // The model of the database and the endpoints of the server take a second each: they are made side by side.
             var hidden = Task.Run(() => Staging.HideWhatIsNotWhole(settings.File));
             var app = ServerApp.Build(settings);
             await hidden;
             app.Lifetime.ApplicationStopped.Register(folder.Dispose);
-            if (settings.IsDemo) await BeginDemo(app, settings);
-            else await BeginSite(settings);
+            if (settings.IsDemo)
+                await BeginDemo(app, settings);
+            else
+                await BeginSite(settings);
             await app.Services.GetRequiredService<Staging>().FinishSetUp();
             await app.Services.GetRequiredService<WriteDesk>().Analyze();
             await app.StartAsync();
@@ -140,9 +155,12 @@ public static class CommandLine
     /// <summary>There is a database, and it is one of ours.</summary>
     static async Task MustBe(string file)
     {
-        if (!File.Exists(file)) throw new StartException(new Refusal("no-database", $"There is no database at {file}.", "Name its folder with --data."));
-        if (new FileInfo(file).Length == 0) throw new StartException(new Refusal("no-database", $"{file} is empty.", "Look whether it is the right file."));
-        if (await DataFolder.Look(file) is { } refusal) throw new StartException(refusal);
+        if (!File.Exists(file))
+            throw new StartException(new Refusal("no-database", $"There is no database at {file}.", "Name its folder with --data."));
+        if (new FileInfo(file).Length == 0)
+            throw new StartException(new Refusal("no-database", $"{file} is empty.", "Look whether it is the right file."));
+        if (await DataFolder.Look(file) is { } refusal)
+            throw new StartException(refusal);
     }
 
     /// <summary>Checks a backup whole, and only then puts it in the place of the database, which is kept beside it.</summary>
@@ -159,17 +177,22 @@ public static class CommandLine
             var report = await BookCheck.Run(db, null);
             if (report.Faults.Count > 0)
             {
-                foreach (var fault in report.Faults) Console.Error.WriteLine(fault);
-                throw new StartException(new Refusal("backup-faulty", $"{backup} does not pass the check. Nothing was replaced.", "Take another backup."));
+                foreach (var fault in report.Faults)
+                    Console.Error.WriteLine(fault);
+                throw new StartException(
+                    new Refusal("backup-faulty", $"{backup} does not pass the check. Nothing was replaced.", "Take another backup.")
+                );
             }
 
             Console.WriteLine($"{backup} passes the check: {report.Entries} entries.");
         }
 
         SqliteConnection.ClearAllPools();
-        foreach (var end in new[] { "-wal", "-shm" }) File.Delete(fresh + end);
+        foreach (var end in new[] { "-wal", "-shm" })
+            File.Delete(fresh + end);
         var replaced = Path.Combine(settings.Folder, $"replaced-{TimeProvider.System.GetUtcNow():yyyyMMdd-HHmmss}.db");
-        foreach (var end in new[] { "", "-wal", "-shm" }.Where(end => File.Exists(settings.File + end))) File.Move(settings.File + end, replaced + end);
+        foreach (var end in new[] { "", "-wal", "-shm" }.Where(end => File.Exists(settings.File + end)))
+            File.Move(settings.File + end, replaced + end);
         File.Move(fresh, settings.File);
         Console.WriteLine($"It is the database now.{(File.Exists(replaced) ? $" The one before is kept as {replaced}." : "")}");
         return 0;
@@ -183,18 +206,36 @@ public static class CommandLine
         await Database.BringUpToDate(settings.File);
         await using var db = Database.Context(settings.File);
         var people = await db.People.ToListAsync();
-        var person = name.Length > 0 ? people.Find(p => p.SignInName.Equals(name, StringComparison.OrdinalIgnoreCase))
-            : people.Find(p => p.Roles.Contains(Role.Administrator) && p.Active) ?? people.Find(p => p.Roles.Contains(Role.Administrator));
-        if (person is null) throw new StartException(new Refusal("not-found", name.Length > 0 ? $"Nobody signs in as {name}." : "There is no administrator.", $"Name one of {string.Join(", ", people.Select(p => p.SignInName).Take(20))}."));
+        var person =
+            name.Length > 0
+                ? people.Find(p => p.SignInName.Equals(name, StringComparison.OrdinalIgnoreCase))
+                : people.Find(p => p.Roles.Contains(Role.Administrator) && p.Active)
+                    ?? people.Find(p => p.Roles.Contains(Role.Administrator));
+        if (person is null)
+            throw new StartException(
+                new Refusal(
+                    "not-found",
+                    name.Length > 0 ? $"Nobody signs in as {name}." : "There is no administrator.",
+                    $"Name one of {string.Join(", ", people.Select(p => p.SignInName).Take(20))}."
+                )
+            );
         var password = OneTimePassword();
         person.Active = true;
-        if (!person.Roles.Contains(Role.Administrator)) person.Roles = [.. person.Roles, Role.Administrator];
+        if (!person.Roles.Contains(Role.Administrator))
+            person.Roles = [.. person.Roles, Role.Administrator];
         person.Sites = await db.Sites.Select(s => s.Code).ToListAsync();
         var account = await db.Users.FirstAsync(u => u.Id == person.Id);
-        (account.PasswordHash, account.MustChange, account.SecurityStamp) = (SignInAccounts.New(person, password).PasswordHash, true, Guid.NewGuid().ToString("N"));
+        (account.PasswordHash, account.MustChange, account.SecurityStamp) = (
+            SignInAccounts.New(person, password).PasswordHash,
+            true,
+            Guid.NewGuid().ToString("N")
+        );
         (account.LockoutEnd, account.AccessFailedCount, account.Badge, account.PinHash) = (null, 0, null, null);
         await db.SaveChangesAsync();
-        Console.WriteLine($"{person.Name} signs in as {person.SignInName} with {password} (shown only now), once, and then chooses a password of their own.");
+        Console.WriteLine(
+            $"{person.Name} signs in as {person.SignInName} with {password} (shown only now), once, and then chooses a password of "
+                + $"their own."
+        );
         return 0;
     }
 
@@ -218,9 +259,22 @@ public static class CommandLine
     static async Task BeginSite(ServerSettings settings)
     {
         await using var db = Database.Context(settings.File);
-        if (await db.People.AnyAsync()) return;
-        var site = new WarehouseSite { Code = "S1", Name = "First site", TimeZone = "Etc/UTC" };
-        var person = new Person { Id = 1, Name = "Administrator", SignInName = "admin", Roles = [Role.Administrator, Role.Supervisor], Sites = [site.Code] };
+        if (await db.People.AnyAsync())
+            return;
+        var site = new WarehouseSite
+        {
+            Code = "S1",
+            Name = "First site",
+            TimeZone = "Etc/UTC",
+        };
+        var person = new Person
+        {
+            Id = 1,
+            Name = "Administrator",
+            SignInName = "admin",
+            Roles = [Role.Administrator, Role.Supervisor],
+            Sites = [site.Code],
+        };
         var password = OneTimePassword();
         db.AddRange(site, person, SignInAccounts.New(person, password, mustChange: true));
         await db.SaveChangesAsync();
@@ -233,20 +287,27 @@ public static class CommandLine
         var exported = headFile is null ? null : await ExportedHead(headFile);
         await using var db = Database.Context(settings.File);
         var report = await BookCheck.Run(db, exported);
-        foreach (var line in report.Faults.Concat(report.Notices)) Console.WriteLine(line);
-        Console.WriteLine(report.Faults.Count == 0
-            ? $"{report.Entries} entries: the chain holds and the balances equal the ledger. Head {report.Head.Seq} {report.Head.Hash}"
-            : $"{report.Faults.Count} faults in {report.Entries} entries.");
+        foreach (var line in report.Faults.Concat(report.Notices))
+            Console.WriteLine(line);
+        Console.WriteLine(
+            report.Faults.Count == 0
+                ? $"{report.Entries} entries: the chain holds and the balances equal the ledger. Head {report.Head.Seq} {report.Head.Hash}"
+                : $"{report.Faults.Count} faults in {report.Entries} entries."
+        );
         return report.Faults.Count == 0 ? 0 : 1;
     }
 
     /// <summary>A head that was exported earlier, as <c>mudroom head</c> printed it.</summary>
     static async Task<ChainHead> ExportedHead(string file)
     {
-        var wrong = new StartException(new Refusal("head-unreadable", $"{file} is no head of the chain.", "Name a file that holds what mudroom head has printed."));
+        var wrong = new StartException(
+            new Refusal("head-unreadable", $"{file} is no head of the chain.", "Name a file that holds what mudroom head has printed.")
+        );
         try
         {
-            return JsonSerializer.Deserialize<ChainHead>(await File.ReadAllTextAsync(file)) is { Hash.Length: 64 } head ? head : throw wrong;
+            return JsonSerializer.Deserialize<ChainHead>(await File.ReadAllTextAsync(file)) is { Hash.Length: 64 } head
+                ? head
+                : throw wrong;
         }
         catch (Exception failure) when (failure is JsonException or IOException or UnauthorizedAccessException)
         {
@@ -257,7 +318,8 @@ public static class CommandLine
     static void Forget(ServerSettings settings)
     {
         SqliteConnection.ClearAllPools();
-        foreach (var file in new[] { "", "-wal", "-shm" }.Select(end => settings.File + end).Where(File.Exists)) File.Delete(file);
+        foreach (var file in new[] { "", "-wal", "-shm" }.Select(end => settings.File + end).Where(File.Exists))
+            File.Delete(file);
     }
 
     static Dictionary<string, string> Options(IEnumerable<string> args)

@@ -13,7 +13,8 @@ public sealed class StartException(Refusal refusal) : Exception(refusal.Sentence
     public Refusal Refusal { get; } = refusal;
 }
 
-/// <summary>The folder with the database: one server at a time, files for their owner only, and nothing opened that is no database of ours.</summary>
+/// <summary>The folder with the database: one server at a time, files for their owner only, and nothing opened that is no database of
+/// ours.</summary>
 public sealed class DataFolder : IDisposable
 {
     readonly FileStream mark;
@@ -29,18 +30,35 @@ public sealed class DataFolder : IDisposable
         try
         {
             Directory.CreateDirectory(settings.Folder);
-            if (!OperatingSystem.IsWindows()) File.SetUnixFileMode(settings.Folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+            if (!OperatingSystem.IsWindows())
+                File.SetUnixFileMode(settings.Folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
             return new DataFolder(new FileStream(file, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None));
         }
         catch (UnauthorizedAccessException)
         {
-            throw new StartException(new Refusal("folder-closed", $"{settings.Folder} cannot be written.", "Give it to the user who runs Mud Room, or name another folder with --data."));
+            throw new StartException(
+                new Refusal(
+                    "folder-closed",
+                    $"{settings.Folder} cannot be written.",
+                    "Give it to the user who runs Mud Room, or name another folder with --data."
+                )
+            );
         }
         catch (IOException failure)
         {
-            throw new StartException(File.Exists(file)
-                ? new Refusal("folder-taken", $"Another Mud Room is running on {settings.Folder}.", "Stop it first, or name another folder with --data. One server has one folder.")
-                : new Refusal("folder-closed", $"{settings.Folder} cannot be used: {failure.Message}", "Name another folder with --data."));
+            throw new StartException(
+                File.Exists(file)
+                    ? new Refusal(
+                        "folder-taken",
+                        $"Another Mud Room is running on {settings.Folder}.",
+                        "Stop it first, or name another folder with --data. One server has one folder."
+                    )
+                    : new Refusal(
+                        "folder-closed",
+                        $"{settings.Folder} cannot be used: {failure.Message}",
+                        "Name another folder with --data."
+                    )
+            );
         }
     }
 
@@ -49,20 +67,33 @@ public sealed class DataFolder : IDisposable
     /// <summary>What keeps a file from being opened as a database of this version, or null; a file that is not there is none.</summary>
     public static async Task<Refusal?> Look(string file)
     {
-        if (!File.Exists(file)) return null;
+        if (!File.Exists(file))
+            return null;
         var name = Path.GetFileName(file);
         var header = new byte[100];
         try
         {
             await using var stream = new FileStream(file, FileMode.Open, FileAccess.ReadWrite, FileShare.ReadWrite);
-            if (stream.Length == 0) return null;
-            if (await stream.ReadAtLeastAsync(header, header.Length, throwOnEndOfStream: false) < header.Length || !header.AsSpan(0, 16).SequenceEqual("SQLite format 3\0"u8))
-                return new Refusal("no-database", $"{file} is no database.", "Look whether it is the right file. Restore a backup if it was spoilt: mudroom restore FILE.");
+            if (stream.Length == 0)
+                return null;
+            if (
+                await stream.ReadAtLeastAsync(header, header.Length, throwOnEndOfStream: false) < header.Length
+                || !header.AsSpan(0, 16).SequenceEqual("SQLite format 3\0"u8)
+            )
+                return new Refusal(
+                    "no-database",
+                    $"{file} is no database.",
+                    "Look whether it is the right file. Restore a backup if it was spoilt: mudroom restore FILE."
+                );
             // Offsets by the file format of SQLite: page size at 16, size in pages at 28.
             long pageSize = BinaryPrimitives.ReadUInt16BigEndian(header.AsSpan(16)) is var size && size == 1 ? 65536 : size;
             var pages = BinaryPrimitives.ReadUInt32BigEndian(header.AsSpan(28));
             if (stream.Length < pages * pageSize && new FileInfo(file + "-wal") is not { Exists: true, Length: > 0 })
-                return new Refusal("database-cut", $"{name} is cut short: {stream.Length} of {pages * pageSize} bytes are there.", "Restore a backup: mudroom restore FILE.");
+                return new Refusal(
+                    "database-cut",
+                    $"{name} is cut short: {stream.Length} of {pages * pageSize} bytes are there.",
+                    "Restore a backup: mudroom restore FILE."
+                );
         }
         catch (UnauthorizedAccessException)
         {
@@ -72,8 +103,15 @@ public sealed class DataFolder : IDisposable
         try
         {
             var applied = Database.Applied(file);
-            if (applied.Count == 0) return new Refusal("database-foreign", $"{name} is a database of another program.", "Name the right folder with --data.");
-            return applied.All(Database.Migrations.Contains) ? null : new Refusal("database-newer", $"{name} was written by a newer version of Mud Room.", "Run that version, or restore a backup of this one: mudroom restore FILE.");
+            if (applied.Count == 0)
+                return new Refusal("database-foreign", $"{name} is a database of another program.", "Name the right folder with --data.");
+            return applied.All(Database.Migrations.Contains)
+                ? null
+                : new Refusal(
+                    "database-newer",
+                    $"{name} was written by a newer version of Mud Room.",
+                    "Run that version, or restore a backup of this one: mudroom restore FILE."
+                );
         }
         catch (SqliteException failure)
         {
@@ -85,7 +123,8 @@ public sealed class DataFolder : IDisposable
     /// <returns>The copy that was made, or null.</returns>
     public static async Task<string?> BringUpToDate(string file, TimeProvider clock)
     {
-        if (await Look(file) is { } refusal) throw new StartException(refusal);
+        if (await Look(file) is { } refusal)
+            throw new StartException(refusal);
         string? copy = null;
         if (File.Exists(file) && new FileInfo(file).Length > 0 && !Database.IsUpToDate(file))
             CopyTo(file, copy = Path.Combine(Path.GetDirectoryName(file)!, $"before-upgrade-{clock.GetUtcNow():yyyyMMdd-HHmmss}.db"));
@@ -106,7 +145,8 @@ public sealed class DataFolder : IDisposable
     /// <summary>Every file that this process makes is for its owner only.</summary>
     public static void OwnerOnly()
     {
-        if (OperatingSystem.IsLinux()) _ = umask(0b000_111_111);
+        if (OperatingSystem.IsLinux())
+            _ = umask(0b000_111_111);
     }
 
 #pragma warning disable SYSLIB1054, CA5392, IDE1006

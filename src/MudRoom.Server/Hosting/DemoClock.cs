@@ -39,7 +39,8 @@ public sealed class DemoClock : TimeProvider
 }
 
 /// <summary>Keeps the demo's clock with the data, every ten seconds and at the end.</summary>
-public sealed class DemoClockKeeper(DemoClock clock, WriteDesk desk, Health health, ILogger<DemoClockKeeper> logger) : Watchman(health, logger, "demo's clock")
+public sealed class DemoClockKeeper(DemoClock clock, WriteDesk desk, Health health, ILogger<DemoClockKeeper> logger)
+    : Watchman(health, logger, "demo's clock")
 {
     protected override async Task Work(CancellationToken stopping)
     {
@@ -55,12 +56,15 @@ public sealed class DemoClockKeeper(DemoClock clock, WriteDesk desk, Health heal
         Succeeded();
     }
 
-    Task<int> Keep() => desk.Do(async scope =>
-    {
-        var value = clock.GetUtcNow().UtcTicks.ToString();
-        var note = await scope.Db.Notes.FindAsync(DemoClock.NoteName);
-        if (note is null) scope.Db.Notes.Add(new Note { Name = DemoClock.NoteName, Value = value });
-        else note.Value = value;
-        return (0, true);
-    });
+    Task<int> Keep() =>
+        desk.Do(async scope =>
+        {
+            var value = clock.GetUtcNow().UtcTicks.ToString();
+            var note = await scope.Db.Notes.FindAsync(DemoClock.NoteName);
+            if (note is null)
+                scope.Db.Notes.Add(new Note { Name = DemoClock.NoteName, Value = value });
+            else
+                note.Value = value;
+            return (0, true);
+        });
 }

@@ -26,12 +26,17 @@ public sealed class Health(TimeProvider clock)
 
     public void Ill(string name, string sentence) => Say(name, false, sentence);
 
-    void Say(string name, bool isWell, string sentence) => pieces.AddOrUpdate(
-        name, _ => new PieceHealth(name, isWell, sentence, clock.GetUtcNow()),
-        (_, before) => before.IsWell == isWell && before.Sentence == sentence ? before : new PieceHealth(name, isWell, sentence, clock.GetUtcNow()));
+    void Say(string name, bool isWell, string sentence) =>
+        pieces.AddOrUpdate(
+            name,
+            _ => new PieceHealth(name, isWell, sentence, clock.GetUtcNow()),
+            (_, before) =>
+                before.IsWell == isWell && before.Sentence == sentence ? before : new PieceHealth(name, isWell, sentence, clock.GetUtcNow())
+        );
 }
 
-/// <summary>Work that goes on by itself. What fails is recorded, shown on Site › Health and tried again; it never ends the server.</summary>
+/// <summary>Work that goes on by itself. What fails is recorded, shown on Site › Health and tried again; it never ends the
+/// server.</summary>
 public abstract class Watchman(Health health, ILogger logger, string name) : BackgroundService
 {
     static readonly TimeSpan rest = TimeSpan.FromSeconds(5);
@@ -91,14 +96,21 @@ public static class HealthPages
     public static void Map(WebApplication app, SiteRoutes routes)
     {
         app.MapGet("/health", async (Health health, WriteDesk desk, ServerSettings settings) =>
-        {
-            var well = (await Look(health, desk, settings)).All(p => p.IsWell);
-            return Results.Text(well ? "well" : "ill", "text/plain", statusCode: well ? 200 : 503);
-        }).AllowAnonymous().ExcludeFromDescription();
+            {
+                var well = (await Look(health, desk, settings)).All(p => p.IsWell);
+                return Results.Text(well ? "well" : "ill", "text/plain", statusCode: well ? 200 : 503);
+            })
+            .AllowAnonymous()
+            .ExcludeFromDescription();
         routes.Ask("/site/health", Right.SetUp, async (Inquiry inquiry, Health health, WriteDesk desk, ServerSettings settings) =>
         {
             var pieces = await Look(health, desk, settings);
-            return TypedResults.Ok(new HealthAnswer(pieces.All(p => p.IsWell), [.. pieces.Select(p => new PieceView(p.Name, p.IsWell, p.Sentence, inquiry.Local(p.Since)))]));
+            return TypedResults.Ok(
+                new HealthAnswer(
+                    pieces.All(p => p.IsWell),
+                    [.. pieces.Select(p => new PieceView(p.Name, p.IsWell, p.Sentence, inquiry.Local(p.Since)))]
+                )
+            );
         });
     }
 
@@ -123,7 +135,10 @@ public static class HealthPages
         }
         catch (TimeoutException)
         {
-            health.Ill(name, $"It did not answer within {patience.TotalSeconds:0} s. Something long is being written, or the disk is slow.");
+            health.Ill(
+                name,
+                $"It did not answer within {patience.TotalSeconds:0} s. Something long is being written, or the disk is slow."
+            );
         }
         catch (IOException failure)
         {

@@ -34,8 +34,17 @@ namespace MudRoom.Server.Hosting;
 /// <param name="PrintCommand">The system's command that sends a file to a printer over IPP, as of CUPS.</param>
 /// <param name="Web">Folder of the built front end, or null for the one beside the program.</param>
 public sealed record ServerSettings(
-    string Folder, string Host = "127.0.0.1", int Port = 5199, bool IsDemo = false, bool StoppedClock = false, string? Certificate = null, string? CertificatePassword = null,
-    string? Web = null, bool Watches = true, string PrintCommand = "lp")
+    string Folder,
+    string Host = "127.0.0.1",
+    int Port = 5199,
+    bool IsDemo = false,
+    bool StoppedClock = false,
+    string? Certificate = null,
+    string? CertificatePassword = null,
+    string? Web = null,
+    bool Watches = true,
+    string PrintCommand = "lp"
+)
 {
     /// <summary>The database file.</summary>
     public string File => Path.Combine(Folder, "mudroom.db");
@@ -63,7 +72,8 @@ public static class ServerApp
             var address = settings.Host == "localhost" ? IPAddress.Loopback : IPAddress.Parse(settings.Host);
             kestrel.Listen(address, settings.Port, listen =>
             {
-                if (!settings.IsLocal) listen.UseHttps(Certificates.Load(settings.Certificate, settings.CertificatePassword, settings.Folder));
+                if (!settings.IsLocal)
+                    listen.UseHttps(Certificates.Load(settings.Certificate, settings.CertificatePassword, settings.Folder));
             });
         });
         AddServices(builder.Services, settings);
@@ -113,18 +123,25 @@ public static class ServerApp
         services.AddSingleton<Announcer>();
         services.AddHostedService(provider => provider.GetRequiredService<Announcer>());
 
-        services.AddDataProtection().SetApplicationName("mud-room").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(settings.Folder, "keys")));
+        services
+            .AddDataProtection()
+            .SetApplicationName("mud-room")
+            .PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(settings.Folder, "keys")));
         services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies();
-        services.AddIdentityCore<SignInAccount>(identity =>
-        {
-            identity.Lockout.MaxFailedAccessAttempts = 5;
-            identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
-            identity.Password.RequiredLength = SetUpFiles.LeastPassword;
-            identity.Password.RequireLowercase = false;
-            identity.Password.RequireNonAlphanumeric = false;
-            identity.Password.RequireUppercase = false;
-            identity.Password.RequireDigit = false;
-        }).AddEntityFrameworkStores<MudRoomDb>().AddSignInManager().AddPasswordValidator<CommonPasswords>();
+        services
+            .AddIdentityCore<SignInAccount>(identity =>
+            {
+                identity.Lockout.MaxFailedAccessAttempts = 5;
+                identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
+                identity.Password.RequiredLength = SetUpFiles.LeastPassword;
+                identity.Password.RequireLowercase = false;
+                identity.Password.RequireNonAlphanumeric = false;
+                identity.Password.RequireUppercase = false;
+                identity.Password.RequireDigit = false;
+            })
+            .AddEntityFrameworkStores<MudRoomDb>()
+            .AddSignInManager()
+            .AddPasswordValidator<CommonPasswords>();
         services.AddSingleton<Sessions>();
         services.AddSingleton<Tries>();
         services.AddScoped<Session.Entrance>();
@@ -138,8 +155,12 @@ public static class ServerApp
             // Browsers judge cookies by the real time, whatever the demo's clock says.
             cookie.TimeProvider = TimeProvider.System;
             cookie.Events.OnValidatePrincipal = Sessions.Validate;
-            cookie.Events.OnRedirectToLogin = context => Problems.Of(new Refusal("not-signed-in", "You are not signed in.", "Sign in.")).ExecuteAsync(context.HttpContext);
-            cookie.Events.OnRedirectToAccessDenied = context => Problems.Of(new Refusal("right-missing", "You have not the right to do this.", "Ask the administrator.")).ExecuteAsync(context.HttpContext);
+            cookie.Events.OnRedirectToLogin = context =>
+                Problems.Of(new Refusal("not-signed-in", "You are not signed in.", "Sign in.")).ExecuteAsync(context.HttpContext);
+            cookie.Events.OnRedirectToAccessDenied = context =>
+                Problems
+                    .Of(new Refusal("right-missing", "You have not the right to do this.", "Ask the administrator."))
+                    .ExecuteAsync(context.HttpContext);
         });
         services.Configure<SecurityStampValidatorOptions>(stamp =>
         {
@@ -147,7 +168,9 @@ public static class ServerApp
             stamp.ValidationInterval = TimeSpan.FromMinutes(1);
         });
         services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
-        services.PostConfigure<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme, cookie => cookie.TicketDataFormat = new RememberedTickets(cookie.TicketDataFormat));
+        services.PostConfigure<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme, cookie =>
+            cookie.TicketDataFormat = new RememberedTickets(cookie.TicketDataFormat)
+        );
         services.AddSingleton<TokenCheck>();
         services.AddAntiforgery(antiforgery =>
         {
@@ -167,40 +190,58 @@ public static class ServerApp
         services.AddProblemDetails();
         services.Configure<RouteHandlerOptions>(handlers => handlers.ThrowOnBadRequest = true);
         // Texts have a converter of their own, which the document would else say nothing of.
-        services.AddOpenApi(document => document.AddSchemaTransformer((schema, context, _) =>
-        {
-            PlainText.Describe(schema, context.JsonTypeInfo, context.JsonPropertyInfo);
-            return Task.CompletedTask;
-        }));
+        services.AddOpenApi(document =>
+            document.AddSchemaTransformer(
+                (schema, context, _) =>
+                {
+                    PlainText.Describe(schema, context.JsonTypeInfo, context.JsonPropertyInfo);
+                    return Task.CompletedTask;
+                }
+            )
+        );
     }
 
     static void Use(WebApplication app, ServerSettings settings)
     {
         // What a caller sent wrong is answered, not logged as a failure of ours.
-        app.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandler = Problems.Handle, SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException });
+        app.UseExceptionHandler(
+            new ExceptionHandlerOptions
+            {
+                ExceptionHandler = Problems.Handle,
+                SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException,
+            }
+        );
         // A body without a length turns out too large only while it is read.
-        app.UseStatusCodePages(context => context.HttpContext.Response.StatusCode == StatusCodes.Status413PayloadTooLarge
-            ? Problems.Of(TooLarge.Beyond(TooLarge.MostOf(context.HttpContext))).ExecuteAsync(context.HttpContext) : Task.CompletedTask);
+        app.UseStatusCodePages(context =>
+            context.HttpContext.Response.StatusCode == StatusCodes.Status413PayloadTooLarge
+                ? Problems.Of(TooLarge.Beyond(TooLarge.MostOf(context.HttpContext))).ExecuteAsync(context.HttpContext)
+                : Task.CompletedTask
+        );
         var web = settings.Web ?? Path.Combine(AppContext.BaseDirectory, "wwwroot");
         var policy = PagePolicy.Of(Path.Combine(web, "index.html"));
-        app.Use((http, next) =>
-        {
-            var headers = http.Response.Headers;
-            headers.XContentTypeOptions = "nosniff";
-            headers["Referrer-Policy"] = "no-referrer";
-            headers.XFrameOptions = "DENY";
-            headers.ContentSecurityPolicy = policy;
-            return next(http);
-        });
-        if (!settings.IsLocal) app.UseHsts();
+        app.Use(
+            (http, next) =>
+            {
+                var headers = http.Response.Headers;
+                headers.XContentTypeOptions = "nosniff";
+                headers["Referrer-Policy"] = "no-referrer";
+                headers.XFrameOptions = "DENY";
+                headers.ContentSecurityPolicy = policy;
+                return next(http);
+            }
+        );
+        if (!settings.IsLocal)
+            app.UseHsts();
         app.UseResponseCompression();
-        if (Directory.Exists(web)) BuiltFiles.Use(app, web);
+        if (Directory.Exists(web))
+            BuiltFiles.Use(app, web);
         app.UseRouting();
         app.UseAuthentication();
         app.UseAuthorization();
         app.UseMiddleware<InquiryMaker>();
         Map(app);
-        if (Directory.Exists(web)) MapWeb(app, web);
+        if (Directory.Exists(web))
+            MapWeb(app, web);
     }
 
     /// <summary>Every address that is neither file nor interface is a page of the front end, dots and all.</summary>
@@ -208,12 +249,15 @@ public static class ServerApp
     {
         var index = Path.Combine(web, "index.html");
         app.MapGet("/{**page}", (HttpContext http) =>
-        {
-            http.Response.Headers.CacheControl = "no-cache";
-            // Tells the page from one that a gateway or portal shows in its place.
-            http.Response.Headers["Mud-Room"] = "page";
-            return Results.File(index, "text/html; charset=utf-8");
-        }).AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue);
+            {
+                http.Response.Headers.CacheControl = "no-cache";
+                // Tells the page from one that a gateway or portal shows in its place.
+                http.Response.Headers["Mud-Room"] = "page";
+                return Results.File(index, "text/html; charset=utf-8");
+            })
+            .AllowAnonymous()
+            .ExcludeFromDescription()
+            .WithOrder(int.MaxValue);
     }
 
     static void Map(WebApplication app)
@@ -286,6 +330,8 @@ public static class ServerApp
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
         TenMinutes.Map(app, routes);
         app.Map("/api/{**rest}", () => Problems.Of(new Refusal("not-found", "There is nothing at this address.", "Look at the address.")))
-            .AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue - 1);
+            .AllowAnonymous()
+            .ExcludeFromDescription()
+            .WithOrder(int.MaxValue - 1);
     }
 }

@@ -9,8 +9,10 @@ namespace MudRoom.Server.Labels;
 public sealed record LabelSize(int Width, int Height);
 
 /// <summary>
-/// A label: words above, what is in it as GS1-128, and for a unit its SSCC lowest, each with its human-readable text. 8 dots a millimetre, on A6 or 4 by 6
-/// inches. Source: GS1 Logistic Label Guideline (SSCC in the lowest symbol, symbols 32 mm high); modules are 0.5 mm, within the 0.495 to 0.94 mm of
+/// A label: words above, what is in it as GS1-128, and for a unit its SSCC lowest, each with its human-readable text. 8 dots a millimetre,
+/// on A6 or 4 by 6
+/// inches. Source: GS1 Logistic Label Guideline (SSCC in the lowest symbol, symbols 32 mm high); modules are 0.5 mm, within the 0.495 to
+/// 0.94 mm of
 /// the General Specifications. A symbol that would be wider than the label stands in words only.
 /// </summary>
 public static class LogisticLabel
@@ -50,7 +52,16 @@ public static class LogisticLabel
     public static byte[] Pdf(LabelContent label, LabelSize size, int copies = 1)
     {
         using var bytes = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(bytes, new SKDocumentPdfMetadata { Title = label.Sscc ?? (label.Lines.Count > 0 ? label.Lines[0].Item : "label"), Creator = "Mud Room" }))
+        using (
+            var document = SKDocument.CreatePdf(
+                bytes,
+                new SKDocumentPdfMetadata
+                {
+                    Title = label.Sscc ?? (label.Lines.Count > 0 ? label.Lines[0].Item : "label"),
+                    Creator = "Mud Room",
+                }
+            )
+        )
         {
             for (var copy = 0; copy < copies; copy++)
             {
@@ -69,7 +80,16 @@ public static class LogisticLabel
     static void Paint(SKCanvas canvas, LabelSize on, LabelContent label)
     {
         using var ink = new SKPaint { Color = SKColors.Black, IsAntialias = true };
-        Text(canvas, on, ink, words, 30, Margin, 76, label.PackageType.Length > 0 ? $"{label.From} · {PackageTypes.Word(label.PackageType)}" : label.From);
+        Text(
+            canvas,
+            on,
+            ink,
+            words,
+            30,
+            Margin,
+            76,
+            label.PackageType.Length > 0 ? $"{label.From} · {PackageTypes.Word(label.PackageType)}" : label.From
+        );
         Rule(canvas, on, ink, 98);
         var y = 102f;
         if (label.Banner is not null)
@@ -115,12 +135,20 @@ public static class LogisticLabel
         {
             Text(canvas, on, ink, words, 42, Margin, y, line.Item);
             Text(canvas, on, ink, codes, 66, Margin, y + 72, line.Quantity);
-            var small = string.Join("   ", new[] { line.Batch is null ? null : "Batch " + line.Batch, line.GoodUntil is null ? null : "good until " + line.GoodUntil }.Where(t => t is not null));
+            var small = string.Join(
+                "   ",
+                new[]
+                {
+                    line.Batch is null ? null : "Batch " + line.Batch,
+                    line.GoodUntil is null ? null : "good until " + line.GoodUntil,
+                }.Where(t => t is not null)
+            );
             Text(canvas, on, ink, words, 31, Margin, y + 114, small);
             y += tall;
         }
 
-        if (label.Lines.Count > room) Text(canvas, on, ink, words, 42, Margin, y, $"and {label.Lines.Count - Math.Max(0, room - 1)} more items");
+        if (label.Lines.Count > room)
+            Text(canvas, on, ink, words, 42, Margin, y, $"and {label.Lines.Count - Math.Max(0, room - 1)} more items");
     }
 
     static bool Fits(LabelSize on, IReadOnlyList<(string, string)> code) => Code128.Gs1(code).Sum() * Module + 2 * QuietZone <= on.Width;
@@ -132,7 +160,8 @@ public static class LogisticLabel
         float x = (on.Width - widths.Sum() * Module) / 2;
         for (var i = 0; i < widths.Count; i++)
         {
-            if (i % 2 == 0) canvas.DrawRect(x, top, widths[i] * Module, BarHeight, bars);
+            if (i % 2 == 0)
+                canvas.DrawRect(x, top, widths[i] * Module, BarHeight, bars);
             x += widths[i] * Module;
         }
 
@@ -145,7 +174,8 @@ public static class LogisticLabel
     static void Text(SKCanvas canvas, LabelSize on, SKPaint ink, SKTypeface face, float size, float x, float y, string text)
     {
         using var font = new SKFont(face, size);
-        while (font.MeasureText(text) > on.Width - Margin - x && font.Size > 16) font.Size -= 2;
+        while (font.MeasureText(text) > on.Width - Margin - x && font.Size > 16)
+            font.Size -= 2;
         canvas.DrawText(text, x, y, SKTextAlign.Left, font, ink);
     }
 }

@@ -13,8 +13,14 @@ public sealed record SheetColumn(string Title, float X, bool IsCode = true);
 /// <param name="Closing">Lines beneath the table.</param>
 /// <param name="Pictures">Each on the rest of a page, with its caption; what cannot be drawn is named.</param>
 public sealed record SheetContent(
-    string Title, IReadOnlyList<string> Heading, IReadOnlyList<SheetColumn> Columns, IReadOnlyList<IReadOnlyList<string>> Rows, IReadOnlyList<string> Closing, IReadOnlyList<(string Caption, byte[] Image)> Pictures,
-    float RowHeight = 18);
+    string Title,
+    IReadOnlyList<string> Heading,
+    IReadOnlyList<SheetColumn> Columns,
+    IReadOnlyList<IReadOnlyList<string>> Rows,
+    IReadOnlyList<string> Closing,
+    IReadOnlyList<(string Caption, byte[] Image)> Pictures,
+    float RowHeight = 18
+);
 
 /// <summary>Draws sheets on A4 as PDF.</summary>
 public static class Sheet
@@ -42,23 +48,28 @@ public static class Sheet
                 using var ink = new SKPaint { Color = SKColors.Black, IsAntialias = true };
                 Text(canvas, ink, Faces.Codes, 24, Left, 62, sheet.Title);
                 var y = 68f;
-                foreach (var line in sheet.Heading) Text(canvas, ink, Faces.Words, 12, Left, y += 16, line);
+                foreach (var line in sheet.Heading)
+                    Text(canvas, ink, Faces.Words, 12, Left, y += 16, line);
                 y += 34;
-                foreach (var column in sheet.Columns) Text(canvas, ink, Faces.Words, 10, column.X, y, column.Title);
+                foreach (var column in sheet.Columns)
+                    Text(canvas, ink, Faces.Words, 10, column.X, y, column.Title);
                 canvas.DrawRect(Left, y + 6, Width - 2 * Left, 1.2f, ink);
                 foreach (var row in sheet.Rows.Skip(page * perPage).Take(perPage))
                 {
                     y += sheet.RowHeight;
-                    for (var i = 0; i < sheet.Columns.Count; i++) Cell(canvas, ink, sheet, row[i], i, y);
+                    for (var i = 0; i < sheet.Columns.Count; i++)
+                        Cell(canvas, ink, sheet, row[i], i, y);
                 }
 
                 if (page == pages - 1)
-                    foreach (var line in sheet.Closing) Text(canvas, ink, Faces.Words, 10, Left, y += 22, line);
+                    foreach (var line in sheet.Closing)
+                        Text(canvas, ink, Faces.Words, 10, Left, y += 22, line);
                 Text(canvas, ink, Faces.Words, 9, Left, Height - 34, $"{sheet.Title}, page {page + 1} of {pages}");
                 document.EndPage();
             }
 
-            foreach (var (caption, image) in sheet.Pictures) Picture(document, sheet.Title, caption, image);
+            foreach (var (caption, image) in sheet.Pictures)
+                Picture(document, sheet.Title, caption, image);
             document.Close();
         }
 
@@ -68,8 +79,10 @@ public static class Sheet
     static void Cell(SKCanvas canvas, SKPaint ink, SheetContent sheet, string text, int column, float y)
     {
         var (x, until) = (sheet.Columns[column].X, column + 1 < sheet.Columns.Count ? sheet.Columns[column + 1].X - 6 : Width - Left);
-        if (text == Blank) canvas.DrawRect(x, y + 6, until - x, 0.6f, ink);
-        else Text(canvas, ink, sheet.Columns[column].IsCode ? Faces.Codes : Faces.Words, 10, x, y + 4, text, until);
+        if (text == Blank)
+            canvas.DrawRect(x, y + 6, until - x, 0.6f, ink);
+        else
+            Text(canvas, ink, sheet.Columns[column].IsCode ? Faces.Codes : Faces.Words, 10, x, y + 4, text, until);
     }
 
     static void Picture(SKDocument document, string title, string caption, byte[] image)
@@ -87,7 +100,12 @@ public static class Sheet
         {
             var scale = Math.Min((Width - 2 * Left) / bitmap.Width, (Height - 150) / bitmap.Height);
             using var drawn = SKImage.FromBitmap(bitmap);
-            canvas.DrawImage(drawn, new SKRect(Left, 80, Left + bitmap.Width * scale, 80 + bitmap.Height * scale), new SKSamplingOptions(SKCubicResampler.Mitchell), ink);
+            canvas.DrawImage(
+                drawn,
+                new SKRect(Left, 80, Left + bitmap.Width * scale, 80 + bitmap.Height * scale),
+                new SKSamplingOptions(SKCubicResampler.Mitchell),
+                ink
+            );
         }
 
         document.EndPage();
@@ -96,7 +114,8 @@ public static class Sheet
     static void Text(SKCanvas canvas, SKPaint ink, SKTypeface face, float size, float x, float y, string text, float until = Width - Left)
     {
         using var font = new SKFont(face, size);
-        while (font.MeasureText(text) > until - x && text.Length > 1) text = text[..^1];
+        while (font.MeasureText(text) > until - x && text.Length > 1)
+            text = text[..^1];
         canvas.DrawText(text, x, y, SKTextAlign.Left, font, ink);
     }
 }

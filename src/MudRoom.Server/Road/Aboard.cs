@@ -11,13 +11,17 @@ sealed class Aboard(ILookup<int, (string Arrival, decimal Quantity)> byPart)
     /// <param name="but">An arrival that is left out: the one that is worked on.</param>
     public static async Task<Aboard> Read(MudRoomDb db, IReadOnlyCollection<int> partIds, int? but = null)
     {
-        var rows = await db.ManifestLines.Where(m => partIds.Contains(m.PartId) && m.ArrivalId != but)
-            .Join(db.Arrivals.Open(), m => m.ArrivalId, a => a.Id, (m, a) => new { Line = m, a.Number }).AsNoTracking().ToListAsync();
+        var rows = await db
+            .ManifestLines.Where(m => partIds.Contains(m.PartId) && m.ArrivalId != but)
+            .Join(db.Arrivals.Open(), m => m.ArrivalId, a => a.Id, (m, a) => new { Line = m, a.Number })
+            .AsNoTracking()
+            .ToListAsync();
         return new Aboard(rows.ToLookup(r => r.Line.PartId, r => (r.Number, r.Line.StillAboard)));
     }
 
     /// <summary>The arrivals that carry any of them.</summary>
-    public IReadOnlyList<string> Arrivals { get; } = [.. byPart.SelectMany(p => p).Select(p => p.Arrival).Distinct().Order(StringComparer.Ordinal)];
+    public IReadOnlyList<string> Arrivals { get; } =
+    [.. byPart.SelectMany(p => p).Select(p => p.Arrival).Distinct().Order(StringComparer.Ordinal)];
 
     /// <summary>The arrivals that carry a part.</summary>
     public IReadOnlyList<string> Of(LinePart part) => [.. byPart[part.Id].Select(p => p.Arrival)];

@@ -22,19 +22,26 @@ public static class AtDoor
     public static async Task<Outcome<DoneAnswer>> Run(Act act, AtDoorRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var door = act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == request.Door);
-        if (door is null) return Problems.NotFound("door", request.Door.ToString());
-        if (await Bring(act, arrival, door, request.Reason) is { } refusal) return refusal;
+        if (door is null)
+            return Problems.NotFound("door", request.Door.ToString());
+        if (await Bring(act, arrival, door, request.Reason) is { } refusal)
+            return refusal;
         return new DoneAnswer($"{arrival.Number} is at door {door.Number}.");
     }
 
     /// <summary>The move itself, with its entry.</summary>
     public static async Task<Refusal?> Bring(Act act, Arrival arrival, DockDoor door, string? reason)
     {
-        var standsThere = await act.Db.Arrivals.FirstOrDefaultAsync(a => a.DoorId == door.Id && a.State == ArrivalState.AtDoor && a.EmptyAt == null);
-        if (arrival.ToDoor(door, act.Now, standsThere) is { } refusal) return refusal;
-        if (await RulesOfDoor(act, arrival, door, reason.OrNull()) is { } broken) return broken;
+        var standsThere = await act.Db.Arrivals.FirstOrDefaultAsync(a =>
+            a.DoorId == door.Id && a.State == ArrivalState.AtDoor && a.EmptyAt == null
+        );
+        if (arrival.ToDoor(door, act.Now, standsThere) is { } refusal)
+            return refusal;
+        if (await RulesOfDoor(act, arrival, door, reason.OrNull()) is { } broken)
+            return broken;
         act.Write(EntryKind.AtDoor, arrival.Number, $"{arrival.Number} at door {door.Number}.");
         act.Touch("road", "yard", "door", "house", "arrival:" + arrival.Number);
         return null;
@@ -45,18 +52,38 @@ public static class AtDoor
     {
         var items = await act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.ItemId).Distinct().ToListAsync();
         var classes = items.Select(i => act.SetUp.Catalogue[i].StorageClass).ToList();
-        IReadOnlyList<BrokenRule> Broken(DockDoor d) => PlanCheck.OfDoor(new DoorToPlan(d.Number, d.Vehicles, d.Special), arrival.Number, arrival.Vehicle, classes, act.Site.Planning);
+        IReadOnlyList<BrokenRule> Broken(DockDoor d) =>
+            PlanCheck.OfDoor(new DoorToPlan(d.Number, d.Vehicles, d.Special), arrival.Number, arrival.Vehicle, classes, act.Site.Planning);
         var broken = Broken(door).Where(b => arrival.PlannedDoorId != door.Id || arrival.Overrulings.All(o => o.Rule != b.Rule)).ToList();
         if (broken.Find(b => b.Force == RuleForce.Hard) is { } hard)
         {
-            var fit = act.SetUp.Doors.Values.Where(d => d.SiteId == act.Site.Id && Broken(d).All(b => b.Force != RuleForce.Hard)).Select(d => d.Number).Order().ToList();
-            return new Refusal("plan-breaks-rule", hard.Sentence, fit.Count > 0 ? $"Bring it to door {string.Join(" or ", fit)}." : "No door of this site is made for it: ask the supervisor.");
+            var fit = act
+                .SetUp.Doors.Values.Where(d => d.SiteId == act.Site.Id && Broken(d).All(b => b.Force != RuleForce.Hard))
+                .Select(d => d.Number)
+                .Order()
+                .ToList();
+            return new Refusal(
+                "plan-breaks-rule",
+                hard.Sentence,
+                fit.Count > 0 ? $"Bring it to door {string.Join(" or ", fit)}." : "No door of this site is made for it: ask the supervisor."
+            );
         }
 
-        if (broken.Count == 0) return null;
-        if (reason is not { Length: <= 200 }) return new Refusal("plan-warns", broken[0].Sentence, "Say in at most 200 characters why it goes there all the same, or choose another door.");
-        foreach (var rule in broken) arrival.Overrule(new Overruling(rule.Rule, reason, act.Person.Name, act.Now));
-        act.Write(EntryKind.Planned, arrival.Number, $"{arrival.Number} at door {door.Number}: overruled {string.Join(", ", broken.Select(b => b.Rule))}, since {reason}.");
+        if (broken.Count == 0)
+            return null;
+        if (reason is not { Length: <= 200 })
+            return new Refusal(
+                "plan-warns",
+                broken[0].Sentence,
+                "Say in at most 200 characters why it goes there all the same, or choose another door."
+            );
+        foreach (var rule in broken)
+            arrival.Overrule(new Overruling(rule.Rule, reason, act.Person.Name, act.Now));
+        act.Write(
+            EntryKind.Planned,
+            arrival.Number,
+            $"{arrival.Number} at door {door.Number}: overruled {string.Join(", ", broken.Select(b => b.Rule))}, since {reason}."
+        );
         return null;
     }
 }

@@ -26,7 +26,14 @@ public static class Attachments
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Act<AttachRequest, AttachmentView>("/road/arrivals/attach", Right.Attach, Attach, prepare: Prepare, blind: BlindView.Open, mostBytes: Edge.PictureBytes);
+        routes.Act<AttachRequest, AttachmentView>(
+            "/road/arrivals/attach",
+            Right.Attach,
+            Attach,
+            prepare: Prepare,
+            blind: BlindView.Open,
+            mostBytes: Edge.PictureBytes
+        );
         routes.Ask("/road/attachments/{id:int}", Right.See, One);
         routes.Ask("/road/pictures/{number}", Right.See, PicturesOf);
     }
@@ -34,49 +41,96 @@ public static class Attachments
     /// <summary>The media type by the file's first bytes; null for what is not taken.</summary>
     public static string? Sniff(ReadOnlySpan<byte> bytes)
     {
-        if (bytes.StartsWith("\x89PNG\r\n\x1a\n"u8) || bytes.Length > 8 && bytes[0] == 0x89 && bytes[1..4].SequenceEqual("PNG"u8)) return "image/png";
-        if (bytes.Length > 3 && bytes[0] == 0xFF && bytes[1] == 0xD8 && bytes[2] == 0xFF) return "image/jpeg";
-        if (bytes.Length > 12 && bytes[..4].SequenceEqual("RIFF"u8) && bytes[8..12].SequenceEqual("WEBP"u8)) return "image/webp";
+        if (bytes.StartsWith("\x89PNG\r\n\x1a\n"u8) || bytes.Length > 8 && bytes[0] == 0x89 && bytes[1..4].SequenceEqual("PNG"u8))
+            return "image/png";
+        if (bytes.Length > 3 && bytes[0] == 0xFF && bytes[1] == 0xD8 && bytes[2] == 0xFF)
+            return "image/jpeg";
+        if (bytes.Length > 12 && bytes[..4].SequenceEqual("RIFF"u8) && bytes[8..12].SequenceEqual("WEBP"u8))
+            return "image/webp";
         return bytes.StartsWith("%PDF-"u8) ? "application/pdf" : null;
     }
 
     /// <summary>The attachments of an arrival, without their bytes.</summary>
     public static async Task<List<AttachmentView>> Of(Inquiry inquiry, int arrivalId) =>
-        [.. (await inquiry.Db.Attachments.Where(a => a.ArrivalId == arrivalId).OrderBy(a => a.Id).Select(a => new { a.Id, a.Name, a.MediaType, Size = a.Content.Length, a.By, a.At }).ToListAsync())
-            .Select(a => new AttachmentView(a.Id, a.Name, a.MediaType, a.Size, a.By, inquiry.Local(a.At)))];
+        [
+            .. (
+                await inquiry
+                    .Db.Attachments.Where(a => a.ArrivalId == arrivalId)
+                    .OrderBy(a => a.Id)
+                    .Select(a => new
+                    {
+                        a.Id,
+                        a.Name,
+                        a.MediaType,
+                        Size = a.Content.Length,
+                        a.By,
+                        a.At,
+                    })
+                    .ToListAsync()
+            ).Select(a => new AttachmentView(a.Id, a.Name, a.MediaType, a.Size, a.By, inquiry.Local(a.At))),
+        ];
 
     /// <summary>Pictures of an arrival, or what of them concerns one item by its name: for the bench and the cage.</summary>
     static async Task<Results<Ok<List<PictureView>>, ProblemHttpResult>> PicturesOf(Inquiry inquiry, string number, string? item) =>
-        await inquiry.Db.Arrivals.Numbered(inquiry.Site, number) is not { } arrival ? Problems.Of(Problems.NotFound("arrival", number))
-        : TypedResults.Ok(await Pictures(inquiry, arrival.Id, item is null ? null : inquiry.SetUp.Catalogue.Items.FirstOrDefault(i => i.Name == item || i.Code == item)?.Id));
+        await inquiry.Db.Arrivals.Numbered(inquiry.Site, number) is not { } arrival
+            ? Problems.Of(Problems.NotFound("arrival", number))
+            : TypedResults.Ok(
+                await Pictures(
+                    inquiry,
+                    arrival.Id,
+                    item is null ? null : inquiry.SetUp.Catalogue.Items.FirstOrDefault(i => i.Name == item || i.Code == item)?.Id
+                )
+            );
 
     /// <summary>The pictures of an arrival; of one item only, those of it and those of the whole arrival.</summary>
     public static async Task<List<PictureView>> Pictures(Inquiry inquiry, int arrivalId, int? itemId = null)
     {
-        var rows = await inquiry.Db.Attachments.Where(a => a.ArrivalId == arrivalId && a.MediaType.StartsWith("image/")).OrderBy(a => a.Id).Select(a => new
-        {
-            a.Id,
-            a.Name,
-            a.ActId,
-            a.By,
-            a.At,
-            OfPart = inquiry.Db.LineParts.Where(p => p.Id == a.PartId).Select(p => (int?)p.ItemId).FirstOrDefault(),
-            OfCount = inquiry.Db.TallyEntries.Where(e => e.ActId == a.ActId).Select(e => (int?)e.ItemId).FirstOrDefault(),
-        }).ToListAsync();
-        return [.. rows.Where(r => itemId is null || (r.OfPart ?? r.OfCount) is not { } own || own == itemId).Select(r =>
-            new PictureView(r.Id, r.Name, (r.OfPart ?? r.OfCount) is { } i ? inquiry.SetUp.Catalogue[i].Name : null, r.ActId, r.By, inquiry.Local(r.At)))];
+        var rows = await inquiry
+            .Db.Attachments.Where(a => a.ArrivalId == arrivalId && a.MediaType.StartsWith("image/"))
+            .OrderBy(a => a.Id)
+            .Select(a => new
+            {
+                a.Id,
+                a.Name,
+                a.ActId,
+                a.By,
+                a.At,
+                OfPart = inquiry.Db.LineParts.Where(p => p.Id == a.PartId).Select(p => (int?)p.ItemId).FirstOrDefault(),
+                OfCount = inquiry.Db.TallyEntries.Where(e => e.ActId == a.ActId).Select(e => (int?)e.ItemId).FirstOrDefault(),
+            })
+            .ToListAsync();
+        return
+        [
+            .. rows.Where(r => itemId is null || (r.OfPart ?? r.OfCount) is not { } own || own == itemId)
+                .Select(r => new PictureView(
+                    r.Id,
+                    r.Name,
+                    (r.OfPart ?? r.OfCount) is { } i ? inquiry.SetUp.Catalogue[i].Name : null,
+                    r.ActId,
+                    r.By,
+                    inquiry.Local(r.At)
+                )),
+        ];
     }
 
     /// <summary>Looks into the file, and turns and reduces a photograph: slow work that is done before the act begins.</summary>
     static Outcome<AttachRequest> Prepare(AttachRequest request)
     {
         var text = request.Content ?? "";
-        if (text.Length > MostBytes * 4 / 3 + 4) return new Refusal("file-too-large", $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
+        if (text.Length > MostBytes * 4 / 3 + 4)
+            return new Refusal("file-too-large", $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
         var bytes = new byte[text.Length];
-        if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0) return new Refusal("unreadable", $"{request.Name} could not be read.", "Choose the file again.");
+        if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
+            return new Refusal("unreadable", $"{request.Name} could not be read.", "Choose the file again.");
         bytes = bytes[..length];
-        if (Sniff(bytes) is not { } type) return new Refusal("file-kind", $"{request.Name} is no PNG, JPEG, WebP or PDF, whatever it is called.", "Attach a picture or a PDF.");
-        if (!type.StartsWith("image/", StringComparison.Ordinal)) return request;
+        if (Sniff(bytes) is not { } type)
+            return new Refusal(
+                "file-kind",
+                $"{request.Name} is no PNG, JPEG, WebP or PDF, whatever it is called.",
+                "Attach a picture or a PDF."
+            );
+        if (!type.StartsWith("image/", StringComparison.Ordinal))
+            return request;
         var reduced = Photographs.Reduce(bytes, request.Name ?? "The picture");
         return reduced.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(reduced.Value) };
     }
@@ -85,14 +139,31 @@ public static class Attachments
     public static async Task<Outcome<AttachmentView>> Attach(Act act, AttachRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var bytes = Convert.FromBase64String(request.Content);
         var type = Sniff(bytes)!;
-        if (await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id) >= MostPerArrival) return new Refusal("too-many", $"{arrival.Number} has {MostPerArrival} papers already.", "Put several pages into one PDF.");
-        if (request.Part is { } part && !await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.PartId == part)) return Problems.NotFound("order line", part.ToString());
-        if (request.Count is { } count && !await act.Db.TallyEntries.AnyAsync(e => e.ActId == count && e.ArrivalId == arrival.Id) && !await act.Db.Discrepancies.AnyAsync(d => d.ActId == count && d.ArrivalId == arrival.Id))
+        if (await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id) >= MostPerArrival)
+            return new Refusal("too-many", $"{arrival.Number} has {MostPerArrival} papers already.", "Put several pages into one PDF.");
+        if (request.Part is { } part && !await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.PartId == part))
+            return Problems.NotFound("order line", part.ToString());
+        if (
+            request.Count is { } count
+            && !await act.Db.TallyEntries.AnyAsync(e => e.ActId == count && e.ArrivalId == arrival.Id)
+            && !await act.Db.Discrepancies.AnyAsync(d => d.ActId == count && d.ArrivalId == arrival.Id)
+        )
             return Problems.NotFound("count", count.ToString());
-        var attachment = new Attachment { ArrivalId = arrival.Id, Name = NameFor(request.Name, type), MediaType = type, Content = bytes, PartId = request.Part, ActId = request.Count, By = act.Person.Name, At = act.Now };
+        var attachment = new Attachment
+        {
+            ArrivalId = arrival.Id,
+            Name = NameFor(request.Name, type),
+            MediaType = type,
+            Content = bytes,
+            PartId = request.Part,
+            ActId = request.Count,
+            By = act.Person.Name,
+            At = act.Now,
+        };
         act.Db.Attachments.Add(attachment);
         act.Write(EntryKind.Attached, arrival.Number, $"{attachment.Name} attached to {arrival.Number}.");
         await act.Db.SaveChangesAsync();
@@ -104,15 +175,28 @@ public static class Attachments
     static string NameFor(string? given, string type)
     {
         var name = Path.GetFileNameWithoutExtension(Path.GetFileName((given ?? "").Replace('\\', '/'))).Trim().Trim('.');
-        var ending = type switch { "application/pdf" => ".pdf", "image/png" => ".png", "image/webp" => ".webp", _ => ".jpg" };
+        var ending = type switch
+        {
+            "application/pdf" => ".pdf",
+            "image/png" => ".png",
+            "image/webp" => ".webp",
+            _ => ".jpg",
+        };
         return (name.Length is 0 or > 90 ? "paper" : name) + ending;
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> One(Inquiry inquiry, int id)
     {
-        var attachment = await inquiry.Db.Attachments.FirstOrDefaultAsync(a => a.Id == id && inquiry.Db.Arrivals.Any(x => x.Id == a.ArrivalId && x.SiteId == inquiry.Site.Id));
-        if (attachment is null) return Problems.Of(Problems.NotFound("paper", id.ToString()));
+        var attachment = await inquiry.Db.Attachments.FirstOrDefaultAsync(a =>
+            a.Id == id && inquiry.Db.Arrivals.Any(x => x.Id == a.ArrivalId && x.SiteId == inquiry.Site.Id)
+        );
+        if (attachment is null)
+            return Problems.Of(Problems.NotFound("paper", id.ToString()));
         inquiry.Http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
-        return TypedResults.File(attachment.Content, attachment.MediaType, attachment.MediaType == "application/pdf" ? attachment.Name : null);
+        return TypedResults.File(
+            attachment.Content,
+            attachment.MediaType,
+            attachment.MediaType == "application/pdf" ? attachment.Name : null
+        );
     }
 }

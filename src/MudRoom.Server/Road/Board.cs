@@ -20,19 +20,32 @@ public static class Board
     static async Task<Ok<BoardAnswer>> Run(Inquiry inquiry)
     {
         var dayStart = inquiry.Now.AddHours(-16);
-        var open = inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && (a.State <= ArrivalState.AtDoor || a.State == ArrivalState.CountedIn && a.CountedInAt > dayStart));
+        var open = inquiry.Db.Arrivals.Where(a =>
+            a.SiteId == inquiry.Site.Id && (a.State <= ArrivalState.AtDoor || a.State == ArrivalState.CountedIn && a.CountedInAt > dayStart)
+        );
         var cards = await ArrivalCards.Load(inquiry, open.OrderBy(a => a.Planned).Take(200));
-        return TypedResults.Ok(new BoardAnswer(
-            [.. cards.OrderBy(c => c.State == ArrivalState.CountedIn).ThenBy(c => c.Rank).ThenBy(c => c.Planned)],
-            await Doors(inquiry), inquiry.Local(inquiry.Now)));
+        return TypedResults.Ok(
+            new BoardAnswer(
+                [.. cards.OrderBy(c => c.State == ArrivalState.CountedIn).ThenBy(c => c.Rank).ThenBy(c => c.Planned)],
+                await Doors(inquiry),
+                inquiry.Local(inquiry.Now)
+            )
+        );
     }
 
     /// <summary>The doors of the site with what stands at each.</summary>
     public static async Task<IReadOnlyList<DoorView>> Doors(Inquiry inquiry)
     {
-        var taken = await inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && a.State == ArrivalState.AtDoor)
-            .Select(a => new { a.DoorId, a.Number }).ToListAsync();
-        return [.. inquiry.SetUp.Doors.Values.Where(d => d.SiteId == inquiry.Site.Id).OrderBy(d => d.Number)
-            .Select(d => new DoorView(d.Number, d.Equipment, taken.Find(t => t.DoorId == d.Id)?.Number))];
+        var taken = await inquiry
+            .Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && a.State == ArrivalState.AtDoor)
+            .Select(a => new { a.DoorId, a.Number })
+            .ToListAsync();
+        return
+        [
+            .. inquiry
+                .SetUp.Doors.Values.Where(d => d.SiteId == inquiry.Site.Id)
+                .OrderBy(d => d.Number)
+                .Select(d => new DoorView(d.Number, d.Equipment, taken.Find(t => t.DoorId == d.Id)?.Number)),
+        ];
     }
 }

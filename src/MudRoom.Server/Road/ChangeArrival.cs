@@ -23,8 +23,22 @@ public sealed record WithdrawRequest(string Arrival, string Reason);
 
 /// <summary>What is known of the vehicle and its papers.</summary>
 public sealed record ArrivalDetailsRequest(
-    string Arrival, string Vehicle, string? Plate, string? Haulier, string? Container, bool NotIso6346, string? SizeType, string? ShippingLine, string? Vessel, string? Voyage, string? PortFrom,
-    string? PortTo, string? Seal, Handling Handling, int Units);
+    string Arrival,
+    string Vehicle,
+    string? Plate,
+    string? Haulier,
+    string? Container,
+    bool NotIso6346,
+    string? SizeType,
+    string? ShippingLine,
+    string? Vessel,
+    string? Voyage,
+    string? PortFrom,
+    string? PortTo,
+    string? Seal,
+    Handling Handling,
+    int Units
+);
 
 /// <summary>A decision over something in a despatch advice that does not fit.</summary>
 public sealed record DecideDifferenceRequest(string Arrival, int Difference, string Decision);
@@ -45,64 +59,132 @@ public static class ChangeArrival
     public static async Task<Outcome<DoneAnswer>> Add(Act act, AddToArrivalRequest request)
     {
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (await Begun(act, arrival) is { } begun) return begun;
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (await Begun(act, arrival) is { } begun)
+            return begun;
         var orders = (request.Orders ?? []).Select(o => o.Trim()).ToList();
         var ids = (request.Parts ?? []).ToList();
-        if (orders.Count + ids.Count == 0) return new Refusal("orders-missing", "Nothing was chosen.", "Choose an order or a line.");
+        if (orders.Count + ids.Count == 0)
+            return new Refusal("orders-missing", "Nothing was chosen.", "Choose an order or a line.");
         foreach (var number in orders)
-            if (!await act.Db.Orders.AnyAsync(o => o.Number == number)) return Problems.NotFound("order", number);
-        var parts = await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order).Where(p => ids.Contains(p.Id) || orders.Contains(p.Line!.Order!.Number)).ToListAsync();
+            if (!await act.Db.Orders.AnyAsync(o => o.Number == number))
+                return Problems.NotFound("order", number);
+        var parts = await act
+            .Db.LineParts.Include(p => p.Line!)
+                .ThenInclude(l => l.Order)
+            .Where(p => ids.Contains(p.Id) || orders.Contains(p.Line!.Order!.Number))
+            .ToListAsync();
         if (parts.Find(p => ids.Contains(p.Id) && p.SiteId != act.Site.Id) is { } foreign)
-            return new Refusal("other-site", $"{foreign.Line!.Order!.Number} line {foreign.Line.Number} is for another site.", "It is counted there, or taken as such when it is found aboard.");
+            return new Refusal(
+                "other-site",
+                $"{foreign.Line!.Order!.Number} line {foreign.Line.Number} is for another site.",
+                "It is counted there, or taken as such when it is found aboard."
+            );
         if (parts.Find(p => ids.Contains(p.Id) && !p.IsOpen) is { } shut)
-            return new Refusal("order-not-open", $"{shut.Line!.Order!.Number} line {shut.Line.Number} is not open for receiving.", "Ask the buyer.");
+            return new Refusal(
+                "order-not-open",
+                $"{shut.Line!.Order!.Number} line {shut.Line.Number} is not open for receiving.",
+                "Ask the buyer."
+            );
         var partIds = parts.Select(p => p.Id).ToList();
         var aboard = await Aboard.Read(act.Db, partIds);
         var added = parts.Where(p => p.SiteId == act.Site.Id && p.IsOpen && aboard.Free(p) > 0).ToList();
         if (added.Count == 0)
-            return new Refusal("nothing-open", aboard.Arrivals.Count > 0 ? $"All of it is aboard {string.Join(", ", aboard.Arrivals)} already." : "Nothing of it is open for this site.", "Choose other lines.");
+            return new Refusal(
+                "nothing-open",
+                aboard.Arrivals.Count > 0
+                    ? $"All of it is aboard {string.Join(", ", aboard.Arrivals)} already."
+                    : "Nothing of it is open for this site.",
+                "Choose other lines."
+            );
         foreach (var part in added)
         {
             // The rest of a line that is aboard already is aboard too.
-            if (arrival.Manifest.Find(m => m.PartId == part.Id) is { } there) there.Expected += aboard.Free(part);
-            else arrival.Manifest.Add(new ManifestLine { Part = part, Expected = aboard.Free(part) });
+            if (arrival.Manifest.Find(m => m.PartId == part.Id) is { } there)
+                there.Expected += aboard.Free(part);
+            else
+                arrival.Manifest.Add(new ManifestLine { Part = part, Expected = aboard.Free(part) });
         }
 
         arrival.UnitsAboard += LoadOf.Units(act.SetUp, arrival.Handling, added);
-        act.Write(EntryKind.ArrivalMade, arrival.Number, $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}: {string.Join(", ", added.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(8))}.");
+        act.Write(
+            EntryKind.ArrivalMade,
+            arrival.Number,
+            $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}: "
+                + $"{string.Join(", ", added.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(8))}."
+        );
         return await Done(act, arrival, partIds, $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}.");
     }
 
     public static async Task<Outcome<DoneAnswer>> TakeOff(Act act, TakeOffRequest request)
     {
-        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.State > ArrivalState.AtDoor) return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
+        var arrival = await act
+            .Db.Arrivals.Include(a => a.Manifest)
+                .ThenInclude(m => m.Part!)
+                    .ThenInclude(p => p.Line!)
+                        .ThenInclude(l => l.Order)
+            .Numbered(act.Site, request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State > ArrivalState.AtDoor)
+            return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
         var lines = arrival.Manifest.Where(m => (request.Lines ?? []).Contains(m.Id)).ToList();
-        if (lines.Count == 0) return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+        if (lines.Count == 0)
+            return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
         if (lines.Find(m => m.Counted > 0) is { } counted)
-            return new Refusal("counted", $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.", "Take back its counts first.");
+            return new Refusal(
+                "counted",
+                $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.",
+                "Take back its counts first."
+            );
         if (lines.Find(m => m.InTransit > 0) is { } ours)
-            return new Refusal("in-transit", $"{ours.Part!.Line!.Order!.Number} line {ours.Part.Line.Number} is ours on the way.", "Give it back to the vendor's account first, or send it to another site.");
-        foreach (var line in lines) arrival.Manifest.Remove(line);
+            return new Refusal(
+                "in-transit",
+                $"{ours.Part!.Line!.Order!.Number} line {ours.Part.Line.Number} is ours on the way.",
+                "Give it back to the vendor's account first, or send it to another site."
+            );
+        foreach (var line in lines)
+            arrival.Manifest.Remove(line);
         act.Db.RemoveRange(lines);
-        act.Write(EntryKind.ArrivalMade, arrival.Number, $"Taken off {arrival.Number}, still open on their orders: {string.Join(", ", lines.Select(m => $"{m.Part!.Line!.Order!.Number} line {m.Part.Line.Number}").Take(8))}.");
-        return await Done(act, arrival, [.. lines.Select(l => l.PartId)], $"{lines.Count} {(lines.Count == 1 ? "line is" : "lines are")} off {arrival.Number} and stay open on their orders.");
+        act.Write(
+            EntryKind.ArrivalMade,
+            arrival.Number,
+            $"Taken off {arrival.Number}, still open on their orders: "
+                + $"{string.Join(", ", lines.Select(m => $"{m.Part!.Line!.Order!.Number} line {m.Part.Line.Number}").Take(8))}."
+        );
+        return await Done(
+            act,
+            arrival,
+            [.. lines.Select(l => l.PartId)],
+            $"{lines.Count} {(lines.Count == 1 ? "line is" : "lines are")} off {arrival.Number} and stay open on their orders."
+        );
     }
 
     public static async Task<Outcome<DoneAnswer>> Carry(Act act, CarryRequest request)
     {
-        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.State > ArrivalState.AtDoor) return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
-        if (arrival.Manifest.Find(m => m.Id == request.Line) is not { } line) return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+        var arrival = await act
+            .Db.Arrivals.Include(a => a.Manifest)
+                .ThenInclude(m => m.Part!)
+                    .ThenInclude(p => p.Line!)
+                        .ThenInclude(l => l.Order)
+            .Numbered(act.Site, request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State > ArrivalState.AtDoor)
+            return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
+        if (arrival.Manifest.Find(m => m.Id == request.Line) is not { } line)
+            return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
         var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
-        if (read.Refused(out var unread)) return unread;
+        if (read.Refused(out var unread))
+            return unread;
         var item = act.SetUp.Catalogue[line.Part!.ItemId];
         var was = line.Expected;
-        if (line.Carry(read.Value, item) is { } refusal) return refusal;
-        var sentence = $"{line.Part.Line!.Order!.Number} line {line.Part.Line.Number}: {Quantities.Show(line.Expected)} {item.UnitWord} of {item.Name} are aboard {arrival.Number}, not {Quantities.Show(was)}.";
+        if (line.Carry(read.Value, item) is { } refusal)
+            return refusal;
+        var sentence =
+            $"{line.Part.Line!.Order!.Number} line {line.Part.Line.Number}: {Quantities.Show(line.Expected)} {item.UnitWord} of "
+            + $"{item.Name} are aboard {arrival.Number}, not {Quantities.Show(was)}.";
         act.Write(EntryKind.ArrivalMade, arrival.Number, sentence);
         return await Done(act, arrival, [line.PartId], sentence);
     }
@@ -110,7 +192,8 @@ public static class ChangeArrival
     public static async Task<Outcome<DoneAnswer>> Withdraw(Act act, WithdrawRequest request)
     {
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         return await Withdraw(act, arrival, request.Reason);
     }
 
@@ -118,15 +201,24 @@ public static class ChangeArrival
     public static async Task<Outcome<DoneAnswer>> Withdraw(Act act, Arrival arrival, string? reason)
     {
         var counted = await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null);
-        if (arrival.Withdraw(reason, counted, act.Now) is { } refusal) return refusal;
-        foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id).ToListAsync()) advice.End(act.Now);
+        if (arrival.Withdraw(reason, counted, act.Now) is { } refusal)
+            return refusal;
+        foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id).ToListAsync())
+            advice.End(act.Now);
         act.Write(EntryKind.ArrivalWithdrawn, arrival.Number, $"{arrival.Number} withdrawn: {arrival.WithdrawnWhy}");
         act.Touch("door");
-        var onSite = arrival.GateInAt is not null && arrival.GateOutAt is null ? " Its vehicle is still on site: let it out at the gate." : "";
-        return await Done(act, arrival, [.. arrival.Manifest.Select(m => m.PartId)], $"{arrival.Number} is withdrawn. Its lines are open on their orders again.{onSite}");
+        var onSite =
+            arrival.GateInAt is not null && arrival.GateOutAt is null ? " Its vehicle is still on site: let it out at the gate." : "";
+        return await Done(
+            act,
+            arrival,
+            [.. arrival.Manifest.Select(m => m.PartId)],
+            $"{arrival.Number} is withdrawn. Its lines are open on their orders again.{onSite}"
+        );
     }
 
-    /// <summary>A withdrawal is taken back: its advices speak for it again, and its lines come on it. Refused where they are aboard another arrival meanwhile.</summary>
+    /// <summary>A withdrawal is taken back: its advices speak for it again, and its lines come on it. Refused where they are aboard another
+    /// arrival meanwhile.</summary>
     /// <param name="since">When it was withdrawn.</param>
     public static async Task<Refusal?> ComesAfterAll(Act act, Arrival arrival, DateTimeOffset since)
     {
@@ -134,9 +226,14 @@ public static class ChangeArrival
         var aboard = await Aboard.Read(act.Db, [.. lines.Select(l => l.PartId)], arrival.Id);
         if (lines.Find(l => aboard.Free(l.Part!) < l.StillAboard) is { } gone)
             return new Refusal(
-                "meanwhile", aboard.Of(gone.Part!) is [var other, ..] ? $"Lines of {arrival.Number} are aboard {other} meanwhile." : $"Lines of {arrival.Number} are open no longer.",
-                "Take them off there first, or make a new arrival of what is open.");
-        foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id && d.EndedAt == since).ToListAsync()) advice.HoldAgain();
+                "meanwhile",
+                aboard.Of(gone.Part!) is [var other, ..]
+                    ? $"Lines of {arrival.Number} are aboard {other} meanwhile."
+                    : $"Lines of {arrival.Number} are open no longer.",
+                "Take them off there first, or make a new arrival of what is open."
+            );
+        foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id && d.EndedAt == since).ToListAsync())
+            advice.HoldAgain();
         await act.Db.SaveChangesAsync();
         await Coming.Renew(act, [.. lines.Select(l => l.PartId)]);
         return null;
@@ -145,56 +242,105 @@ public static class ChangeArrival
     public static async Task<Outcome<DoneAnswer>> Details(Act act, ArrivalDetailsRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
-        if (arrival.State > ArrivalState.AtDoor) return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
+        if (arrival.State > ArrivalState.AtDoor)
+            return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
         var vehicle = (request.Vehicle ?? "").Trim();
-        if (!Arrival.Vehicles.Contains(vehicle)) return new Refusal("vehicle-unknown", $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
-        if (request.Units is < 1 or > 100_000) return new Refusal("units-absurd", $"{request.Units} units cannot be right.", "Say how many pallets, cartons or parcels are aboard.");
+        if (!Arrival.Vehicles.Contains(vehicle))
+            return new Refusal("vehicle-unknown", $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
+        if (request.Units is < 1 or > 100_000)
+            return new Refusal(
+                "units-absurd",
+                $"{request.Units} units cannot be right.",
+                "Say how many pallets, cartons or parcels are aboard."
+            );
         string? container = null;
         if (!string.IsNullOrWhiteSpace(request.Container))
         {
             var read = Containers.Read(request.Container, request.NotIso6346);
-            if (read.Refused(out var wrong)) return wrong;
+            if (read.Refused(out var wrong))
+                return wrong;
             container = read.Value;
-            if (await Containers.OpenElsewhere(act, container, arrival.Id) is { } twice) return twice;
+            if (await Containers.OpenElsewhere(act, container, arrival.Id) is { } twice)
+                return twice;
             if (!string.IsNullOrWhiteSpace(request.SizeType) && SizeType.Read(request.SizeType) is null)
-                return new Refusal("size-type-unknown", $"{request.SizeType} is no size and type code of ISO 6346.", "It has four characters, as 42G1.");
+                return new Refusal(
+                    "size-type-unknown",
+                    $"{request.SizeType} is no size and type code of ISO 6346.",
+                    "It has four characters, as 42G1."
+                );
         }
 
-        foreach (var text in new[] { request.Plate, request.Haulier, request.ShippingLine, request.Vessel, request.Voyage, request.PortFrom, request.PortTo, request.Seal })
-            if ((text ?? "").Length > 60) return new Refusal("note-long", "A field has more than 60 characters.", "Shorten it.");
+        foreach (
+            var text in new[]
+            {
+                request.Plate,
+                request.Haulier,
+                request.ShippingLine,
+                request.Vessel,
+                request.Voyage,
+                request.PortFrom,
+                request.PortTo,
+                request.Seal,
+            }
+        )
+            if ((text ?? "").Length > 60)
+                return new Refusal("note-long", "A field has more than 60 characters.", "Shorten it.");
         arrival.Vehicle = vehicle;
         arrival.Plate = request.Plate.OrNull();
         arrival.Haulier = request.Haulier.OrNull();
         arrival.Seal = request.Seal.OrNull();
         arrival.ContainerNumber = container;
-        arrival.Papers = container is null ? null : new ContainerPapers(!request.NotIso6346, request.SizeType.OrNull()?.ToUpperInvariant(), request.ShippingLine.OrNull(), request.Vessel.OrNull(), request.Voyage.OrNull(), request.PortFrom.OrNull(), request.PortTo.OrNull());
+        arrival.Papers = container is null
+            ? null
+            : new ContainerPapers(
+                !request.NotIso6346,
+                request.SizeType.OrNull()?.ToUpperInvariant(),
+                request.ShippingLine.OrNull(),
+                request.Vessel.OrNull(),
+                request.Voyage.OrNull(),
+                request.PortFrom.OrNull(),
+                request.PortTo.OrNull()
+            );
         arrival.Handling = request.Handling;
         arrival.UnitsAboard = request.Units;
-        act.Write(EntryKind.ArrivalMade, arrival.Number, $"Details of {arrival.Number}: {vehicle}{(container is null ? "" : " " + container)}, {request.Units} {request.Handling}.");
+        act.Write(
+            EntryKind.ArrivalMade,
+            arrival.Number,
+            $"Details of {arrival.Number}: {vehicle}{(container is null ? "" : " " + container)}, {request.Units} {request.Handling}."
+        );
         return await Done(act, arrival, [], $"{arrival.Number} is changed.");
     }
 
     public static async Task<Outcome<DoneAnswer>> DecideDifference(Act act, DecideDifferenceRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var difference = await act.Db.AdviceDifferences.FirstOrDefaultAsync(d => d.ArrivalId == arrival.Id && d.Id == request.Difference);
-        if (difference is null) return Problems.NotFound("difference", request.Difference.ToString());
-        if (difference.Decide(request.Decision ?? "", act.Person.Name, act.Now) is { } refusal) return refusal;
+        if (difference is null)
+            return Problems.NotFound("difference", request.Difference.ToString());
+        if (difference.Decide(request.Decision ?? "", act.Person.Name, act.Now) is { } refusal)
+            return refusal;
         act.Write(EntryKind.Advised, arrival.Number, $"{difference.Sentence} Decided: {difference.Decision}");
         return await Done(act, arrival, [], "Decided.");
     }
 
     static async Task<Refusal?> Begun(Act act, Arrival arrival) =>
         arrival.State > ArrivalState.AtDoor || await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null)
-            ? new Refusal("tally-begun", $"{arrival.Number} is being counted already.", "Count what else is aboard by its order, or make a new arrival.")
+            ? new Refusal(
+                "tally-begun",
+                $"{arrival.Number} is being counted already.",
+                "Count what else is aboard by its order, or make a new arrival."
+            )
             : null;
 
     static async Task<DoneAnswer> Done(Act act, Arrival arrival, List<int> partIds, string sentence)
     {
         await act.Db.SaveChangesAsync();
-        if (partIds.Count > 0) await Coming.Renew(act, partIds);
+        if (partIds.Count > 0)
+            await Coming.Renew(act, partIds);
         act.Touch("road", "yard", "house", "arrival:" + arrival.Number);
         return new DoneAnswer(sentence);
     }

@@ -5,7 +5,8 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Road;
 
-/// <summary>Keeps beside each line part the day on which what carries it is expected, so that lists of what falls late use an index.</summary>
+/// <summary>Keeps beside each line part the day on which what carries it is expected, so that lists of what falls late use an
+/// index.</summary>
 public static class Coming
 {
     /// <summary>Works it out anew for some parts; their arrivals must be saved.</summary>
@@ -14,9 +15,23 @@ public static class Coming
     /// <inheritdoc cref="Renew(Act, IReadOnlyCollection{int})"/>
     public static async Task Renew(MudRoomDb db, IReadOnlyCollection<int> partIds)
     {
-        var carrying = (await db.ManifestLines.Where(m => partIds.Contains(m.PartId) && m.Counted < m.Expected)
-            .Join(db.Arrivals.Open(), m => m.ArrivalId, a => a.Id, (m, a) => new { m.PartId, At = a.Eta > a.Planned ? a.Eta.Value : a.Planned, a.SiteId })
-            .ToListAsync()).ToLookup(c => c.PartId);
+        var carrying = (
+            await db
+                .ManifestLines.Where(m => partIds.Contains(m.PartId) && m.Counted < m.Expected)
+                .Join(
+                    db.Arrivals.Open(),
+                    m => m.ArrivalId,
+                    a => a.Id,
+                    (m, a) =>
+                        new
+                        {
+                            m.PartId,
+                            At = a.Eta > a.Planned ? a.Eta.Value : a.Planned,
+                            a.SiteId,
+                        }
+                )
+                .ToListAsync()
+        ).ToLookup(c => c.PartId);
         var sites = await db.Sites.ToDictionaryAsync(s => s.Id);
         foreach (var part in await db.LineParts.Where(p => partIds.Contains(p.Id)).ToListAsync())
             part.ExpectOn(carrying[part.Id].Select(c => (DateOnly?)sites[c.SiteId].DateAt(c.At)).Min());

@@ -19,13 +19,21 @@ static class Containers
         }
 
         var plain = text.Trim();
-        return plain.Length is 0 or > 30 ? new Refusal("container-shape", "A reference has 1 to 30 characters.", "Read it from the papers.") : plain;
+        return plain.Length is 0 or > 30
+            ? new Refusal("container-shape", "A reference has 1 to 30 characters.", "Read it from the papers.")
+            : plain;
     }
 
     /// <summary>A container is on one open arrival only, at whatever site.</summary>
     public static async Task<Refusal?> OpenElsewhere(Act act, string container, int? but)
     {
         var there = await act.Db.Arrivals.Open().FirstOrDefaultAsync(a => a.ContainerNumber == container && a.Id != but);
-        return there is null ? null : new Refusal("container-twice", $"{container} is on {there.Number} already.", "Look at that arrival, or read the number again.");
+        return there is null
+            ? null
+            : new Refusal(
+                "container-twice",
+                $"{container} is on {there.Number} already.",
+                "Look at that arrival, or read the number again."
+            );
     }
 }

@@ -23,18 +23,48 @@ public sealed record WorkerView(int Id, string Name, DateTime From, DateTime To,
 /// <param name="Minutes">Expected minutes at the door.</param>
 /// <param name="Version">To be sent back with a move.</param>
 public sealed record DayBlock(
-    ArrivalCard Card, int? Door, DateTime Start, DateTime End, DateTime Booked, DateTime AtGate, int Minutes, Handling Handling, int Units, IReadOnlyList<int> Crew, IReadOnlyList<string> CrewNames,
-    IReadOnlyList<BrokenView> Broken, int Version, string? PlannedBy, bool Unplanned);
+    ArrivalCard Card,
+    int? Door,
+    DateTime Start,
+    DateTime End,
+    DateTime Booked,
+    DateTime AtGate,
+    int Minutes,
+    Handling Handling,
+    int Units,
+    IReadOnlyList<int> Crew,
+    IReadOnlyList<string> CrewNames,
+    IReadOnlyList<BrokenView> Broken,
+    int Version,
+    string? PlannedBy,
+    bool Unplanned
+);
 
 /// <summary>A door of the board, with when it will be clear.</summary>
 public sealed record DoorOfDay(int Number, string Equipment, DateTime? From, DateTime? To, ClearTime? Clear);
 
 /// <summary>One day.</summary>
 /// <param name="Forecast">For today only.</param>
-public sealed record DayAnswer(DateOnly Date, DateTime Now, IReadOnlyList<DoorOfDay> Doors, IReadOnlyList<DayBlock> Blocks, IReadOnlyList<WorkerView> Workers, string? Holiday, DayForecast? Forecast);
+public sealed record DayAnswer(
+    DateOnly Date,
+    DateTime Now,
+    IReadOnlyList<DoorOfDay> Doors,
+    IReadOnlyList<DayBlock> Blocks,
+    IReadOnlyList<WorkerView> Workers,
+    string? Holiday,
+    DayForecast? Forecast
+);
 
 /// <summary>A day of a week, to choose from.</summary>
-public sealed record DayOfWeekView(DateOnly Date, int Arrivals, int WithoutDoor, int Lines, double BookedHours, double OpenHours, string? Holiday);
+public sealed record DayOfWeekView(
+    DateOnly Date,
+    int Arrivals,
+    int WithoutDoor,
+    int Lines,
+    double BookedHours,
+    double OpenHours,
+    string? Holiday
+);
 
 /// <summary>The days of a week.</summary>
 public sealed record WeekAnswer(IReadOnlyList<DayOfWeekView> Days, IReadOnlyList<DayBlock> Blocks, IReadOnlyList<int> Doors);
@@ -53,16 +83,37 @@ public static class DayBoard
         var day = await SiteDay.Read(inquiry, date ?? inquiry.Today);
         var cards = (await ArrivalCards.Load(inquiry, day.Loads.Select(l => l.Arrival).ToList())).ToDictionary(c => c.Number);
         var forecast = day.Day.Day == inquiry.Today ? await ForecastOf(inquiry, day) : null;
-        return TypedResults.Ok(new DayAnswer(
-            day.Day.Day, day.Now,
-            [.. day.Day.Doors.Select(d =>
-            {
-                var open = inquiry.Site.Planning.OpenOn(d.Number, day.Day.Day);
-                return new DoorOfDay(d.Number, inquiry.SetUp.Doors.Values.First(x => x.SiteId == inquiry.Site.Id && x.Number == d.Number).Equipment, open?.From, open?.To, forecast?.Doors.FirstOrDefault(c => c.What == $"door {d.Number}"));
-            })],
-            [.. day.Loads.Select(l => Block(inquiry, day, l, cards[l.Arrival.Number]))],
-            [.. day.Day.Workers.Select(w => new WorkerView(w.Id, w.Name, w.From, w.To, [.. w.Skills.Where(s => s.Until >= day.Day.Day).Select(s => s.Name)]))],
-            inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == day.Day.Day)?.Name, forecast));
+        return TypedResults.Ok(
+            new DayAnswer(
+                day.Day.Day,
+                day.Now,
+                [
+                    .. day.Day.Doors.Select(d =>
+                    {
+                        var open = inquiry.Site.Planning.OpenOn(d.Number, day.Day.Day);
+                        return new DoorOfDay(
+                            d.Number,
+                            inquiry.SetUp.Doors.Values.First(x => x.SiteId == inquiry.Site.Id && x.Number == d.Number).Equipment,
+                            open?.From,
+                            open?.To,
+                            forecast?.Doors.FirstOrDefault(c => c.What == $"door {d.Number}")
+                        );
+                    }),
+                ],
+                [.. day.Loads.Select(l => Block(inquiry, day, l, cards[l.Arrival.Number]))],
+                [
+                    .. day.Day.Workers.Select(w => new WorkerView(
+                        w.Id,
+                        w.Name,
+                        w.From,
+                        w.To,
+                        [.. w.Skills.Where(s => s.Until >= day.Day.Day).Select(s => s.Name)]
+                    )),
+                ],
+                inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == day.Day.Day)?.Name,
+                forecast
+            )
+        );
     }
 
     static async Task<Ok<WeekAnswer>> Week(Inquiry inquiry, DateOnly? date)
@@ -70,14 +121,33 @@ public static class DayBoard
         var some = date ?? inquiry.Today;
         var monday = some.AddDays(-(((int)some.DayOfWeek + 6) % 7));
         var days = new List<SiteDay>();
-        for (var i = 0; i < 6; i++) days.Add(await SiteDay.Read(inquiry, monday.AddDays(i)));
-        var cards = (await ArrivalCards.Load(inquiry, days.SelectMany(d => d.Loads.Select(l => l.Arrival)).DistinctBy(a => a.Id).ToList())).ToDictionary(c => c.Number);
-        return TypedResults.Ok(new WeekAnswer(
-            [.. days.Select(d => new DayOfWeekView(
-                d.Day.Day, d.Loads.Count, d.Loads.Count(l => l.Placement is null), d.Loads.Sum(l => l.Plan.Lines), Math.Round(d.Placements.Sum(p => (p.End - p.Start).TotalHours), 1),
-                d.Day.Doors.Sum(x => inquiry.Site.Planning.OpenOn(x.Number, d.Day.Day) is { } open ? (open.To - open.From).TotalHours : 0), inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == d.Day.Day)?.Name))],
-            [.. days.SelectMany(d => d.Loads.Select(l => Block(inquiry, d, l, cards[l.Arrival.Number]))).DistinctBy(b => b.Card.Number)],
-            [.. days[0].Day.Doors.Select(d => d.Number)]));
+        for (var i = 0; i < 6; i++)
+            days.Add(await SiteDay.Read(inquiry, monday.AddDays(i)));
+        var cards = (
+            await ArrivalCards.Load(inquiry, days.SelectMany(d => d.Loads.Select(l => l.Arrival)).DistinctBy(a => a.Id).ToList())
+        ).ToDictionary(c => c.Number);
+        return TypedResults.Ok(
+            new WeekAnswer(
+                [
+                    .. days.Select(d => new DayOfWeekView(
+                        d.Day.Day,
+                        d.Loads.Count,
+                        d.Loads.Count(l => l.Placement is null),
+                        d.Loads.Sum(l => l.Plan.Lines),
+                        Math.Round(d.Placements.Sum(p => (p.End - p.Start).TotalHours), 1),
+                        d.Day.Doors.Sum(x =>
+                            inquiry.Site.Planning.OpenOn(x.Number, d.Day.Day) is { } open ? (open.To - open.From).TotalHours : 0
+                        ),
+                        inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == d.Day.Day)?.Name
+                    )),
+                ],
+                [
+                    .. days.SelectMany(d => d.Loads.Select(l => Block(inquiry, d, l, cards[l.Arrival.Number])))
+                        .DistinctBy(b => b.Card.Number),
+                ],
+                [.. days[0].Day.Doors.Select(d => d.Number)]
+            )
+        );
     }
 
     static DayBlock Block(Inquiry inquiry, SiteDay day, DayLoad l, ArrivalCard card)
@@ -85,27 +155,48 @@ public static class DayBoard
         var minutes = l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), inquiry.Site.Planning);
         var start = l.Placement?.Start ?? inquiry.Local(l.Arrival.Planned);
         return new DayBlock(
-            card, l.Placement?.Door, start, l.Placement?.End ?? start.AddMinutes(minutes), l.Plan.Booked, l.Plan.AtGate, (int)Math.Round(minutes), l.Arrival.Handling, l.Arrival.UnitsAboard, l.Arrival.Crew,
+            card,
+            l.Placement?.Door,
+            start,
+            l.Placement?.End ?? start.AddMinutes(minutes),
+            l.Plan.Booked,
+            l.Plan.AtGate,
+            (int)Math.Round(minutes),
+            l.Arrival.Handling,
+            l.Arrival.UnitsAboard,
+            l.Arrival.Crew,
             [.. l.Arrival.Crew.Select(id => inquiry.SetUp.People.GetValueOrDefault(id)?.Name ?? "?")],
-            [.. day.Broken(l).Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, l.Arrival.Overrulings.Any(o => o.Rule == b.Rule)))], l.Arrival.PlanVersion, l.Arrival.PlannedBy, l.Arrival.Unplanned);
+            [.. day.Broken(l).Select(b => new BrokenView(b.Rule, b.Force, b.Sentence, l.Arrival.Overrulings.Any(o => o.Rule == b.Rule)))],
+            l.Arrival.PlanVersion,
+            l.Arrival.PlannedBy,
+            l.Arrival.Unplanned
+        );
     }
 
     static async Task<DayForecast> ForecastOf(Inquiry inquiry, SiteDay day)
     {
         var store = inquiry.Http.RequestServices.GetRequiredService<ForecastStore>();
         var seq = await inquiry.Db.Ledger.MaxAsync(e => (long?)e.Seq) ?? 0;
-        if (store.Find(inquiry.Site.Id, seq, inquiry.Now) is { } known) return known;
+        if (store.Find(inquiry.Site.Id, seq, inquiry.Now) is { } known)
+            return known;
         var bench = await inquiry.Db.Inspections.CountAsync(i => i.SiteId == inquiry.Site.Id && i.State != InspectionState.Signed);
         var shelf = (await WaitingStock.Read(inquiry.Db, inquiry.SetUp, inquiry.Site.Id)).Count;
-        var here = await inquiry.Db.Roster.Where(r => r.SiteId == inquiry.Site.Id && r.Day == inquiry.Today).Select(r => r.PersonId).ToListAsync();
-        int People(Role role) => inquiry.SetUp.People.Values.Count(p => p.Active && p.Roles.Contains(role) && p.Sites.Contains(inquiry.Site.Code) && (here.Count == 0 || here.Contains(p.Id)));
+        var here = await inquiry
+            .Db.Roster.Where(r => r.SiteId == inquiry.Site.Id && r.Day == inquiry.Today)
+            .Select(r => r.PersonId)
+            .ToListAsync();
+        int People(Role role) =>
+            inquiry.SetUp.People.Values.Count(p =>
+                p.Active && p.Roles.Contains(role) && p.Sites.Contains(inquiry.Site.Code) && (here.Count == 0 || here.Contains(p.Id))
+            );
         var forecast = day.Forecast(bench, People(Role.Inspector), shelf, People(Role.Driver));
         store.Keep(inquiry.Site.Id, seq, inquiry.Now, forecast);
         return forecast;
     }
 }
 
-/// <summary>Keeps forecasts: each is worked out at most once in three seconds, and anew when the book has grown or a minute is over.</summary>
+/// <summary>Keeps forecasts: each is worked out at most once in three seconds, and anew when the book has grown or a minute is
+/// over.</summary>
 public sealed class ForecastStore
 {
     static readonly TimeSpan atLeast = TimeSpan.FromSeconds(3);
@@ -115,7 +206,8 @@ public sealed class ForecastStore
     /// <summary>The forecast of a site, if it is still good.</summary>
     public DayForecast? Find(int siteId, long lastEntry, DateTimeOffset now)
     {
-        if (!known.TryGetValue(siteId, out var there)) return null;
+        if (!known.TryGetValue(siteId, out var there))
+            return null;
         var age = (now - there.At).Duration();
         return age < (there.Seq == lastEntry ? atMost : atLeast) ? there.Forecast : null;
     }

@@ -26,7 +26,8 @@ public sealed record ImportRequest(string Name, string? Text = null, byte[]? Con
     /// <summary>The same with its text.</summary>
     public Outcome<ImportRequest> Opened()
     {
-        if (Content is null) return this with { Text = Text ?? "" };
+        if (Content is null)
+            return this with { Text = Text ?? "" };
         var read = FileText.Read(Content);
         return read.Refused(out var refusal) ? refusal : this with { Text = PlainText.Clean(read.Value), Content = null };
     }
@@ -48,11 +49,31 @@ public sealed record AdviceChoice(string Advice, IReadOnlyList<string> Arrivals)
 /// <param name="Notes">What stands in the file and was left alone.</param>
 /// <param name="Choices">What must be said before it can be imported.</param>
 public sealed record ImportAnswer(
-    string Kind, int Orders, int Lines, int Changes, int Advices, IReadOnlyList<ImportRow> Rows, IReadOnlyList<FileFault> Faults, string? Before, IReadOnlyList<string> Arrivals,
-    IReadOnlyList<string> Notes, IReadOnlyList<AdviceChoice> Choices);
+    string Kind,
+    int Orders,
+    int Lines,
+    int Changes,
+    int Advices,
+    IReadOnlyList<ImportRow> Rows,
+    IReadOnlyList<FileFault> Faults,
+    string? Before,
+    IReadOnlyList<string> Arrivals,
+    IReadOnlyList<string> Notes,
+    IReadOnlyList<AdviceChoice> Choices
+);
 
 /// <summary>One row of the preview.</summary>
-public sealed record ImportRow(string Order, int Line, string Vendor, string Item, decimal? Quantity, string Unit, DateOnly? Due, string Site, string What);
+public sealed record ImportRow(
+    string Order,
+    int Line,
+    string Vendor,
+    string Item,
+    decimal? Quantity,
+    string Unit,
+    DateOnly? Due,
+    string Site,
+    string What
+);
 
 /// <summary>How far an import is, 0 to 1.</summary>
 public sealed record ImportProgressAnswer(double Share, string Sentence);
@@ -64,11 +85,15 @@ public sealed class ImportProgress
 
     public void Say(Guid act, double share, string sentence)
     {
-        if (known.Count > 500) known.Clear();
+        if (known.Count > 500)
+            known.Clear();
         known[act] = (share, sentence);
     }
 
-    public ImportProgressAnswer Of(Guid act) => known.TryGetValue(act, out var there) ? new ImportProgressAnswer(there.Share, there.Sentence) : new ImportProgressAnswer(0, "Waiting.");
+    public ImportProgressAnswer Of(Guid act) =>
+        known.TryGetValue(act, out var there)
+            ? new ImportProgressAnswer(there.Share, there.Sentence)
+            : new ImportProgressAnswer(0, "Waiting.");
 }
 
 /// <summary>Orders, order changes and despatch advices from files: looked at first, then taken whole or not at all.</summary>
@@ -84,7 +109,12 @@ public static class ImportOrders
     public static void Map(SiteRoutes routes, ImportProgress progress)
     {
         routes.Check<ImportRequest, Ok<ImportAnswer>>("/road/import/preview", Right.KeepOrders, Preview, mostBytes: Edge.FileBytes);
-        routes.LongAct<ImportRequest, ImportAnswer>(Path, Right.KeepOrders, (from, request, services) => services.GetRequiredService<Importing>().Run(from, request), mostBytes: Edge.FileBytes);
+        routes.LongAct<ImportRequest, ImportAnswer>(
+            Path,
+            Right.KeepOrders,
+            (from, request, services) => services.GetRequiredService<Importing>().Run(from, request),
+            mostBytes: Edge.FileBytes
+        );
         routes.Ask("/road/import/progress/{act:guid}", Right.KeepOrders, (Inquiry _, Guid act) => TypedResults.Ok(progress.Of(act)));
     }
 
@@ -94,46 +124,82 @@ public static class ImportOrders
     static async Task<Ok<ImportAnswer>> Preview(Inquiry inquiry, ImportRequest request)
     {
         var opened = request.Opened();
-        if (opened.Refused(out var unread)) return TypedResults.Ok(Answer(inquiry.SetUp, Faulty("unknown", unread.Sentence), null, []));
-        var read = await Read(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Now, SitesOf(inquiry.SetUp, inquiry.Person, inquiry.Site), opened.Value);
+        if (opened.Refused(out var unread))
+            return TypedResults.Ok(Answer(inquiry.SetUp, Faulty("unknown", unread.Sentence), null, []));
+        var read = await Read(
+            inquiry.Db,
+            inquiry.SetUp,
+            inquiry.Site,
+            inquiry.Now,
+            SitesOf(inquiry.SetUp, inquiry.Person, inquiry.Site),
+            opened.Value
+        );
         var choices = new List<AdviceChoice>();
         foreach (var advice in read.File.Faults.Count > 0 ? [] : read.File.Advices.Where(a => a.Action == AdviceAction.New))
-            if ((await DespatchAdvices.Target(inquiry.Db, inquiry.SetUp, inquiry.Site, advice, request.Arrival)).Choices is { Count: > 0 } some) choices.Add(new AdviceChoice(advice.Number, some));
+            if (
+                (await DespatchAdvices.Target(inquiry.Db, inquiry.SetUp, inquiry.Site, advice, request.Arrival)).Choices is
+                { Count: > 0 } some
+            )
+                choices.Add(new AdviceChoice(advice.Number, some));
         return TypedResults.Ok(Answer(inquiry.SetUp, read.File, read.Before, []) with { Choices = choices });
     }
 
-    /// <summary>The refusal of a file with faults; the first few are named.</summary>
-    public static Refusal? Faulty(ImportRequest request, TradeFile file) => file.Faults.Count == 0 ? null
-        : new Refusal(
-            "file-faults",
-            $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. {string.Join(" ", file.Faults.Take(Named).Select(f => $"Line {f.Line}, {f.Field}{(f.Value.OrNull() is { } value ? " " + value : "")}: {f.Reason}."))}{(file.Faults.Count > Named ? $" And {file.Faults.Count - Named} more." : "")}",
-            "Mend the file and drop it again. Nothing was imported.");
+    static string Said(FileFault fault) =>
+        $"Line {fault.Line}, {fault.Field}{(fault.Value.OrNull() is { } value ? " " + value : "")}: {fault.Reason}.";
 
-    /// <summary>Takes a file that was read before: its changes, its advices, and its new orders where they are not written yet; all of it or nothing.</summary>
+    /// <summary>The refusal of a file with faults; the first few are named.</summary>
+    public static Refusal? Faulty(ImportRequest request, TradeFile file) =>
+        file.Faults.Count == 0
+            ? null
+            : new Refusal(
+                "file-faults",
+                $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. "
+                    + string.Join(" ", file.Faults.Take(Named).Select(Said))
+                    + (file.Faults.Count > Named ? $" And {file.Faults.Count - Named} more." : ""),
+                "Mend the file and drop it again. Nothing was imported."
+            );
+
+    /// <summary>Takes a file that was read before: its changes, its advices, and its new orders where they are not written yet; all of it
+    /// or nothing.</summary>
     /// <param name="file">As it was read outside the write desk.</param>
     /// <param name="written">True where the new orders lie there already, hidden.</param>
     public static async Task<Outcome<ImportAnswer>> Take(Act act, ImportRequest request, TradeFile file, bool written)
     {
         var hash = HashOf(request.Text!);
-        if (await act.Db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same) return Answer(act.SetUp, new TradeFile(same.Kind, [], [], []), BeforeIs(act.Site, same), []);
+        if (await act.Db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same)
+            return Answer(act.SetUp, new TradeFile(same.Kind, [], [], []), BeforeIs(act.Site, same), []);
         // What was here when the file was read may have changed since.
         var rest = written ? file with { Orders = [.. file.Orders.Where(o => o.Action != OrderAction.New)] } : file;
-        if (Faulty(request, file with { Faults = await Against(act.Db, rest, SitesOf(act.SetUp, act.Person, act.Site)) }) is { } faulty) return faulty;
-        foreach (var message in rest.Orders.Where(o => o.Action == OrderAction.New)) act.Db.Orders.Add(OrderOf(message));
+        if (Faulty(request, file with { Faults = await Against(act.Db, rest, SitesOf(act.SetUp, act.Person, act.Site)) }) is { } faulty)
+            return faulty;
+        foreach (var message in rest.Orders.Where(o => o.Action == OrderAction.New))
+            act.Db.Orders.Add(OrderOf(message));
         await act.Db.SaveChangesAsync();
         foreach (var change in file.Orders.Where(o => o.Action != OrderAction.New))
-            if (await Change(act, change, request.Name) is { } refusal) return refusal;
+            if (await Change(act, change, request.Name) is { } refusal)
+                return refusal;
         var arrivals = new List<string>();
         foreach (var advice in file.Advices)
         {
             var made = await DespatchAdvices.Take(act, advice, request.Arrival);
-            if (made.Refused(out var refusal)) return refusal;
+            if (made.Refused(out var refusal))
+                return refusal;
             arrivals.Add(made.Value);
         }
 
         var answer = Answer(act.SetUp, file, null, arrivals);
         var sentence = Sentence(answer);
-        act.Db.ImportedFiles.Add(new ImportedFile { Hash = hash, Name = request.Name, Kind = file.Kind, Sentence = sentence, By = act.Person.Name, At = act.Now });
+        act.Db.ImportedFiles.Add(
+            new ImportedFile
+            {
+                Hash = hash,
+                Name = request.Name,
+                Kind = file.Kind,
+                Sentence = sentence,
+                By = act.Person.Name,
+                At = act.Now,
+            }
+        );
         act.Write(EntryKind.OrdersImported, request.Name, $"{sentence} {file.Kind}, file {request.Name}.");
         act.Touch("road", "house", "yard");
         return answer;
@@ -142,16 +208,24 @@ public static class ImportOrders
     static string Sentence(ImportAnswer answer)
     {
         var said = new List<string>();
-        if (answer.Orders > 0) said.Add($"{Counted(answer.Orders, "order")} with {Counted(answer.Lines, "line part")} imported");
-        if (answer.Changes > 0) said.Add($"{Counted(answer.Changes, "order change")} taken");
-        if (answer.Advices > 0) said.Add($"{Counted(answer.Advices, "despatch advice")} taken: {string.Join(", ", answer.Arrivals)}");
+        if (answer.Orders > 0)
+            said.Add($"{Counted(answer.Orders, "order")} with {Counted(answer.Lines, "line part")} imported");
+        if (answer.Changes > 0)
+            said.Add($"{Counted(answer.Changes, "order change")} taken");
+        if (answer.Advices > 0)
+            said.Add($"{Counted(answer.Advices, "despatch advice")} taken: {string.Join(", ", answer.Arrivals)}");
         return string.Join("; ", said) + ".";
 
         static string Counted(int many, string word) => $"{many} {Quantities.Plural(word, many)}";
     }
 
     static Order OrderOf(OrderMessage message) =>
-        HeadOf(message, 0, 0, [.. message.Lines.GroupBy(r => r.Number).Select(line => LineOf(line, 0, 0, [.. line.Select(r => PartOf(message, r, 0, 0))]))]);
+        HeadOf(
+            message,
+            0,
+            0,
+            [.. message.Lines.GroupBy(r => r.Number).Select(line => LineOf(line, 0, 0, [.. line.Select(r => PartOf(message, r, 0, 0))]))]
+        );
 
     /// <summary>The rows of one order of a staged import, numbered by the writer.</summary>
     public static IEnumerable<object> RowsOf(OrderMessage message, int import, int orderId, Func<int> nextLine)
@@ -161,32 +235,35 @@ public static class ImportOrders
         {
             var id = nextLine();
             yield return LineOf(line, id, orderId, []);
-            foreach (var part in line) yield return PartOf(message, part, import, id);
+            foreach (var part in line)
+                yield return PartOf(message, part, import, id);
         }
     }
 
-    static Order HeadOf(OrderMessage message, int import, int id, List<OrderLine> lines) => new()
-    {
-        Id = id,
-        ImportId = import,
-        Number = message.Number,
-        Kind = message.Kind,
-        VendorId = message.Vendor!.Id,
-        OrderDate = message.OrderDate,
-        Approvals = [.. message.Approvals],
-        Lines = lines,
-    };
+    static Order HeadOf(OrderMessage message, int import, int id, List<OrderLine> lines) =>
+        new()
+        {
+            Id = id,
+            ImportId = import,
+            Number = message.Number,
+            Kind = message.Kind,
+            VendorId = message.Vendor!.Id,
+            OrderDate = message.OrderDate,
+            Approvals = [.. message.Approvals],
+            Lines = lines,
+        };
 
-    static OrderLine LineOf(IGrouping<int, TradeLine> line, int id, int orderId, List<LinePart> parts) => new()
-    {
-        Id = id,
-        OrderId = orderId,
-        Number = line.Key,
-        ItemId = line.First().Item!.Id,
-        Price = line.First().Price,
-        Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
-        Parts = parts,
-    };
+    static OrderLine LineOf(IGrouping<int, TradeLine> line, int id, int orderId, List<LinePart> parts) =>
+        new()
+        {
+            Id = id,
+            OrderId = orderId,
+            Number = line.Key,
+            ItemId = line.First().Item!.Id,
+            Price = line.First().Price,
+            Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
+            Parts = parts,
+        };
 
     static LinePart PartOf(OrderMessage message, TradeLine line, int import, int lineId)
     {
@@ -212,7 +289,8 @@ public static class ImportOrders
         var said = new List<(int? Part, string Sentence)>();
         if (message.Action == OrderAction.Cancel)
         {
-            if (order.Cancel($"by the buyer's message {source}", act.Person.Name, act.Now) is { } refusal) return refusal;
+            if (order.Cancel($"by the buyer's message {source}", act.Person.Name, act.Now) is { } refusal)
+                return refusal;
             said.Add((null, "Cancelled by the buyer"));
         }
 
@@ -221,8 +299,28 @@ public static class ImportOrders
             var there = order.Lines.Find(l => l.Number == line.Number);
             if (line.Action == LineAction.Add)
             {
-                order.Lines.Add(new OrderLine { Number = line.Number, ItemId = line.Item!.Id, Price = line.Price, Parts = [new LinePart { ItemId = line.Item.Id, VendorId = order.VendorId, SiteId = line.Site!.Id, Due = line.Due!.Value, Ordered = line.Quantity!.Value }] });
-                said.Add((null, $"Line {line.Number} added: {Quantities.Show(line.Quantity.Value)} {line.Item.UnitWord} of {line.Item.Name}"));
+                order.Lines.Add(
+                    new OrderLine
+                    {
+                        Number = line.Number,
+                        ItemId = line.Item!.Id,
+                        Price = line.Price,
+                        Parts =
+                        [
+                            new LinePart
+                            {
+                                ItemId = line.Item.Id,
+                                VendorId = order.VendorId,
+                                SiteId = line.Site!.Id,
+                                Due = line.Due!.Value,
+                                Ordered = line.Quantity!.Value,
+                            },
+                        ],
+                    }
+                );
+                said.Add(
+                    (null, $"Line {line.Number} added: {Quantities.Show(line.Quantity.Value)} {line.Item.UnitWord} of {line.Item.Name}")
+                );
                 continue;
             }
 
@@ -230,8 +328,14 @@ public static class ImportOrders
             if (line.Action == LineAction.Cancel)
             {
                 // A deletion that names a date is about that delivery; one that names none about the line.
-                foreach (var open in there.Parts.Where(p => p.IsOpen && (line.Due is null || p.Due == line.Due))) open.CloseShort();
-                said.Add((there.PartDue(line.Due, several: true)?.Id ?? there.Parts[0].Id, $"Line {line.Number}, {item.Name}: the rest is cancelled"));
+                foreach (var open in there.Parts.Where(p => p.IsOpen && (line.Due is null || p.Due == line.Due)))
+                    open.CloseShort();
+                said.Add(
+                    (
+                        there.PartDue(line.Due, several: true)?.Id ?? there.Parts[0].Id,
+                        $"Line {line.Number}, {item.Name}: the rest is cancelled"
+                    )
+                );
                 continue;
             }
 
@@ -244,14 +348,21 @@ public static class ImportOrders
 
             if (line.Quantity is { } quantity && quantity != part.Ordered)
             {
-                said.Add((part.Id, $"Line {line.Number}, {item.Name}: {Quantities.Show(part.Ordered)} → {Quantities.Show(quantity)} {item.UnitWord}"));
-                if (part.Reorder(quantity) is { } below) return below;
+                said.Add(
+                    (
+                        part.Id,
+                        $"Line {line.Number}, {item.Name}: {Quantities.Show(part.Ordered)} → {Quantities.Show(quantity)} {item.UnitWord}"
+                    )
+                );
+                if (part.Reorder(quantity) is { } below)
+                    return below;
             }
 
             if (line.Due is { } due && due != part.Due)
             {
                 said.Add((part.Id, $"Line {line.Number}, {item.Name}: due {part.Due:yyyy-MM-dd} → {due:yyyy-MM-dd}"));
-                if (part.Reschedule(due, act.Today) is { } absurd) return absurd;
+                if (part.Reschedule(due, act.Today) is { } absurd)
+                    return absurd;
             }
         }
 
@@ -259,7 +370,17 @@ public static class ImportOrders
         await OrderActs.TellDoors(act, order);
         foreach (var (part, sentence) in said)
         {
-            act.Db.OrderChanges.Add(new OrderChange { OrderId = order.Id, PartId = part, Sentence = sentence, Source = source, By = act.Person.Name, At = act.Now });
+            act.Db.OrderChanges.Add(
+                new OrderChange
+                {
+                    OrderId = order.Id,
+                    PartId = part,
+                    Sentence = sentence,
+                    Source = source,
+                    By = act.Person.Name,
+                    At = act.Now,
+                }
+            );
             act.Write(EntryKind.OrderChanged, order.Number, $"{order.Number}: {sentence}.");
         }
 
@@ -269,22 +390,35 @@ public static class ImportOrders
 
     /// <summary>Reads a file and holds it against what is here; changes nothing.</summary>
     /// <param name="at">When it came: for an order date left blank.</param>
-    public static async Task<(TradeFile File, string? Before)> Read(MudRoomDb db, SetUp setUp, WarehouseSite site, DateTimeOffset at, IReadOnlySet<int> sites, ImportRequest request)
+    public static async Task<(TradeFile File, string? Before)> Read(
+        MudRoomDb db,
+        SetUp setUp,
+        WarehouseSite site,
+        DateTimeOffset at,
+        IReadOnlySet<int> sites,
+        ImportRequest request
+    )
     {
         var text = request.Text ?? "";
-        if (text.Length > MostCharacters) return (Faulty("too large", "The file is larger than 40 million characters. Part it."), null);
+        if (text.Length > MostCharacters)
+            return (Faulty("too large", "The file is larger than 40 million characters. Part it."), null);
         var hash = HashOf(text);
         if (await db.ImportedFiles.FirstOrDefaultAsync(f => f.Hash == hash) is { } same)
             return (new TradeFile(same.Kind, [], [], []), BeforeIs(null, same));
         var file = Read(setUp, site, at, text);
-        if (file.Faults.Count > 0) return (file, null);
+        if (file.Faults.Count > 0)
+            return (file, null);
         var faults = await Against(db, file, sites);
         return (faults.Count > 0 ? file with { Faults = [.. faults.Take(Resolver.MostFaults)] } : file, null);
     }
 
     /// <summary>Reads a text with all that this house knows, and the habits of a site.</summary>
     public static TradeFile Read(SetUp setUp, WarehouseSite site, DateTimeOffset at, string text) =>
-        TradeReader.Read(text, Known.Of(setUp.Catalogue, [.. setUp.Vendors.Values], [.. setUp.Sites.Values], FileHabits.Of(site)), site.DateAt(at));
+        TradeReader.Read(
+            text,
+            Known.Of(setUp.Catalogue, [.. setUp.Vendors.Values], [.. setUp.Sites.Values], FileHabits.Of(site)),
+            site.DateAt(at)
+        );
 
     const string NotYours = "you may not work at this site, and bring no orders in for it";
 
@@ -296,32 +430,63 @@ public static class ImportOrders
     static async Task<List<FileFault>> Against(MudRoomDb db, TradeFile file, IReadOnlySet<int> sites)
     {
         var faults = new List<FileFault>();
-        faults.AddRange(file.Orders.SelectMany(o => o.Lines).Where(l => l.Site is { } site && !sites.Contains(site.Id)).Select(l => new FileFault(l.Spot, "site", l.Site!.Code, NotYours)));
-        faults.AddRange(file.Advices.Where(a => a.Site is { } site && !sites.Contains(site.Id)).Select(a => new FileFault(a.Spot, "site", a.Site!.Code, NotYours)));
-        foreach (var twice in file.Orders.GroupBy(o => o.Number).Where(g => g.Count() > 1)) faults.Add(new FileFault(twice.Last().Spot, "order", twice.Key, "the order stands in the file twice"));
+        faults.AddRange(
+            file.Orders.SelectMany(o => o.Lines)
+                .Where(l => l.Site is { } site && !sites.Contains(site.Id))
+                .Select(l => new FileFault(l.Spot, "site", l.Site!.Code, NotYours))
+        );
+        faults.AddRange(
+            file.Advices.Where(a => a.Site is { } site && !sites.Contains(site.Id))
+                .Select(a => new FileFault(a.Spot, "site", a.Site!.Code, NotYours))
+        );
+        foreach (var twice in file.Orders.GroupBy(o => o.Number).Where(g => g.Count() > 1))
+            faults.Add(new FileFault(twice.Last().Spot, "order", twice.Key, "the order stands in the file twice"));
         foreach (var portion in file.Orders.Chunk(5000))
         {
             var numbers = portion.Select(o => o.Number).ToList();
-            var there = (await db.Orders.IgnoreQueryFilters().AsNoTracking().Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => numbers.Contains(o.Number)).ToListAsync()).ToDictionary(o => o.Number);
+            var there = (
+                await db
+                    .Orders.IgnoreQueryFilters()
+                    .AsNoTracking()
+                    .Include(o => o.Lines)
+                        .ThenInclude(l => l.Parts)
+                    .Where(o => numbers.Contains(o.Number))
+                    .ToListAsync()
+            ).ToDictionary(o => o.Number);
             foreach (var message in portion)
             {
-                if (message.Action == OrderAction.New && there.ContainsKey(message.Number)) faults.Add(new FileFault(message.Spot, "order", message.Number, "an order of this number is here already"));
-                if (message.Action == OrderAction.New) continue;
-                if (!there.TryGetValue(message.Number, out var order)) faults.Add(new FileFault(message.Spot, "order", message.Number, "no order of this number is here"));
-                else if (order.Lines.SelectMany(l => l.Parts).Any(p => !sites.Contains(p.SiteId))) faults.Add(new FileFault(message.Spot, "order", message.Number, "a part of it is for a site you may not work at"));
-                else faults.AddRange(ChangeFaults(order, message));
+                if (message.Action == OrderAction.New && there.ContainsKey(message.Number))
+                    faults.Add(new FileFault(message.Spot, "order", message.Number, "an order of this number is here already"));
+                if (message.Action == OrderAction.New)
+                    continue;
+                if (!there.TryGetValue(message.Number, out var order))
+                    faults.Add(new FileFault(message.Spot, "order", message.Number, "no order of this number is here"));
+                else if (order.Lines.SelectMany(l => l.Parts).Any(p => !sites.Contains(p.SiteId)))
+                    faults.Add(new FileFault(message.Spot, "order", message.Number, "a part of it is for a site you may not work at"));
+                else
+                    faults.AddRange(ChangeFaults(order, message));
             }
         }
 
-        foreach (var twice in file.Advices.GroupBy(a => (a.Vendor.Id, a.Number)).Where(g => g.Count() > 1)) faults.Add(new FileFault(twice.Last().Spot, "despatch advice", twice.Key.Number, "it stands in the file twice"));
+        foreach (var twice in file.Advices.GroupBy(a => (a.Vendor.Id, a.Number)).Where(g => g.Count() > 1))
+            faults.Add(new FileFault(twice.Last().Spot, "despatch advice", twice.Key.Number, "it stands in the file twice"));
         foreach (var advice in file.Advices)
         {
-            var there = await db.DespatchAdvices.Where(d => d.VendorId == advice.Vendor.Id && d.Number == advice.Number && d.EndedAt == null)
-                .Join(db.Arrivals, d => d.ArrivalId, a => a.Id, (d, a) => new { d.Id, Arrival = a.Number }).FirstOrDefaultAsync();
-            if (there is not null && advice.Action == AdviceAction.New) faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, $"it is here already, as {there.Arrival}"));
-            if (there is null && advice.Action != AdviceAction.New) faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, "no despatch advice of this number is here"));
+            var there = await db
+                .DespatchAdvices.Where(d => d.VendorId == advice.Vendor.Id && d.Number == advice.Number && d.EndedAt == null)
+                .Join(db.Arrivals, d => d.ArrivalId, a => a.Id, (d, a) => new { d.Id, Arrival = a.Number })
+                .FirstOrDefaultAsync();
+            if (there is not null && advice.Action == AdviceAction.New)
+                faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, $"it is here already, as {there.Arrival}"));
+            if (there is null && advice.Action != AdviceAction.New)
+                faults.Add(new FileFault(advice.Spot, "despatch advice", advice.Number, "no despatch advice of this number is here"));
             faults.AddRange(await UnitsTwice(db, file, advice, there?.Id));
-            if (advice.Container is { } container && ContainerNumber.LooksLike(container) && ContainerNumber.Read(container).Refused(out var wrong)) faults.Add(new FileFault(advice.Spot, "container", container, wrong.Sentence));
+            if (
+                advice.Container is { } container
+                && ContainerNumber.LooksLike(container)
+                && ContainerNumber.Read(container).Refused(out var wrong)
+            )
+                faults.Add(new FileFault(advice.Spot, "container", container, wrong.Sentence));
         }
 
         return faults;
@@ -334,13 +499,57 @@ public static class ImportOrders
         var faults = new List<FileFault>();
         foreach (var portion in units.Chunk(500))
         {
-            var there = await db.AdvisedUnits.Where(u => u.Sscc != null && portion.Contains(u.Sscc) && u.AdviceId != but).Join(db.Arrivals.Open(), u => u.ArrivalId, a => a.Id, (u, a) => new { u.Sscc, u.AdviceId, a.Number })
-                .Join(db.DespatchAdvices, u => u.AdviceId, d => d.Id, (u, d) => new { u.Sscc, u.Number, Advice = d.Number }).Distinct().ToListAsync();
-            faults.AddRange(there.Select(t => new FileFault(advice.Spot, "SSCC", t.Sscc!, $"despatch advice {advice.Number} names this unit, and {t.Advice} has it aboard {t.Number} already")));
+            var there = await db
+                .AdvisedUnits.Where(u => u.Sscc != null && portion.Contains(u.Sscc) && u.AdviceId != but)
+                .Join(
+                    db.Arrivals.Open(),
+                    u => u.ArrivalId,
+                    a => a.Id,
+                    (u, a) =>
+                        new
+                        {
+                            u.Sscc,
+                            u.AdviceId,
+                            a.Number,
+                        }
+                )
+                .Join(
+                    db.DespatchAdvices,
+                    u => u.AdviceId,
+                    d => d.Id,
+                    (u, d) =>
+                        new
+                        {
+                            u.Sscc,
+                            u.Number,
+                            Advice = d.Number,
+                        }
+                )
+                .Distinct()
+                .ToListAsync();
+            faults.AddRange(
+                there.Select(t => new FileFault(
+                    advice.Spot,
+                    "SSCC",
+                    t.Sscc!,
+                    $"despatch advice {advice.Number} names this unit, and {t.Advice} has it aboard {t.Number} already"
+                ))
+            );
         }
 
         foreach (var other in file.Advices.TakeWhile(a => a != advice))
-            faults.AddRange(other.Lines.Select(l => l.Sscc).OfType<string>().Intersect(units).Select(u => new FileFault(advice.Spot, "SSCC", u, $"despatch advices {other.Number} and {advice.Number} both name this unit")));
+            faults.AddRange(
+                other
+                    .Lines.Select(l => l.Sscc)
+                    .OfType<string>()
+                    .Intersect(units)
+                    .Select(u => new FileFault(
+                        advice.Spot,
+                        "SSCC",
+                        u,
+                        $"despatch advices {other.Number} and {advice.Number} both name this unit"
+                    ))
+            );
         return faults;
     }
 
@@ -359,31 +568,51 @@ public static class ImportOrders
 
     static bool ChangesNothing(Order order, OrderMessage message, TradeLine line)
     {
-        if (line.Action == LineAction.Add) return false;
+        if (line.Action == LineAction.Add)
+            return false;
         var there = order.Lines.First(l => l.Number == line.Number);
-        if (line.Action == LineAction.Cancel) return !there.Parts.Exists(p => p.IsOpen && (line.Due is null || p.Due == line.Due));
+        if (line.Action == LineAction.Cancel)
+            return !there.Parts.Exists(p => p.IsOpen && (line.Due is null || p.Due == line.Due));
         var part = PartFor(there, message, line)!;
-        return (line.Quantity ?? part.Ordered) == part.Ordered && (line.Due ?? part.Due) == part.Due && (line.Price ?? there.Price) == there.Price;
+        return (line.Quantity ?? part.Ordered) == part.Ordered
+            && (line.Due ?? part.Due) == part.Due
+            && (line.Price ?? there.Price) == there.Price;
     }
 
     static FileFault? LineFault(Order order, OrderMessage message, TradeLine line)
     {
         var there = order.Lines.Find(l => l.Number == line.Number);
         var field = $"line {line.Number}";
-        if (line.Action == LineAction.Add) return there is null ? null : new FileFault(line.Spot, field, order.Number, "the line to be added is there already");
-        if (there is null) return new FileFault(line.Spot, field, order.Number, "the order has no such line");
-        if (line.Item is { } item && item.Id != there.ItemId) return new FileFault(line.Spot, field, item.Code, "the line is for another item");
-        if (line.Action == LineAction.Cancel && (line.Due is null || there.Parts.Exists(p => p.Due == line.Due))) return null;
+        if (line.Action == LineAction.Add)
+            return there is null ? null : new FileFault(line.Spot, field, order.Number, "the line to be added is there already");
+        if (there is null)
+            return new FileFault(line.Spot, field, order.Number, "the order has no such line");
+        if (line.Item is { } item && item.Id != there.ItemId)
+            return new FileFault(line.Spot, field, item.Code, "the line is for another item");
+        if (line.Action == LineAction.Cancel && (line.Due is null || there.Parts.Exists(p => p.Due == line.Due)))
+            return null;
         var part = line.Action == LineAction.Cancel ? null : PartFor(there, message, line);
         if (part is null)
-            return new FileFault(line.Spot, field, line.Due?.ToString("yyyy-MM-dd") ?? "", $"the line has deliveries due {string.Join(", ", there.Parts.OrderBy(p => p.Due).Select(p => p.Due.ToString("yyyy-MM-dd")))}; say which");
+            return new FileFault(
+                line.Spot,
+                field,
+                line.Due?.ToString("yyyy-MM-dd") ?? "",
+                $"the line has deliveries due "
+                    + $"{string.Join(", ", there.Parts.OrderBy(p => p.Due).Select(p => p.Due.ToString("yyyy-MM-dd")))}; say which"
+            );
         return line.Action == LineAction.Change && line.Quantity < part.Received
-            ? new FileFault(line.Spot, field, Quantities.Show(line.Quantity.Value), $"{Quantities.Show(part.Received)} were received already")
+            ? new FileFault(
+                line.Spot,
+                field,
+                Quantities.Show(line.Quantity.Value),
+                $"{Quantities.Show(part.Received)} were received already"
+            )
             : null;
     }
 
     static string BeforeIs(WarehouseSite? site, ImportedFile same) =>
-        $"The same file was imported on {(site is null ? same.At.UtcDateTime : site.LocalTime(same.At)):yyyy-MM-dd} by {same.By} as {same.Name}: {same.Sentence} Nothing is changed again.";
+        $"The same file was imported on {(site is null ? same.At.UtcDateTime : site.LocalTime(same.At)):yyyy-MM-dd} by {same.By} as "
+        + $"{same.Name}: {same.Sentence} Nothing is changed again.";
 
     static TradeFile Faulty(string kind, string reason) => new(kind, [], [], [new FileFault(1, "", "", reason)]);
 
@@ -392,14 +621,53 @@ public static class ImportOrders
     public static ImportAnswer Answer(SetUp setUp, TradeFile file, string? before, IReadOnlyList<string> arrivals)
     {
         var orders = file.Orders.Where(o => o.Action == OrderAction.New).ToList();
-        var rows = file.Orders.SelectMany(o => o.Lines.Count == 0 && o.Action == OrderAction.Cancel
-                ? [new ImportRow(o.Number, 0, o.Vendor?.Name ?? "", "", null, "", null, "", "cancel")]
-                : o.Lines.Select(l => new ImportRow(o.Number, l.Number, o.Vendor?.Name ?? "", l.Item?.Name ?? "", l.Quantity, l.Item?.UnitWord ?? "", l.Due, l.Site?.Name ?? "", o.Action == OrderAction.New ? "new" : l.Action.ToString().ToLowerInvariant())))
-            .Concat(file.Advices.SelectMany(a => a.Action == AdviceAction.Cancel ? [new ImportRow(a.Number, 0, a.Vendor.Name, "", null, "", null, "", "advice cancelled")] : a.Lines.Where(l => l.Quantity > 0).Select(l => new ImportRow(
-                l.Order ?? a.Number, l.OrderLine ?? 0, a.Vendor.Name, l.ItemId is { } id ? setUp.Catalogue[id].Name : l.ItemText, l.Quantity, l.ItemId is { } i ? setUp.Catalogue[i].UnitWord : "",
-                a.Arrives is { } at ? DateOnly.FromDateTime(at.Clock) : null, a.Site?.Name ?? "", l.Sscc is null ? "aboard, loose" : $"aboard on {l.Sscc}"))));
+        var rows = file
+            .Orders.SelectMany(o =>
+                o.Lines.Count == 0 && o.Action == OrderAction.Cancel
+                    ? [new ImportRow(o.Number, 0, o.Vendor?.Name ?? "", "", null, "", null, "", "cancel")]
+                    : o.Lines.Select(l => new ImportRow(
+                        o.Number,
+                        l.Number,
+                        o.Vendor?.Name ?? "",
+                        l.Item?.Name ?? "",
+                        l.Quantity,
+                        l.Item?.UnitWord ?? "",
+                        l.Due,
+                        l.Site?.Name ?? "",
+                        o.Action == OrderAction.New ? "new" : l.Action.ToString().ToLowerInvariant()
+                    ))
+            )
+            .Concat(
+                file.Advices.SelectMany(a =>
+                    a.Action == AdviceAction.Cancel
+                        ? [new ImportRow(a.Number, 0, a.Vendor.Name, "", null, "", null, "", "advice cancelled")]
+                        : a
+                            .Lines.Where(l => l.Quantity > 0)
+                            .Select(l => new ImportRow(
+                                l.Order ?? a.Number,
+                                l.OrderLine ?? 0,
+                                a.Vendor.Name,
+                                l.ItemId is { } id ? setUp.Catalogue[id].Name : l.ItemText,
+                                l.Quantity,
+                                l.ItemId is { } i ? setUp.Catalogue[i].UnitWord : "",
+                                a.Arrives is { } at ? DateOnly.FromDateTime(at.Clock) : null,
+                                a.Site?.Name ?? "",
+                                l.Sscc is null ? "aboard, loose" : $"aboard on {l.Sscc}"
+                            ))
+                )
+            );
         return new ImportAnswer(
-            file.Kind, orders.Count, orders.Sum(o => o.Lines.Count), file.Orders.Count - orders.Count, file.Advices.Count, file.Faults.Count > 0 ? [] : [.. rows.Take(Shown)], file.Faults, before, arrivals,
-            file.Notes, []);
+            file.Kind,
+            orders.Count,
+            orders.Sum(o => o.Lines.Count),
+            file.Orders.Count - orders.Count,
+            file.Advices.Count,
+            file.Faults.Count > 0 ? [] : [.. rows.Take(Shown)],
+            file.Faults,
+            before,
+            arrivals,
+            file.Notes,
+            []
+        );
     }
 }

@@ -12,30 +12,44 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Road;
 
 /// <summary>Imports files of trade: read before the write desk, many new orders written in slices, the rest in the last act.</summary>
-public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setUps, TimeProvider clock, ImportProgress progress, IDbContextFactory<MudRoomDb> contexts, IOptions<JsonOptions> json, RefusedFiles refusedFiles) : IStagedKind
+public sealed class Importing(
+    Staging staging,
+    ActRunner runner,
+    SetUpStore setUps,
+    TimeProvider clock,
+    ImportProgress progress,
+    IDbContextFactory<MudRoomDb> contexts,
+    IOptions<JsonOptions> json,
+    RefusedFiles refusedFiles
+) : IStagedKind
 {
     /// <summary>Imports a file; refused whole when anything in it is wrong.</summary>
     /// <returns>The answer as JSON, or the refusal.</returns>
     public async Task<Outcome<string>> Run(ActFrom from, ImportRequest request)
     {
         var opened = request.Opened();
-        if (opened.Refused(out var unread)) return unread;
+        if (opened.Refused(out var unread))
+            return unread;
         var outcome = await staging.Once(from, opened.Value.Text!, () => Import(from, opened.Value));
-        if (!outcome.Refused(out _) && request.Refused is { } name) refusedFiles.Settle(from.SiteCode, name);
+        if (!outcome.Refused(out _) && request.Refused is { } name)
+            refusedFiles.Settle(from.SiteCode, name);
         return outcome;
     }
 
-
     async Task<Outcome<string>> Import(ActFrom from, ImportRequest request)
     {
-        if (await runner.DoneBefore(from, ImportOrders.Path, request) is { } done) return done;
+        if (await runner.DoneBefore(from, ImportOrders.Path, request) is { } done)
+            return done;
         progress.Say(from.Id, 0.02, "Reading the file.");
         var setUp = await setUps.Current();
         var (file, before) = await Read(from, setUp, request);
-        if (before is not null) return JsonSerializer.Serialize(ImportOrders.Answer(setUp, file, before, []), json.Value.SerializerOptions);
-        if (ImportOrders.Faulty(request, file) is { } faulty) return faulty;
+        if (before is not null)
+            return JsonSerializer.Serialize(ImportOrders.Answer(setUp, file, before, []), json.Value.SerializerOptions);
+        if (ImportOrders.Faulty(request, file) is { } faulty)
+            return faulty;
         var work = new OrdersWork(runner, from, request, file);
-        if (work.Lines < Staging.FewLines) return await work.End(null);
+        if (work.Lines < Staging.FewLines)
+            return await work.End(null);
         var stage = new StagedImport
         {
             SiteId = setUp.Sites[from.SiteCode].Id,
@@ -48,7 +62,8 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
             Arrival = request.Arrival,
             At = clock.GetUtcNow(),
         };
-        return await staging.Write(from, isOfSetUp: false, _ => Task.FromResult<Outcome<(StagedImport, IStagedWork)>>((stage, work))) ?? await Import(from, request);
+        return await staging.Write(from, isOfSetUp: false, _ => Task.FromResult<Outcome<(StagedImport, IStagedWork)>>((stage, work)))
+            ?? await Import(from, request);
     }
 
     async Task<(TradeFile File, string? Before)> Read(ActFrom from, SetUp setUp, ImportRequest request)
@@ -70,7 +85,13 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
 
     public async Task<int> TakeAway(MudRoomDb db, int import)
     {
-        var orders = await db.Orders.IgnoreQueryFilters().Where(o => o.ImportId == import).OrderByDescending(o => o.Id).Take(50).Select(o => o.Id).ToListAsync();
+        var orders = await db
+            .Orders.IgnoreQueryFilters()
+            .Where(o => o.ImportId == import)
+            .OrderByDescending(o => o.Id)
+            .Take(50)
+            .Select(o => o.Id)
+            .ToListAsync();
         await db.LineParts.IgnoreQueryFilters().Where(p => orders.Contains(p.Line!.OrderId)).ExecuteDeleteAsync();
         await db.OrderLines.IgnoreQueryFilters().Where(l => orders.Contains(l.OrderId)).ExecuteDeleteAsync();
         await db.Orders.IgnoreQueryFilters().Where(o => orders.Contains(o.Id)).ExecuteDeleteAsync();
@@ -95,7 +116,8 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
             var orderId = await scope.Db.Orders.IgnoreQueryFilters().MaxAsync(o => (int?)o.Id) ?? 0;
             var lineId = await scope.Db.OrderLines.IgnoreQueryFilters().MaxAsync(l => (int?)l.Id) ?? 0;
             var slice = Slice(done);
-            foreach (var row in slice.SelectMany(message => ImportOrders.RowsOf(message, stage.Id, ++orderId, () => ++lineId))) scope.Append(row);
+            foreach (var row in slice.SelectMany(message => ImportOrders.RowsOf(message, stage.Id, ++orderId, () => ++lineId)))
+                scope.Append(row);
             return (done + slice.Count, []);
         }
 
@@ -111,11 +133,13 @@ public sealed class Importing(Staging staging, ActRunner runner, SetUpStore setU
             return slice;
         }
 
-        public Task<Outcome<string>> End(StagedImport? stage) => runner.Run<ImportRequest, ImportAnswer>(from, ImportOrders.Path, request, async (act, asked) =>
-        {
-            var taken = await ImportOrders.Take(act, asked, file, stage is not null);
-            if (!taken.Refused(out _) && stage is not null) await Staging.MarkWhole(act.Db, stage);
-            return taken;
-        });
+        public Task<Outcome<string>> End(StagedImport? stage) =>
+            runner.Run<ImportRequest, ImportAnswer>(from, ImportOrders.Path, request, async (act, asked) =>
+            {
+                var taken = await ImportOrders.Take(act, asked, file, stage is not null);
+                if (!taken.Refused(out _) && stage is not null)
+                    await Staging.MarkWhole(act.Db, stage);
+                return taken;
+            });
     }
 }

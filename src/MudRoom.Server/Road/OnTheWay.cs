@@ -22,17 +22,27 @@ public static class OnTheWay
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Act<TakeOverRequest, DoneAnswer>("/road/take-over", Right.PlanArrivals, (act, request) => TakeOver(act, request, back: false));
-        routes.Act<TakeOverRequest, DoneAnswer>("/road/take-over/back", Right.PlanArrivals, (act, request) => TakeOver(act, request, back: true));
+        routes.Act<TakeOverRequest, DoneAnswer>("/road/take-over", Right.PlanArrivals, (act, request) =>
+            TakeOver(act, request, back: false)
+        );
+        routes.Act<TakeOverRequest, DoneAnswer>("/road/take-over/back", Right.PlanArrivals, (act, request) =>
+            TakeOver(act, request, back: true)
+        );
         routes.Act<RedirectRequest, DoneAnswer>("/road/redirect", Right.PlanArrivals, Redirect);
     }
 
     public static async Task<Outcome<DoneAnswer>> TakeOver(Act act, TakeOverRequest request, bool back)
     {
         var document = request.Document.OrNull();
-        if (document is null or { Length: > 60 }) return new Refusal("document-missing", "Say in at most 60 characters what paper says so.", "Type the number of the bill of lading.");
+        if (document is null or { Length: > 60 })
+            return new Refusal(
+                "document-missing",
+                "Say in at most 60 characters what paper says so.",
+                "Type the number of the bill of lading."
+            );
         var chosen = await Chosen(act, request.Arrival, request.Lines);
-        if (chosen.Refused(out var refusal)) return refusal;
+        if (chosen.Refused(out var refusal))
+            return refusal;
         var (arrival, lines) = chosen.Value;
         if (arrival.State is ArrivalState.AtDoor or ArrivalState.CountedIn)
             return new Refusal("already-at-door", $"{arrival.Number} is at a door or counted in.", "What is counted is ours from then on.");
@@ -40,51 +50,74 @@ public static class OnTheWay
         foreach (var line in lines)
         {
             var quantity = back ? line.EndTransit() : line.TakeOver();
-            if (quantity == 0) continue;
+            if (quantity == 0)
+                continue;
             moved++;
             var item = act.SetUp.Catalogue[line.Part!.ItemId];
             var (from, to) = back ? (Account.Transit, Account.Vendor) : (Account.Vendor, Account.Transit);
             act.Write(
-                EntryKind.TakenOver, arrival.Number,
-                $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} on {line.Part.Line!.Order!.Number} line {line.Part.Line.Number} {(back ? "are the vendor's again" : "are ours, on the way")}, by {document}.",
-                new Movement(new Goods(item.Id), quantity, new Place(from), new Place(to)));
+                EntryKind.TakenOver,
+                arrival.Number,
+                $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} on {line.Part.Line!.Order!.Number} line "
+                    + $"{line.Part.Line.Number} {(back ? "are the vendor's again" : "are ours, on the way")}, by {document}.",
+                new Movement(new Goods(item.Id), quantity, new Place(from), new Place(to))
+            );
         }
 
-        if (moved == 0) return new Refusal("nothing-to-take-over", back ? $"Nothing of {arrival.Number} is ours on the way." : $"All of {arrival.Number} is ours on the way already.", "Look at its lines.");
+        if (moved == 0)
+            return new Refusal(
+                "nothing-to-take-over",
+                back ? $"Nothing of {arrival.Number} is ours on the way." : $"All of {arrival.Number} is ours on the way already.",
+                "Look at its lines."
+            );
         act.Touch("road", "book", "house", "arrival:" + arrival.Number);
-        return new DoneAnswer($"{moved} {(moved == 1 ? "line" : "lines")} of {arrival.Number} {(back ? "given back to the vendor's account" : "on the books as in transit")}.");
+        return new DoneAnswer(
+            $"{moved} {(moved == 1 ? "line" : "lines")} of {arrival.Number} "
+                + $"{(back ? "given back to the vendor's account" : "on the books as in transit")}."
+        );
     }
 
     public static async Task<Outcome<DoneAnswer>> Redirect(Act act, RedirectRequest request)
     {
         var reason = request.Reason.OrNull();
-        if (reason is null or { Length: > 200 }) return new Refusal("note-missing", "Say in at most 200 characters why it goes elsewhere.", "Type the reason.");
-        if (!act.SetUp.Sites.TryGetValue((request.Site ?? "").Trim(), out var to)) return Problems.NotFound("site", request.Site ?? "");
-        if (to.Id == act.Site.Id) return new Refusal("same-site", $"{request.Arrival} comes to {to.Name} already.", "Choose another site.");
+        if (reason is null or { Length: > 200 })
+            return new Refusal("note-missing", "Say in at most 200 characters why it goes elsewhere.", "Type the reason.");
+        if (!act.SetUp.Sites.TryGetValue((request.Site ?? "").Trim(), out var to))
+            return Problems.NotFound("site", request.Site ?? "");
+        if (to.Id == act.Site.Id)
+            return new Refusal("same-site", $"{request.Arrival} comes to {to.Name} already.", "Choose another site.");
         var chosen = await Chosen(act, request.Arrival, request.Lines);
-        if (chosen.Refused(out var refusal)) return refusal;
+        if (chosen.Refused(out var refusal))
+            return refusal;
         var (arrival, lines) = chosen.Value;
         var was = arrival.Number;
-        if (arrival.State != ArrivalState.Expected) return new Refusal("already-on-site", $"{was} is on site already.", "Count it here, and transfer the goods.");
+        if (arrival.State != ArrivalState.Expected)
+            return new Refusal("already-on-site", $"{was} is on site already.", "Count it here, and transfer the goods.");
         var whole = lines.Count == arrival.Manifest.Count;
         var number = await act.ArrivalNumber();
-        if (whole && arrival.SendOn(to.Id, number) is { } notNow) return notNow;
-        if (!whole) await PartOff(act, arrival, lines, to, number);
+        if (whole && arrival.SendOn(to.Id, number) is { } notNow)
+            return notNow;
+        if (!whole)
+            await PartOff(act, arrival, lines, to, number);
         foreach (var line in lines)
         {
             line.Part!.DeliverTo(to.Id);
-            act.Db.OrderChanges.Add(new OrderChange
-            {
-                OrderId = line.Part.Line!.OrderId,
-                PartId = line.PartId,
-                Sentence = $"Line {line.Part.Line.Number} goes to {to.Name}, not to {act.Site.Name}: {reason}",
-                Source = "by hand",
-                By = act.Person.Name,
-                At = act.Now,
-            });
+            act.Db.OrderChanges.Add(
+                new OrderChange
+                {
+                    OrderId = line.Part.Line!.OrderId,
+                    PartId = line.PartId,
+                    Sentence = $"Line {line.Part.Line.Number} goes to {to.Name}, not to {act.Site.Name}: {reason}",
+                    Source = "by hand",
+                    By = act.Person.Name,
+                    At = act.Now,
+                }
+            );
         }
 
-        var sentence = $"{(whole ? was : $"{lines.Count} {(lines.Count == 1 ? "line" : "lines")} of {was}")} {(whole || lines.Count == 1 ? "goes" : "go")} to {to.Name} as {number}: {reason}";
+        var sentence =
+            $"{(whole ? was : $"{lines.Count} {(lines.Count == 1 ? "line" : "lines")} of {was}")} "
+            + $"{(whole || lines.Count == 1 ? "goes" : "go")} to {to.Name} as {number}: {reason}";
         act.Write(EntryKind.Redirected, was, sentence);
         act.Book.Write(to.Id, EntryKind.Redirected, act.Doer, number, sentence);
         await act.Db.SaveChangesAsync();
@@ -96,7 +129,8 @@ public static class OnTheWay
     /// <summary>An arrival of its own at the other site for what is sent there; the vehicle comes here first.</summary>
     static async Task PartOff(Act act, Arrival arrival, List<ManifestLine> lines, WarehouseSite to, string number)
     {
-        foreach (var line in lines) arrival.Manifest.Remove(line);
+        foreach (var line in lines)
+            arrival.Manifest.Remove(line);
         var other = new Arrival
         {
             Number = number,
@@ -120,24 +154,46 @@ public static class OnTheWay
         // Its advices speak for both from now on.
         foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id && d.EndedAt == null).ToListAsync())
         {
-            if (!lines.Exists(l => l.Part!.VendorId == advice.VendorId)) continue;
-            var part = new DespatchAdvice { ArrivalId = other.Id, VendorId = advice.VendorId, Number = advice.Number, TakenAt = advice.TakenAt };
+            if (!lines.Exists(l => l.Part!.VendorId == advice.VendorId))
+                continue;
+            var part = new DespatchAdvice
+            {
+                ArrivalId = other.Id,
+                VendorId = advice.VendorId,
+                Number = advice.Number,
+                TakenAt = advice.TakenAt,
+            };
             act.Db.DespatchAdvices.Add(part);
             await act.Db.SaveChangesAsync();
-            await act.Db.AdvisedUnits.Where(u => u.AdviceId == advice.Id && partIds.Contains(u.PartId)).ExecuteUpdateAsync(set => set.SetProperty(u => u.AdviceId, part.Id));
+            await act
+                .Db.AdvisedUnits.Where(u => u.AdviceId == advice.Id && partIds.Contains(u.PartId))
+                .ExecuteUpdateAsync(set => set.SetProperty(u => u.AdviceId, part.Id));
         }
 
-        await act.Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id && partIds.Contains(u.PartId)).ExecuteUpdateAsync(set => set.SetProperty(u => u.ArrivalId, other.Id));
+        await act
+            .Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id && partIds.Contains(u.PartId))
+            .ExecuteUpdateAsync(set => set.SetProperty(u => u.ArrivalId, other.Id));
     }
 
     static async Task<Outcome<(Arrival Arrival, List<ManifestLine> Lines)>> Chosen(Act act, string number, IReadOnlyList<int>? ids)
     {
-        var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).ThenInclude(p => p.Line!).ThenInclude(l => l.Order).Numbered(act.Site, number);
-        if (arrival is null) return Problems.NotFound("arrival", number);
+        var arrival = await act
+            .Db.Arrivals.Include(a => a.Manifest)
+                .ThenInclude(m => m.Part!)
+                    .ThenInclude(p => p.Line!)
+                        .ThenInclude(l => l.Order)
+            .Numbered(act.Site, number);
+        if (arrival is null)
+            return Problems.NotFound("arrival", number);
         var lines = ids is { Count: > 0 } ? arrival.Manifest.Where(m => ids.Contains(m.Id)).ToList() : [.. arrival.Manifest];
-        if (lines.Count == 0) return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+        if (lines.Count == 0)
+            return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
         if (lines.Find(m => m.Counted > 0) is { } counted)
-            return new Refusal("counted", $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.", "Take back its counts first.");
+            return new Refusal(
+                "counted",
+                $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.",
+                "Take back its counts first."
+            );
         return (arrival, lines);
     }
 }

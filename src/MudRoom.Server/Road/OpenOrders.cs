@@ -23,16 +23,45 @@ public static class OpenOrders
     static async Task<Ok<List<VendorOrders>>> Run(Inquiry inquiry, string? vendor)
     {
         var words = (vendor ?? "").Trim();
-        var vendors = inquiry.SetUp.Vendors.Values
-            .Where(v => words.Length == 0 || v.Name.Contains(words, StringComparison.OrdinalIgnoreCase) || v.Code.Equals(words, StringComparison.OrdinalIgnoreCase))
-            .OrderBy(v => v.Name, StringComparer.Ordinal).Take(MostVendors).ToDictionary(v => v.Id);
+        var vendors = inquiry
+            .SetUp.Vendors.Values.Where(v =>
+                words.Length == 0
+                || v.Name.Contains(words, StringComparison.OrdinalIgnoreCase)
+                || v.Code.Equals(words, StringComparison.OrdinalIgnoreCase)
+            )
+            .OrderBy(v => v.Name, StringComparer.Ordinal)
+            .Take(MostVendors)
+            .ToDictionary(v => v.Id);
         var ids = vendors.Keys.ToList();
-        var rows = await inquiry.Db.LineParts
-            .Where(p => p.SiteId == inquiry.Site.Id && p.IsOpen && p.Coming == null && ids.Contains(p.VendorId))
-            .GroupBy(p => new { p.VendorId, p.Line!.Order!.Number, p.Line.Order.Kind })
-            .Select(g => new { g.Key.VendorId, g.Key.Number, g.Key.Kind, Lines = g.Count(), Due = g.Min(p => p.Due) })
-            .OrderBy(o => o.Due).ThenBy(o => o.Number).Take(MostVendors * MostOrders).ToListAsync();
-        return TypedResults.Ok(rows.GroupBy(r => r.VendorId).Select(g => new VendorOrders(
-            vendors[g.Key].Code, vendors[g.Key].Name, [.. g.Take(MostOrders).Select(o => new OpenOrder(o.Number, o.Kind, o.Lines, o.Due))])).OrderBy(v => v.Vendor, StringComparer.Ordinal).ToList());
+        var rows = await inquiry
+            .Db.LineParts.Where(p => p.SiteId == inquiry.Site.Id && p.IsOpen && p.Coming == null && ids.Contains(p.VendorId))
+            .GroupBy(p => new
+            {
+                p.VendorId,
+                p.Line!.Order!.Number,
+                p.Line.Order.Kind,
+            })
+            .Select(g => new
+            {
+                g.Key.VendorId,
+                g.Key.Number,
+                g.Key.Kind,
+                Lines = g.Count(),
+                Due = g.Min(p => p.Due),
+            })
+            .OrderBy(o => o.Due)
+            .ThenBy(o => o.Number)
+            .Take(MostVendors * MostOrders)
+            .ToListAsync();
+        return TypedResults.Ok(
+            rows.GroupBy(r => r.VendorId)
+                .Select(g => new VendorOrders(
+                    vendors[g.Key].Code,
+                    vendors[g.Key].Name,
+                    [.. g.Take(MostOrders).Select(o => new OpenOrder(o.Number, o.Kind, o.Lines, o.Due))]
+                ))
+                .OrderBy(v => v.Vendor, StringComparer.Ordinal)
+                .ToList()
+        );
     }
 }

@@ -42,30 +42,43 @@ public static class OrderActs
 
     public static async Task<Outcome<DoneAnswer>> Change(Act act, ChangePartRequest request)
     {
-        var part = await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order!).ThenInclude(o => o.Lines).ThenInclude(l => l.Parts).FirstOrDefaultAsync(p => p.Id == request.Part && p.SiteId == act.Site.Id);
-        if (part is null) return Problems.NotFound("order line", request.Part.ToString());
+        var part = await act
+            .Db.LineParts.Include(p => p.Line!)
+                .ThenInclude(l => l.Order!)
+                    .ThenInclude(o => o.Lines)
+                        .ThenInclude(l => l.Parts)
+            .FirstOrDefaultAsync(p => p.Id == request.Part && p.SiteId == act.Site.Id);
+        if (part is null)
+            return Problems.NotFound("order line", request.Part.ToString());
         var order = part.Line!.Order!;
-        if (order.State == OrderState.Cancelled) return new Refusal("order-done", $"{order.Number} is cancelled.", "Make a new order.");
+        if (order.State == OrderState.Cancelled)
+            return new Refusal("order-done", $"{order.Number} is cancelled.", "Make a new order.");
         var item = act.SetUp.Catalogue[part.ItemId];
         var said = new List<string>();
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
             var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
-            if (read.Refused(out var bad)) return bad;
-            if (Quantities.Check(read.Value, item) is { } badQuantity) return badQuantity;
+            if (read.Refused(out var bad))
+                return bad;
+            if (Quantities.Check(read.Value, item) is { } badQuantity)
+                return badQuantity;
             var was = part.Ordered;
-            if (part.Reorder(read.Value) is { } below) return below;
-            if (was != read.Value) said.Add($"{Quantities.Show(was)} → {Quantities.Show(read.Value)} {item.UnitWord}");
+            if (part.Reorder(read.Value) is { } below)
+                return below;
+            if (was != read.Value)
+                said.Add($"{Quantities.Show(was)} → {Quantities.Show(read.Value)} {item.UnitWord}");
         }
 
         if (request.Due is { } due && due != part.Due)
         {
             var was = part.Due;
-            if (part.Reschedule(due, act.Today) is { } absurd) return absurd;
+            if (part.Reschedule(due, act.Today) is { } absurd)
+                return absurd;
             said.Add($"due {was:yyyy-MM-dd} → {due:yyyy-MM-dd}");
         }
 
-        if (said.Count == 0) return new Refusal("nothing-changed", "Nothing is different.", "Type another quantity or date.");
+        if (said.Count == 0)
+            return new Refusal("nothing-changed", "Nothing is different.", "Type another quantity or date.");
         order.Follow();
         var sentence = $"Line {part.Line.Number}, {item.Name}: {string.Join(", ", said)}{Because(request.Reason)}";
         await Keep(act, order, part.Id, sentence);
@@ -75,10 +88,16 @@ public static class OrderActs
     public static async Task<Outcome<DoneAnswer>> Cancel(Act act, CancelOrderRequest request)
     {
         var order = await Find(act, request.Order);
-        if (order is null) return Problems.NotFound("order", request.Order);
-        if (order.Cancel(request.Reason, act.Person.Name, act.Now) is { } refusal) return refusal;
+        if (order is null)
+            return Problems.NotFound("order", request.Order);
+        if (order.Cancel(request.Reason, act.Person.Name, act.Now) is { } refusal)
+            return refusal;
         if (!request.Confirmed && await OnSite(act, order) is { } here)
-            return new Refusal("cancel-confirm", here, "Cancel it all the same: what still comes is then asked about at the door. Or leave it open.");
+            return new Refusal(
+                "cancel-confirm",
+                here,
+                "Cancel it all the same: what still comes is then asked about at the door. Or leave it open."
+            );
         var sentence = $"{(order.State == OrderState.Cancelled ? "Cancelled" : "The rest is cancelled")}{Because(request.Reason)}";
         await Keep(act, order, null, sentence);
         return new DoneAnswer($"{order.Number}: {sentence}");
@@ -87,8 +106,10 @@ public static class OrderActs
     public static async Task<Outcome<DoneAnswer>> TakeBackCancellation(Act act, OrderRequest request)
     {
         var order = await Find(act, request.Order);
-        if (order is null) return Problems.NotFound("order", request.Order);
-        if (order.TakeBackCancellation() is { } refusal) return refusal;
+        if (order is null)
+            return Problems.NotFound("order", request.Order);
+        if (order.TakeBackCancellation() is { } refusal)
+            return refusal;
         await Keep(act, order, null, $"The cancellation is taken back{Because(request.Reason)}");
         return new DoneAnswer($"{order.Number} is {Order.Word(order.State)} again.");
     }
@@ -97,7 +118,12 @@ public static class OrderActs
     static Task<List<Arrival>> Carrying(Act act, Order order)
     {
         var parts = order.Lines.SelectMany(l => l.Parts).Select(p => p.Id).ToList();
-        return act.Db.Arrivals.Open().Include(a => a.Manifest.Where(m => parts.Contains(m.PartId))).Where(a => a.Manifest.Any(m => parts.Contains(m.PartId))).OrderBy(a => a.Number).ToListAsync();
+        return act
+            .Db.Arrivals.Open()
+            .Include(a => a.Manifest.Where(m => parts.Contains(m.PartId)))
+            .Where(a => a.Manifest.Any(m => parts.Contains(m.PartId)))
+            .OrderBy(a => a.Number)
+            .ToListAsync();
     }
 
     /// <summary>What of an order is in the yard, at a door, or ours on the way; null when nothing is.</summary>
@@ -106,9 +132,12 @@ public static class OrderActs
         var said = new List<string>();
         foreach (var arrival in await Carrying(act, order))
         {
-            if (arrival.State == ArrivalState.InYard) said.Add($"{arrival.Number} with goods of it stands in the yard, at spot {arrival.YardSpot}.");
-            if (arrival.State == ArrivalState.AtDoor) said.Add($"{arrival.Number} with goods of it is at door {act.SetUp.Doors[arrival.DoorId!.Value].Number}.");
-            if (arrival.Manifest.Exists(m => m.InTransit > 0)) said.Add($"Goods of it on {arrival.Number} are ours on the way.");
+            if (arrival.State == ArrivalState.InYard)
+                said.Add($"{arrival.Number} with goods of it stands in the yard, at spot {arrival.YardSpot}.");
+            if (arrival.State == ArrivalState.AtDoor)
+                said.Add($"{arrival.Number} with goods of it is at door {act.SetUp.Doors[arrival.DoorId!.Value].Number}.");
+            if (arrival.Manifest.Exists(m => m.InTransit > 0))
+                said.Add($"Goods of it on {arrival.Number} are ours on the way.");
         }
 
         return said.Count == 0 ? null : string.Join(" ", said);
@@ -118,14 +147,17 @@ public static class OrderActs
     public static async Task TellDoors(Act act, Order order)
     {
         act.Touch("door", "yard");
-        foreach (var arrival in await Carrying(act, order)) act.Touch("arrival:" + arrival.Number);
+        foreach (var arrival in await Carrying(act, order))
+            act.Touch("arrival:" + arrival.Number);
     }
 
     public static async Task<Outcome<DoneAnswer>> Open(Act act, OrderRequest request)
     {
         var order = await Find(act, request.Order);
-        if (order is null) return Problems.NotFound("order", request.Order);
-        if (order.OpenForReceiving() is { } refusal) return refusal;
+        if (order is null)
+            return Problems.NotFound("order", request.Order);
+        if (order.OpenForReceiving() is { } refusal)
+            return refusal;
         await Keep(act, order, null, "Opened for receiving");
         return new DoneAnswer($"{order.Number} is open for receiving.");
     }
@@ -133,22 +165,34 @@ public static class OrderActs
     public static async Task<Outcome<DoneAnswer>> New(Act act, NewOrderRequest request)
     {
         var number = (request.Number ?? "").Trim();
-        if (number.Length is 0 or > 30) return new Refusal("order-number", "An order number has 1 to 30 characters.", "Type it.");
+        if (number.Length is 0 or > 30)
+            return new Refusal("order-number", "An order number has 1 to 30 characters.", "Type it.");
         // Orders of an import that is not whole yet have their numbers already.
-        if (await act.Db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number == number)) return new Refusal("number-taken", $"There is an order {number} already.", "Look at it, or type another number.");
-        var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v => v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
-        if (vendor is null) return new Refusal("vendor-unknown", $"No vendor has the code {request.Vendor}.", "Look in Site.");
+        if (await act.Db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number == number))
+            return new Refusal("number-taken", $"There is an order {number} already.", "Look at it, or type another number.");
+        var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v =>
+            v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
+        );
+        if (vendor is null)
+            return new Refusal("vendor-unknown", $"No vendor has the code {request.Vendor}.", "Look in Site.");
         var typed = request.Lines ?? [];
-        if (typed.Count is 0 or > 500) return new Refusal("lines-missing", "An order has 1 to 500 lines.", "Add a line.");
+        if (typed.Count is 0 or > 500)
+            return new Refusal("lines-missing", "An order has 1 to 500 lines.", "Add a line.");
         var lines = new List<(Item Item, decimal Quantity, DateOnly Due, string? Note)>();
         foreach (var line in typed)
         {
-            var item = act.SetUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals((line.Item ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
-            if (item is null) return new Refusal("item-unknown", $"No item has the code {line.Item}.", "Look in Site.");
+            var item = act.SetUp.Catalogue.Items.FirstOrDefault(i =>
+                i.Code.Equals((line.Item ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
+            );
+            if (item is null)
+                return new Refusal("item-unknown", $"No item has the code {line.Item}.", "Look in Site.");
             var read = Quantities.Read(line.Quantity, act.Site.Door.DecimalComma);
-            if (read.Refused(out var bad)) return bad;
-            if (Quantities.Check(read.Value, item) is { } badQuantity) return badQuantity;
-            if (Math.Abs(line.Due.DayNumber - act.Today.DayNumber) > LinePart.MostDays) return new Refusal("date-absurd", $"{line.Due:yyyy-MM-dd} is more than ten years from today.", "Look at the date.");
+            if (read.Refused(out var bad))
+                return bad;
+            if (Quantities.Check(read.Value, item) is { } badQuantity)
+                return badQuantity;
+            if (Math.Abs(line.Due.DayNumber - act.Today.DayNumber) > LinePart.MostDays)
+                return new Refusal("date-absurd", $"{line.Due:yyyy-MM-dd} is more than ten years from today.", "Look at the date.");
             lines.Add((item, read.Value, line.Due, line.Note));
         }
 
@@ -158,13 +202,34 @@ public static class OrderActs
             Kind = request.Kind,
             VendorId = vendor.Id,
             OrderDate = act.Today,
-            Lines = [.. lines.GroupBy(l => l.Item.Id).Select((g, i) => new OrderLine
-            {
-                Number = i + 1, ItemId = g.Key, Note = g.First().Note,
-                Parts = [.. g.Select(l => new LinePart { ItemId = g.Key, VendorId = vendor.Id, SiteId = act.Site.Id, Due = l.Due, Ordered = l.Quantity })],
-            })],
+            Lines =
+            [
+                .. lines
+                    .GroupBy(l => l.Item.Id)
+                    .Select(
+                        (g, i) =>
+                            new OrderLine
+                            {
+                                Number = i + 1,
+                                ItemId = g.Key,
+                                Note = g.First().Note,
+                                Parts =
+                                [
+                                    .. g.Select(l => new LinePart
+                                    {
+                                        ItemId = g.Key,
+                                        VendorId = vendor.Id,
+                                        SiteId = act.Site.Id,
+                                        Due = l.Due,
+                                        Ordered = l.Quantity,
+                                    }),
+                                ],
+                            }
+                    ),
+            ],
         };
-        if (request.Draft) order.MakeDraft();
+        if (request.Draft)
+            order.MakeDraft();
         act.Db.Orders.Add(order);
         await act.Db.SaveChangesAsync();
         await Keep(act, order, null, $"Typed by hand with {order.Lines.Count} lines");
@@ -175,23 +240,60 @@ public static class OrderActs
     {
         var ids = (request.Parts ?? []).Distinct().ToList();
         var (with, text) = ((request.With ?? "").Trim(), (request.Text ?? "").Trim());
-        if (with.Length is 0 or > 80) return new Refusal("with-missing", "Say whom you spoke to, in at most 80 characters.", "Type a name.");
-        if (text.Length is 0 or > 500) return new Refusal("note-missing", "Say what was promised, in at most 500 characters.", "Type a sentence.");
-        if (request.For is { } day && (day < act.Today || day.DayNumber > act.Today.DayNumber + 730)) return new Refusal("date-absurd", $"{day:yyyy-MM-dd} cannot be promised now.", "Look at the date.");
-        var parts = await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order).Where(p => ids.Contains(p.Id) && p.SiteId == act.Site.Id).ToListAsync();
-        if (parts.Count == 0 || parts.Count != ids.Count) return new Refusal("lines-missing", "No open line was named.", "Choose the lines you called about.");
-        foreach (var part in parts) act.Db.Promises.Add(new Promise { PartId = part.Id, With = with, Text = text, For = request.For, By = act.Person.Name, At = act.Now });
-        act.Write(EntryKind.Promised, parts[0].Line!.Order!.Number, $"{with} about {string.Join(", ", parts.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(6))}: {text}{(request.For is { } f ? $" For {f:yyyy-MM-dd}." : "")}");
+        if (with.Length is 0 or > 80)
+            return new Refusal("with-missing", "Say whom you spoke to, in at most 80 characters.", "Type a name.");
+        if (text.Length is 0 or > 500)
+            return new Refusal("note-missing", "Say what was promised, in at most 500 characters.", "Type a sentence.");
+        if (request.For is { } day && (day < act.Today || day.DayNumber > act.Today.DayNumber + 730))
+            return new Refusal("date-absurd", $"{day:yyyy-MM-dd} cannot be promised now.", "Look at the date.");
+        var parts = await act
+            .Db.LineParts.Include(p => p.Line!)
+                .ThenInclude(l => l.Order)
+            .Where(p => ids.Contains(p.Id) && p.SiteId == act.Site.Id)
+            .ToListAsync();
+        if (parts.Count == 0 || parts.Count != ids.Count)
+            return new Refusal("lines-missing", "No open line was named.", "Choose the lines you called about.");
+        foreach (var part in parts)
+            act.Db.Promises.Add(
+                new Promise
+                {
+                    PartId = part.Id,
+                    With = with,
+                    Text = text,
+                    For = request.For,
+                    By = act.Person.Name,
+                    At = act.Now,
+                }
+            );
+        act.Write(
+            EntryKind.Promised,
+            parts[0].Line!.Order!.Number,
+            $"{with} about {string.Join(", ", parts.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(6))}: "
+                + $"{text}{(request.For is { } f ? $" For {f:yyyy-MM-dd}." : "")}"
+        );
         act.Touch("road", "house");
         return new DoneAnswer($"Kept: {with}, {text}");
     }
 
-    static Task<Order?> Find(Act act, string number) => act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts)
-        .FirstOrDefaultAsync(o => o.Number == number && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == act.Site.Id)));
+    static Task<Order?> Find(Act act, string number) =>
+        act
+            .Db.Orders.Include(o => o.Lines)
+                .ThenInclude(l => l.Parts)
+            .FirstOrDefaultAsync(o => o.Number == number && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == act.Site.Id)));
 
     static async Task Keep(Act act, Order order, int? partId, string sentence)
     {
-        act.Db.OrderChanges.Add(new OrderChange { OrderId = order.Id, PartId = partId, Sentence = sentence, Source = "by hand", By = act.Person.Name, At = act.Now });
+        act.Db.OrderChanges.Add(
+            new OrderChange
+            {
+                OrderId = order.Id,
+                PartId = partId,
+                Sentence = sentence,
+                Source = "by hand",
+                By = act.Person.Name,
+                At = act.Now,
+            }
+        );
         act.Write(EntryKind.OrderChanged, order.Number, $"{order.Number}: {sentence}.");
         await act.Db.SaveChangesAsync();
         await TellDoors(act, order);

@@ -47,10 +47,24 @@ public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
     public IReadOnlyList<RefusedFile> Of(WarehouseSite site)
     {
         var folder = FolderOf(site.Code, "refused");
-        return [.. Directory.EnumerateFiles(folder, "*" + WhyEnding).Select(why => (Why: why, File: why[..^WhyEnding.Length])).Where(f => File.Exists(f.File))
-            .Select(f => (Text: File.ReadAllText(f.Why).Split('\n', 2), File: new FileInfo(f.File)))
-            .Select(f => (At: DateTimeOffset.TryParse(f.Text[0], CultureInfo.InvariantCulture, out var at) ? at : f.File.LastWriteTimeUtc, Why: f.Text[^1].Trim(), f.File))
-            .OrderByDescending(f => f.At).Take(Most).Select(f => new RefusedFile(f.File.Name, site.LocalTime(f.At), f.Why, f.File.Length))];
+        return
+        [
+            .. Directory
+                .EnumerateFiles(folder, "*" + WhyEnding)
+                .Select(why => (Why: why, File: why[..^WhyEnding.Length]))
+                .Where(f => File.Exists(f.File))
+                .Select(f => (Text: File.ReadAllText(f.Why).Split('\n', 2), File: new FileInfo(f.File)))
+                .Select(f =>
+                    (
+                        At: DateTimeOffset.TryParse(f.Text[0], CultureInfo.InvariantCulture, out var at) ? at : f.File.LastWriteTimeUtc,
+                        Why: f.Text[^1].Trim(),
+                        f.File
+                    )
+                )
+                .OrderByDescending(f => f.At)
+                .Take(Most)
+                .Select(f => new RefusedFile(f.File.Name, site.LocalTime(f.At), f.Why, f.File.Length)),
+        ];
     }
 
     /// <summary>The content of one; null where there is none of this name.</summary>
@@ -58,7 +72,8 @@ public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
 
     bool MoveTo(string site, string name, string folder)
     {
-        if (PathOf(site, name) is not { } file) return false;
+        if (PathOf(site, name) is not { } file)
+            return false;
         File.Move(file, Free(FolderOf(site, folder), name));
         File.Delete(file + WhyEnding);
         return true;
@@ -83,7 +98,8 @@ public sealed class RefusedFiles(ServerSettings settings, TimeProvider clock)
     {
         var (stem, ending) = (Path.GetFileNameWithoutExtension(name), Path.GetExtension(name));
         var to = Path.Combine(folder, name);
-        for (var n = 2; File.Exists(to); n++) to = Path.Combine(folder, $"{stem} ({n}){ending}");
+        for (var n = 2; File.Exists(to); n++)
+            to = Path.Combine(folder, $"{stem} ({n}){ending}");
         return to;
     }
 }
@@ -94,14 +110,23 @@ public static class RefusedFilePages
     public static void Map(SiteRoutes routes, RefusedFiles files)
     {
         routes.Ask("/road/import/refused", Right.KeepOrders, (Inquiry inquiry) => TypedResults.Ok(files.Of(inquiry.Site)));
-        routes.Ask("/road/import/refused/{name}", Right.KeepOrders, Results<FileContentHttpResult, ProblemHttpResult> (Inquiry inquiry, string name) =>
-            files.Read(inquiry.Site, name) is { } content ? TypedResults.File(content, "application/octet-stream", name) : Problems.Of(Problems.NotFound("file", name)));
-        routes.Act<PutAwayFileRequest, DoneAnswer>("/road/import/put-away", Right.KeepOrders, (act, request) => Task.FromResult(PutAway(act, files, request.Name ?? "")));
+        routes.Ask(
+            "/road/import/refused/{name}",
+            Right.KeepOrders,
+            Results<FileContentHttpResult, ProblemHttpResult> (Inquiry inquiry, string name) =>
+                files.Read(inquiry.Site, name) is { } content
+                    ? TypedResults.File(content, "application/octet-stream", name)
+                    : Problems.Of(Problems.NotFound("file", name))
+        );
+        routes.Act<PutAwayFileRequest, DoneAnswer>("/road/import/put-away", Right.KeepOrders, (act, request) =>
+            Task.FromResult(PutAway(act, files, request.Name ?? ""))
+        );
     }
 
     static Outcome<DoneAnswer> PutAway(Act act, RefusedFiles files, string name)
     {
-        if (!files.PutAway(act.Site.Code, name)) return Problems.NotFound("file", name);
+        if (!files.PutAway(act.Site.Code, name))
+            return Problems.NotFound("file", name);
         act.Write(EntryKind.OrdersImported, name, $"Refused file {name} put away: it is not to be imported.");
         act.Touch("road");
         return new DoneAnswer($"{name} is put away.");

@@ -26,51 +26,120 @@ public sealed record Notch(string Kind, double At);
 /// <param name="AtDoorSince">Wall clock.</param>
 /// <param name="Questions">Questions of receivers that nobody has answered yet.</param>
 public sealed record ArrivalCard(
-    string Number, IReadOnlyList<string> Vendors, string Vehicle, ArrivalState State, DateTime Planned, DateTime? Expected, int? Door, string? Spot,
-    double Share, int Lines, int Settled, IReadOnlyList<Notch> Notches, string Why, int MinutesLate, int Rank, DateTime? AtDoorSince, string? Container, int Questions);
+    string Number,
+    IReadOnlyList<string> Vendors,
+    string Vehicle,
+    ArrivalState State,
+    DateTime Planned,
+    DateTime? Expected,
+    int? Door,
+    string? Spot,
+    double Share,
+    int Lines,
+    int Settled,
+    IReadOnlyList<Notch> Notches,
+    string Why,
+    int MinutesLate,
+    int Rank,
+    DateTime? AtDoorSince,
+    string? Container,
+    int Questions
+);
 
 /// <summary>Loads arrivals with all that their cards show, in a fixed number of queries.</summary>
 public static class ArrivalCards
 {
     /// <summary>Cards for the arrivals of a query, in no particular order.</summary>
-    public static async Task<List<ArrivalCard>> Load(Inquiry inquiry, IQueryable<Arrival> arrivals) => await Load(inquiry, await arrivals.ToListAsync());
+    public static async Task<List<ArrivalCard>> Load(Inquiry inquiry, IQueryable<Arrival> arrivals) =>
+        await Load(inquiry, await arrivals.ToListAsync());
 
     /// <summary>Cards for arrivals that are read already.</summary>
     public static async Task<List<ArrivalCard>> Load(Inquiry inquiry, IReadOnlyList<Arrival> rows)
     {
         var ids = rows.Select(a => a.Id).ToList();
-        var lines = (await inquiry.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId))
-            .Select(m => new { m.ArrivalId, m.Id, m.Expected, m.Counted, m.Part!.Due, m.Part.ItemId, m.Part.WaitingQuantity, m.Part.Received, m.Part.WaitingFor, m.Part.Line!.Order!.VendorId })
-            .ToListAsync()).ToLookup(l => l.ArrivalId);
-        var marks = (await inquiry.Db.Discrepancies.Where(d => ids.Contains(d.ArrivalId) && !d.TakenBack)
-            .Select(d => new { d.ArrivalId, d.ItemId, d.Kind }).ToListAsync()).ToLookup(d => d.ArrivalId);
-        var asked = await inquiry.Db.TallyQuestions.Where(q => ids.Contains(q.ArrivalId) && q.IsOpen).GroupBy(q => q.ArrivalId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
+        var lines = (
+            await inquiry
+                .Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId))
+                .Select(m => new
+                {
+                    m.ArrivalId,
+                    m.Id,
+                    m.Expected,
+                    m.Counted,
+                    m.Part!.Due,
+                    m.Part.ItemId,
+                    m.Part.WaitingQuantity,
+                    m.Part.Received,
+                    m.Part.WaitingFor,
+                    m.Part.Line!.Order!.VendorId,
+                })
+                .ToListAsync()
+        ).ToLookup(l => l.ArrivalId);
+        var marks = (
+            await inquiry
+                .Db.Discrepancies.Where(d => ids.Contains(d.ArrivalId) && !d.TakenBack)
+                .Select(d => new
+                {
+                    d.ArrivalId,
+                    d.ItemId,
+                    d.Kind,
+                })
+                .ToListAsync()
+        ).ToLookup(d => d.ArrivalId);
+        var asked = await inquiry
+            .Db.TallyQuestions.Where(q => ids.Contains(q.ArrivalId) && q.IsOpen)
+            .GroupBy(q => q.ArrivalId)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count);
         var now = inquiry.Local(inquiry.Now);
-        return [.. rows.Select(a =>
-        {
-            var aboard = lines[a.Id].ToList();
-            var waits = aboard.FirstOrDefault(l => l.WaitingQuantity > l.Received && l.Counted < l.Expected);
-            var place = RoadQueue.Place(
-                new ArrivalFacts(
-                    a.State, inquiry.Local(a.Planned), a.Eta is { } eta ? inquiry.Local(eta) : null, a.GateInAt is { } inAt ? inquiry.Local(inAt) : null,
-                    waits?.WaitingFor, aboard.Count(l => l.Due < inquiry.Today)),
-                now);
-            return new ArrivalCard(
-                a.Number, [.. aboard.Select(l => inquiry.SetUp.Vendors[l.VendorId].Name).Distinct()], a.Vehicle, a.State, inquiry.Local(a.Planned),
-                a.Eta is { } e ? inquiry.Local(e) : null, (a.DoorId ?? a.PlannedDoorId) is { } door ? inquiry.SetUp.Doors[door].Number : null, a.YardSpot,
-                aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected)),
-                aboard.Count, aboard.Count(l => l.Counted >= l.Expected),
-                [.. marks[a.Id].Select(d => new Notch(Shape(d.Kind), At(aboard.FindIndex(l => l.ItemId == d.ItemId), aboard.Count)))],
-                place.Why, place.MinutesLate, place.Rank, a.AtDoorAt is { } at ? inquiry.Local(at) : null, a.ContainerNumber, asked.GetValueOrDefault(a.Id));
-        })];
+        return
+        [
+            .. rows.Select(a =>
+            {
+                var aboard = lines[a.Id].ToList();
+                var waits = aboard.FirstOrDefault(l => l.WaitingQuantity > l.Received && l.Counted < l.Expected);
+                var place = RoadQueue.Place(
+                    new ArrivalFacts(
+                        a.State,
+                        inquiry.Local(a.Planned),
+                        a.Eta is { } eta ? inquiry.Local(eta) : null,
+                        a.GateInAt is { } inAt ? inquiry.Local(inAt) : null,
+                        waits?.WaitingFor,
+                        aboard.Count(l => l.Due < inquiry.Today)
+                    ),
+                    now
+                );
+                return new ArrivalCard(
+                    a.Number,
+                    [.. aboard.Select(l => inquiry.SetUp.Vendors[l.VendorId].Name).Distinct()],
+                    a.Vehicle,
+                    a.State,
+                    inquiry.Local(a.Planned),
+                    a.Eta is { } e ? inquiry.Local(e) : null,
+                    (a.DoorId ?? a.PlannedDoorId) is { } door ? inquiry.SetUp.Doors[door].Number : null,
+                    a.YardSpot,
+                    aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected)),
+                    aboard.Count,
+                    aboard.Count(l => l.Counted >= l.Expected),
+                    [.. marks[a.Id].Select(d => new Notch(Shape(d.Kind), At(aboard.FindIndex(l => l.ItemId == d.ItemId), aboard.Count)))],
+                    place.Why,
+                    place.MinutesLate,
+                    place.Rank,
+                    a.AtDoorAt is { } at ? inquiry.Local(at) : null,
+                    a.ContainerNumber,
+                    asked.GetValueOrDefault(a.Id)
+                );
+            }),
+        ];
     }
 
     static double At(int index, int count) => (index + 0.5) / Math.Max(1, count);
 
-    static string Shape(DiscrepancyKind kind) => kind switch
-    {
-        DiscrepancyKind.Over => "over",
-        DiscrepancyKind.Short => "short",
-        _ => "damaged",
-    };
+    static string Shape(DiscrepancyKind kind) =>
+        kind switch
+        {
+            DiscrepancyKind.Over => "over",
+            DiscrepancyKind.Short => "short",
+            _ => "damaged",
+        };
 }

@@ -5,15 +5,32 @@ using MudRoom.Server.Hosting;
 namespace MudRoom.Server.Road;
 
 /// <summary>
-/// Imports what is laid into inbox/SITE beside the database, by the same act people use. Taken files go to inbox/SITE/taken, refused ones to
+/// Imports what is laid into inbox/SITE beside the database, by the same act people use. Taken files go to inbox/SITE/taken, refused ones
+/// to
 /// inbox/SITE/refused with a text that says why, and are listed on the import page. A file is read once it has not grown for a moment.
 /// </summary>
-public sealed class WatchedFolder(ServerSettings settings, IServiceProvider services, SetUpStore setUps, TimeProvider clock, Health health, RefusedFiles refusedFiles, ILogger<WatchedFolder> logger) : Watchman(health, logger, "watched folder")
+public sealed class WatchedFolder(
+    ServerSettings settings,
+    IServiceProvider services,
+    SetUpStore setUps,
+    TimeProvider clock,
+    Health health,
+    RefusedFiles refusedFiles,
+    ILogger<WatchedFolder> logger
+) : Watchman(health, logger, "watched folder")
 {
     static readonly TimeSpan pause = TimeSpan.FromSeconds(1);
 
     /// <summary>Who imports what comes by the folder: no one of flesh and blood, with the right to keep orders and no other.</summary>
-    public static Person Nobody { get; } = new() { Id = 0, Name = "watched folder", SignInName = "", Roles = [Role.Buyer], Sites = [] };
+    public static Person Nobody { get; } =
+        new()
+        {
+            Id = 0,
+            Name = "watched folder",
+            SignInName = "",
+            Roles = [Role.Buyer],
+            Sites = [],
+        };
 
     /// <summary>The folder of a site.</summary>
     public static string FolderOf(ServerSettings settings, string site) => Path.Combine(settings.Folder, "inbox", site);
@@ -60,7 +77,12 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
             {
                 var content = await File.ReadAllBytesAsync(file);
                 // Asked for here and not at the start, for the write desk opens the database.
-                var outcome = await services.GetRequiredService<Importing>().Run(new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())), new ImportRequest(name, Content: content));
+                var outcome = await services
+                    .GetRequiredService<Importing>()
+                    .Run(
+                        new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())),
+                        new ImportRequest(name, Content: content)
+                    );
                 why = outcome.Refused(out var refusal) ? $"{refusal.Sentence} {refusal.Next}" : null;
             }
             catch (IOException)
@@ -75,7 +97,9 @@ public sealed class WatchedFolder(ServerSettings settings, IServiceProvider serv
             }
         }
 
-        if (why is null) refusedFiles.Taken(site.Code, file);
-        else refusedFiles.Refuse(site.Code, file, why);
+        if (why is null)
+            refusedFiles.Taken(site.Code, file);
+        else
+            refusedFiles.Refuse(site.Code, file, why);
     }
 }

@@ -56,20 +56,32 @@ public static class ShelfActs
         if (request.Balance is null)
         {
             var scanned = await ByScan(act, request.Scan ?? "");
-            if (scanned.Refused(out var wrong)) return wrong;
+            if (scanned.Refused(out var wrong))
+                return wrong;
             (found, isConfirmed) = scanned.Value;
         }
 
-        if (found is null) return new Refusal("job-taken", "Nothing of it waits there any more: somebody has taken it.", "Take another one from the queue.");
+        if (found is null)
+            return new Refusal(
+                "job-taken",
+                "Nothing of it waits there any more: somebody has taken it.",
+                "Take another one from the queue."
+            );
         var taken = await TakenJobs.From(act.Db, found.Goods, found.Place);
         var free = Promises.Free(found.Quantity, taken);
-        if (free <= 0) return new Refusal("job-taken", $"{taken[^1].PersonName} has taken it at {act.Site.LocalTime(taken[^1].TakenAt):HH:mm}.", "Take another one from the queue.");
+        if (free <= 0)
+            return new Refusal(
+                "job-taken",
+                $"{taken[^1].PersonName} has taken it at {act.Site.LocalTime(taken[^1].TakenAt):HH:mm}.",
+                "Take another one from the queue."
+            );
         var item = act.SetUp.Catalogue[found.ItemId];
         var quantity = free;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
             var typed = Typed(act, request.Quantity, item, free, found.UnitId is not null);
-            if (typed.Refused(out var bad)) return bad;
+            if (typed.Refused(out var bad))
+                return bad;
             quantity = typed.Value;
         }
 
@@ -88,28 +100,46 @@ public static class ShelfActs
         };
         var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, found.Standing, quantity);
         var trail = PutAway.Propose(goods, await Store.Load(act.Db, act.SetUp, act.Site.Id));
-        if (trail.Shares.Count == 0) return new Refusal("no-bin", trail.Reason, "Free a bin, or ask a supervisor.");
+        if (trail.Shares.Count == 0)
+            return new Refusal("no-bin", trail.Reason, "Free a bin, or ask a supervisor.");
         // Where one bin does not take all, the job is for what the first takes; the rest stays in the queue for the next.
         job.Promise(trail.Shares[0].Quantity, trail);
-        if (isConfirmed) job.ConfirmGoods(act.Now);
+        if (isConfirmed)
+            job.ConfirmGoods(act.Now);
         act.Db.Jobs.Add(job);
         await act.Db.SaveChangesAsync();
-        act.Write(EntryKind.JobTaken, trail.Shares[0].Address, $"{act.Person.Name} takes {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from {act.SetUp.Address(job.FromBinId)} to {trail.Shares[0].Address}. {trail.Reason}");
+        act.Write(
+            EntryKind.JobTaken,
+            trail.Shares[0].Address,
+            $"{act.Person.Name} takes {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from "
+                + $"{act.SetUp.Address(job.FromBinId)} to {trail.Shares[0].Address}. {trail.Reason}"
+        );
         act.Touch("shelf", "house");
-        return new TakeAnswer(job.Id, trail.Shares[0].Address, $"{Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} to {trail.Shares[0].Address}. {trail.Reason}{(request.Balance is null && !isConfirmed ? " Scan the unit's own label before you go." : "")}");
+        return new TakeAnswer(
+            job.Id,
+            trail.Shares[0].Address,
+            $"{Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} to {trail.Shares[0].Address}. "
+                + $"{trail.Reason}{(request.Balance is null && !isConfirmed ? " Scan the unit's own label before you go." : "")}"
+        );
     }
 
-    /// <summary>The goods scanned must be those of a job of the driver: the unit by its own label, or the item, and its batch where the label says one.</summary>
+    /// <summary>The goods scanned must be those of a job of the driver: the unit by its own label, or the item, and its batch where the
+    /// label says one.</summary>
     public static async Task<Outcome<ScanGoodsAnswer>> ScanGoods(Act act, ScanGoodsRequest request)
     {
         var asked = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
-        if (asked is null) return Problems.NotFound("job", request.Job.ToString());
-        if (asked.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
+        if (asked is null)
+            return Problems.NotFound("job", request.Job.ToString());
+        if (asked.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
+            return notYours;
         var matching = await Matching(act, request.Scan ?? "");
-        if (matching.Refused(out var unknown)) return unknown;
+        if (matching.Refused(out var unknown))
+            return unknown;
         var (rows, byUnit) = matching.Value;
         bool IsOf(PutAwayJob job) => rows.Exists(b => b.BinId == job.FromBinId && b.Goods == job.Goods && b.Standing == job.Standing);
-        var own = await act.Db.Jobs.Where(j => j.SiteId == act.Site.Id && j.PersonId == act.Person.Id && j.State == JobState.Taken).ToListAsync();
+        var own = await act
+            .Db.Jobs.Where(j => j.SiteId == act.Site.Id && j.PersonId == act.Person.Id && j.State == JobState.Taken)
+            .ToListAsync();
         // With two pallets taken, the one that is scanned is the one that is moved.
         var job = own.OrderByDescending(j => j.Id == asked.Id).FirstOrDefault(j => IsOf(j) && (j.UnitId is null || byUnit));
         if (job is not null)
@@ -117,50 +147,102 @@ public static class ShelfActs
             job.ConfirmGoods(act.Now);
             act.Touch("shelf");
             var bin = act.SetUp.Address(job.TargetBinId);
-            return new ScanGoodsAnswer(job.Id, bin, $"{act.SetUp.Catalogue[job.ItemId].Name}, the right goods{(job.Id == asked.Id ? "" : " of your other job")}. Bring them to {bin}.");
+            return new ScanGoodsAnswer(
+                job.Id,
+                bin,
+                $"{act.SetUp.Catalogue[job.ItemId].Name}, the right goods{(job.Id == asked.Id ? "" : " of your other job")}. Bring "
+                    + $"them to {bin}."
+            );
         }
 
         var item = act.SetUp.Catalogue[asked.ItemId];
         if (IsOf(asked))
-            return new Refusal("unit-label", $"This job is for one labelled unit of {item.Name}: only its own label tells it from the others.", "Scan its SSCC, the number of 18 digits.");
+            return new Refusal(
+                "unit-label",
+                $"This job is for one labelled unit of {item.Name}: only its own label tells it from the others.",
+                "Scan its SSCC, the number of 18 digits."
+            );
         var held = rows.Find(b => b.ItemId == asked.ItemId && b.Standing is Standing.Held or Standing.Rejected);
         return held is not null && asked.Standing == Standing.Usable
-            ? new Refusal("goods-held", $"That is {Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to {act.SetUp.Address(asked.TargetBinId)}.", $"Take the usable {item.Name} from {act.SetUp.Address(asked.FromBinId)}.")
-            : new Refusal("wrong-goods", $"That is not what this job is for: {Quantities.Show(asked.Quantity)} {item.UnitWord} of {item.Name} from {act.SetUp.Address(asked.FromBinId)}.", "Scan the goods of the job, or give it back.");
+            ? new Refusal(
+                "goods-held",
+                $"That is {Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to "
+                    + $"{act.SetUp.Address(asked.TargetBinId)}.",
+                $"Take the usable {item.Name} from {act.SetUp.Address(asked.FromBinId)}."
+            )
+            : new Refusal(
+                "wrong-goods",
+                $"That is not what this job is for: {Quantities.Show(asked.Quantity)} {item.UnitWord} of {item.Name} from "
+                    + $"{act.SetUp.Address(asked.FromBinId)}.",
+                "Scan the goods of the job, or give it back."
+            );
     }
 
     public static async Task<Outcome<PutDownAnswer>> PutDown(Act act, PutDownRequest request)
     {
         var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
-        if (job is null) return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
-        if (job.GoodsScannedAt is null) return new Refusal("goods-not-scanned", "The goods of this job were not scanned yet.", "Scan their label first, then the bin.");
+        if (job is null)
+            return Problems.NotFound("job", request.Job.ToString());
+        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
+            return notYours;
+        if (job.GoodsScannedAt is null)
+            return new Refusal("goods-not-scanned", "The goods of this job were not scanned yet.", "Scan their label first, then the bin.");
         var scan = (request.Bin ?? "").Trim().ToUpperInvariant();
         if (!act.SetUp.BinsByAddress.TryGetValue((act.Site.Id, scan), out var bin))
             return act.SetUp.HasAddress(scan)
                 ? new Refusal("other-site", $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
                 : new Refusal("bin-unknown", $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
-        if (bin.Id != job.TargetBinId && await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.PersonId == act.Person.Id && j.State == JobState.Taken && j.GoodsScannedAt != null && j.Id != job.Id && j.TargetBinId == bin.Id) is { } other)
-            return new Refusal("other-job", $"{bin.Address} is where your {act.SetUp.Catalogue[other.ItemId].Name} goes; in hand is {act.SetUp.Catalogue[job.ItemId].Name}.", "Scan the goods you put down once more, then the bin.");
+        if (
+            bin.Id != job.TargetBinId
+            && await act.Db.Jobs.FirstOrDefaultAsync(j =>
+                j.SiteId == act.Site.Id
+                && j.PersonId == act.Person.Id
+                && j.State == JobState.Taken
+                && j.GoodsScannedAt != null
+                && j.Id != job.Id
+                && j.TargetBinId == bin.Id
+            )
+                is { } other
+        )
+            return new Refusal(
+                "other-job",
+                $"{bin.Address} is where your {act.SetUp.Catalogue[other.ItemId].Name} goes; in hand is "
+                    + $"{act.SetUp.Catalogue[job.ItemId].Name}.",
+                "Scan the goods you put down once more, then the bin."
+            );
         var item = act.SetUp.Catalogue[job.ItemId];
         var quantity = job.Quantity;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
             var typed = Typed(act, request.Quantity, item, job.Quantity, job.UnitId is not null);
-            if (typed.Refused(out var bad)) return bad;
+            if (typed.Refused(out var bad))
+                return bad;
             quantity = typed.Value;
         }
 
         var store = await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id);
         var goods = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, job.Standing, quantity);
-        if (PutAway.FirstBroken(goods, store.First(b => b.Bin.Id == bin.Id), quantity) is { } limit) return PutAway.Refuse(limit, goods, bin);
+        if (PutAway.FirstBroken(goods, store.First(b => b.Bin.Id == bin.Id), quantity) is { } limit)
+            return PutAway.Refuse(limit, goods, bin);
 
         var from = Place.In(job.FromBinId, job.Standing);
         if (act.Book.On(job.Goods, from) < quantity)
-            return new Refusal("goods-gone", $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as {Standings.Word(job.Standing)}.", "Give the job back and look at the queue.");
-        var elsewhere = bin.Id == job.TargetBinId ? "" : $", not {act.SetUp.Address(job.TargetBinId)}{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}";
-        act.Write(EntryKind.PutAway, bin.Address, $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} put into {bin.Address}{elsewhere}.",
-            new Movement(job.Goods, quantity, from, Place.In(bin.Id, job.Standing)));
+            return new Refusal(
+                "goods-gone",
+                $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as "
+                    + $"{Standings.Word(job.Standing)}.",
+                "Give the job back and look at the queue."
+            );
+        var elsewhere =
+            bin.Id == job.TargetBinId
+                ? ""
+                : $", not {act.SetUp.Address(job.TargetBinId)}" + (request.Reason.OrNull() is { } why ? ": " + why : "");
+        act.Write(
+            EntryKind.PutAway,
+            bin.Address,
+            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} put into {bin.Address}{elsewhere}.",
+            new Movement(job.Goods, quantity, from, Place.In(bin.Id, job.Standing))
+        );
         job.PutDown(quantity, act.Now);
         string? next = null;
         if (job.State == JobState.Taken)
@@ -174,17 +256,27 @@ public static class ShelfActs
 
         act.Touch("shelf", "house");
         return new PutDownAnswer(
-            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in {bin.Address}.{(job.State == JobState.Done ? "" : $" {Quantities.Show(job.Quantity)} left, to {next}.")}",
-            job.State == JobState.Done ? 0 : job.Quantity, next);
+            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in "
+                + $"{bin.Address}.{(job.State == JobState.Done ? "" : $" {Quantities.Show(job.Quantity)} left, to {next}.")}",
+            job.State == JobState.Done ? 0 : job.Quantity,
+            next
+        );
     }
 
     public static async Task<Outcome<TakeAnswer>> GiveBack(Act act, JobRequest request)
     {
         var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
-        if (job is null) return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours) return notYours;
+        if (job is null)
+            return Problems.NotFound("job", request.Job.ToString());
+        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
+            return notYours;
         job.GiveBack();
-        act.Write(EntryKind.JobGivenBack, act.SetUp.Address(job.TargetBinId), $"{act.Person.Name} gave the job to {act.SetUp.Address(job.TargetBinId)} back{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}.");
+        act.Write(
+            EntryKind.JobGivenBack,
+            act.SetUp.Address(job.TargetBinId),
+            $"{act.Person.Name} gave the job to {act.SetUp.Address(job.TargetBinId)} "
+                + $"back{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}."
+        );
         act.Touch("shelf", "house");
         return new TakeAnswer(job.Id, null, "The job is back in the queue.");
     }
@@ -192,23 +284,38 @@ public static class ShelfActs
     static Outcome<decimal> Typed(Act act, string text, Item item, decimal most, bool isUnit)
     {
         var typed = Quantities.Read(text, act.Site.Door.DecimalComma);
-        if (typed.Refused(out var bad)) return bad;
-        if (Quantities.Check(typed.Value, item) is { } badQuantity) return badQuantity;
-        if (typed.Value > most) return new Refusal("more-than-there", $"There are {Quantities.Show(most)} {item.UnitWord}; {Quantities.Show(typed.Value)} are more.", "Take what is there.");
-        if (isUnit && typed.Value != most) return new Refusal("unit-whole", "A labelled unit is put away whole.", "Take it as it is.");
+        if (typed.Refused(out var bad))
+            return bad;
+        if (Quantities.Check(typed.Value, item) is { } badQuantity)
+            return badQuantity;
+        if (typed.Value > most)
+            return new Refusal(
+                "more-than-there",
+                $"There are {Quantities.Show(most)} {item.UnitWord}; {Quantities.Show(typed.Value)} are more.",
+                "Take what is there."
+            );
+        if (isUnit && typed.Value != most)
+            return new Refusal("unit-whole", "A labelled unit is put away whole.", "Take it as it is.");
         return typed.Value;
     }
 
-    /// <summary>The waiting stock that a scan of the goods means; usable goods before others, loose ones before units that their own label tells apart.</summary>
+    /// <summary>The waiting stock that a scan of the goods means; usable goods before others, loose ones before units that their own label
+    /// tells apart.</summary>
     /// <returns>The stock, and whether the scan has told it from all other.</returns>
     static async Task<Outcome<(Balance Row, bool IsConfirmed)>> ByScan(Act act, string scan)
     {
         var matching = await Matching(act, scan);
-        if (matching.Refused(out var unknown)) return unknown;
+        if (matching.Refused(out var unknown))
+            return unknown;
         var (rows, byUnit) = matching.Value;
         var free = (await WaitingStock.Read(act.Db, act.SetUp, act.Site.Id)).Waiting.Select(w => w.Row.Id).ToHashSet();
-        var waiting = rows.Where(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, b.Standing)).OrderByDescending(b => free.Contains(b.Id)).ThenByDescending(b => b.Standing == Standing.Usable).ThenByDescending(b => b.UnitId is null).ToList();
-        if (waiting.Count == 0) return new Refusal("put-away-already", $"It stands in {act.SetUp.Address(rows[0].BinId)} already.", "Nothing is to be done.");
+        var waiting = rows.Where(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, b.Standing))
+            .OrderByDescending(b => free.Contains(b.Id))
+            .ThenByDescending(b => b.Standing == Standing.Usable)
+            .ThenByDescending(b => b.UnitId is null)
+            .ToList();
+        if (waiting.Count == 0)
+            return new Refusal("put-away-already", $"It stands in {act.SetUp.Address(rows[0].BinId)} already.", "Nothing is to be done.");
         return (waiting[0], waiting[0].UnitId is null || byUnit);
     }
 
@@ -218,6 +325,8 @@ public static class ShelfActs
     {
         var meant = await Meant.Of(act.Db, act.SetUp, act.Site, act.Scan(scan));
         var found = await meant.Of(act.Db.Balances.Where(b => b.SiteId == act.Site.Id)).OrderBy(b => b.Since).ToListAsync();
-        return found.Count > 0 ? (found, meant.Unit is not null) : new Refusal("nothing-there", $"Nothing with {meant.Key} stands on this site.", "Scan the label of the goods.");
+        return found.Count > 0
+            ? (found, meant.Unit is not null)
+            : new Refusal("nothing-there", $"Nothing with {meant.Key} stands on this site.", "Scan the label of the goods.");
     }
 }

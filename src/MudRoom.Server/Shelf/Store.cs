@@ -16,27 +16,66 @@ public static class Store
     {
         var bins = setUp.BinsOfSite[siteId];
         var loads = new Dictionary<int, BinLoad>(bins.Count);
-        await foreach (var b in db.Balances.AsNoTracking().Where(b => b.SiteId == siteId)
-            .Select(b => new { b.BinId, b.ItemId, b.BatchId, b.Quantity }).AsAsyncEnumerable())
+        await foreach (
+            var b in db
+                .Balances.AsNoTracking()
+                .Where(b => b.SiteId == siteId)
+                .Select(b => new
+                {
+                    b.BinId,
+                    b.ItemId,
+                    b.BatchId,
+                    b.Quantity,
+                })
+                .AsAsyncEnumerable()
+        )
             Add(b.BinId, b.ItemId, b.BatchId, b.Quantity);
-        foreach (var job in await db.Jobs.AsNoTracking().Where(j => j.SiteId == siteId && j.State == JobState.Taken && j.TargetBinId != null && j.Id != without)
-            .Select(j => new { BinId = j.TargetBinId!.Value, j.ItemId, j.BatchId, j.Quantity }).ToListAsync())
+        foreach (
+            var job in await db
+                .Jobs.AsNoTracking()
+                .Where(j => j.SiteId == siteId && j.State == JobState.Taken && j.TargetBinId != null && j.Id != without)
+                .Select(j => new
+                {
+                    BinId = j.TargetBinId!.Value,
+                    j.ItemId,
+                    j.BatchId,
+                    j.Quantity,
+                })
+                .ToListAsync()
+        )
             Add(job.BinId, job.ItemId, job.BatchId, job.Quantity);
-        return [.. bins.Select(bin => loads.TryGetValue(bin.Id, out var l) ? new BinView(bin, l.Mass, l.Volume, l.OnlyItem, l.OnlyBatch) : new BinView(bin, 0, 0, 0, 0))];
+        return
+        [
+            .. bins.Select(bin =>
+                loads.TryGetValue(bin.Id, out var l)
+                    ? new BinView(bin, l.Mass, l.Volume, l.OnlyItem, l.OnlyBatch)
+                    : new BinView(bin, 0, 0, 0, 0)
+            ),
+        ];
 
         void Add(int binId, int itemId, int? batchId, decimal quantity)
         {
             var item = setUp.Catalogue[itemId];
             var before = loads.GetValueOrDefault(binId);
             loads[binId] = new BinLoad(
-                before.Mass + quantity * item.Mass, before.Volume + quantity * item.Volume,
+                before.Mass + quantity * item.Mass,
+                before.Volume + quantity * item.Volume,
                 before.OnlyItem == 0 || before.OnlyItem == itemId ? itemId : -1,
-                before.OnlyItem == 0 || before.OnlyBatch == (batchId ?? 0) ? batchId ?? 0 : -1);
+                before.OnlyItem == 0 || before.OnlyBatch == (batchId ?? 0) ? batchId ?? 0 : -1
+            );
         }
     }
 
     /// <summary>Goods that stand somewhere and want another place.</summary>
-    public static GoodsToPlace GoodsFrom(SetUp setUp, int fromBinId, int itemId, int? batchId, int? unitId, Standing standing, decimal quantity)
+    public static GoodsToPlace GoodsFrom(
+        SetUp setUp,
+        int fromBinId,
+        int itemId,
+        int? batchId,
+        int? unitId,
+        Standing standing,
+        decimal quantity
+    )
     {
         var item = setUp.Catalogue[itemId];
         var from = setUp.Bins[fromBinId];

@@ -6,7 +6,8 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Shelf;
 
-/// <summary>What waits to be put away: stock in places where it may not stay, less what drivers have taken of it. Said once, for the queue, the house strip, the forecast and the scan.</summary>
+/// <summary>What waits to be put away: stock in places where it may not stay, less what drivers have taken of it. Said once, for the queue,
+/// the house strip, the forecast and the scan.</summary>
 /// <param name="Waiting">Stock with how much of it nobody has taken, the oldest first.</param>
 /// <param name="Taken">Jobs that drivers are on.</param>
 sealed record WaitingStock(IReadOnlyList<(Balance Row, decimal Free)> Waiting, IReadOnlyList<PutAwayJob> Taken)
@@ -23,14 +24,33 @@ sealed record WaitingStock(IReadOnlyList<(Balance Row, decimal Free)> Waiting, I
     public static async Task<WaitingStock> Read(MudRoomDb db, SetUp setUp, int siteId)
     {
         var bins = setUp.BinsOfSite[siteId];
-        var passing = Enum.GetValues<Standing>().ToDictionary(s => s, s => bins.Where(b => ShelfQueue.OnlyPassesThrough(b.Function, s)).Select(b => b.Id).ToList());
-        var (usable, toInspect, held, rejected) = (passing[Standing.Usable], passing[Standing.ToInspect], passing[Standing.Held], passing[Standing.Rejected]);
-        var rows = await db.Balances.AsNoTracking().Where(b => b.SiteId == siteId
-            && (b.Standing == Standing.Usable && usable.Contains(b.BinId) || b.Standing == Standing.ToInspect && toInspect.Contains(b.BinId)
-                || b.Standing == Standing.Held && held.Contains(b.BinId) || b.Standing == Standing.Rejected && rejected.Contains(b.BinId)))
-            .OrderBy(b => b.Since).Take(Most).ToListAsync();
+        var passing = Enum.GetValues<Standing>()
+            .ToDictionary(s => s, s => bins.Where(b => ShelfQueue.OnlyPassesThrough(b.Function, s)).Select(b => b.Id).ToList());
+        var (usable, toInspect, held, rejected) = (
+            passing[Standing.Usable],
+            passing[Standing.ToInspect],
+            passing[Standing.Held],
+            passing[Standing.Rejected]
+        );
+        var rows = await db
+            .Balances.AsNoTracking()
+            .Where(b =>
+                b.SiteId == siteId
+                && (
+                    b.Standing == Standing.Usable && usable.Contains(b.BinId)
+                    || b.Standing == Standing.ToInspect && toInspect.Contains(b.BinId)
+                    || b.Standing == Standing.Held && held.Contains(b.BinId)
+                    || b.Standing == Standing.Rejected && rejected.Contains(b.BinId)
+                )
+            )
+            .OrderBy(b => b.Since)
+            .Take(Most)
+            .ToListAsync();
         var taken = await db.Jobs.AsNoTracking().Where(j => j.SiteId == siteId && j.State == JobState.Taken).ToListAsync();
         var promised = taken.ToLookup(j => Balance.KeyOf(j.Goods, Place.In(j.FromBinId, j.Standing)));
-        return new WaitingStock([.. rows.Select(r => (Row: r, Free: Promises.Free(r.Quantity, promised[r.Key]))).Where(w => w.Free > 0)], taken);
+        return new WaitingStock(
+            [.. rows.Select(r => (Row: r, Free: Promises.Free(r.Quantity, promised[r.Key]))).Where(w => w.Free > 0)],
+            taken
+        );
     }
 }

@@ -24,8 +24,10 @@ public static class Badges
     {
         var name = (request.SignInName ?? "").Trim().ToUpperInvariant();
         var account = await act.Db.Users.FirstOrDefaultAsync(u => u.NormalizedUserName == name);
-        if (account is null || act.SetUp.People.GetValueOrDefault(account.Id) is not { } person) return Problems.NotFound("person", request.SignInName ?? "");
-        if (Access.Borders(act.Person, person) is { } border) return border;
+        if (account is null || act.SetUp.People.GetValueOrDefault(account.Id) is not { } person)
+            return Problems.NotFound("person", request.SignInName ?? "");
+        if (Access.Borders(act.Person, person) is { } border)
+            return border;
         var badge = request.Badge.OrNull();
         if (badge is null)
         {
@@ -36,11 +38,15 @@ public static class Badges
             return new DoneAnswer($"{person.Name} has no badge any more.");
         }
 
-        if (badge.Length is < 6 or > 40) return new Refusal("badge-shape", "A badge number has 6 to 40 characters.", "Scan the badge.");
-        if (request.Pin is not { Length: >= 4 and <= 12 } pin || !pin.All(char.IsAsciiDigit)) return new Refusal("pin-shape", "A PIN has 4 to 12 digits.", "Type another one.");
-        if (await act.Db.Users.AnyAsync(u => u.Badge == badge && u.Id != account.Id)) return new Refusal("badge-taken", "Somebody else carries this badge.", "Take it from them first.");
+        if (badge.Length is < 6 or > 40)
+            return new Refusal("badge-shape", "A badge number has 6 to 40 characters.", "Scan the badge.");
+        if (request.Pin is not { Length: >= 4 and <= 12 } pin || !pin.All(char.IsAsciiDigit))
+            return new Refusal("pin-shape", "A PIN has 4 to 12 digits.", "Type another one.");
+        if (await act.Db.Users.AnyAsync(u => u.Badge == badge && u.Id != account.Id))
+            return new Refusal("badge-taken", "Somebody else carries this badge.", "Take it from them first.");
         // A new badge in the place of another one: whoever is signed in by the old one is asked again.
-        if (account.Badge is not null && account.Badge != badge) act.EndSessions(account);
+        if (account.Badge is not null && account.Badge != badge)
+            act.EndSessions(account);
         (account.Badge, account.PinHash) = (badge, Hash(account, pin));
         act.Write(EntryKind.SetUpChanged, person.SignInName, $"{person.Name} was given a badge.");
         act.Touch("site");

@@ -5,8 +5,10 @@ using Microsoft.Extensions.Options;
 
 namespace MudRoom.Server.SignIn;
 
-/// <summary>A bounded memory of what is dear to work out and never changes: emptied when it is full, since all of it can be worked out again.</summary>
-public sealed class Remembered<TKey, TValue>(int most) where TKey : notnull
+/// <summary>A bounded memory of what is dear to work out and never changes: emptied when it is full, since all of it can be worked out
+/// again.</summary>
+public sealed class Remembered<TKey, TValue>(int most)
+    where TKey : notnull
 {
     readonly ConcurrentDictionary<TKey, TValue> known = new();
 
@@ -14,7 +16,8 @@ public sealed class Remembered<TKey, TValue>(int most) where TKey : notnull
 
     public void Keep(TKey key, TValue value)
     {
-        if (known.Count >= most) known.Clear();
+        if (known.Count >= most)
+            known.Clear();
         known[key] = value;
     }
 }
@@ -35,10 +38,13 @@ public sealed class RememberedTickets(ISecureDataFormat<AuthenticationTicket> in
 
     public AuthenticationTicket? Unprotect(string? protectedText, string? purpose)
     {
-        if (protectedText is null) return null;
-        if (known.Find((protectedText, purpose), out var there)) return there!.Clone();
+        if (protectedText is null)
+            return null;
+        if (known.Find((protectedText, purpose), out var there))
+            return there!.Clone();
         var ticket = inner.Unprotect(protectedText, purpose);
-        if (ticket is not null) known.Keep((protectedText, purpose), ticket.Clone());
+        if (ticket is not null)
+            known.Keep((protectedText, purpose), ticket.Clone());
         return ticket;
     }
 }
@@ -53,9 +59,12 @@ public sealed class TokenCheck(IAntiforgery antiforgery, IOptions<AntiforgeryOpt
     {
         var cookie = http.Request.Cookies[options.Value.Cookie.Name!];
         var token = http.Request.Headers[options.Value.HeaderName!].ToString();
-        if (string.IsNullOrEmpty(cookie) || token.Length == 0) return false;
-        if (fitting.Find((cookie, token, personId), out _)) return true;
-        if (!await antiforgery.IsRequestValidAsync(http)) return false;
+        if (string.IsNullOrEmpty(cookie) || token.Length == 0)
+            return false;
+        if (fitting.Find((cookie, token, personId), out _))
+            return true;
+        if (!await antiforgery.IsRequestValidAsync(http))
+            return false;
         fitting.Keep((cookie, token, personId), true);
         return true;
     }

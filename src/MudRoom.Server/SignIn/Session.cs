@@ -25,7 +25,15 @@ public sealed record SiteChoice(string Code, string Name, string TimeZone, Scann
 
 /// <summary>Who is signed in, what they may do, and the token that acts must carry.</summary>
 public sealed record SessionAnswer(
-    bool SignedIn, int? PersonId, string? Name, IReadOnlyList<Role> Roles, IReadOnlyList<Right> Rights, IReadOnlyList<SiteChoice> Sites, string? Token, bool IsDemo);
+    bool SignedIn,
+    int? PersonId,
+    string? Name,
+    IReadOnlyList<Role> Roles,
+    IReadOnlyList<Right> Rights,
+    IReadOnlyList<SiteChoice> Sites,
+    string? Token,
+    bool IsDemo
+);
 
 /// <summary>Signing in and out. The only endpoints that a stranger may call.</summary>
 public static class Session
@@ -42,7 +50,8 @@ public static class Session
         app.MapDelete("/api/session", SignOut).AllowAnonymous().WithName("act sign out");
     }
 
-    static void Open(RouteHandlerBuilder route, string name) => route.AllowAnonymous().WithName(name).WithMetadata(new RequestSizeLimitAttribute(MostBytes)).ProducesProblem(401);
+    static void Open(RouteHandlerBuilder route, string name) =>
+        route.AllowAnonymous().WithName(name).WithMetadata(new RequestSizeLimitAttribute(MostBytes)).ProducesProblem(401);
 
     static async Task<Ok<SessionAnswer>> Get(HttpContext http, SetUpStore setUps, IAntiforgery antiforgery, Mode mode)
     {
@@ -53,8 +62,10 @@ public static class Session
     static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> SignIn(HttpContext http, SignInRequest request, Entrance entrance)
     {
         var (who, refusal) = await entrance.Try(http, request.Name, request.Password);
-        if (refusal is not null) return Problems.Of(refusal);
-        if (who!.MustChange) return Problems.Of(MustChange);
+        if (refusal is not null)
+            return Problems.Of(refusal);
+        if (who!.MustChange)
+            return Problems.Of(MustChange);
         await entrance.SignIn.SignInAsync(who, isPersistent: true);
         // The token belongs to who is signed in: the page asks for a new one with its next look at the session.
         return TypedResults.Ok(await entrance.Answer(who));
@@ -63,14 +74,22 @@ public static class Session
     static Refusal MustChange => new("password-must-change", "This password was given for one time only.", "Choose one of your own.");
 
     /// <summary>Everybody changes their own password; all other sessions of theirs end.</summary>
-    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ChangePassword(HttpContext http, OwnPasswordRequest request, Entrance entrance)
+    static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ChangePassword(
+        HttpContext http,
+        OwnPasswordRequest request,
+        Entrance entrance
+    )
     {
         var (who, refusal) = await entrance.Try(http, request.Name, request.Password);
-        if (refusal is not null) return Problems.Of(refusal);
-        if (request.NewPassword == request.Password) return Problems.Of(new Refusal("password-same", "The new password is the old one.", "Choose another one."));
-        if ((request.NewPassword ?? "").Length > 200) return Problems.Of(new Refusal("password-weak", "A password has at most 200 characters.", "Choose a shorter one."));
+        if (refusal is not null)
+            return Problems.Of(refusal);
+        if (request.NewPassword == request.Password)
+            return Problems.Of(new Refusal("password-same", "The new password is the old one.", "Choose another one."));
+        if ((request.NewPassword ?? "").Length > 200)
+            return Problems.Of(new Refusal("password-weak", "A password has at most 200 characters.", "Choose a shorter one."));
         var changed = await entrance.Accounts.ChangePasswordAsync(who!, request.Password, request.NewPassword ?? "");
-        if (!changed.Succeeded) return Problems.Of(Weak(changed));
+        if (!changed.Succeeded)
+            return Problems.Of(Weak(changed));
         who!.MustChange = false;
         await entrance.Accounts.UpdateAsync(who);
         entrance.Sessions.StampChanged(who.Id, who.SecurityStamp);
@@ -79,14 +98,21 @@ public static class Session
     }
 
     /// <summary>What is wrong with a password that was chosen, in Identity's words.</summary>
-    public static Refusal Weak(IdentityResult result) => new("password-weak", string.Join(" ", result.Errors.Select(e => e.Description)), "Choose a longer one that nobody would guess.");
+    public static Refusal Weak(IdentityResult result) =>
+        new("password-weak", string.Join(" ", result.Errors.Select(e => e.Description)), "Choose a longer one that nobody would guess.");
 
     /// <summary>Signs in who carries the badge. Wrong PINs lock the badge on that device, never the person's password.</summary>
     static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ByBadge(HttpContext http, BadgeRequest request, Entrance entrance)
     {
-        if (await entrance.Token(http) is { } noToken) return Problems.Of(noToken);
-        if (entrance.Tries.FromAddress(http) is { } tooOften) return Problems.Of(tooOften);
-        var failed = new Refusal("sign-in-failed", "Badge and PIN do not belong together.", $"Try again. After {Tries.MostAtDevice} tries the badge is locked on this device for a while.");
+        if (await entrance.Token(http) is { } noToken)
+            return Problems.Of(noToken);
+        if (entrance.Tries.FromAddress(http) is { } tooOften)
+            return Problems.Of(tooOften);
+        var failed = new Refusal(
+            "sign-in-failed",
+            "Badge and PIN do not belong together.",
+            $"Try again. After {Tries.MostAtDevice} tries the badge is locked on this device for a while."
+        );
         var badge = (request.Badge ?? "").Trim();
         var account = badge.Length == 0 ? null : await entrance.Accounts.Users.FirstOrDefaultAsync(a => a.Badge == badge);
         if (account?.PinHash is null || !await entrance.IsHere(account))
@@ -96,8 +122,12 @@ public static class Session
             return Problems.Of(failed);
         }
 
-        if (entrance.Tries.OfBadge(http, account.Id) is { } locked) return Problems.Of(locked);
-        if (entrance.Accounts.PasswordHasher.VerifyHashedPassword(account, account.PinHash, request.Pin ?? "") == PasswordVerificationResult.Failed)
+        if (entrance.Tries.OfBadge(http, account.Id) is { } locked)
+            return Problems.Of(locked);
+        if (
+            entrance.Accounts.PasswordHasher.VerifyHashedPassword(account, account.PinHash, request.Pin ?? "")
+            == PasswordVerificationResult.Failed
+        )
         {
             entrance.Tries.WrongPin(http, account.Id);
             entrance.Tries.Wrong(http);
@@ -112,7 +142,8 @@ public static class Session
     /// <summary>Signing out ends every session of the person: a cookie that was copied is worth nothing afterwards.</summary>
     static async Task<Results<Ok, ProblemHttpResult>> SignOut(HttpContext http, Entrance entrance)
     {
-        if (await entrance.Token(http) is { } noToken) return Problems.Of(noToken);
+        if (await entrance.Token(http) is { } noToken)
+            return Problems.Of(noToken);
         if (await entrance.Accounts.GetUserAsync(http.User) is { } account)
         {
             await entrance.Accounts.UpdateSecurityStampAsync(account);
@@ -123,17 +154,47 @@ public static class Session
         return TypedResults.Ok();
     }
 
-    static SessionAnswer Answer(Person? person, SetUp setUp, string? token, Mode mode) => person is null
-        ? new SessionAnswer(false, null, null, [], [], [], token, mode.IsDemo)
-        : new SessionAnswer(
-            true, person.Id, person.Name, person.Roles, Rights.Of(person.Roles),
-            [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => setUp.Sites[s]).Select(s => new SiteChoice(s.Code, s.Name, s.TimeZone, s.Door.Scanner))], token, mode.IsDemo);
+    static SessionAnswer Answer(Person? person, SetUp setUp, string? token, Mode mode) =>
+        person is null
+            ? new SessionAnswer(false, null, null, [], [], [], token, mode.IsDemo)
+            : new SessionAnswer(
+                true,
+                person.Id,
+                person.Name,
+                person.Roles,
+                Rights.Of(person.Roles),
+                [
+                    .. person
+                        .Sites.Where(setUp.Sites.ContainsKey)
+                        .Select(s => setUp.Sites[s])
+                        .Select(s => new SiteChoice(s.Code, s.Name, s.TimeZone, s.Door.Scanner)),
+                ],
+                token,
+                mode.IsDemo
+            );
 
     /// <summary>What every way in needs.</summary>
     public sealed class Entrance(
-        UserManager<SignInAccount> accounts, SignInManager<SignInAccount> signIn, SetUpStore setUps, IAntiforgery antiforgery, Mode mode, Sessions sessions, Tries tries)
+        UserManager<SignInAccount> accounts,
+        SignInManager<SignInAccount> signIn,
+        SetUpStore setUps,
+        IAntiforgery antiforgery,
+        Mode mode,
+        Sessions sessions,
+        Tries tries
+    )
     {
-        static readonly SignInAccount nobody = SignInAccounts.New(new Person { Id = -1, Name = "", SignInName = "", Roles = [], Sites = [] }, Guid.NewGuid().ToString());
+        static readonly SignInAccount nobody = SignInAccounts.New(
+            new Person
+            {
+                Id = -1,
+                Name = "",
+                SignInName = "",
+                Roles = [],
+                Sites = [],
+            },
+            Guid.NewGuid().ToString()
+        );
 
         public UserManager<SignInAccount> Accounts => accounts;
         public SignInManager<SignInAccount> SignIn => signIn;
@@ -142,19 +203,25 @@ public static class Session
 
         /// <summary>The refusal of a request without its anti-forgery token.</summary>
         public async Task<Refusal?> Token(HttpContext http) =>
-            await antiforgery.IsRequestValidAsync(http) ? null : new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again.");
+            await antiforgery.IsRequestValidAsync(http)
+                ? null
+                : new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again.");
 
         /// <summary>True while the person of an account works here.</summary>
-        public async Task<bool> IsHere(SignInAccount account) => (await setUps.Current()).People.GetValueOrDefault(account.Id) is { Active: true };
+        public async Task<bool> IsHere(SignInAccount account) =>
+            (await setUps.Current()).People.GetValueOrDefault(account.Id) is { Active: true };
 
         /// <summary>As much work as looking at a password, so that the time does not tell whether a name is known.</summary>
-        public void WorkInVain(string? password) => _ = accounts.PasswordHasher.VerifyHashedPassword(nobody, nobody.PasswordHash!, password ?? "");
+        public void WorkInVain(string? password) =>
+            _ = accounts.PasswordHasher.VerifyHashedPassword(nobody, nobody.PasswordHash!, password ?? "");
 
         /// <summary>Looks at name and password. Wrong ones count, against the name and against the address.</summary>
         public async Task<(SignInAccount? Account, Refusal? Refusal)> Try(HttpContext http, string? name, string? password)
         {
-            if (await Token(http) is { } noToken) return (null, noToken);
-            if (tries.FromAddress(http) is { } tooOften) return (null, tooOften);
+            if (await Token(http) is { } noToken)
+                return (null, noToken);
+            if (tries.FromAddress(http) is { } tooOften)
+                return (null, tooOften);
             var account = await accounts.FindByNameAsync((name ?? "").Trim());
             if (account is null || !await IsHere(account))
             {
@@ -170,11 +237,15 @@ public static class Session
         /// <summary>Looks at the password of a known account; wrong ones count against its lock, wherever they are typed.</summary>
         public async Task<Refusal?> Check(HttpContext http, SignInAccount account, string? password)
         {
-            if (tries.FromAddress(http) is { } tooOften) return tooOften;
+            if (tries.FromAddress(http) is { } tooOften)
+                return tooOften;
             var result = await signIn.CheckPasswordSignInAsync(account, password ?? "", lockoutOnFailure: true);
-            if (result.Succeeded) return null;
+            if (result.Succeeded)
+                return null;
             tries.Wrong(http);
-            return result.IsLockedOut ? new Refusal("locked-out", "Too many tries: this name is locked for five minutes.", "Wait, or ask the administrator.") : Failed;
+            return result.IsLockedOut
+                ? new Refusal("locked-out", "Too many tries: this name is locked for five minutes.", "Wait, or ask the administrator.")
+                : Failed;
         }
 
         public async Task<SessionAnswer> Answer(SignInAccount account)
@@ -183,6 +254,11 @@ public static class Session
             return Session.Answer(setUp.People.GetValueOrDefault(account.Id), setUp, null, mode);
         }
 
-        static Refusal Failed => new("sign-in-failed", "Name and password do not belong together.", "Try again. After five tries the name is locked for five minutes.");
+        static Refusal Failed =>
+            new(
+                "sign-in-failed",
+                "Name and password do not belong together.",
+                "Try again. After five tries the name is locked for five minutes."
+            );
     }
 }

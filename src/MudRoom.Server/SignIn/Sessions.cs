@@ -8,8 +8,10 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.SignIn;
 
 /// <summary>
-/// Ends sessions and live lines at once. The security stamp of an account is Identity's own means and is looked at every minute; a stamp that this
-/// server has changed is known here, so that the next request of the old session is refused already. One server has one database, so it knows all.
+/// Ends sessions and live lines at once. The security stamp of an account is Identity's own means and is looked at every minute; a stamp
+/// that this
+/// server has changed is known here, so that the next request of the old session is refused already. One server has one database, so it
+/// knows all.
 /// </summary>
 public sealed class Sessions
 {
@@ -29,8 +31,11 @@ public sealed class Sessions
         PersonOf(user) is { } id && changed.TryGetValue(id, out var stamp) && user!.FindFirstValue(StampClaim) != stamp;
 
     /// <summary>The people have changed: lines of those who left, or may not work at the site any more, are cut.</summary>
-    public void PeopleChanged(SetUp setUp) => Sweep(context =>
-        SignedIn.PersonOf(context.User, setUp) is { } person && (context.Items["site"] is not string site || person.Sites.Contains(site)));
+    public void PeopleChanged(SetUp setUp) =>
+        Sweep(context =>
+            SignedIn.PersonOf(context.User, setUp) is { } person
+            && (context.Items["site"] is not string site || person.Sites.Contains(site))
+        );
 
     /// <summary>Keeps a live line in mind as long as it is open.</summary>
     public void Opened(HubCallerContext line) => lines[line.ConnectionId] = line;
@@ -40,14 +45,16 @@ public sealed class Sessions
     /// <summary>Looked at with every request: first what is known here, then Identity's own validation of the stamp.</summary>
     public static Task Validate(CookieValidatePrincipalContext context)
     {
-        if (!context.HttpContext.RequestServices.GetRequiredService<Sessions>().HasEnded(context.Principal)) return SecurityStampValidator.ValidatePrincipalAsync(context);
+        if (!context.HttpContext.RequestServices.GetRequiredService<Sessions>().HasEnded(context.Principal))
+            return SecurityStampValidator.ValidatePrincipalAsync(context);
         context.RejectPrincipal();
         return Task.CompletedTask;
     }
 
     void Sweep(Func<HubCallerContext, bool> stays)
     {
-        foreach (var line in lines.Values.Where(l => !stays(l))) line.Abort();
+        foreach (var line in lines.Values.Where(l => !stays(l)))
+            line.Abort();
     }
 
     static int? PersonOf(ClaimsPrincipal? user) => int.TryParse(user?.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;

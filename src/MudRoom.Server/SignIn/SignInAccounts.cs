@@ -14,16 +14,17 @@ public static class SignInAccounts
     public static SignInAccount New(Person person, string password, bool mustChange = false) => With(person, Hash(password), mustChange);
 
     /// <summary>The account of a person, with the hash of a password.</summary>
-    public static SignInAccount With(Person person, string hash, bool mustChange) => new()
-    {
-        Id = person.Id,
-        UserName = person.SignInName,
-        NormalizedUserName = person.SignInName.ToUpperInvariant(),
-        SecurityStamp = Guid.NewGuid().ToString("N"),
-        LockoutEnabled = true,
-        MustChange = mustChange,
-        PasswordHash = hash,
-    };
+    public static SignInAccount With(Person person, string hash, bool mustChange) =>
+        new()
+        {
+            Id = person.Id,
+            UserName = person.SignInName,
+            NormalizedUserName = person.SignInName.ToUpperInvariant(),
+            SecurityStamp = Guid.NewGuid().ToString("N"),
+            LockoutEnabled = true,
+            MustChange = mustChange,
+            PasswordHash = hash,
+        };
 
     /// <summary>The hash of a password, salted; slow on purpose.</summary>
     public static string Hash(string password) => hasher.HashPassword(new SignInAccount(), password);

@@ -6,7 +6,8 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.SignIn;
 
 /// <summary>
-/// Wrong tries. From one address only so many in a while, whatever name they are for. Wrong PINs lock the badge on the device they were typed at, and,
+/// Wrong tries. From one address only so many in a while, whatever name they are for. Wrong PINs lock the badge on the device they were
+/// typed at, and,
 /// after many more, the badge everywhere for a while; never the person's password. Kept in memory: a restart forgets them.
 /// </summary>
 public sealed class Tries(TimeProvider clock) : IDisposable
@@ -24,7 +25,14 @@ public sealed class Tries(TimeProvider clock) : IDisposable
     public static readonly TimeSpan Window = TimeSpan.FromMinutes(5);
 
     readonly PartitionedRateLimiter<string> addresses = PartitionedRateLimiter.Create<string, string>(address =>
-        RateLimitPartition.GetSlidingWindowLimiter(address, _ => new SlidingWindowRateLimiterOptions { PermitLimit = MostFromAddress, Window = Window, SegmentsPerWindow = 5, QueueLimit = 0 }));
+        RateLimitPartition.GetSlidingWindowLimiter(address, _ => new SlidingWindowRateLimiterOptions
+        {
+            PermitLimit = MostFromAddress,
+            Window = Window,
+            SegmentsPerWindow = 5,
+            QueueLimit = 0,
+        })
+    );
 
     readonly ConcurrentDictionary<(int Person, string Device), (int Wrong, DateTimeOffset Last)> pins = new();
 
@@ -33,7 +41,9 @@ public sealed class Tries(TimeProvider clock) : IDisposable
     {
         // Asking for none tells whether there is any left.
         using var lease = addresses.AttemptAcquire(AddressOf(http), 0);
-        return lease.IsAcquired ? null : new Refusal("too-many-tries", "Too many wrong tries came from this device.", $"Wait {Window.TotalMinutes:0} minutes.");
+        return lease.IsAcquired
+            ? null
+            : new Refusal("too-many-tries", "Too many wrong tries came from this device.", $"Wait {Window.TotalMinutes:0} minutes.");
     }
 
     /// <summary>One wrong try more from an address.</summary>
@@ -44,17 +54,24 @@ public sealed class Tries(TimeProvider clock) : IDisposable
     {
         var now = clock.GetUtcNow();
         var recent = pins.Where(p => p.Key.Person == personId && now - p.Value.Last < Window).ToList();
-        if (recent.Sum(p => p.Value.Wrong) >= MostOfBadge) return Locked("everywhere");
+        if (recent.Sum(p => p.Value.Wrong) >= MostOfBadge)
+            return Locked("everywhere");
         return recent.Any(p => p.Key.Device == DeviceOf(http) && p.Value.Wrong >= MostAtDevice) ? Locked("on this device") : null;
 
-        static Refusal Locked(string where) => new("badge-locked", $"Too many wrong PINs: this badge is locked {where} for {Window.TotalMinutes:0} minutes.", "Sign in with name and password, or wait.");
+        static Refusal Locked(string where) =>
+            new(
+                "badge-locked",
+                $"Too many wrong PINs: this badge is locked {where} for {Window.TotalMinutes:0} minutes.",
+                "Sign in with name and password, or wait."
+            );
     }
 
     /// <summary>One wrong PIN more.</summary>
     public void WrongPin(HttpContext http, int personId)
     {
         var now = clock.GetUtcNow();
-        if (pins.Count > 10_000) pins.Clear();
+        if (pins.Count > 10_000)
+            pins.Clear();
         pins.AddOrUpdate((personId, DeviceOf(http)), (1, now), (_, before) => (now - before.Last < Window ? before.Wrong + 1 : 1, now));
     }
 

@@ -35,17 +35,29 @@ public static class DoorSettingsPage
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/site/door", Right.See, (Inquiry inquiry) => TypedResults.Ok(new DoorSettingsAnswer(inquiry.Site.Door, inquiry.Site.HasAddresses, DoorsOf(inquiry.SetUp, inquiry.Site), TestLabelShown)));
+        routes.Ask("/site/door", Right.See, (Inquiry inquiry) =>
+            TypedResults.Ok(
+                new DoorSettingsAnswer(inquiry.Site.Door, inquiry.Site.HasAddresses, DoorsOf(inquiry.SetUp, inquiry.Site), TestLabelShown)
+            )
+        );
         routes.Act<DoorSettingsRequest, DoneAnswer>("/site/door", Right.SetUp, Run);
-        routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (inquiry, request) => Task.FromResult(TypedResults.Ok(Learn(request, inquiry.Site.Door.Scanner))));
+        routes.Check<LearnScannerRequest, Ok<LearnedScanner>>("/site/scanner", Right.SetUp, (inquiry, request) =>
+            Task.FromResult(TypedResults.Ok(Learn(request, inquiry.Site.Door.Scanner)))
+        );
     }
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, DoorSettingsRequest request)
     {
-        if (request.Settings is null) return new Refusal("setting-absurd", "No settings were sent.", "Load the page again.");
-        if (request.Settings.Fault(DoorsOf(act.SetUp, act.Site)) is { } fault) return fault;
+        if (request.Settings is null)
+            return new Refusal("setting-absurd", "No settings were sent.", "Load the page again.");
+        if (request.Settings.Fault(DoorsOf(act.SetUp, act.Site)) is { } fault)
+            return fault;
         if (!request.HasAddresses && !act.SetUp.BinsOfSite[act.Site.Id].Any(b => b.Function == BinFunction.Floor))
-            return new Refusal("setting-absurd", "An undivided store needs one place of function floor, in which everything stands.", "Make that place first. Nothing was kept.");
+            return new Refusal(
+                "setting-absurd",
+                "An undivided store needs one place of function floor, in which everything stands.",
+                "Make that place first. Nothing was kept."
+            );
         var site = await act.Db.Sites.AsTracking().FirstAsync(s => s.Id == act.Site.Id);
         (site.Door, site.HasAddresses) = (request.Settings, request.HasAddresses);
         act.Write(EntryKind.SetUpChanged, act.Site.Code, $"How {act.Site.Name} counts goods in was changed: {Words(request.Settings)}.");
@@ -54,22 +66,43 @@ public static class DoorSettingsPage
         return new DoneAnswer("Kept. Every door goes by it from now on.");
     }
 
-    static string Words(DoorSettings settings) => string.Join(", ", new[]
-    {
-        settings.Quantity switch { QuantityEntry.Proposed => "what is open is proposed", QuantityEntry.Typed => "quantities are typed", _ => "one for each scan" },
-        settings.Blind ? "blind" : "", settings.SecondCount ? "counted twice where it differs" : "", settings.ScanForced ? "by scan only" : "",
-        $"{settings.Reasons.Count} reasons", $"{settings.Printers.Count} printers", $"{settings.Prints.Count} print rules",
-    }.Where(w => w.Length > 0));
+    static string Words(DoorSettings settings) =>
+        string.Join(
+            ", ",
+            new[]
+            {
+                settings.Quantity switch
+                {
+                    QuantityEntry.Proposed => "what is open is proposed",
+                    QuantityEntry.Typed => "quantities are typed",
+                    _ => "one for each scan",
+                },
+                settings.Blind ? "blind" : "",
+                settings.SecondCount ? "counted twice where it differs" : "",
+                settings.ScanForced ? "by scan only" : "",
+                $"{settings.Reasons.Count} reasons",
+                $"{settings.Printers.Count} printers",
+                $"{settings.Prints.Count} print rules",
+            }.Where(w => w.Length > 0)
+        );
 
     static LearnedScanner Learn(LearnScannerRequest request, ScannerSettings now)
     {
         var learned = ScannerSettings.Learn(request.Typed ?? "", TestLabel);
-        if (learned.Refused(out var refusal)) return new LearnedScanner(null, refusal.Sentence, refusal);
+        if (learned.Refused(out var refusal))
+            return new LearnedScanner(null, refusal.Sentence, refusal);
         var whole = learned.Value with { Pace = ScannerSettings.PaceOf(Math.Max(0, request.Slowest)), RepeatWithin = now.RepeatWithin };
         var (prefix, suffix, separator) = (learned.Value.Prefix, learned.Value.Suffix, learned.Value.Separator);
-        var parts = new[] { prefix.Length > 0 ? $"types {prefix} before each code" : "", suffix.Length > 0 ? $"types {suffix} behind it" : "", separator.Length > 0 ? $"sends {separator} for the separator" : "sends the separator as it is", whole.Pace > ScannerSettings.UsualPace ? $"types slowly, up to {request.Slowest} ms between two characters" : "" };
+        var parts = new[]
+        {
+            prefix.Length > 0 ? $"types {prefix} before each code" : "",
+            suffix.Length > 0 ? $"types {suffix} behind it" : "",
+            separator.Length > 0 ? $"sends {separator} for the separator" : "sends the separator as it is",
+            whole.Pace > ScannerSettings.UsualPace ? $"types slowly, up to {request.Slowest} ms between two characters" : "",
+        };
         return new LearnedScanner(whole, $"This scanner {string.Join(", ", parts.Where(p => p.Length > 0))}.", whole.Fault());
     }
 
-    static List<int> DoorsOf(SetUp setUp, WarehouseSite site) => [.. setUp.Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];
+    static List<int> DoorsOf(SetUp setUp, WarehouseSite site) =>
+        [.. setUp.Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];
 }

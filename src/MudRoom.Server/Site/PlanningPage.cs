@@ -21,23 +21,38 @@ public static class PlanningPage
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/site/planning", Right.See, (Inquiry inquiry) => TypedResults.Ok(new PlanningAnswer(inquiry.Site.Planning, inquiry.Site.HorizonDays, DoorsOf(inquiry.SetUp, inquiry.Site))));
+        routes.Ask("/site/planning", Right.See, (Inquiry inquiry) =>
+            TypedResults.Ok(new PlanningAnswer(inquiry.Site.Planning, inquiry.Site.HorizonDays, DoorsOf(inquiry.SetUp, inquiry.Site)))
+        );
         routes.Act<PlanningRequest, DoneAnswer>("/site/planning", Right.SetUp, Run);
     }
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, PlanningRequest request)
     {
-        if (request.Settings is null) return new Refusal("setting-absurd", "No settings were sent.", "Load the page again.");
-        if (request.Settings.Fault(DoorsOf(act.SetUp, act.Site)) is { } fault) return fault;
-        if (request.HorizonDays is < 0 or > 365) return new Refusal("setting-absurd", "The horizon for early goods is 0 to 365 days.", "Look at the number again. Nothing was kept.");
+        if (request.Settings is null)
+            return new Refusal("setting-absurd", "No settings were sent.", "Load the page again.");
+        if (request.Settings.Fault(DoorsOf(act.SetUp, act.Site)) is { } fault)
+            return fault;
+        if (request.HorizonDays is < 0 or > 365)
+            return new Refusal(
+                "setting-absurd",
+                "The horizon for early goods is 0 to 365 days.",
+                "Look at the number again. Nothing was kept."
+            );
         var site = await act.Db.Sites.AsTracking().FirstAsync(s => s.Id == act.Site.Id);
         site.Planning = request.Settings;
         site.HorizonDays = request.HorizonDays;
-        act.Write(EntryKind.SetUpChanged, act.Site.Code, $"How {act.Site.Name} plans its days was changed: {request.Settings.Advisory.Count} rules only warn, {request.Settings.Holidays.Count} holidays.");
+        act.Write(
+            EntryKind.SetUpChanged,
+            act.Site.Code,
+            $"How {act.Site.Name} plans its days was changed: {request.Settings.Advisory.Count} rules only warn, "
+                + $"{request.Settings.Holidays.Count} holidays."
+        );
         act.SetUpChanged = true;
         act.Touch("site", "road", "house");
         return new DoneAnswer("Kept. The day board goes by it from now on.");
     }
 
-    static List<int> DoorsOf(SetUp setUp, WarehouseSite site) => [.. setUp.Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];
+    static List<int> DoorsOf(SetUp setUp, WarehouseSite site) =>
+        [.. setUp.Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];
 }

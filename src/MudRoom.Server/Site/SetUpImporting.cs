@@ -16,12 +16,22 @@ using MudRoom.Server.SignIn;
 namespace MudRoom.Server.Site;
 
 /// <summary>
-/// Takes set-up files in: read and checked before the write desk, written in one act where they are short, else in slices: the set-up is seen as it was until
+/// Takes set-up files in: read and checked before the write desk, written in one act where they are short, else in slices: the set-up is
+/// seen as it was until
 /// all of it is there, opening stock is hidden until then.
 /// </summary>
-public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore setUps, TimeProvider clock, ImportProgress progress, IDbContextFactory<MudRoomDb> contexts, IOptions<JsonOptions> json) : IStagedKind
+public sealed class SetUpImporting(
+    Staging staging,
+    ActRunner runner,
+    SetUpStore setUps,
+    TimeProvider clock,
+    ImportProgress progress,
+    IDbContextFactory<MudRoomDb> contexts,
+    IOptions<JsonOptions> json
+) : IStagedKind
 {
-    /// <summary>Nothing refuses it any more once it was checked: no other act changes the set-up meanwhile, and the book is only added to.</summary>
+    /// <summary>Nothing refuses it any more once it was checked: no other act changes the set-up meanwhile, and the book is only added
+    /// to.</summary>
     public bool CanBeTakenAway => false;
 
     /// <summary>Takes a file in; refused whole when anything in it is wrong.</summary>
@@ -29,9 +39,10 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
     public async Task<Outcome<string>> Run(ActFrom from, SetUpFileRequest request)
     {
         var opened = request.Opened();
-        return opened.Refused(out var unread) ? unread : await staging.Once(from, $"{request.Kind} {opened.Value.Text}", () => Import(from, opened.Value));
+        return opened.Refused(out var unread)
+            ? unread
+            : await staging.Once(from, $"{request.Kind} {opened.Value.Text}", () => Import(from, opened.Value));
     }
-
 
     async Task<Outcome<string>> Import(ActFrom from, SetUpFileRequest request)
     {
@@ -39,14 +50,19 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
         var setUp = await setUps.Current();
         var file = SetUpFile.Read(request, setUp.Sites[from.SiteCode]);
         // What is kept of the act tells nothing of the passwords that were in the file.
-        var asked = request.Kind == SetUpKind.People && file.Faults.Count == 0 ? request with { Text = file.WithoutPasswords().Text() } : request;
-        if (await runner.DoneBefore(from, SetUpFiles.Path, asked) is { } done) return done;
+        var asked =
+            request.Kind == SetUpKind.People && file.Faults.Count == 0 ? request with { Text = file.WithoutPasswords().Text() } : request;
+        if (await runner.DoneBefore(from, SetUpFiles.Path, asked) is { } done)
+            return done;
         var looked = await Look(from, file, setUp);
-        if (looked.Refused(out var faulty)) return faulty;
+        if (looked.Refused(out var faulty))
+            return faulty;
         file = file.WithHashes();
         // Doors are few, and their hours lie in one row.
-        if (file.Rows.Count < Staging.FewLines || file.Kind == SetUpKind.Doors) return await InOneAct(from, asked, file);
-        return await staging.Write(from, file.Kind != SetUpKind.Stock, setUp => Prepare(from, asked, file, setUp)) ?? await Import(from, request);
+        if (file.Rows.Count < Staging.FewLines || file.Kind == SetUpKind.Doors)
+            return await InOneAct(from, asked, file);
+        return await staging.Write(from, file.Kind != SetUpKind.Stock, setUp => Prepare(from, asked, file, setUp))
+            ?? await Import(from, request);
     }
 
     async Task<Outcome<SetUpFileAnswer>> Look(ActFrom from, SetUpFile file, SetUp setUp)
@@ -60,7 +76,8 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
     async Task<Outcome<(StagedImport Stage, IStagedWork Work)>> Prepare(ActFrom from, SetUpFileRequest asked, SetUpFile file, SetUp setUp)
     {
         var looked = await Look(from, file, setUp);
-        if (looked.Refused(out var faulty)) return faulty;
+        if (looked.Refused(out var faulty))
+            return faulty;
         var stage = new StagedImport
         {
             SiteId = setUp.Sites[from.SiteCode].Id,
@@ -85,33 +102,43 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
         return Task.FromResult<IStagedWork?>(new SetUpSlices(this, from, asked, file, setUp));
     }
 
-    Task<Outcome<string>> InOneAct(ActFrom from, SetUpFileRequest asked, SetUpFile file) => runner.Run<SetUpFileRequest, SetUpFileAnswer>(from, SetUpFiles.Path, asked, async (act, _) =>
-    {
-        // What was there when it was looked at may have changed since.
-        var work = await SetUpFiles.Look(act.Db, file, act.SetUp, act.Site, act.Person, act.Now);
-        if (SetUpFiles.Faulty(file) is { } faulty) return faulty;
-        await Save(act.Db, work);
-        await Open(act, work.Stock);
-        return Written(act, file, work.Answer());
-    });
+    Task<Outcome<string>> InOneAct(ActFrom from, SetUpFileRequest asked, SetUpFile file) =>
+        runner.Run<SetUpFileRequest, SetUpFileAnswer>(from, SetUpFiles.Path, asked, async (act, _) =>
+        {
+            // What was there when it was looked at may have changed since.
+            var work = await SetUpFiles.Look(act.Db, file, act.SetUp, act.Site, act.Person, act.Now);
+            if (SetUpFiles.Faulty(file) is { } faulty)
+                return faulty;
+            await Save(act.Db, work);
+            await Open(act, work.Stock);
+            return Written(act, file, work.Answer());
+        });
 
-    Task<Outcome<string>> EndOfSlices(ActFrom from, SetUpFileRequest asked, SetUpFile file, StagedImport stage) => runner.Run<SetUpFileRequest, SetUpFileAnswer>(from, SetUpFiles.Path, asked, async (act, _) =>
-    {
-        var work = new SetUpWork(file, act.SetUp, act.Site, act.Person, act.Now);
-        await work.Lay(act.Db, stage.Left.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(place => file.Rows[int.Parse(place, CultureInfo.InvariantCulture)]));
-        await act.Db.SaveChangesAsync();
-        await Open(act, work.Stock);
-        await Staging.MarkWhole(act.Db, stage);
-        return Written(act, file, JsonSerializer.Deserialize<SetUpFileAnswer>(stage.Answer, json.Value.SerializerOptions)!);
-    });
+    Task<Outcome<string>> EndOfSlices(ActFrom from, SetUpFileRequest asked, SetUpFile file, StagedImport stage) =>
+        runner.Run<SetUpFileRequest, SetUpFileAnswer>(from, SetUpFiles.Path, asked, async (act, _) =>
+        {
+            var work = new SetUpWork(file, act.SetUp, act.Site, act.Person, act.Now);
+            await work.Lay(
+                act.Db,
+                stage
+                    .Left.Split(',', StringSplitOptions.RemoveEmptyEntries)
+                    .Select(place => file.Rows[int.Parse(place, CultureInfo.InvariantCulture)])
+            );
+            await act.Db.SaveChangesAsync();
+            await Open(act, work.Stock);
+            await Staging.MarkWhole(act.Db, stage);
+            return Written(act, file, JsonSerializer.Deserialize<SetUpFileAnswer>(stage.Answer, json.Value.SerializerOptions)!);
+        });
 
-    /// <summary>Without a first password nobody can sign in until the administrator gives one: what lies there is drawn and thrown away.</summary>
+    /// <summary>Without a first password nobody can sign in until the administrator gives one: what lies there is drawn and thrown
+    /// away.</summary>
     static readonly string nobodyKnows = SignInAccounts.Hash(Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)));
 
     static async Task Save(MudRoomDb db, SetUpWork work)
     {
         await db.SaveChangesAsync();
-        foreach (var (person, hash) in work.NewPeople) db.Add(SignInAccounts.With(person, hash ?? nobodyKnows, mustChange: true));
+        foreach (var (person, hash) in work.NewPeople)
+            db.Add(SignInAccounts.With(person, hash ?? nobodyKnows, mustChange: true));
         await db.SaveChangesAsync();
     }
 
@@ -121,7 +148,14 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
         foreach (var line in stock)
         {
             line.Write(act.Book, act.Site.Id, act.Doer);
-            if (line.IsHeld) await HandHold.Lay(act, line.Item, line.Batch?.Id, line.Quantity, $"Was {Standings.Word(line.Standing)} when the book began.");
+            if (line.IsHeld)
+                await HandHold.Lay(
+                    act,
+                    line.Item,
+                    line.Batch?.Id,
+                    line.Quantity,
+                    $"Was {Standings.Word(line.Standing)} when the book began."
+                );
         }
     }
 
@@ -149,14 +183,17 @@ public sealed class SetUpImporting(Staging staging, ActRunner runner, SetUpStore
             var slice = file.Rows.Skip(done).Take(LinesInSlice).ToArray();
             var work = new SetUpWork(file, setUp, site, from.Person, stage.At);
             await work.Lay(scope.Db, slice);
-            if (SetUpFiles.Faulty(file) is { } faulty) throw new InvalidOperationException($"A file that was checked has a fault: {faulty.Sentence}");
+            if (SetUpFiles.Faulty(file) is { } faulty)
+                throw new InvalidOperationException($"A file that was checked has a fault: {faulty.Sentence}");
             await Save(scope.Db, work);
             scope.Book.Import = stage.Id;
             var doer = new Doer(stage.At, stage.PersonId, stage.PersonName, stage.Device, stage.ActId);
             var left = new List<int>();
             foreach (var line in work.Stock)
-                if (line.IsHeld || scope.Book.IsSeen(line.Goods, line.Place)) left.Add(done + Array.IndexOf(slice, line.Row));
-                else line.Write(scope.Book, site.Id, doer);
+                if (line.IsHeld || scope.Book.IsSeen(line.Goods, line.Place))
+                    left.Add(done + Array.IndexOf(slice, line.Row));
+                else
+                    line.Write(scope.Book, site.Id, doer);
             return (done + slice.Length, left);
         }
 

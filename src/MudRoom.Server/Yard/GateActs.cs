@@ -15,7 +15,14 @@ namespace MudRoom.Server.Yard;
 /// <param name="Container">The number read at the gate, compared with the plan as plate and seal are.</param>
 /// <param name="Seal">The seal found.</param>
 /// <param name="Word">Why something differs or could not be read; a seal that differs wants a picture attached before.</param>
-public sealed record LetInRequest(string Arrival, string Spot, string? Container = null, string? Plate = null, string? Seal = null, string? Word = null);
+public sealed record LetInRequest(
+    string Arrival,
+    string Spot,
+    string? Container = null,
+    string? Plate = null,
+    string? Seal = null,
+    string? Word = null
+);
 
 /// <summary>It is sent away: not let in, or out again as full as it came.</summary>
 public sealed record TurnAwayRequest(string Arrival, string Reason);
@@ -23,7 +30,16 @@ public sealed record TurnAwayRequest(string Arrival, string Reason);
 /// <summary>A visit that nobody had planned, taken in as such.</summary>
 /// <param name="Spot">Where it is sent; blank for the one the rules propose.</param>
 /// <param name="Word">Why its plate is on site already, where it is.</param>
-public sealed record UnplannedRequest(string Vehicle, string? Plate, string? Container, string? Haulier, string? Seal, string? Spot, IReadOnlyList<string>? Orders, string? Word = null);
+public sealed record UnplannedRequest(
+    string Vehicle,
+    string? Plate,
+    string? Container,
+    string? Haulier,
+    string? Seal,
+    string? Spot,
+    IReadOnlyList<string>? Orders,
+    string? Word = null
+);
 
 /// <summary>A step of a vehicle.</summary>
 public sealed record StepRequest(string Arrival, YardStep Step);
@@ -65,26 +81,47 @@ public static class GateActs
     public static async Task<Outcome<DoneAnswer>> LetIn(Act act, LetInRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var spot = await SpotOf(act, request.Spot, arrival);
-        if (spot.Refused(out var badSpot)) return badSpot;
+        if (spot.Refused(out var badSpot))
+            return badSpot;
         string? container = null;
         if (request.Container.OrNull() is { } typed)
         {
             var read = Containers.Read(typed, notIso: arrival.Papers?.Iso6346 == false || !ContainerNumber.LooksLike(typed));
-            if (read.Refused(out var wrong)) return wrong;
+            if (read.Refused(out var wrong))
+                return wrong;
             container = read.Value;
-            if (await Containers.OpenElsewhere(act, container, arrival.Id) is { } twice) return twice;
+            if (await Containers.OpenElsewhere(act, container, arrival.Id) is { } twice)
+                return twice;
         }
 
         if (request.Plate.OrNull() is { } plate && request.Word.OrNull() is null && await OnSite(act, plate, arrival.Id) is { } there)
-            return new Refusal("plate-on-site", $"Plate {plate} is on site already, with {there.Number}.", "Look again. If it is so, say why.");
-        if (arrival.Seal is { } seal && request.Seal.OrNull() is { } other && !GateRules.Same(seal, other) && request.Word.OrNull() is not null
-            && !await act.Db.Attachments.AnyAsync(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/")))
+            return new Refusal(
+                "plate-on-site",
+                $"Plate {plate} is on site already, with {there.Number}.",
+                "Look again. If it is so, say why."
+            );
+        if (
+            arrival.Seal is { } seal
+            && request.Seal.OrNull() is { } other
+            && !GateRules.Same(seal, other)
+            && request.Word.OrNull() is not null
+            && !await act.Db.Attachments.AnyAsync(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/"))
+        )
             return new Refusal("picture-missing", "A broken or different seal wants a picture.", "Take one, then let it in.");
-        var letIn = arrival.LetIn(act.Now, new GateFinding(spot.Value, container, request.Plate.OrNull(), request.Seal.OrNull(), request.Word), act.Site.LocalTime);
-        if (letIn.Refused(out var refusal)) return refusal;
-        var said = letIn.Value.Count > 0 ? $" {string.Join(" ", letIn.Value)} {arrival.SealReason ?? request.Word!.Trim()}." : arrival.SealFound is { } found ? $" Seal {found}." : "";
+        var letIn = arrival.LetIn(
+            act.Now,
+            new GateFinding(spot.Value, container, request.Plate.OrNull(), request.Seal.OrNull(), request.Word),
+            act.Site.LocalTime
+        );
+        if (letIn.Refused(out var refusal))
+            return refusal;
+        var said =
+            letIn.Value.Count > 0 ? $" {string.Join(" ", letIn.Value)} {arrival.SealReason ?? request.Word!.Trim()}."
+            : arrival.SealFound is { } found ? $" Seal {found}."
+            : "";
         act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} let in, spot {spot.Value}.{said}");
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number} stands at spot {spot.Value}.");
@@ -92,17 +129,30 @@ public static class GateActs
 
     /// <summary>The arrival that is on site with a plate, other than the one at the gate.</summary>
     static async Task<Arrival?> OnSite(Act act, string plate, int but) =>
-        (await act.Db.Arrivals.Where(a => a.SiteId == act.Site.Id && a.GateInAt != null && a.GateOutAt == null && a.Plate != null && a.Id != but && a.GateInAt > act.Now.AddDays(-DaysOnSite)).ToListAsync())
-            .Find(a => GateRules.Same(a.Plate, plate));
+        (
+            await act
+                .Db.Arrivals.Where(a =>
+                    a.SiteId == act.Site.Id
+                    && a.GateInAt != null
+                    && a.GateOutAt == null
+                    && a.Plate != null
+                    && a.Id != but
+                    && a.GateInAt > act.Now.AddDays(-DaysOnSite)
+                )
+                .ToListAsync()
+        ).Find(a => GateRules.Same(a.Plate, plate));
 
     /// <summary>Sends a vehicle away: its arrival is withdrawn, and it is out of the gate where it was let in.</summary>
     public static async Task<Outcome<DoneAnswer>> TurnAway(Act act, TurnAwayRequest request)
     {
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var withdrawn = await ChangeArrival.Withdraw(act, arrival, request.Reason);
-        if (withdrawn.Refused(out var refusal)) return refusal;
-        if (arrival.GateInAt is not null && arrival.GateOut(act.Now, act.Site.LocalTime) is { } notOut) return notOut;
+        if (withdrawn.Refused(out var refusal))
+            return refusal;
+        if (arrival.GateInAt is not null && arrival.GateOut(act.Now, act.Site.LocalTime) is { } notOut)
+            return notOut;
         act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} was sent away at the gate: {arrival.WithdrawnWhy}");
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number} is sent away. Its lines are open on their orders again.");
@@ -112,15 +162,25 @@ public static class GateActs
     public static async Task<Outcome<MakeArrivalAnswer>> Unplanned(Act act, UnplannedRequest request)
     {
         var vehicle = (request.Vehicle ?? "").Trim();
-        if (!Arrival.Vehicles.Contains(vehicle)) return new Refusal("vehicle-unknown", "Say what stands at the gate.", "Choose truck, container, van or parcel.");
-        if (string.IsNullOrWhiteSpace(request.Plate) && string.IsNullOrWhiteSpace(request.Container)) return new Refusal("plate-missing", "Nothing tells this vehicle from another.", "Type its plate or its container number.");
+        if (!Arrival.Vehicles.Contains(vehicle))
+            return new Refusal("vehicle-unknown", "Say what stands at the gate.", "Choose truck, container, van or parcel.");
+        if (string.IsNullOrWhiteSpace(request.Plate) && string.IsNullOrWhiteSpace(request.Container))
+            return new Refusal("plate-missing", "Nothing tells this vehicle from another.", "Type its plate or its container number.");
         if (request.Plate.OrNull() is { } plate && request.Word.OrNull() is null && await OnSite(act, plate, but: 0) is { } same)
-            return new Refusal("plate-on-site", $"Plate {plate} is on site already, with {same.Number}.", "Look again. If it is so, say why.");
+            return new Refusal(
+                "plate-on-site",
+                $"Plate {plate} is on site already, with {same.Number}.",
+                "Look again. If it is so, say why."
+            );
         string number;
         if (request.Orders is { Count: > 0 } orders)
         {
-            var made = await MakeArrival.Run(act, new MakeArrivalRequest(orders, null, vehicle, request.Container, request.Seal, request.Plate, request.Haulier, null, false));
-            if (made.Refused(out var refusal)) return refusal;
+            var made = await MakeArrival.Run(
+                act,
+                new MakeArrivalRequest(orders, null, vehicle, request.Container, request.Seal, request.Plate, request.Haulier, null, false)
+            );
+            if (made.Refused(out var refusal))
+                return refusal;
             number = made.Value.Number;
         }
         else
@@ -129,47 +189,66 @@ public static class GateActs
             if (!string.IsNullOrWhiteSpace(request.Container))
             {
                 var read = ContainerNumber.Read(request.Container);
-                if (read.Refused(out var bad)) return bad;
+                if (read.Refused(out var bad))
+                    return bad;
                 container = read.Value.ToString();
-                if (await Containers.OpenElsewhere(act, container, null) is { } twice) return twice;
+                if (await Containers.OpenElsewhere(act, container, null) is { } twice)
+                    return twice;
             }
 
             number = await act.ArrivalNumber();
-            act.Db.Arrivals.Add(new Arrival
-            {
-                Number = number,
-                SiteId = act.Site.Id,
-                Vehicle = vehicle,
-                Plate = request.Plate.OrNull(),
-                ContainerNumber = container,
-                Haulier = request.Haulier.OrNull(),
-                Seal = request.Seal.OrNull(),
-                Booked = act.Now,
-                Planned = act.Now,
-                Unplanned = true,
-                Handling = LoadRules.Handling(vehicle, []),
-                UnitsAboard = 1,
-            });
+            act.Db.Arrivals.Add(
+                new Arrival
+                {
+                    Number = number,
+                    SiteId = act.Site.Id,
+                    Vehicle = vehicle,
+                    Plate = request.Plate.OrNull(),
+                    ContainerNumber = container,
+                    Haulier = request.Haulier.OrNull(),
+                    Seal = request.Seal.OrNull(),
+                    Booked = act.Now,
+                    Planned = act.Now,
+                    Unplanned = true,
+                    Handling = LoadRules.Handling(vehicle, []),
+                    UnitsAboard = 1,
+                }
+            );
             act.Write(EntryKind.ArrivalMade, number, $"{number}: a {vehicle} that nobody had planned. Its orders are to be named.");
             await act.Db.SaveChangesAsync();
         }
 
         var visitor = await act.Db.Arrivals.Numbered(act.Site, number);
-        var letIn = await LetIn(act, new LetInRequest(number, request.Spot.OrNull() ?? await ProposedSpot(act, visitor!), visitor!.ContainerNumber, request.Plate, request.Seal, request.Word));
-        if (letIn.Refused(out var no)) return no;
+        var letIn = await LetIn(
+            act,
+            new LetInRequest(
+                number,
+                request.Spot.OrNull() ?? await ProposedSpot(act, visitor!),
+                visitor!.ContainerNumber,
+                request.Plate,
+                request.Seal,
+                request.Word
+            )
+        );
+        if (letIn.Refused(out var no))
+            return no;
         return new MakeArrivalAnswer(number);
     }
 
     public static async Task<Outcome<DoneAnswer>> Step(Act act, StepRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var door = (arrival.DoorId ?? arrival.PlannedDoorId) is { } id ? act.SetUp.Doors[id].Number : (int?)null;
-        if (request.Step == YardStep.Call && door is null) return new Refusal("door-missing", $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
+        if (request.Step == YardStep.Call && door is null)
+            return new Refusal("door-missing", $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
         if (request.Step == YardStep.AtDoor)
         {
-            if (arrival.CalledAt is null) return new Refusal("not-called", $"{arrival.Number} was not called to a door.", "Call it first.");
-            if (await AtDoor.Bring(act, arrival, act.SetUp.Doors[arrival.PlannedDoorId!.Value], null) is { } notThere) return notThere;
+            if (arrival.CalledAt is null)
+                return new Refusal("not-called", $"{arrival.Number} was not called to a door.", "Call it first.");
+            if (await AtDoor.Bring(act, arrival, act.SetUp.Doors[arrival.PlannedDoorId!.Value], null) is { } notThere)
+                return notThere;
             return new DoneAnswer($"{arrival.Number} is at door {door}.");
         }
 
@@ -181,7 +260,8 @@ public static class GateActs
             YardStep.GateOut => (arrival.GateOut(act.Now, act.Site.LocalTime), $"{arrival.Number} is out of the gate."),
             _ => throw new ArgumentOutOfRangeException(nameof(request), request.Step, null),
         };
-        if (refusal is not null) return refusal;
+        if (refusal is not null)
+            return refusal;
         act.Write(EntryKind.AtGate, arrival.Number, sentence);
         Touch(act, arrival);
         return new DoneAnswer(sentence);
@@ -190,11 +270,14 @@ public static class GateActs
     public static async Task<Outcome<DoneAnswer>> StandsAt(Act act, SpotRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var spot = await SpotOf(act, request.Spot, arrival);
-        if (spot.Refused(out var badSpot)) return badSpot;
+        if (spot.Refused(out var badSpot))
+            return badSpot;
         var was = arrival.YardSpot;
-        if (arrival.StandsAt(spot.Value) is { } refusal) return refusal;
+        if (arrival.StandsAt(spot.Value) is { } refusal)
+            return refusal;
         act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} stands at spot {spot.Value}, not at {was}.");
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number} stands at spot {spot.Value}.");
@@ -203,12 +286,19 @@ public static class GateActs
     public static async Task<Outcome<DoneAnswer>> TakeBack(Act act, StepBackRequest request)
     {
         var arrival = await act.Db.Arrivals.Numbered(act.Site, request.Arrival);
-        if (arrival is null) return Problems.NotFound("arrival", request.Arrival);
+        if (arrival is null)
+            return Problems.NotFound("arrival", request.Arrival);
         var counted = await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null);
         var withdrawnAt = arrival.WithdrawnAt;
         var taken = arrival.TakeStepBack(counted);
-        if (taken.Refused(out var refusal)) return refusal;
-        if (withdrawnAt is { } since && arrival.WithdrawnAt is null && await ChangeArrival.ComesAfterAll(act, arrival, since) is { } meanwhile) return meanwhile;
+        if (taken.Refused(out var refusal))
+            return refusal;
+        if (
+            withdrawnAt is { } since
+            && arrival.WithdrawnAt is null
+            && await ChangeArrival.ComesAfterAll(act, arrival, since) is { } meanwhile
+        )
+            return meanwhile;
         var why = string.IsNullOrWhiteSpace(request.Reason) ? "" : $": {request.Reason.Trim()}";
         act.Write(EntryKind.StepTakenBack, arrival.Number, $"{arrival.Number}: {taken.Value} taken back{why}.");
         act.Touch("door");
@@ -220,13 +310,29 @@ public static class GateActs
     static async Task<Outcome<string>> SpotOf(Act act, string? typed, Arrival arrival)
     {
         var name = (typed ?? "").Trim();
-        if (name.Length is 0 or > 20) return new Refusal("spot-missing", "No yard spot was named.", "Say where the vehicle stands.");
+        if (name.Length is 0 or > 20)
+            return new Refusal("spot-missing", "No yard spot was named.", "Say where the vehicle stands.");
         var spots = await act.Db.YardSpots.Where(s => s.SiteId == act.Site.Id).ToListAsync();
         var spot = spots.Find(s => s.Number.Equals(name, StringComparison.OrdinalIgnoreCase));
-        if (spots.Count > 0 && spot is null) return new Refusal("spot-unknown", $"This yard has no spot {name}.", $"It has {string.Join(", ", spots.Select(s => s.Number))}.");
-        if (spot is not null && !spot.Vehicles.Contains(arrival.Vehicle)) return new Refusal("spot-unfit", $"Spot {spot.Number} takes {string.Join(" and ", spot.Vehicles)}; this is a {arrival.Vehicle}.", "Choose a spot that fits.");
+        if (spots.Count > 0 && spot is null)
+            return new Refusal(
+                "spot-unknown",
+                $"This yard has no spot {name}.",
+                $"It has {string.Join(", ", spots.Select(s => s.Number))}."
+            );
+        if (spot is not null && !spot.Vehicles.Contains(arrival.Vehicle))
+            return new Refusal(
+                "spot-unfit",
+                $"Spot {spot.Number} takes {string.Join(" and ", spot.Vehicles)}; this is a {arrival.Vehicle}.",
+                "Choose a spot that fits."
+            );
         name = spot?.Number ?? name;
-        if (await act.Db.Arrivals.FirstOrDefaultAsync(a => a.SiteId == act.Site.Id && a.State == ArrivalState.InYard && a.YardSpot == name && a.Id != arrival.Id) is { } there)
+        if (
+            await act.Db.Arrivals.FirstOrDefaultAsync(a =>
+                a.SiteId == act.Site.Id && a.State == ArrivalState.InYard && a.YardSpot == name && a.Id != arrival.Id
+            ) is
+            { } there
+        )
             return new Refusal("spot-taken", $"{there.Number} stands at spot {name}.", "Choose another spot.");
         return name;
     }
@@ -235,7 +341,12 @@ public static class GateActs
     static async Task<string> ProposedSpot(Act act, Arrival arrival)
     {
         var spots = await act.Db.YardSpots.Where(s => s.SiteId == act.Site.Id).ToListAsync();
-        var taken = (await act.Db.Arrivals.Where(a => a.SiteId == act.Site.Id && a.State == ArrivalState.InYard && a.YardSpot != null).Select(a => a.YardSpot!).ToListAsync()).ToHashSet();
+        var taken = (
+            await act
+                .Db.Arrivals.Where(a => a.SiteId == act.Site.Id && a.State == ArrivalState.InYard && a.YardSpot != null)
+                .Select(a => a.YardSpot!)
+                .ToListAsync()
+        ).ToHashSet();
         return YardRules.Propose(spots, taken, arrival.Vehicle, cold: false, doorX: null).Spot ?? "";
     }
 

@@ -14,14 +14,44 @@ namespace MudRoom.Server.Yard;
 /// <param name="Next">The next step that can be done: LetIn, Call, AtDoor, Unloaded, Empty, GateOut, or null.</param>
 /// <param name="CanTakeBack">True when a step can be taken back.</param>
 public sealed record YardCard(
-    ArrivalCard Card, string? Plate, string? Haulier, string? Seal, string? SealFound, string? SealReason, bool Unplanned, SpotProposal? Proposal, int? Waits, Detention? Detention,
-    DateTime? GateIn, DateTime? Called, DateTime? AtDoor, DateTime? Unloaded, DateTime? CountedIn, DateTime? Empty, DateTime? GateOut, string? Next, bool CanTakeBack);
+    ArrivalCard Card,
+    string? Plate,
+    string? Haulier,
+    string? Seal,
+    string? SealFound,
+    string? SealReason,
+    bool Unplanned,
+    SpotProposal? Proposal,
+    int? Waits,
+    Detention? Detention,
+    DateTime? GateIn,
+    DateTime? Called,
+    DateTime? AtDoor,
+    DateTime? Unloaded,
+    DateTime? CountedIn,
+    DateTime? Empty,
+    DateTime? GateOut,
+    string? Next,
+    bool CanTakeBack
+);
 
 /// <summary>A spot of the yard with what stands there.</summary>
-public sealed record SpotView(string Number, IReadOnlyList<string> Vehicles, bool ColdPlug, decimal X, string? StandsThere, string? Vehicle);
+public sealed record SpotView(
+    string Number,
+    IReadOnlyList<string> Vehicles,
+    bool ColdPlug,
+    decimal X,
+    string? StandsThere,
+    string? Vehicle
+);
 
 /// <summary>The yard.</summary>
-public sealed record YardAnswer(IReadOnlyList<YardCard> Vehicles, IReadOnlyList<SpotView> Spots, IReadOnlyList<DoorView> Doors, DateTime Now);
+public sealed record YardAnswer(
+    IReadOnlyList<YardCard> Vehicles,
+    IReadOnlyList<SpotView> Spots,
+    IReadOnlyList<DoorView> Doors,
+    DateTime Now
+);
 
 /// <summary>What the gate hand sees.</summary>
 public static class YardPage
@@ -33,21 +63,68 @@ public static class YardPage
     static async Task<Ok<YardAnswer>> Run(Inquiry inquiry)
     {
         var soon = inquiry.Now.AddHours(30);
-        var arrivals = await inquiry.Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && (
-                a.State == ArrivalState.InYard || a.State == ArrivalState.AtDoor || a.State == ArrivalState.Expected && a.Planned < soon
-                || a.State == ArrivalState.CountedIn && a.GateInAt != null && a.GateOutAt == null && a.CountedInAt > inquiry.Now.AddDays(-10)
-                || a.State == ArrivalState.Withdrawn && a.GateInAt != null && a.GateOutAt == null))
-            .OrderBy(a => a.Planned).Take(Most).ToListAsync();
+        var arrivals = await inquiry
+            .Db.Arrivals.Where(a =>
+                a.SiteId == inquiry.Site.Id
+                && (
+                    a.State == ArrivalState.InYard
+                    || a.State == ArrivalState.AtDoor
+                    || a.State == ArrivalState.Expected && a.Planned < soon
+                    || a.State == ArrivalState.CountedIn
+                        && a.GateInAt != null
+                        && a.GateOutAt == null
+                        && a.CountedInAt > inquiry.Now.AddDays(-10)
+                    || a.State == ArrivalState.Withdrawn && a.GateInAt != null && a.GateOutAt == null
+                )
+            )
+            .OrderBy(a => a.Planned)
+            .Take(Most)
+            .ToListAsync();
         var cards = (await ArrivalCards.Load(inquiry, arrivals)).ToDictionary(c => c.Number);
         var spots = await inquiry.Db.YardSpots.Where(s => s.SiteId == inquiry.Site.Id).ToListAsync();
         var taken = arrivals.Where(a => a.State == ArrivalState.InYard && a.YardSpot is not null).ToDictionary(a => a.YardSpot!, a => a);
         var ids = arrivals.Select(a => a.Id).ToList();
-        var items = (await inquiry.Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId)).Select(m => new { m.ArrivalId, m.Part!.ItemId }).ToListAsync()).ToLookup(l => l.ArrivalId, l => l.ItemId);
-        return TypedResults.Ok(new YardAnswer(
-            [.. arrivals.Select(a => Card(inquiry, a, cards[a.Number], spots, taken.Keys.ToHashSet(), items[a.Id].Any(i => inquiry.SetUp.Catalogue[i].StorageClass == StorageClass.Cold)))
-                .OrderBy(v => Order(v)).ThenBy(v => v.Card.Rank).ThenBy(v => v.Card.Planned)],
-            [.. spots.OrderBy(s => s.X).ThenBy(s => s.Number, StringComparer.Ordinal).Select(s => new SpotView(s.Number, s.Vehicles, s.ColdPlug, s.X, taken.GetValueOrDefault(s.Number)?.Number, taken.GetValueOrDefault(s.Number)?.Vehicle))],
-            await Board.Doors(inquiry), inquiry.Local(inquiry.Now)));
+        var items = (
+            await inquiry
+                .Db.ManifestLines.Where(m => ids.Contains(m.ArrivalId))
+                .Select(m => new { m.ArrivalId, m.Part!.ItemId })
+                .ToListAsync()
+        ).ToLookup(l => l.ArrivalId, l => l.ItemId);
+        return TypedResults.Ok(
+            new YardAnswer(
+                [
+                    .. arrivals
+                        .Select(a =>
+                            Card(
+                                inquiry,
+                                a,
+                                cards[a.Number],
+                                spots,
+                                taken.Keys.ToHashSet(),
+                                items[a.Id].Any(i => inquiry.SetUp.Catalogue[i].StorageClass == StorageClass.Cold)
+                            )
+                        )
+                        .OrderBy(v => Order(v))
+                        .ThenBy(v => v.Card.Rank)
+                        .ThenBy(v => v.Card.Planned),
+                ],
+                [
+                    .. spots
+                        .OrderBy(s => s.X)
+                        .ThenBy(s => s.Number, StringComparer.Ordinal)
+                        .Select(s => new SpotView(
+                            s.Number,
+                            s.Vehicles,
+                            s.ColdPlug,
+                            s.X,
+                            taken.GetValueOrDefault(s.Number)?.Number,
+                            taken.GetValueOrDefault(s.Number)?.Vehicle
+                        )),
+                ],
+                await Board.Doors(inquiry),
+                inquiry.Local(inquiry.Now)
+            )
+        );
     }
 
     static YardCard Card(Inquiry inquiry, Arrival a, ArrivalCard card, List<YardSpot> spots, HashSet<string> taken, bool cold)
@@ -66,18 +143,37 @@ public static class YardPage
             _ => null,
         };
         return new YardCard(
-            card, a.Plate, a.Haulier, a.Seal, a.SealFound, a.SealReason, a.Unplanned, a.State == ArrivalState.Expected ? YardRules.Propose(spots, taken, a.Vehicle, cold, door?.X) : null,
+            card,
+            a.Plate,
+            a.Haulier,
+            a.Seal,
+            a.SealFound,
+            a.SealReason,
+            a.Unplanned,
+            a.State == ArrivalState.Expected ? YardRules.Propose(spots, taken, a.Vehicle, cold, door?.X) : null,
             a.State == ArrivalState.InYard && a.GateInAt is { } since ? (int)(inquiry.Now - since).TotalMinutes : null,
-            a.ContainerNumber is not null && a.GateInAt is { } gate && a.GateOutAt is null ? Detention.Of(inquiry.Site.DateAt(gate), inquiry.Today, inquiry.Site.Planning.DaysFree(a.Papers?.ShippingLine)) : null,
-            Wall(a.GateInAt), Wall(a.CalledAt), Wall(a.AtDoorAt), Wall(a.UnloadedAt), Wall(a.CountedInAt), Wall(a.EmptyAt), Wall(a.GateOutAt), next, a.GateInAt is not null);
+            a.ContainerNumber is not null && a.GateInAt is { } gate && a.GateOutAt is null
+                ? Detention.Of(inquiry.Site.DateAt(gate), inquiry.Today, inquiry.Site.Planning.DaysFree(a.Papers?.ShippingLine))
+                : null,
+            Wall(a.GateInAt),
+            Wall(a.CalledAt),
+            Wall(a.AtDoorAt),
+            Wall(a.UnloadedAt),
+            Wall(a.CountedInAt),
+            Wall(a.EmptyAt),
+            Wall(a.GateOutAt),
+            next,
+            a.GateInAt is not null
+        );
     }
 
     /// <summary>In the yard first, then at doors and done but still here, then what comes.</summary>
-    static int Order(YardCard v) => v.Card.State switch
-    {
-        ArrivalState.InYard => 0,
-        ArrivalState.Expected => 1,
-        ArrivalState.AtDoor => 2,
-        _ => 3,
-    };
+    static int Order(YardCard v) =>
+        v.Card.State switch
+        {
+            ArrivalState.InYard => 0,
+            ArrivalState.Expected => 1,
+            ArrivalState.AtDoor => 2,
+            _ => 3,
+        };
 }

@@ -7,7 +7,13 @@ public sealed class InspectionTests
 {
     static readonly SiteTime local = at => at.UtcDateTime.AddHours(1);
     static readonly DateTimeOffset now = new(2026, 3, 10, 11, 0, 0, TimeSpan.Zero);
-    static readonly Item secateurs = new() { Id = 1, Code = "SC-21", Name = "Secateurs", PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "box", Numerator = 10 }] };
+    static readonly Item secateurs = new()
+    {
+        Id = 1,
+        Code = "SC-21",
+        Name = "Secateurs",
+        PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "box", Numerator = 10 }],
+    };
 
     static readonly InspectionPlan plan = new()
     {
@@ -18,15 +24,42 @@ public sealed class InspectionTests
         AqlMinor = 4.0m,
         Characteristics =
         [
-            new Characteristic { Id = 1, Name = "Gap", Class = CharacteristicClass.Major, Unit = "mm", Lower = 0, Upper = 0.15m },
-            new Characteristic { Id = 2, Name = "Coating", Class = CharacteristicClass.Minor },
-            new Characteristic { Id = 3, Name = "Lock", Class = CharacteristicClass.Critical },
+            new Characteristic
+            {
+                Id = 1,
+                Name = "Gap",
+                Class = CharacteristicClass.Major,
+                Unit = "mm",
+                Lower = 0,
+                Upper = 0.15m,
+            },
+            new Characteristic
+            {
+                Id = 2,
+                Name = "Coating",
+                Class = CharacteristicClass.Minor,
+            },
+            new Characteristic
+            {
+                Id = 3,
+                Name = "Lock",
+                Class = CharacteristicClass.Critical,
+            },
         ],
     };
 
     static Inspection Drawn(decimal quantity = 240)
     {
-        var inspection = new Inspection { Number = "I-0001", SiteId = 1, ArrivalId = 1, ItemId = 1, VendorId = 1, PlanId = 1, Since = now };
+        var inspection = new Inspection
+        {
+            Number = "I-0001",
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 1,
+            VendorId = 1,
+            PlanId = 1,
+            Since = now,
+        };
         Assert.Null(inspection.Grow(quantity));
         Assert.Null(inspection.Draw(plan, secateurs));
         return inspection;
@@ -61,7 +94,8 @@ public sealed class InspectionTests
     public void Rejection_is_certain_at_the_rejection_number_and_the_rest_need_not_be_looked_at()
     {
         var inspection = Drawn();
-        foreach (var piece in new[] { 6, 14, 27 }) Find(inspection, piece, 1, 0.17m, null);
+        foreach (var piece in new[] { 6, 14, 27 })
+            Find(inspection, piece, 1, 0.17m, null);
         Assert.Equal(Verdict.Rejected, LotStand.Of(plan, inspection.Sample!, inspection.Findings).Verdict);
         Assert.Equal(Verdict.Rejected, inspection.Sign(plan, "Sunita", null, now, local).Value);
     }
@@ -116,8 +150,7 @@ public sealed class InspectionTests
     }
 
     [Fact]
-    public void What_comes_after_the_sample_is_drawn_is_no_part_of_the_lot() =>
-        Assert.Equal("sample-drawn", Drawn().Shrink(10).Code());
+    public void What_comes_after_the_sample_is_drawn_is_no_part_of_the_lot() => Assert.Equal("sample-drawn", Drawn().Shrink(10).Code());
 
     [Theory]
     [InlineData(33, 1, "piece-outside")]
@@ -130,8 +163,31 @@ public sealed class InspectionTests
     [Fact]
     public void Lots_are_counted_in_the_sampling_unit()
     {
-        var byBox = new InspectionPlan { Id = 2, Name = "By box", SamplingUnit = "box", Characteristics = [new Characteristic { Id = 1, Name = "Look", Class = CharacteristicClass.Major }] };
-        var inspection = new Inspection { Number = "I-2", SiteId = 1, ArrivalId = 1, ItemId = 1, VendorId = 1, PlanId = 2, Since = now };
+        var byBox = new InspectionPlan
+        {
+            Id = 2,
+            Name = "By box",
+            SamplingUnit = "box",
+            Characteristics =
+            [
+                new Characteristic
+                {
+                    Id = 1,
+                    Name = "Look",
+                    Class = CharacteristicClass.Major,
+                },
+            ],
+        };
+        var inspection = new Inspection
+        {
+            Number = "I-2",
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 1,
+            VendorId = 1,
+            PlanId = 2,
+            Since = now,
+        };
         Assert.Null(inspection.Grow(95));
         inspection.Draw(byBox, secateurs);
         Assert.Equal(10, inspection.LotSize);
@@ -142,7 +198,8 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         Find(inspection, 4, 1, 0.2m, null);
-        Outcome<Finding> Change(decimal value, string by, string? reason = null) => inspection.Find(plan, new Observation(4, 1, value, null, reason), by, now.AddMinutes(5), local);
+        Outcome<Finding> Change(decimal value, string by, string? reason = null) =>
+            inspection.Find(plan, new Observation(4, 1, value, null, reason), by, now.AddMinutes(5), local);
         Assert.Equal("reason-missing", Change(0.1m, "Sunita").Refusal!.Code);
         Assert.Equal("reason-missing", Change(0.21m, "Bram").Refusal!.Code);
         Assert.Equal(0.2m, inspection.Findings.Single().Value);
@@ -151,7 +208,10 @@ public sealed class InspectionTests
         Assert.Null(Change(0.22m, "Bram").Refusal);
         Assert.Equal("Sunita", inspection.Findings.Single().By);
         Assert.Null(Change(0.1m, "Bram", "the feeler was bent").Refusal);
-        Assert.Equal([("0.2 mm", "Sunita", null), ("0.22 mm", "Sunita", "the feeler was bent")], inspection.Findings.Single().Before.Select(b => (b.Was, b.By, b.Reason)));
+        Assert.Equal(
+            [("0.2 mm", "Sunita", null), ("0.22 mm", "Sunita", "the feeler was bent")],
+            inspection.Findings.Single().Before.Select(b => (b.Was, b.By, b.Reason))
+        );
     }
 
     [Theory]
@@ -176,8 +236,31 @@ public sealed class InspectionTests
     [Fact]
     public void A_lot_counted_by_a_unit_the_item_lacks_asks_for_its_size_and_never_takes_another_unit()
     {
-        var bySack = new InspectionPlan { Id = 3, Name = "Seed lot", SamplingUnit = "sack", Characteristics = [new Characteristic { Id = 1, Name = "Look", Class = CharacteristicClass.Major }] };
-        var inspection = new Inspection { Number = "I-3", SiteId = 1, ArrivalId = 1, ItemId = 1, VendorId = 1, PlanId = 3, Since = now };
+        var bySack = new InspectionPlan
+        {
+            Id = 3,
+            Name = "Seed lot",
+            SamplingUnit = "sack",
+            Characteristics =
+            [
+                new Characteristic
+                {
+                    Id = 1,
+                    Name = "Look",
+                    Class = CharacteristicClass.Major,
+                },
+            ],
+        };
+        var inspection = new Inspection
+        {
+            Number = "I-3",
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 1,
+            VendorId = 1,
+            PlanId = 3,
+            Since = now,
+        };
         Assert.Null(inspection.Grow(500));
         var asked = inspection.Draw(bySack, secateurs)!;
         Assert.Equal("lot-size-wanted", asked.Code);
@@ -218,7 +301,23 @@ public sealed class InspectionTests
     [InlineData("56 HRC", 1, "gauge-other")]
     public void A_value_of_a_gauge_goes_to_what_it_measures(string sent, int? cursor, string to)
     {
-        Characteristic[] open = [new() { Id = 1, Name = "Gap", Unit = "mm", Gauge = "feeler" }, new() { Id = 4, Name = "Hardness", Unit = "HRC", Gauge = "hardness" }];
+        Characteristic[] open =
+        [
+            new()
+            {
+                Id = 1,
+                Name = "Gap",
+                Unit = "mm",
+                Gauge = "feeler",
+            },
+            new()
+            {
+                Id = 4,
+                Name = "Hardness",
+                Unit = "HRC",
+                Gauge = "hardness",
+            },
+        ];
         var read = Gauges.For(Gauges.Read(sent)!, open, open.FirstOrDefault(c => c.Id == cursor));
         Assert.Equal(to, read.Refused(out var no) ? no.Code : read.Value.Id.ToString());
     }

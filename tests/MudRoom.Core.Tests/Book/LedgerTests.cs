@@ -7,8 +7,13 @@ public sealed class LedgerTests
 {
     static readonly Doer doer = new(new DateTimeOffset(2026, 3, 10, 11, 0, 0, TimeSpan.Zero), 1, "Leila", "handheld", Guid.NewGuid());
 
-    static readonly Gen<Movement> anyMovement = Gen.Select(Gen.Int[1, 3], Gen.Int[1, 40], Gen.Int[0, 4], Gen.Int[0, 4], (item, quantity, from, to) => new Movement(
-        new Goods(item), quantity, At(from), At(to == from ? (to + 1) % 5 : to)));
+    static readonly Gen<Movement> anyMovement = Gen.Select(
+        Gen.Int[1, 3],
+        Gen.Int[1, 40],
+        Gen.Int[0, 4],
+        Gen.Int[0, 4],
+        (item, quantity, from, to) => new Movement(new Goods(item), quantity, At(from), At(to == from ? (to + 1) % 5 : to))
+    );
 
     static Place At(int place) => place == 0 ? new Place(Account.Vendor) : Place.In(place, place == 4 ? Standing.Held : Standing.Usable);
 
@@ -16,7 +21,18 @@ public sealed class LedgerTests
     {
         var entries = new List<LedgerEntry>();
         foreach (var sentence in sentences)
-            entries.Add(new LedgerEntry(entries.Count == 0 ? ChainHead.Start : entries[^1].Head, 1, EntryKind.Counted, doer, "A-1", sentence, new Movement(new Goods(1), 4.5m, At(0), At(1)), null));
+            entries.Add(
+                new LedgerEntry(
+                    entries.Count == 0 ? ChainHead.Start : entries[^1].Head,
+                    1,
+                    EntryKind.Counted,
+                    doer,
+                    "A-1",
+                    sentence,
+                    new Movement(new Goods(1), 4.5m, At(0), At(1)),
+                    null
+                )
+            );
         return entries;
     }
 
@@ -30,7 +46,8 @@ public sealed class LedgerTests
     }
 
     [Fact]
-    public void Two_entries_that_differ_in_one_letter_have_different_hashes() => Assert.NotEqual(Chain_("one")[0].Hash, Chain_("onE")[0].Hash);
+    public void Two_entries_that_differ_in_one_letter_have_different_hashes() =>
+        Assert.NotEqual(Chain_("one")[0].Hash, Chain_("onE")[0].Hash);
 
     [Fact]
     public void Fields_cannot_be_shifted_into_each_other_unseen()
@@ -40,23 +57,34 @@ public sealed class LedgerTests
     }
 
     [Fact]
-    public void Nothing_appears_or_vanishes_whatever_is_moved() => anyMovement.Array[0, 60].Sample(movements =>
-    {
-        var accounts = new Accounts();
-        foreach (var m in movements) accounts.Apply(m, doer.At);
-        var inside = accounts.Balances.Sum(b => b.Quantity);
-        var cameIn = movements.Where(m => !m.From.IsInside && m.To.IsInside).Sum(m => m.Quantity) - movements.Where(m => m.From.IsInside && !m.To.IsInside).Sum(m => m.Quantity);
-        return inside == cameIn;
-    });
+    public void Nothing_appears_or_vanishes_whatever_is_moved() =>
+        anyMovement
+            .Array[0, 60]
+            .Sample(movements =>
+            {
+                var accounts = new Accounts();
+                foreach (var m in movements)
+                    accounts.Apply(m, doer.At);
+                var inside = accounts.Balances.Sum(b => b.Quantity);
+                var cameIn =
+                    movements.Where(m => !m.From.IsInside && m.To.IsInside).Sum(m => m.Quantity)
+                    - movements.Where(m => m.From.IsInside && !m.To.IsInside).Sum(m => m.Quantity);
+                return inside == cameIn;
+            });
 
     [Fact]
-    public void Undo_in_reverse_restores() => anyMovement.Array[0, 40].Sample(movements =>
-    {
-        var accounts = new Accounts();
-        foreach (var m in movements) accounts.Apply(m, doer.At);
-        foreach (var m in movements.Reverse()) accounts.Apply(m.Reversed(), doer.At);
-        return !accounts.Balances.Any();
-    });
+    public void Undo_in_reverse_restores() =>
+        anyMovement
+            .Array[0, 40]
+            .Sample(movements =>
+            {
+                var accounts = new Accounts();
+                foreach (var m in movements)
+                    accounts.Apply(m, doer.At);
+                foreach (var m in movements.Reverse())
+                    accounts.Apply(m.Reversed(), doer.At);
+                return !accounts.Balances.Any();
+            });
 
     [Fact]
     public void A_balance_never_falls_below_nothing()

@@ -35,11 +35,14 @@ public sealed class OwnFirstTests
 
     [Fact]
     public void It_takes_what_is_wanted_or_all_there_is_and_from_no_balance_more_than_it_holds() =>
-        Gen.Select(Gen.Int[1, 50].Array[0, 8], Gen.Int[1, 200]).Sample((stocks, wanted) =>
-        {
-            var rows = stocks.Select((s, i) => On(i + 1, s)).ToList();
-            var taken = OwnFirst.Choose(rows, [], new HashSet<int>(), wanted);
-            Assert.Equal(Math.Min(wanted, stocks.Sum()), taken.Sum(t => t.Quantity));
-            Assert.All(taken, t => Assert.InRange(t.Quantity, 1, t.From.Quantity));
-        });
+        Gen.Select(Gen.Int[1, 50].Array[0, 8], Gen.Int[1, 200])
+            .Sample(
+                (stocks, wanted) =>
+                {
+                    var rows = stocks.Select((s, i) => On(i + 1, s)).ToList();
+                    var taken = OwnFirst.Choose(rows, [], new HashSet<int>(), wanted);
+                    Assert.Equal(Math.Min(wanted, stocks.Sum()), taken.Sum(t => t.Quantity));
+                    Assert.All(taken, t => Assert.InRange(t.Quantity, 1, t.From.Quantity));
+                }
+            );
 }

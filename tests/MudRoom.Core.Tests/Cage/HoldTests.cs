@@ -12,7 +12,17 @@ public sealed class HoldTests
 
     static Hold New(HoldReason reason, DateTimeOffset? until = null)
     {
-        var hold = new Hold { Number = "H-0311", SiteId = 1, ItemId = 1, Reason = reason, Sentence = "Quarantine", Since = start, Until = until, LaidBy = "rule" };
+        var hold = new Hold
+        {
+            Number = "H-0311",
+            SiteId = 1,
+            ItemId = 1,
+            Reason = reason,
+            Sentence = "Quarantine",
+            Since = start,
+            Until = until,
+            LaidBy = "rule",
+        };
         Assert.Null(hold.Grow(360, local));
         return hold;
     }
@@ -20,17 +30,53 @@ public sealed class HoldTests
     [Fact]
     public void A_rule_holds_for_so_many_times_24_hours_never_short()
     {
-        var rule = new HoldRule { Category = "bare-root tree", Days = 14, Name = "Quarantine" };
+        var rule = new HoldRule
+        {
+            Category = "bare-root tree",
+            Days = 14,
+            Name = "Quarantine",
+        };
         Assert.Equal(start.AddHours(14 * 24), rule.Until(start));
-        Assert.True(rule.Catches(new Item { Code = "A", Name = "A", Category = "bare-root tree" }, "FR"));
-        Assert.False(rule.Catches(new Item { Code = "A", Name = "A", Category = "pot" }, "FR"));
+        Assert.True(
+            rule.Catches(
+                new Item
+                {
+                    Code = "A",
+                    Name = "A",
+                    Category = "bare-root tree",
+                },
+                "FR"
+            )
+        );
+        Assert.False(
+            rule.Catches(
+                new Item
+                {
+                    Code = "A",
+                    Name = "A",
+                    Category = "pot",
+                },
+                "FR"
+            )
+        );
     }
 
     [Fact]
     public void A_rule_for_an_origin_catches_only_that_origin()
     {
-        var rule = new HoldRule { Category = "citrus", Origin = "IT", Days = 21, Name = "Citrus" };
-        var lemon = new Item { Code = "L", Name = "Lemon", Category = "citrus" };
+        var rule = new HoldRule
+        {
+            Category = "citrus",
+            Origin = "IT",
+            Days = 21,
+            Name = "Citrus",
+        };
+        var lemon = new Item
+        {
+            Code = "L",
+            Name = "Lemon",
+            Category = "citrus",
+        };
         Assert.True(rule.Catches(lemon, "IT"));
         Assert.False(rule.Catches(lemon, "ES"));
     }
@@ -68,15 +114,39 @@ public sealed class HoldTests
 
     static readonly HoldRule[] rules =
     [
-        new() { Id = 1, Name = "Plant health", Category = "citrus", Days = 14 },
-        new() { Id = 2, Name = "Citrus from Italy", Category = "citrus", Origin = "IT", Days = 21 },
-        new() { Id = 3, Name = "Trees", Category = "bare-root tree", Days = 14 },
+        new()
+        {
+            Id = 1,
+            Name = "Plant health",
+            Category = "citrus",
+            Days = 14,
+        },
+        new()
+        {
+            Id = 2,
+            Name = "Citrus from Italy",
+            Category = "citrus",
+            Origin = "IT",
+            Days = 21,
+        },
+        new()
+        {
+            Id = 3,
+            Name = "Trees",
+            Category = "bare-root tree",
+            Days = 14,
+        },
     ];
 
     [Fact]
     public void Every_rule_that_catches_goods_lays_its_time_and_the_last_of_them_is_the_end()
     {
-        var lemon = new Item { Code = "L", Name = "Lemon", Category = "citrus" };
+        var lemon = new Item
+        {
+            Code = "L",
+            Name = "Lemon",
+            Category = "citrus",
+        };
         var times = HoldRule.ConditionsFor(rules, lemon, "IT", start);
         Assert.Equal([("Plant health", start.AddDays(14)), ("Citrus from Italy", start.AddDays(21))], times.Select(t => (t.Rule, t.Until)));
         var hold = Timed(HoldReason.CountedAside, times);
@@ -88,10 +158,26 @@ public sealed class HoldTests
     [Fact]
     public void A_decision_never_decides_a_time_away()
     {
-        var rule = Timed(HoldReason.Rule, HoldRule.ConditionsFor(rules, new Item { Code = "T", Name = "Tree", Category = "bare-root tree" }, null, start));
+        var rule = Timed(
+            HoldReason.Rule,
+            HoldRule.ConditionsFor(
+                rules,
+                new Item
+                {
+                    Code = "T",
+                    Name = "Tree",
+                    Category = "bare-root tree",
+                },
+                null,
+                start
+            )
+        );
         foreach (var kind in Enum.GetValues<DecisionKind>())
             Assert.Equal("nothing-to-decide", rule.Decide(kind, 1, start.AddDays(20), "Wanjiru", local).Refusal!.Code);
-        Assert.Equal("nothing-to-decide", New(HoldReason.ByHand).Decide(DecisionKind.ReleaseUnderConcession, 1, start, "Wanjiru", local).Refusal!.Code);
+        Assert.Equal(
+            "nothing-to-decide",
+            New(HoldReason.ByHand).Decide(DecisionKind.ReleaseUnderConcession, 1, start, "Wanjiru", local).Refusal!.Code
+        );
         Assert.Equal(360, rule.Quantity);
 
         var aside = Timed(HoldReason.CountedAside, rule.Times);
@@ -121,7 +207,18 @@ public sealed class HoldTests
 
     static Hold Timed(HoldReason reason, IReadOnlyList<TimeCondition> times)
     {
-        var hold = new Hold { Number = "H-1", SiteId = 1, ItemId = 1, Reason = reason, Sentence = "s", Since = start, Until = Hold.LastOf(times), Times = times, LaidBy = "rule" };
+        var hold = new Hold
+        {
+            Number = "H-1",
+            SiteId = 1,
+            ItemId = 1,
+            Reason = reason,
+            Sentence = "s",
+            Since = start,
+            Until = Hold.LastOf(times),
+            Times = times,
+            LaidBy = "rule",
+        };
         Assert.Null(hold.Grow(360, local));
         return hold;
     }

@@ -6,24 +6,58 @@ namespace MudRoom.Core.Tests.Door;
 public sealed class BlindCountTests
 {
     static readonly DateTimeOffset at = new(2026, 3, 10, 9, 0, 0, TimeSpan.Zero);
-    static readonly Person leila = new() { Id = 3, Name = "Leila Fennimore", SignInName = "leila", Roles = [Role.Receiver], Sites = ["LM"] };
-    static readonly Person maren = new() { Id = 4, Name = "Maren Oduya", SignInName = "maren", Roles = [Role.Receiver], Sites = ["LM"] };
+    static readonly Person leila = new()
+    {
+        Id = 3,
+        Name = "Leila Fennimore",
+        SignInName = "leila",
+        Roles = [Role.Receiver],
+        Sites = ["LM"],
+    };
+    static readonly Person maren = new()
+    {
+        Id = 4,
+        Name = "Maren Oduya",
+        SignInName = "maren",
+        Roles = [Role.Receiver],
+        Sites = ["LM"],
+    };
 
     static WarehouseSite SiteThat(bool countsBlind) =>
-        new() { Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London", CompanyPrefix = "9521234", Door = new DoorSettings { Blind = countsBlind } };
+        new()
+        {
+            Code = "LM",
+            Name = "Low Meadow",
+            TimeZone = "Europe/London",
+            CompanyPrefix = "9521234",
+            Door = new DoorSettings { Blind = countsBlind },
+        };
 
-    static SecondCount Asked(decimal first = 40) => new() { SiteId = 1, ArrivalId = 1, ItemId = 7, First = first, AskedBy = "Wanjiru Holloway", AskedAt = at };
+    static SecondCount Asked(decimal first = 40) =>
+        new()
+        {
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 7,
+            First = first,
+            AskedBy = "Wanjiru Holloway",
+            AskedAt = at,
+        };
 
     [Theory]
     [InlineData(true, Role.Receiver, true)]
     [InlineData(false, Role.Receiver, false)]
     [InlineData(true, Role.Supervisor, false)]
     [InlineData(true, Role.Inspector, false)]
-    public void Who_counts_at_a_site_that_counts_blind_does_not_know_what_is_expected_and_who_settles_does(bool blind, Role role, bool applies) =>
-        Assert.Equal(applies, BlindCount.Applies(SiteThat(blind), [role]));
+    public void Who_counts_at_a_site_that_counts_blind_does_not_know_what_is_expected_and_who_settles_does(
+        bool blind,
+        Role role,
+        bool applies
+    ) => Assert.Equal(applies, BlindCount.Applies(SiteThat(blind), [role]));
 
     [Fact]
-    public void A_receiver_who_is_also_a_supervisor_sees_all() => Assert.False(BlindCount.Applies(SiteThat(true), [Role.Receiver, Role.Supervisor]));
+    public void A_receiver_who_is_also_a_supervisor_sees_all() =>
+        Assert.False(BlindCount.Applies(SiteThat(true), [Role.Receiver, Role.Supervisor]));
 
     [Fact]
     public void An_item_is_unsettled_by_its_sum_over_all_lines_not_line_by_line()

@@ -28,15 +28,24 @@ public sealed class DoorSettingsTests
     [Fact]
     public void Each_absurd_setting_is_named()
     {
-        Assert.Contains("wet stands there twice", Fault(good with { Reasons = [new AsideReason("wet", Aside.Damaged), new AsideReason("wet", Aside.LabelWrong)] }));
+        Assert.Contains(
+            "wet stands there twice",
+            Fault(good with { Reasons = [new AsideReason("wet", Aside.Damaged), new AsideReason("wet", Aside.LabelWrong)] })
+        );
         Assert.Contains("60 characters", Fault(good with { Reasons = [new AsideReason(" ", Aside.Damaged)] }));
         Assert.Contains("no printer of the list", Fault(good with { Prints = [new PrintRule(PrintEvent.UnitCounted, null, "Door 9")] }));
         Assert.Contains("no door 7", Fault(good with { Prints = [new PrintRule(PrintEvent.UnitCounted, 7, "Door 2")] }));
         Assert.Contains("A6 or 4 by 6", Fault(good with { Prints = [new PrintRule(PrintEvent.UnitCounted, 2, "Door 2", "a0")] }));
-        Assert.Contains("stands there twice", Fault(good with { Printers = [new Printer("Door 2"), new Printer("door 2"), new Printer("Office")] }));
+        Assert.Contains(
+            "stands there twice",
+            Fault(good with { Printers = [new Printer("Door 2"), new Printer("door 2"), new Printer("Office")] })
+        );
         Assert.Contains("none of those offered", Fault(good with { Stops = (Stops)99 }));
         Assert.Contains("missing", Fault(good with { Reasons = null! }));
-        Assert.Contains("more than 60", Fault(good with { Reasons = [.. Enumerable.Range(0, 61).Select(i => new AsideReason($"reason {i}", Aside.Damaged))] }));
+        Assert.Contains(
+            "more than 60",
+            Fault(good with { Reasons = [.. Enumerable.Range(0, 61).Select(i => new AsideReason($"reason {i}", Aside.Damaged))] })
+        );
         Assert.Contains("separator", Fault(good with { Scanner = new ScannerSettings(Separator: "A") }));
     }
 
@@ -44,7 +53,8 @@ public sealed class DoorSettingsTests
     [InlineData("ipp://printserver:631/printers/door2", "printserver:631", "door2")]
     [InlineData("ipp://printserver/printers/door2", "printserver:631", "door2")]
     [InlineData("ipps://10.0.0.8:8631/printers/Zone-A_1", "10.0.0.8:8631", "Zone-A_1")]
-    public void A_printers_address_names_host_and_queue(string address, string host, string queue) => Assert.Equal((host, queue), Printer.TargetOf(address));
+    public void A_printers_address_names_host_and_queue(string address, string host, string queue) =>
+        Assert.Equal((host, queue), Printer.TargetOf(address));
 
     [Theory]
     [InlineData("http://printserver/printers/door2")]
@@ -86,7 +96,8 @@ public sealed class DoorSettingsTests
         Assert.Equal(["Office", "Door 2"], (good with { Prints = [new PrintRule(PrintEvent.UnitCounted, 3, "Office")] }).PrintersFor(3));
     }
 
-    /// <summary>A scanner that puts signs around a code, and another character in place of control character 29, is read as if it did not.</summary>
+    /// <summary>A scanner that puts signs around a code, and another character in place of control character 29, is read as if it did
+    /// not.</summary>
     [Theory]
     [InlineData("", "", "")]
     [InlineData("*", "#", "|")]
@@ -94,13 +105,15 @@ public sealed class DoorSettingsTests
     public void What_a_scanner_is_taught_gives_back_what_it_read(string prefix, string suffix, string separator)
     {
         const string known = "0109521234100014\u001d10AB-7\u001d21X1";
-        string Typed(string code) => prefix + code.Replace("\u001d", separator.Length == 0 ? "\u001d" : separator, StringComparison.Ordinal) + suffix;
+        string Typed(string code) =>
+            prefix + code.Replace("\u001d", separator.Length == 0 ? "\u001d" : separator, StringComparison.Ordinal) + suffix;
         var learnt = ScannerSettings.Learn(Typed(known), known);
         Assert.Equal(new ScannerSettings(prefix, suffix, separator), learnt.Value);
         Assert.Equal("10NC-9\u001d37144", learnt.Value.Code(Typed("10NC-9\u001d37144")));
     }
 
-    /// <summary>The identifier of ISO/IEC 15424 differs from symbol to symbol; learned as a prefix it would stay before every code of another kind.</summary>
+    /// <summary>The identifier of ISO/IEC 15424 differs from symbol to symbol; learned as a prefix it would stay before every code of
+    /// another kind.</summary>
     [Theory]
     [InlineData("]C1", "")]
     [InlineData("~]d2", "~")]

@@ -9,15 +9,50 @@ namespace MudRoom.Core.Tests.Door;
 public sealed class PapersOfTheDoorTests
 {
     static readonly DateTimeOffset at = new(2026, 3, 10, 9, 0, 0, TimeSpan.Zero);
-    static readonly PackLevel each = new() { Name = "each", Numerator = 1, Gtin = "09521234100013" };
-    static readonly PackLevel box = new() { Name = "box", Numerator = 6, Gtin = "19521234100010" };
-    static readonly PackLevel pallet = new() { Name = "pallet", Numerator = 96, IsUnit = true, Gtin = "29521234100017" };
-    static readonly Item spade = new() { Id = 1, Code = "SP-DG", Name = "Digging spade", BaseUnit = "H87", PackLevels = [each, box, pallet] };
+    static readonly PackLevel each = new()
+    {
+        Name = "each",
+        Numerator = 1,
+        Gtin = "09521234100013",
+    };
+    static readonly PackLevel box = new()
+    {
+        Name = "box",
+        Numerator = 6,
+        Gtin = "19521234100010",
+    };
+    static readonly PackLevel pallet = new()
+    {
+        Name = "pallet",
+        Numerator = 96,
+        IsUnit = true,
+        Gtin = "29521234100017",
+    };
+    static readonly Item spade = new()
+    {
+        Id = 1,
+        Code = "SP-DG",
+        Name = "Digging spade",
+        BaseUnit = "H87",
+        PackLevels = [each, box, pallet],
+    };
 
     static OutworkNote Note(decimal sent = 100) =>
-        new() { Number = "O-0001", SiteId = 1, VendorId = 4, Order = "TO-9", ItemId = 1, Treatment = "galvanised", Sent = sent, By = "Wanjiru Holloway", At = at };
+        new()
+        {
+            Number = "O-0001",
+            SiteId = 1,
+            VendorId = 4,
+            Order = "TO-9",
+            ItemId = 1,
+            Treatment = "galvanised",
+            Sent = sent,
+            By = "Wanjiru Holloway",
+            At = at,
+        };
 
-    /// <summary>GS1 General Specifications: (02) is the trade item contained in a logistic unit and stands only with (37), how many of it.</summary>
+    /// <summary>GS1 General Specifications: (02) is the trade item contained in a logistic unit and stands only with (37), how many of
+    /// it.</summary>
     [Theory]
     [InlineData(96, "19521234100010", "16")]
     [InlineData(90, "19521234100010", "15")]
@@ -28,7 +63,15 @@ public sealed class PapersOfTheDoorTests
     [Fact]
     public void A_content_that_no_GTIN_counts_has_no_code()
     {
-        var rope = new Item { Id = 2, Code = "RO", Name = "Rope", BaseUnit = "MTR", Step = 0.5m, PackLevels = [new PackLevel { Name = "metre", Numerator = 1 }] };
+        var rope = new Item
+        {
+            Id = 2,
+            Code = "RO",
+            Name = "Rope",
+            BaseUnit = "MTR",
+            Step = 0.5m,
+            PackLevels = [new PackLevel { Name = "metre", Numerator = 1 }],
+        };
         Assert.Empty(LabelCodes.Contained(rope, 12.5m));
         Assert.Empty(LabelCodes.Contained(spade, 0.5m));
     }
@@ -65,7 +108,12 @@ public sealed class PapersOfTheDoorTests
     [InlineData(40, 0, LineOutcome.Untouched, true)]
     [InlineData(40, 44, LineOutcome.Over, false)]
     [InlineData(0, 0, LineOutcome.Complete, false)]
-    public void A_line_is_complete_short_over_or_untouched_and_short_ones_want_a_decision(int expected, int counted, LineOutcome outcome, bool wants)
+    public void A_line_is_complete_short_over_or_untouched_and_short_ones_want_a_decision(
+        int expected,
+        int counted,
+        LineOutcome outcome,
+        bool wants
+    )
     {
         var line = new ClosingLine(1, expected, counted, Math.Max(0, expected - counted), null);
         Assert.Equal(outcome, line.Outcome);
@@ -73,15 +121,34 @@ public sealed class PapersOfTheDoorTests
     }
 
     [Fact]
-    public void A_line_that_came_by_another_arrival_meanwhile_wants_no_decision() => Assert.False(new ClosingLine(1, 40, 30, 0, null).WantsDecision);
+    public void A_line_that_came_by_another_arrival_meanwhile_wants_no_decision() =>
+        Assert.False(new ClosingLine(1, 40, 30, 0, null).WantsDecision);
 
     [Fact]
     public void A_receipt_is_invoiced_once_and_never_when_it_was_reversed()
     {
-        var receipt = new Receipt { Number = "R-0001", SiteId = 1, ArrivalId = 1, VendorId = 1, DeliveryNote = "DN-7", PostedAt = at, PostedBy = "Wanjiru Holloway" };
+        var receipt = new Receipt
+        {
+            Number = "R-0001",
+            SiteId = 1,
+            ArrivalId = 1,
+            VendorId = 1,
+            DeliveryNote = "DN-7",
+            PostedAt = at,
+            PostedBy = "Wanjiru Holloway",
+        };
         Assert.Null(receipt.Invoice(at));
         Assert.Equal("decided", receipt.Invoice(at)!.Code);
-        var reversed = new Receipt { Number = "R-0002", SiteId = 1, ArrivalId = 1, VendorId = 1, DeliveryNote = "DN-8", PostedAt = at, PostedBy = "Wanjiru Holloway" };
+        var reversed = new Receipt
+        {
+            Number = "R-0002",
+            SiteId = 1,
+            ArrivalId = 1,
+            VendorId = 1,
+            DeliveryNote = "DN-8",
+            PostedAt = at,
+            PostedBy = "Wanjiru Holloway",
+        };
         reversed.Reverse(at);
         Assert.Equal("reversed", reversed.Invoice(at)!.Code);
     }
@@ -94,20 +161,25 @@ public sealed class PapersOfTheDoorTests
         Assert.Equal(0, VendorReturn.Left(40, [40, 1]));
     }
 
-    /// <summary>Whatever comes back in whatever parts: back, lost and out are what was sent, and the note is open exactly while something is out.</summary>
+    /// <summary>Whatever comes back in whatever parts: back, lost and out are what was sent, and the note is open exactly while something
+    /// is out.</summary>
     [Fact]
-    public void Outwork_adds_up() => Gen.Select(Gen.Int[-3, 60], Gen.Bool).List[0, 12].Sample(steps =>
-    {
-        var note = Note();
-        foreach (var (quantity, restLost) in steps)
-        {
-            var (back, lost, open) = (note.Back, note.Lost, note.IsOpen);
-            if (note.TakeBack(quantity, restLost) is not null) Assert.Equal((back, lost, open), (note.Back, note.Lost, note.IsOpen));
-            Assert.Equal(note.Sent, note.Back + note.Lost + note.Out);
-            Assert.InRange(note.Out, 0, note.Sent);
-            Assert.Equal(note.Out > 0, note.IsOpen);
-        }
-    });
+    public void Outwork_adds_up() =>
+        Gen.Select(Gen.Int[-3, 60], Gen.Bool)
+            .List[0, 12]
+            .Sample(steps =>
+            {
+                var note = Note();
+                foreach (var (quantity, restLost) in steps)
+                {
+                    var (back, lost, open) = (note.Back, note.Lost, note.IsOpen);
+                    if (note.TakeBack(quantity, restLost) is not null)
+                        Assert.Equal((back, lost, open), (note.Back, note.Lost, note.IsOpen));
+                    Assert.Equal(note.Sent, note.Back + note.Lost + note.Out);
+                    Assert.InRange(note.Out, 0, note.Sent);
+                    Assert.Equal(note.Out > 0, note.IsOpen);
+                }
+            });
 
     [Fact]
     public void Nothing_more_comes_back_than_is_out_and_what_is_lost_ends_the_note()
@@ -123,7 +195,16 @@ public sealed class PapersOfTheDoorTests
     [Fact]
     public void A_label_that_the_printer_did_not_take_keeps_why_and_can_be_sent_again()
     {
-        var job = new PrintJob { SiteId = 1, Printer = "Door 2", Title = "Digging spade", Size = "a6", Copies = 1, By = "Leila Fennimore", At = at };
+        var job = new PrintJob
+        {
+            SiteId = 1,
+            Printer = "Door 2",
+            Title = "Digging spade",
+            Size = "a6",
+            Copies = 1,
+            By = "Leila Fennimore",
+            At = at,
+        };
         job.Fail(new string('x', 400));
         Assert.Equal(PrintState.Failed, job.State);
         Assert.Equal(300, job.Error!.Length);
@@ -136,7 +217,17 @@ public sealed class PapersOfTheDoorTests
     [Fact]
     public void A_question_is_answered_once()
     {
-        var question = new TallyQuestion { SiteId = 1, ArrivalId = 1, Kind = QuestionKind.Over, Sentence = "Take them?", Packs = "2", PersonId = 3, AskedBy = "Leila Fennimore", AskedAt = at };
+        var question = new TallyQuestion
+        {
+            SiteId = 1,
+            ArrivalId = 1,
+            Kind = QuestionKind.Over,
+            Sentence = "Take them?",
+            Packs = "2",
+            PersonId = 3,
+            AskedBy = "Leila Fennimore",
+            AskedAt = at,
+        };
         Assert.Null(question.Settle("Yes.", "Wanjiru Holloway", at));
         Assert.Contains("Wanjiru Holloway", question.Settle("No.", "Somebody Else", at)!.Sentence);
         Assert.Equal(("Yes.", false), (question.Answer, question.IsOpen));

@@ -9,29 +9,82 @@ namespace MudRoom.Core.Tests.Door;
 
 public sealed class ReceivingTests
 {
-    static readonly Item beans = new() { Code = "SD-BEAN", Name = "Bean seed", BatchPrefix = "BE" };
+    static readonly Item beans = new()
+    {
+        Code = "SD-BEAN",
+        Name = "Bean seed",
+        BatchPrefix = "BE",
+    };
     static readonly DateOnly today = new(2026, 3, 10);
 
     static List<Bin> Staging(int places) =>
-        [.. Enumerable.Range(1, places).Select(n => new Bin { Id = n, SiteId = 1, Address = $"D1-R{n}", Zone = "Receiving", Function = BinFunction.Staging })];
+        [
+            .. Enumerable
+                .Range(1, places)
+                .Select(n => new Bin
+                {
+                    Id = n,
+                    SiteId = 1,
+                    Address = $"D1-R{n}",
+                    Zone = "Receiving",
+                    Function = BinFunction.Staging,
+                }),
+        ];
 
     [Fact]
     public void Good_goods_goods_to_inspect_and_held_goods_stand_apart()
     {
         var places = Enum.GetValues<Standing>().ToDictionary(s => s, s => ReceivingPlace.For(s, Staging(5)).Address);
-        Assert.Equal(("D1-R1", "D1-R4", "D1-R5", "D1-R5"), (places[Standing.Usable], places[Standing.ToInspect], places[Standing.Held], places[Standing.Rejected]));
+        Assert.Equal(
+            ("D1-R1", "D1-R4", "D1-R5", "D1-R5"),
+            (places[Standing.Usable], places[Standing.ToInspect], places[Standing.Held], places[Standing.Rejected])
+        );
     }
 
     [Fact]
     public void A_door_with_one_place_has_one_place_for_all() =>
         Assert.All(Enum.GetValues<Standing>(), s => Assert.Equal("D1-R1", ReceivingPlace.For(s, Staging(1)).Address));
 
-    static readonly Bin store = new() { Id = 90, SiteId = 1, Address = "STORE", Zone = "Store", Function = BinFunction.Floor };
-    static readonly Bin bench = new() { Id = 91, SiteId = 1, Address = "BENCH-1", Zone = "Bench", Function = BinFunction.Bench };
+    static readonly Bin store = new()
+    {
+        Id = 90,
+        SiteId = 1,
+        Address = "STORE",
+        Zone = "Store",
+        Function = BinFunction.Floor,
+    };
+    static readonly Bin bench = new()
+    {
+        Id = 91,
+        SiteId = 1,
+        Address = "BENCH-1",
+        Zone = "Bench",
+        Function = BinFunction.Bench,
+    };
 
-    static Outcome<Bin> By(Standing standing, string? chosen, bool addresses = true, Stops stops = Stops.ReceivingPlace, bool free = true, int places = 5) => ReceivingPlace.By(
-        new WarehouseSite { Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London", CompanyPrefix = "9521234", HasAddresses = addresses, Door = new DoorSettings { Stops = stops, PlaceChosen = free } },
-        standing, Staging(places), [.. Staging(places), store, bench], chosen);
+    static Outcome<Bin> By(
+        Standing standing,
+        string? chosen,
+        bool addresses = true,
+        Stops stops = Stops.ReceivingPlace,
+        bool free = true,
+        int places = 5
+    ) =>
+        ReceivingPlace.By(
+            new WarehouseSite
+            {
+                Code = "LM",
+                Name = "Low Meadow",
+                TimeZone = "Europe/London",
+                CompanyPrefix = "9521234",
+                HasAddresses = addresses,
+                Door = new DoorSettings { Stops = stops, PlaceChosen = free },
+            },
+            standing,
+            Staging(places),
+            [.. Staging(places), store, bench],
+            chosen
+        );
 
     [Fact]
     public void An_undivided_store_takes_good_goods_at_once_and_keeps_held_ones_at_the_door()
@@ -52,14 +105,20 @@ public sealed class ReceivingTests
     [InlineData("D1-R2", "D1-R2")]
     [InlineData("d1-r3", "D1-R3")]
     [InlineData(null, "D1-R1")]
-    public void A_receiver_may_choose_among_the_places_for_good_goods(string? chosen, string place) => Assert.Equal(place, By(Standing.Usable, chosen).Value.Address);
+    public void A_receiver_may_choose_among_the_places_for_good_goods(string? chosen, string place) =>
+        Assert.Equal(place, By(Standing.Usable, chosen).Value.Address);
 
     [Theory]
     [InlineData(Standing.Usable, "D1-R5", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
     [InlineData(Standing.Usable, "NOWHERE", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
     [InlineData(Standing.Held, "D1-R1", true, "They stand in D1-R5.")]
     [InlineData(Standing.Usable, "D1-R2", false, "They stand in D1-R1.")]
-    public void A_place_that_does_not_apply_is_refused_and_never_passed_over_in_silence(Standing standing, string chosen, bool free, string next)
+    public void A_place_that_does_not_apply_is_refused_and_never_passed_over_in_silence(
+        Standing standing,
+        string chosen,
+        bool free,
+        string next
+    )
     {
         Assert.True(By(standing, chosen, free: free).Refused(out var refusal));
         Assert.Equal(("place-wrong", next), (refusal.Code, refusal.Next));
@@ -77,7 +136,8 @@ public sealed class ReceivingTests
     public void A_pallet_that_two_order_parts_share_is_cut_where_the_part_changes() =>
         Assert.Equal(
             [new Piece(1, 0, 40, 0), new Piece(1, 1, 10, 0), new Piece(2, 1, 30, 0)],
-            Pieces.Cut([new Share(1, 50, 0), new Share(2, 30, 0)], units: 2, perUnit: 40));
+            Pieces.Cut([new Share(1, 50, 0), new Share(2, 30, 0)], units: 2, perUnit: 40)
+        );
 
     [Fact]
     public void What_is_over_lies_on_the_last_pieces() =>
@@ -85,27 +145,31 @@ public sealed class ReceivingTests
 
     [Fact]
     public void Cutting_loses_nothing_and_fills_every_unit() =>
-        Gen.Select(Gen.Int[1, 6], Gen.Int[1, 50], Gen.Int[1, 99].Array[1, 5]).Sample((units, perUnit, weights) =>
-        {
-            var total = units * perUnit;
-            var shares = new List<Share>();
-            var left = total;
-            for (var i = 0; i < weights.Length && left > 0; i++)
-            {
-                var takes = i == weights.Length - 1 ? left : Math.Min(left, weights[i]);
-                shares.Add(new Share(i, takes, i == weights.Length - 1 ? takes / 2 : 0));
-                left -= takes;
-            }
+        Gen.Select(Gen.Int[1, 6], Gen.Int[1, 50], Gen.Int[1, 99].Array[1, 5])
+            .Sample(
+                (units, perUnit, weights) =>
+                {
+                    var total = units * perUnit;
+                    var shares = new List<Share>();
+                    var left = total;
+                    for (var i = 0; i < weights.Length && left > 0; i++)
+                    {
+                        var takes = i == weights.Length - 1 ? left : Math.Min(left, weights[i]);
+                        shares.Add(new Share(i, takes, i == weights.Length - 1 ? takes / 2 : 0));
+                        left -= takes;
+                    }
 
-            if (left > 0) shares.Add(new Share(99, left, 0));
-            var pieces = Pieces.Cut(shares, units, perUnit).ToList();
-            Assert.All(pieces.GroupBy(p => p.Unit), g => Assert.Equal(perUnit, g.Sum(p => p.Quantity)));
-            foreach (var share in shares)
-            {
-                Assert.Equal(share.Quantity, pieces.Where(p => p.PartId == share.PartId).Sum(p => p.Quantity));
-                Assert.Equal(share.Over, pieces.Where(p => p.PartId == share.PartId).Sum(p => p.Over));
-            }
-        });
+                    if (left > 0)
+                        shares.Add(new Share(99, left, 0));
+                    var pieces = Pieces.Cut(shares, units, perUnit).ToList();
+                    Assert.All(pieces.GroupBy(p => p.Unit), g => Assert.Equal(perUnit, g.Sum(p => p.Quantity)));
+                    foreach (var share in shares)
+                    {
+                        Assert.Equal(share.Quantity, pieces.Where(p => p.PartId == share.PartId).Sum(p => p.Quantity));
+                        Assert.Equal(share.Over, pieces.Where(p => p.PartId == share.PartId).Sum(p => p.Over));
+                    }
+                }
+            );
 
     [Fact]
     public void Own_batches_are_numbered_by_prefix_day_and_sequence() =>
@@ -117,7 +181,13 @@ public sealed class ReceivingTests
     [InlineData("", "BE-0310-4")]
     public void A_pattern_numbers_by_date_week_vendor_and_sequence(string pattern, string number)
     {
-        var item = new Item { Code = "BEAN", Name = "Bean", BatchPrefix = "BE", BatchPattern = pattern };
+        var item = new Item
+        {
+            Code = "BEAN",
+            Name = "Bean",
+            BatchPrefix = "BE",
+            BatchPattern = pattern,
+        };
         var around = BatchRules.Around(item, today, "MALA");
         Assert.Null(BatchRules.Fault(item));
         Assert.Equal(number, BatchRules.Next(around, 3, _ => false));
@@ -131,20 +201,42 @@ public sealed class ReceivingTests
     [InlineData("{n}-{n}")]
     [InlineData("LONG-LONG-LONG-{yyyy}-{n}")]
     public void A_pattern_that_cannot_number_is_refused(string pattern) =>
-        Assert.Equal("batch-pattern", BatchRules.Fault(new Item { Code = "BEAN", Name = "Bean", BatchPattern = pattern })?.Code);
+        Assert.Equal(
+            "batch-pattern",
+            BatchRules
+                .Fault(
+                    new Item
+                    {
+                        Code = "BEAN",
+                        Name = "Bean",
+                        BatchPattern = pattern,
+                    }
+                )
+                ?.Code
+        );
 
     [Fact]
-    public void Numbers_of_a_pattern_are_never_given_twice() => Gen.Int[0, 40].List[0, 30].Sample(taken =>
-    {
-        var around = BatchRules.Around(beans, today, "V");
-        var used = taken.Select(n => $"{around.Start}{n}{around.End}").ToHashSet();
-        for (var i = 0; i < 20; i++) Assert.True(used.Add(BatchRules.Next(around, used.Count, used.Contains)));
-    });
+    public void Numbers_of_a_pattern_are_never_given_twice() =>
+        Gen.Int[0, 40]
+            .List[0, 30]
+            .Sample(taken =>
+            {
+                var around = BatchRules.Around(beans, today, "V");
+                var used = taken.Select(n => $"{around.Start}{n}{around.End}").ToHashSet();
+                for (var i = 0; i < 20; i++)
+                    Assert.True(used.Add(BatchRules.Next(around, used.Count, used.Contains)));
+            });
 
     [Fact]
     public void One_source_batch_has_one_best_before_date()
     {
-        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", BestBefore = new DateOnly(2027, 1, 31) };
+        var source = new SourceBatch
+        {
+            ItemId = 1,
+            VendorId = 1,
+            Number = "L7",
+            BestBefore = new DateOnly(2027, 1, 31),
+        };
         var other = new DatesOfGoods(null, new DateOnly(2027, 3, 31), null, false, null);
         var none = new Dictionary<string, string>();
         Assert.Equal("batch-dates-differ", BatchRules.Contradiction(source, other, null, none)!.Code);
@@ -164,24 +256,53 @@ public sealed class ReceivingTests
     public void One_source_batch_has_one_production_date(string before, string now, bool agree)
     {
         var (known, said) = (GoodsDate.Typed("", before).Value!.Value, GoodsDate.Typed("", now).Value!.Value);
-        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", Production = known.Date, ProductionMonthOnly = known.MonthOnly, BestBefore = new DateOnly(2027, 1, 31), DateWorkedOut = true };
+        var source = new SourceBatch
+        {
+            ItemId = 1,
+            VendorId = 1,
+            Number = "L7",
+            Production = known.Date,
+            ProductionMonthOnly = known.MonthOnly,
+            BestBefore = new DateOnly(2027, 1, 31),
+            DateWorkedOut = true,
+        };
         var dates = new DatesOfGoods(said, new DateOnly(2027, 2, 28), null, WorkedOut: true, null);
-        Assert.Equal(agree ? null : "batch-dates-differ", BatchRules.Contradiction(source, dates, null, new Dictionary<string, string>())?.Code);
+        Assert.Equal(
+            agree ? null : "batch-dates-differ",
+            BatchRules.Contradiction(source, dates, null, new Dictionary<string, string>())?.Code
+        );
     }
 
     [Fact]
     public void One_source_batch_has_one_value_of_each_attribute()
     {
-        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", Attributes = new() { ["Field"] = "north" } };
+        var source = new SourceBatch
+        {
+            ItemId = 1,
+            VendorId = 1,
+            Number = "L7",
+            Attributes = new() { ["Field"] = "north" },
+        };
         var none = new DatesOfGoods(null, null, null, false, null);
-        Assert.Equal("batch-attribute-differs", BatchRules.Contradiction(source, none, null, new Dictionary<string, string> { ["Field"] = "south" })!.Code);
-        Assert.Null(BatchRules.Contradiction(source, none, null, new Dictionary<string, string> { ["Field"] = "north", ["Harvest"] = "2025" }));
+        Assert.Equal(
+            "batch-attribute-differs",
+            BatchRules.Contradiction(source, none, null, new Dictionary<string, string> { ["Field"] = "south" })!.Code
+        );
+        Assert.Null(
+            BatchRules.Contradiction(source, none, null, new Dictionary<string, string> { ["Field"] = "north", ["Harvest"] = "2025" })
+        );
     }
 
     [Fact]
     public void One_source_batch_has_one_origin()
     {
-        var source = new SourceBatch { ItemId = 1, VendorId = 1, Number = "L7", Origin = "IN" };
+        var source = new SourceBatch
+        {
+            ItemId = 1,
+            VendorId = 1,
+            Number = "L7",
+            Origin = "IN",
+        };
         var none = new DatesOfGoods(null, null, null, false, null);
         var plain = new Dictionary<string, string>();
         Assert.Equal("batch-origin-differs", BatchRules.Contradiction(source, none, Countries.ByCode("NL"), plain)!.Code);
@@ -201,7 +322,16 @@ public sealed class ReceivingTests
     [Fact]
     public void What_drivers_have_taken_is_not_free()
     {
-        var job = new PutAwayJob { SiteId = 1, FromBinId = 1, ItemId = 1, Standing = Standing.Usable, PersonId = 1, PersonName = "Petra", TakenAt = default };
+        var job = new PutAwayJob
+        {
+            SiteId = 1,
+            FromBinId = 1,
+            ItemId = 1,
+            Standing = Standing.Usable,
+            PersonId = 1,
+            PersonName = "Petra",
+            TakenAt = default,
+        };
         job.Promise(30, new Proposal(0, [], 0, [], [], ""));
         Assert.Equal((10, 0), (Promises.Free(40, [job]), Promises.Free(20, [job])));
     }

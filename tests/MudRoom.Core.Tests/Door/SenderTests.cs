@@ -28,7 +28,13 @@ public sealed class SenderTests
     public void Who_is_aboard_is_not_asked_where_it_is_known()
     {
         var asked = 0;
-        var aboard = Enumerable.Range(1, 2).Select(v => { asked++; return v; });
+        var aboard = Enumerable
+            .Range(1, 2)
+            .Select(v =>
+            {
+                asked++;
+                return v;
+            });
         Assert.Equal(3, Sender.Of(3, null, aboard).Value);
         Assert.Equal(7, Sender.Of(null, 7, aboard).Value);
         Assert.Equal(0, asked);

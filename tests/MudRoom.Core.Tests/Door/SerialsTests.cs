@@ -30,15 +30,22 @@ public sealed class SerialsTests
 
     [Fact]
     public void A_range_has_as_many_as_the_ends_say_each_once_and_all_of_one_length() =>
-        Gen.Select(Gen.Int[0, 90_000], Gen.Int[0, 300], Gen.Int[5, 9]).Sample((first, more, digits) =>
-        {
-            var (a, b) = (first.ToString().PadLeft(digits, '0'), (first + more).ToString().PadLeft(digits, '0'));
-            var all = Serials.Read($"S{a} to S{b}").Value;
-            Assert.Equal(more + 1, all.Distinct().Count());
-            Assert.All(all, s => Assert.Equal(digits + 1, s.Length));
-            Assert.Equal(all.Order(StringComparer.Ordinal), all);
-        });
+        Gen.Select(Gen.Int[0, 90_000], Gen.Int[0, 300], Gen.Int[5, 9])
+            .Sample(
+                (first, more, digits) =>
+                {
+                    var (a, b) = (first.ToString().PadLeft(digits, '0'), (first + more).ToString().PadLeft(digits, '0'));
+                    var all = Serials.Read($"S{a} to S{b}").Value;
+                    Assert.Equal(more + 1, all.Distinct().Count());
+                    Assert.All(all, s => Assert.Equal(digits + 1, s.Length));
+                    Assert.Equal(all.Order(StringComparer.Ordinal), all);
+                }
+            );
 
     [Fact]
-    public void No_text_breaks_it() => Gen.String.Sample(text => { _ = Serials.Read(text); });
+    public void No_text_breaks_it() =>
+        Gen.String.Sample(text =>
+        {
+            _ = Serials.Read(text);
+        });
 }

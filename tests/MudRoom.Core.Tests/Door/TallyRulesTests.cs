@@ -28,7 +28,22 @@ public sealed class TallyRulesTests
     };
 
     static readonly Count good = new(
-        fenugreek, sack, 12, null, "MK-F-2291", new GoodsDate(new DateOnly(2025, 10, 31)), new DateOnly(2027, 10, 30), null, "India", null, null, null, null, false, false);
+        fenugreek,
+        sack,
+        12,
+        null,
+        "MK-F-2291",
+        new GoodsDate(new DateOnly(2025, 10, 31)),
+        new DateOnly(2027, 10, 30),
+        null,
+        "India",
+        null,
+        null,
+        null,
+        null,
+        false,
+        false
+    );
 
     static readonly PartView open = new(7, "PO-4482", 2, today.AddDays(-60), today, 1000, 300, 0);
 
@@ -42,7 +57,16 @@ public sealed class TallyRulesTests
     public void Good_goods_without_plan_are_usable_and_those_with_one_are_to_inspect()
     {
         Assert.Equal(Standing.Usable, Judge(good).Value.Standing);
-        var inspected = new Item { Id = 1, Code = "X", Name = "X", BaseUnit = "KGM", Step = 0.5m, InspectionPlanId = 3, PackLevels = [kg, sack] };
+        var inspected = new Item
+        {
+            Id = 1,
+            Code = "X",
+            Name = "X",
+            BaseUnit = "KGM",
+            Step = 0.5m,
+            InspectionPlanId = 3,
+            PackLevels = [kg, sack],
+        };
         Assert.Equal(Standing.ToInspect, Judge(good with { Item = inspected }).Value.Standing);
     }
 
@@ -56,7 +80,13 @@ public sealed class TallyRulesTests
     [Fact]
     public void Swapped_dates_are_refused_with_both_and_the_hint()
     {
-        var refusal = Judge(good with { Production = new GoodsDate(new DateOnly(2026, 5, 1)), BestBefore = new DateOnly(2026, 3, 2) }).Refusal!;
+        var refusal = Judge(
+            good with
+            {
+                Production = new GoodsDate(new DateOnly(2026, 5, 1)),
+                BestBefore = new DateOnly(2026, 3, 2),
+            }
+        ).Refusal!;
         Assert.Equal("dates-swapped", refusal.Code);
         Assert.Equal("Best before 2026-03-02 is before production 2026-05-01.", refusal.Sentence);
         Assert.Contains("swapped", refusal.Next);
@@ -102,10 +132,35 @@ public sealed class TallyRulesTests
     public void An_item_asks_in_the_order_of_its_label_and_for_the_date_that_rules()
     {
         Assert.Equal(["sourceBatch", "production", "bestBefore", "origin"], TallyRules.Asks(fenugreek));
-        var yoghurt = new Item { Id = 2, Code = "Y", Name = "Y", BaseUnit = "KGM", NeedsDates = true, RulingDate = RulingDate.Expiry, NeedsSerial = true, CatchWeight = true, PackLevels = [kg] };
+        var yoghurt = new Item
+        {
+            Id = 2,
+            Code = "Y",
+            Name = "Y",
+            BaseUnit = "KGM",
+            NeedsDates = true,
+            RulingDate = RulingDate.Expiry,
+            NeedsSerial = true,
+            CatchWeight = true,
+            PackLevels = [kg],
+        };
         Assert.Equal(["production", "expiry", "serial", "weight"], TallyRules.Asks(yoghurt));
-        Assert.Equal(["expiry", "serial", "weight"], TallyRules.Wanted(good with { Item = yoghurt, Production = null, BestBefore = null, Serial = null }));
-        Assert.Empty(TallyRules.Asks(new Item { Id = 3, Code = "X", Name = "X", BaseUnit = "KGM", PackLevels = [kg] }));
+        Assert.Equal(
+            ["expiry", "serial", "weight"],
+            TallyRules.Wanted(good with { Item = yoghurt, Production = null, BestBefore = null, Serial = null })
+        );
+        Assert.Empty(
+            TallyRules.Asks(
+                new Item
+                {
+                    Id = 3,
+                    Code = "X",
+                    Name = "X",
+                    BaseUnit = "KGM",
+                    PackLevels = [kg],
+                }
+            )
+        );
     }
 
     [Fact]
@@ -116,7 +171,8 @@ public sealed class TallyRulesTests
     [InlineData(-1, "quantity-not-positive")]
     [InlineData(99_999_999, "quantity-too-large")]
     [InlineData(1.5, "packs-not-whole")]
-    public void A_count_that_cannot_be_is_refused(decimal packs, string code) => Assert.Equal(code, Judge(good with { Packs = packs }).Refusal!.Code);
+    public void A_count_that_cannot_be_is_refused(decimal packs, string code) =>
+        Assert.Equal(code, Judge(good with { Packs = packs }).Refusal!.Code);
 
     [Fact]
     public void A_quantity_between_steps_is_refused_with_the_two_nearest() =>
@@ -133,7 +189,10 @@ public sealed class TallyRulesTests
 
     [Fact]
     public void Damaged_goods_want_a_sentence() =>
-        Assert.Equal("note-missing", Judge(good with { Aside = Aside.Damaged, Reason = new DoorSettings().ReasonOf(Aside.Damaged, null).Value }).Refusal!.Code);
+        Assert.Equal(
+            "note-missing",
+            Judge(good with { Aside = Aside.Damaged, Reason = new DoorSettings().ReasonOf(Aside.Damaged, null).Value }).Refusal!.Code
+        );
 
     [Fact]
     public void A_reason_of_the_administrators_list_may_force_a_picture()
@@ -151,7 +210,16 @@ public sealed class TallyRulesTests
     [Fact]
     public void Weighed_goods_lie_within_their_tolerance()
     {
-        var pot = new Item { Id = 3, Code = "POT", Name = "Potted lemon", Mass = 4, CatchWeight = true, WeightTolerance = 10, PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "tray", Numerator = 4 }] };
+        var pot = new Item
+        {
+            Id = 3,
+            Code = "POT",
+            Name = "Potted lemon",
+            Mass = 4,
+            CatchWeight = true,
+            WeightTolerance = 10,
+            PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "tray", Numerator = 4 }],
+        };
         var count = new Count(pot, pot.PackLevels[1], 2, null, null, null, null, null, null, null, null, null, null, false, false);
         Assert.Equal("wanted", Judge(count).Refusal!.Code);
         Assert.Null(Judge(count with { Weight = 35.2m }).Refusal);
@@ -173,8 +241,13 @@ public sealed class TallyRulesTests
     [InlineData(QuantityEntry.Proposed, 310, true, 1, false)]
     [InlineData(QuantityEntry.Proposed, 20, false, 1, false)]
     [InlineData(QuantityEntry.Typed, 310, false, null, false)]
-    public void What_is_open_is_proposed_only_where_the_site_says_so_and_in_whole_packs(QuantityEntry setting, int open, bool isGiven, int? packs, bool proposed) =>
-        Assert.Equal(((decimal?)packs, proposed), QuantityRules.Entry(setting, open, sack, 1, isGiven));
+    public void What_is_open_is_proposed_only_where_the_site_says_so_and_in_whole_packs(
+        QuantityEntry setting,
+        int open,
+        bool isGiven,
+        int? packs,
+        bool proposed
+    ) => Assert.Equal(((decimal?)packs, proposed), QuantityRules.Entry(setting, open, sack, 1, isGiven));
 
     [Fact]
     public void Goods_on_no_order_of_the_arrival_are_refused() =>
@@ -196,7 +269,8 @@ public sealed class TallyRulesTests
     [InlineData("", false)]
     [InlineData("0.0000001", false)]
     [InlineData("99999999999999999999999999999999999", false)]
-    public void A_number_is_read_as_people_type_it_or_refused(string text, bool read) => Assert.Equal(read, Quantities.Read(text).Refusal is null);
+    public void A_number_is_read_as_people_type_it_or_refused(string text, bool read) =>
+        Assert.Equal(read, Quantities.Read(text).Refusal is null);
 
     [Theory]
     [InlineData("2026-03-10", true)]
@@ -204,12 +278,18 @@ public sealed class TallyRulesTests
     [InlineData("", true)]
     [InlineData("10.03.2026", false)]
     [InlineData("2026-02-30", false)]
-    public void A_date_is_read_as_people_type_it_or_refused(string text, bool read) => Assert.Equal(read, GoodsDate.Typed("Production", text).Refusal is null);
+    public void A_date_is_read_as_people_type_it_or_refused(string text, bool read) =>
+        Assert.Equal(read, GoodsDate.Typed("Production", text).Refusal is null);
 
     [Fact]
     public void Closing_wants_a_decision_for_every_short_line_and_a_note_for_every_vendor()
     {
-        var lines = new[] { new ClosingLine(1, 10, 10, 0, null), new ClosingLine(2, 10, 4, 6, null), new ClosingLine(3, 10, 0, 10, ShortDecision.MoreToCome) };
+        var lines = new[]
+        {
+            new ClosingLine(1, 10, 10, 0, null),
+            new ClosingLine(2, 10, 4, 6, null),
+            new ClosingLine(3, 10, 0, 10, ShortDecision.MoreToCome),
+        };
         (int, string)[] vendors = [(5, "Nilgama Coir")];
         Assert.Equal("lines-undecided", ClosingRules.Check(lines, vendors, new Dictionary<int, string>()).Code());
         lines[1] = lines[1] with { Decision = ShortDecision.NeverComing };

@@ -29,7 +29,12 @@ public sealed class TextShapeTests
     [InlineData("(01)09521234000013(10)AB-715251001", "AB-7", null, "2025-10-01")]
     [InlineData("(10)A71125090115271001", "A7", "2025-09-01", "2027-10-01")]
     [InlineData("(10)AB152710013024", "AB", null, "2027-10-01")]
-    public void A_batch_that_ends_with_a_whole_date_may_have_swallowed_it(string label, string batch, string? production, string? bestBefore)
+    public void A_batch_that_ends_with_a_whole_date_may_have_swallowed_it(
+        string label,
+        string batch,
+        string? production,
+        string? bestBefore
+    )
     {
         var suspect = SwallowedIdentifiers.Suspect(ElementStringReader.Read(label, today).Value, today)!.Value.Instead;
         Assert.Equal((batch, production, bestBefore), (suspect.Batch, suspect.Production?.ToString(), suspect.BestBefore?.ToString()));
@@ -56,13 +61,15 @@ public sealed class TextShapeTests
     [InlineData("240000", false)]
     [InlineData("2.5", false)]
     [InlineData("", false)]
-    public void A_barcode_s_content_is_known_by_its_form_and_never_becomes_a_quantity(string text, bool isCode) => Assert.Equal(isCode, ScannedCode.IsCode(text));
+    public void A_barcode_s_content_is_known_by_its_form_and_never_becomes_a_quantity(string text, bool isCode) =>
+        Assert.Equal(isCode, ScannedCode.IsCode(text));
 
     [Theory]
     [InlineData(8, 0)]
     [InlineData(70, 105)]
     [InlineData(400, ScannerSettings.SlowestPace)]
-    public void A_slow_scanner_s_pace_is_learned_with_some_room(int slowest, int pace) => Assert.Equal(pace, ScannerSettings.PaceOf(slowest));
+    public void A_slow_scanner_s_pace_is_learned_with_some_room(int slowest, int pace) =>
+        Assert.Equal(pace, ScannerSettings.PaceOf(slowest));
 
     [Theory]
     [InlineData("2,5", true, "2.5")]
@@ -72,7 +79,10 @@ public sealed class TextShapeTests
     [InlineData("1,200,5", true, null)]
     [InlineData("1.200,5", true, null)]
     public void A_comma_stands_before_decimals_only_where_the_site_says_so(string typed, bool comma, string? number) =>
-        Assert.Equal(number, Quantities.Read(typed, comma).Accepted(out var read) ? read.ToString(System.Globalization.CultureInfo.InvariantCulture) : null);
+        Assert.Equal(
+            number,
+            Quantities.Read(typed, comma).Accepted(out var read) ? read.ToString(System.Globalization.CultureInfo.InvariantCulture) : null
+        );
 
     [Fact]
     public void Labels_say_for_whom_on_the_packs_that_fill_what_is_waited_for_and_on_no_more()

@@ -3,7 +3,8 @@ using NetArchTest.Rules;
 
 namespace MudRoom.Core.Tests.House;
 
-/// <summary>Holds the arrows between the rooms of Core. A room uses the rooms of its row and no other; a new arrow is written down here, or it is a fault.</summary>
+/// <summary>Holds the arrows between the rooms of Core. A room uses the rooms of its row and no other; a new arrow is written down here, or
+/// it is a fault.</summary>
 public sealed class ArrowTests
 {
     /// <summary>Room, and the rooms it may use.</summary>
@@ -24,8 +25,14 @@ public sealed class ArrowTests
 
     public static TheoryData<string> Rooms() => [.. allowed.Keys];
 
-    static NetArchTest.Rules.TestResult Reaches(string room, IEnumerable<string> others) => Types.InAssembly(typeof(Item).Assembly).That().ResideInNamespace($"MudRoom.Core.{room}")
-        .Should().NotHaveDependencyOnAny([.. others.Select(o => $"MudRoom.Core.{o}")]).GetResult();
+    static NetArchTest.Rules.TestResult Reaches(string room, IEnumerable<string> others) =>
+        Types
+            .InAssembly(typeof(Item).Assembly)
+            .That()
+            .ResideInNamespace($"MudRoom.Core.{room}")
+            .Should()
+            .NotHaveDependencyOnAny([.. others.Select(o => $"MudRoom.Core.{o}")])
+            .GetResult();
 
     [Fact]
     public void Core_points_at_nothing_but_the_base_library()
@@ -38,7 +45,13 @@ public sealed class ArrowTests
     [Fact]
     public void Every_room_of_core_has_its_row()
     {
-        var rooms = typeof(Item).Assembly.GetTypes().Select(t => t.Namespace?.Split('.')).Where(n => n is ["MudRoom", "Core", _]).Select(n => n![2]).Distinct().Order();
+        var rooms = typeof(Item)
+            .Assembly.GetTypes()
+            .Select(t => t.Namespace?.Split('.'))
+            .Where(n => n is ["MudRoom", "Core", _])
+            .Select(n => n![2])
+            .Distinct()
+            .Order();
         Assert.Equal(allowed.Keys.Order(), rooms);
     }
 

@@ -26,12 +26,17 @@ public sealed class ScannedCodeTests
     [InlineData("CSQU3054390", typeof(ScannedCode.Wrong))]
     [InlineData("C-12-2", typeof(ScannedCode.Plain))]
     [InlineData("PO-4471", typeof(ScannedCode.Plain))]
-    public void A_scan_is_sorted_by_its_form_and_symbology(string scan, Type kind) => Assert.IsType(kind, ScannedCode.Of(scan, today), exactMatch: true);
+    public void A_scan_is_sorted_by_its_form_and_symbology(string scan, Type kind) =>
+        Assert.IsType(kind, ScannedCode.Of(scan, today), exactMatch: true);
 
     [Fact]
     public void One_scan_can_carry_item_batch_dates_count_mass_and_origin()
     {
-        var read = Assert.IsType<ScannedCode.Elements>(ScannedCode.Of("(01)09521234543213(11)251031(15)271030(10)MK-F-2291(30)12(422)356(3102)002550", today)).Read;
+        var read = Assert
+            .IsType<ScannedCode.Elements>(
+                ScannedCode.Of("(01)09521234543213(11)251031(15)271030(10)MK-F-2291(30)12(422)356(3102)002550", today)
+            )
+            .Read;
         Assert.Equal("09521234543213", read.Gtin);
         Assert.Equal(new GoodsDate(new DateOnly(2025, 10, 31)), read.Production);
         Assert.Equal(new DateOnly(2027, 10, 30), read.BestBefore!.Value.Date);
@@ -58,14 +63,36 @@ public sealed class ScannedCodeTests
     public void A_measure_is_the_quantity_of_what_is_kept_in_such_a_unit(string label, string unit, string packs)
     {
         var read = Assert.IsType<ScannedCode.Elements>(ScannedCode.Of(label, today)).Read;
-        var item = new Item { Code = "X", Name = "X", BaseUnit = unit, PackLevels = [new PackLevel { Name = "each", Numerator = 1 }] };
-        Assert.Equal(decimal.Parse(packs, System.Globalization.CultureInfo.InvariantCulture), Math.Round(LabelAmount.Packs(read, item, item.PackLevels[0]), 4));
-        Assert.Equal(1, LabelAmount.Packs(read with { Elements = [.. read.Elements.Where(e => e.Ai != "30")] }, item, new PackLevel { Name = "box", Numerator = 12 }));
+        var item = new Item
+        {
+            Code = "X",
+            Name = "X",
+            BaseUnit = unit,
+            PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+        };
+        Assert.Equal(
+            decimal.Parse(packs, System.Globalization.CultureInfo.InvariantCulture),
+            Math.Round(LabelAmount.Packs(read, item, item.PackLevels[0]), 4)
+        );
+        Assert.Equal(
+            1,
+            LabelAmount.Packs(
+                read with
+                {
+                    Elements = [.. read.Elements.Where(e => e.Ai != "30")],
+                },
+                item,
+                new PackLevel { Name = "box", Numerator = 12 }
+            )
+        );
     }
 
-    static readonly JsonElement shared = JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "scan-cases.json"))).RootElement;
+    static readonly JsonElement shared = JsonDocument
+        .Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "scan-cases.json")))
+        .RootElement;
 
-    public static TheoryData<string> Shared => [.. shared.GetProperty("cases").EnumerateArray().Select(c => c.GetProperty("text").GetString()!)];
+    public static TheoryData<string> Shared =>
+        [.. shared.GetProperty("cases").EnumerateArray().Select(c => c.GetProperty("text").GetString()!)];
 
     /// <summary>The same cases are read by the device's own copy, for dead spots.</summary>
     [Theory]
@@ -76,33 +103,52 @@ public sealed class ScannedCodeTests
         string? Text(string name) => one.TryGetProperty(name, out var value) ? value.GetString() : null;
         bool Is(string name) => one.TryGetProperty(name, out var value) && value.GetBoolean();
         string Scanner(string name) => shared.GetProperty("scanner").GetProperty(name).GetString()!;
-        var site = new WarehouseSite { Code = "LM", Name = "L", TimeZone = "Europe/London", Door = new DoorSettings { Scanner = new ScannerSettings(Scanner("prefix"), Scanner("suffix"), Scanner("separator")) } };
+        var site = new WarehouseSite
+        {
+            Code = "LM",
+            Name = "L",
+            TimeZone = "Europe/London",
+            Door = new DoorSettings { Scanner = new ScannerSettings(Scanner("prefix"), Scanner("suffix"), Scanner("separator")) },
+        };
         var code = site.Scan(text, new DateTimeOffset(2026, 3, 10, 12, 0, 0, TimeSpan.Zero));
         Assert.Equal(
             (Text("names"), Text("batch"), Text("serial"), Is("unit"), Is("detail")),
-            (code.Key, code.Batch, code.Serial, code.UnitSscc is not null, code is ScannedCode.Elements { Read: { Gtin: null, Sscc: null } }));
+            (
+                code.Key,
+                code.Batch,
+                code.Serial,
+                code.UnitSscc is not null,
+                code is ScannedCode.Elements { Read: { Gtin: null, Sscc: null } }
+            )
+        );
     }
 
     [Fact]
     public void An_expiry_with_its_time_gives_the_day_and_the_minute()
     {
         var read = Assert.IsType<ScannedCode.Elements>(ScannedCode.Of("(01)09521234543213(7003)2703011830", today)).Read;
-        Assert.Equal((new GoodsDate(new DateOnly(2027, 3, 1)), new DateTime(2027, 3, 1, 18, 30, 0)), (read.Expiry!.Value, read.ExpiresAt!.Value));
+        Assert.Equal(
+            (new GoodsDate(new DateOnly(2027, 3, 1)), new DateTime(2027, 3, 1, 18, 30, 0)),
+            (read.Expiry!.Value, read.ExpiresAt!.Value)
+        );
     }
 
     [Theory]
     [InlineData("]C0010952123454321310L7")]
     [InlineData("]d1(01)09521234543213(10)L7")]
     [InlineData("]A0" + "00106141412345678908")]
-    public void What_another_symbol_carries_is_no_element_string(string scan) => Assert.IsType<ScannedCode.Plain>(ScannedCode.Of(scan, today));
+    public void What_another_symbol_carries_is_no_element_string(string scan) =>
+        Assert.IsType<ScannedCode.Plain>(ScannedCode.Of(scan, today));
 
     [Theory]
     [InlineData("(01)09521234543213(37)12")]
     [InlineData("(01)09521234543213(02)09521234543213(37)2")]
     [InlineData("(01)09521234543213(422)276(426)276")]
-    public void Elements_that_exclude_each_other_are_refused(string scan) => Assert.Equal("element-clash", Assert.IsType<ScannedCode.Wrong>(ScannedCode.Of(scan, today)).Why.Code);
+    public void Elements_that_exclude_each_other_are_refused(string scan) =>
+        Assert.Equal("element-clash", Assert.IsType<ScannedCode.Wrong>(ScannedCode.Of(scan, today)).Why.Code);
 
-    /// <summary>The narrowest thing that a label names is what it is about: the unit before the goods on it, the item before its batch.</summary>
+    /// <summary>The narrowest thing that a label names is what it is about: the unit before the goods on it, the item before its
+    /// batch.</summary>
     [Theory]
     [InlineData("]C1003952123477000012350209521234543213" + "37240", "395212347700001235")]
     [InlineData("(01)09521234543213(10)L7", "09521234543213")]
@@ -112,7 +158,8 @@ public sealed class ScannedCodeTests
     [InlineData("9521234543214", "9521234543214")]
     [InlineData("CSQU3054383", "CSQU 305438 3")]
     [InlineData("C-12-2", "C-12-2")]
-    public void A_label_is_about_the_narrowest_thing_it_names(string scan, string key) => Assert.Equal(key, ScannedCode.Of(scan, today).Key);
+    public void A_label_is_about_the_narrowest_thing_it_names(string scan, string key) =>
+        Assert.Equal(key, ScannedCode.Of(scan, today).Key);
 
     [Fact]
     public void A_separator_ends_a_batch_and_its_absence_runs_it_on()

@@ -13,8 +13,11 @@ public sealed class ContainerNumbers
         get
         {
             var data = new TheoryData<string, bool>();
-            foreach (var cells in File.ReadLines(Path.Combine(AppContext.BaseDirectory, "Published", "data", "iso6346_check_digits.csv"))
-                .Where(l => l.Length > 0 && l[0] != '#' && !l.StartsWith("number,", StringComparison.Ordinal)).Select(l => l.Split(',')))
+            foreach (
+                var cells in File.ReadLines(Path.Combine(AppContext.BaseDirectory, "Published", "data", "iso6346_check_digits.csv"))
+                    .Where(l => l.Length > 0 && l[0] != '#' && !l.StartsWith("number,", StringComparison.Ordinal))
+                    .Select(l => l.Split(','))
+            )
                 data.Add(cells[0], cells[2] == "valid");
             return data;
         }

@@ -13,7 +13,12 @@ public sealed class Gs1ElementStrings
 
     // The linters of these check what we do not: media types and similar; the value is carried on as it is.
     static readonly JsonElement[] cases =
-        [.. JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Published", "data", "gs1_element_strings.json"))).RootElement.GetProperty("cases").EnumerateArray()];
+    [
+        .. JsonDocument
+            .Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Published", "data", "gs1_element_strings.json")))
+            .RootElement.GetProperty("cases")
+            .EnumerateArray(),
+    ];
 
     public static TheoryData<string> Strings => [.. cases.Select(c => c.GetProperty("bracketed").GetString()!)];
 
@@ -23,7 +28,10 @@ public sealed class Gs1ElementStrings
     {
         var verdict = Case(bracketed).GetProperty("lint_value").GetString()!;
         var ours = ElementStringReader.Read(bracketed, today);
-        Assert.True((verdict == "ok") == (ours.Refusal is null), $"{bracketed}: they say {verdict}, we say {ours.Refusal?.Sentence ?? "ok"}");
+        Assert.True(
+            (verdict == "ok") == (ours.Refusal is null),
+            $"{bracketed}: they say {verdict}, we say {ours.Refusal?.Sentence ?? "ok"}"
+        );
     }
 
     [Theory]
@@ -31,7 +39,8 @@ public sealed class Gs1ElementStrings
     public void Associations_agree_with_the_linters(string bracketed)
     {
         var read = ElementStringReader.Read(bracketed, today);
-        if (read.Refusal is not null) return;
+        if (read.Refusal is not null)
+            return;
         var verdict = Case(bracketed).GetProperty("lint_with_associations").GetString()!;
         var ours = ElementStringReader.CheckAssociations(read.Value);
         Assert.True((verdict == "ok") == (ours is null), $"{bracketed}: they say {verdict}, we say {ours?.Sentence ?? "ok"}");
@@ -44,12 +53,14 @@ public sealed class Gs1ElementStrings
         var one = Case(bracketed);
         var elements = one.GetProperty("elements").EnumerateArray().Select(e => (e[0].GetString()!, e[1].GetString()!)).ToList();
         var raw = ElementStringReader.Read(one.GetProperty("raw").GetString()!, today);
-        if (raw.Refusal is not null) Assert.NotEqual("ok", one.GetProperty("lint_value").GetString());
+        if (raw.Refusal is not null)
+            Assert.NotEqual("ok", one.GetProperty("lint_value").GetString());
         else if (one.GetProperty("lint_value").GetString() == "ok")
             Assert.Equal(elements.DistinctBy(e => e.Item1), raw.Value.Elements.Select(e => (e.Ai, e.Value)));
     }
 
-    public static TheoryData<string> Links => [.. cases.Where(c => c.TryGetProperty("digital_link_uri", out _)).Select(c => c.GetProperty("bracketed").GetString()!)];
+    public static TheoryData<string> Links =>
+        [.. cases.Where(c => c.TryGetProperty("digital_link_uri", out _)).Select(c => c.GetProperty("bracketed").GetString()!)];
 
     [Theory]
     [MemberData(nameof(Links))]
@@ -58,12 +69,19 @@ public sealed class Gs1ElementStrings
         var one = Case(bracketed);
         var address = one.GetProperty("digital_link_uri").GetString()!;
         var code = ScannedCode.Of(address, today);
-        // The toolkit leaves out what it does not know, and a batch beside a unit: there the address that it wrote is right, and says less than the string.
-        var theirs = one.GetProperty("digital_link_toolkit_parse").EnumerateObject().Where(p => Uri.UnescapeDataString(address).Contains(p.Value.GetString()!, StringComparison.Ordinal)).ToDictionary(p => p.Name, p => p.Value.GetString());
+        // The toolkit leaves out what it does not know, and a batch beside a unit: there the address that it wrote is right, and says less
+        // than the string.
+        var theirs = one.GetProperty("digital_link_toolkit_parse")
+            .EnumerateObject()
+            .Where(p => Uri.UnescapeDataString(address).Contains(p.Value.GetString()!, StringComparison.Ordinal))
+            .ToDictionary(p => p.Name, p => p.Value.GetString());
         var whole = theirs.Count == one.GetProperty("elements").EnumerateArray().DistinctBy(e => e[0].GetString()).Count();
-        if (whole && one.GetProperty("lint_value").GetString() != "ok") Assert.IsType<ScannedCode.Wrong>(code);
-        else if (code is ScannedCode.Unit unit) Assert.Equal(theirs, new Dictionary<string, string?> { ["00"] = unit.Sscc });
-        else Assert.Equal(theirs, Assert.IsType<ScannedCode.Elements>(code).Read.Elements.ToDictionary(e => e.Ai, e => (string?)e.Value));
+        if (whole && one.GetProperty("lint_value").GetString() != "ok")
+            Assert.IsType<ScannedCode.Wrong>(code);
+        else if (code is ScannedCode.Unit unit)
+            Assert.Equal(theirs, new Dictionary<string, string?> { ["00"] = unit.Sscc });
+        else
+            Assert.Equal(theirs, Assert.IsType<ScannedCode.Elements>(code).Read.Elements.ToDictionary(e => e.Ai, e => (string?)e.Value));
     }
 
     static JsonElement Case(string bracketed) => cases.First(c => c.GetProperty("bracketed").GetString() == bracketed);

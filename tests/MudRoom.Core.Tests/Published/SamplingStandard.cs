@@ -66,19 +66,19 @@ public sealed class SamplingStandard
     public void Every_cell_leads_to_a_plan_without_turning_back(Severity severity)
     {
         for (var row = 0; row <= SamplingTables.LastRow(severity); row++)
-            for (var column = 0; column < SamplingTables.Aqls.Count; column++)
+        for (var column = 0; column < SamplingTables.Aqls.Count; column++)
+        {
+            var direction = 0;
+            var at = row;
+            while (SamplingTables.CellAt(at, column, severity) is var cell && cell is not SamplingTables.Cell.Plan)
             {
-                var direction = 0;
-                var at = row;
-                while (SamplingTables.CellAt(at, column, severity) is var cell && cell is not SamplingTables.Cell.Plan)
-                {
-                    var step = cell is SamplingTables.Cell.Up ? -1 : 1;
-                    Assert.True(direction == 0 || direction == step, $"{severity} row {row} column {column} turns back");
-                    direction = step;
-                    at += step;
-                    Assert.InRange(at, 0, SamplingTables.LastRow(severity));
-                }
+                var step = cell is SamplingTables.Cell.Up ? -1 : 1;
+                Assert.True(direction == 0 || direction == step, $"{severity} row {row} column {column} turns back");
+                direction = step;
+                at += step;
+                Assert.InRange(at, 0, SamplingTables.LastRow(severity));
             }
+        }
     }
 
     [Theory]
@@ -104,12 +104,16 @@ public sealed class SamplingStandard
     public void Tightened_inspection_accepts_a_lot_at_the_AQL_less_often(Severity sharp, Severity lax)
     {
         foreach (var letter in "CDEFGHJKLMN")
-            foreach (var aql in new[] { 0.65m, 1.0m, 1.5m, 2.5m, 4.0m })
-            {
-                var a = SamplingTables.Plan(letter, aql, sharp);
-                var b = SamplingTables.Plan(letter, aql, lax);
-                Assert.True(ChanceToAccept.FromProcess((double)aql / 100, a.SampleSize, a.Ac) <= ChanceToAccept.FromProcess((double)aql / 100, b.SampleSize, b.Ac) + 1e-9, $"{letter} {aql}");
-            }
+        foreach (var aql in new[] { 0.65m, 1.0m, 1.5m, 2.5m, 4.0m })
+        {
+            var a = SamplingTables.Plan(letter, aql, sharp);
+            var b = SamplingTables.Plan(letter, aql, lax);
+            Assert.True(
+                ChanceToAccept.FromProcess((double)aql / 100, a.SampleSize, a.Ac)
+                    <= ChanceToAccept.FromProcess((double)aql / 100, b.SampleSize, b.Ac) + 1e-9,
+                $"{letter} {aql}"
+            );
+        }
     }
 
     // Table 1 of the standard: well-known cells, from memory.
@@ -123,17 +127,57 @@ public sealed class SamplingStandard
     [InlineData(35_000, InspectionLevel.I, 'K')]
     [InlineData(500_001, InspectionLevel.III, 'R')]
     [InlineData(500_001, InspectionLevel.S1, 'D')]
-    public void Code_letters_follow_table_1(long lot, InspectionLevel level, char letter) => Assert.Equal(letter, SamplingTables.Letter(lot, level));
+    public void Code_letters_follow_table_1(long lot, InspectionLevel level, char letter) =>
+        Assert.Equal(letter, SamplingTables.Letter(lot, level));
 
     [Fact]
     public void A_larger_lot_or_a_higher_level_never_has_an_earlier_letter()
     {
-        long[] lots = [2, 8, 9, 15, 16, 25, 26, 50, 51, 90, 91, 150, 151, 280, 281, 500, 501, 1200, 1201, 3200, 3201, 10_000, 10_001, 35_000, 35_001, 150_000, 150_001, 500_000, 500_001];
+        long[] lots =
+        [
+            2,
+            8,
+            9,
+            15,
+            16,
+            25,
+            26,
+            50,
+            51,
+            90,
+            91,
+            150,
+            151,
+            280,
+            281,
+            500,
+            501,
+            1200,
+            1201,
+            3200,
+            3201,
+            10_000,
+            10_001,
+            35_000,
+            35_001,
+            150_000,
+            150_001,
+            500_000,
+            500_001,
+        ];
         foreach (var level in Enum.GetValues<InspectionLevel>())
             for (var i = 1; i < lots.Length; i++)
                 Assert.True(SamplingTables.Letter(lots[i], level) >= SamplingTables.Letter(lots[i - 1], level));
         foreach (var lot in lots)
-            foreach (var (low, high) in new[] { (InspectionLevel.I, InspectionLevel.II), (InspectionLevel.II, InspectionLevel.III), (InspectionLevel.S1, InspectionLevel.S2), (InspectionLevel.S3, InspectionLevel.S4) })
-                Assert.True(SamplingTables.Letter(lot, low) <= SamplingTables.Letter(lot, high));
+        foreach (
+            var (low, high) in new[]
+            {
+                (InspectionLevel.I, InspectionLevel.II),
+                (InspectionLevel.II, InspectionLevel.III),
+                (InspectionLevel.S1, InspectionLevel.S2),
+                (InspectionLevel.S3, InspectionLevel.S4),
+            }
+        )
+            Assert.True(SamplingTables.Letter(lot, low) <= SamplingTables.Letter(lot, high));
     }
 }

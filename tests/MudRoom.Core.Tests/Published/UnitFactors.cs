@@ -3,7 +3,8 @@ using MudRoom.Core.Site;
 namespace MudRoom.Core.Tests.Published;
 
 /// <summary>
-/// Sizes of units against published factors: NIST Special Publication 811 (2008), appendix B.8, bold entries, which are exact by definition; the values stand from
+/// Sizes of units against published factors: NIST Special Publication 811 (2008), appendix B.8, bold entries, which are exact by
+/// definition; the values stand from
 /// memory, as no package here carries them. Codes against UN/ECE Recommendation 20 and GS1's measures as digital-link.js 1.4.3 maps them.
 /// </summary>
 public sealed class UnitFactors
@@ -45,12 +46,36 @@ public sealed class UnitFactors
     [Fact]
     public void Every_unit_has_a_code_of_the_recommendation_and_of_GS1s_measures()
     {
-        // UN/ECE Recommendation 20, as listed by open packages; the codes that GS1's measure identifiers stand for, by digital-link.js 1.4.3 (Apache-2.0).
-        string[] gs1 = ["KGM", "MTR", "MTK", "LTR", "MTQ", "LBR", "INH", "FOT", "YRD", "FTK", "YDK", "ONZ", "APZ", "INK", "QTL", "GLL", "INQ", "FTQ", "YDQ"];
+        // UN/ECE Recommendation 20, as listed by open packages; the codes that GS1's measure identifiers stand for, by digital-link.js
+        // 1.4.3 (Apache-2.0).
+        string[] gs1 =
+        [
+            "KGM",
+            "MTR",
+            "MTK",
+            "LTR",
+            "MTQ",
+            "LBR",
+            "INH",
+            "FOT",
+            "YRD",
+            "FTK",
+            "YDK",
+            "ONZ",
+            "APZ",
+            "INK",
+            "QTL",
+            "GLL",
+            "INQ",
+            "FTQ",
+            "YDQ",
+        ];
         Assert.All(gs1, code => Assert.NotNull(Units.Find(code)));
         Assert.Equal(Units.All.Count, Units.All.Select(u => u.Code).Distinct().Count());
         Assert.Equal(Units.All.Count, Units.All.Select(u => u.Word).Distinct().Count());
-        var known = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Published", "data", "unece_rec20_codes.csv")).Skip(1).ToHashSet();
+        var known = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Published", "data", "unece_rec20_codes.csv"))
+            .Skip(1)
+            .ToHashSet();
         Assert.All(Units.All, u => Assert.Contains(u.Code, known));
     }
 
@@ -58,18 +83,21 @@ public sealed class UnitFactors
     public void There_and_back_is_the_same_and_what_does_not_measure_the_same_has_no_ratio()
     {
         foreach (var a in Units.All)
-            foreach (var b in Units.All)
-            {
-                var there = Units.Ratio(a.Code, b.Code);
-                Assert.Equal(a.Dimension == b.Dimension, there is not null);
-                if (there is { } t && Units.Ratio(b.Code, a.Code) is { } back) Assert.Equal((t.Numerator, t.Denominator), (back.Denominator, back.Numerator));
-            }
+        foreach (var b in Units.All)
+        {
+            var there = Units.Ratio(a.Code, b.Code);
+            Assert.Equal(a.Dimension == b.Dimension, there is not null);
+            if (there is { } t && Units.Ratio(b.Code, a.Code) is { } back)
+                Assert.Equal((t.Numerator, t.Denominator), (back.Denominator, back.Numerator));
+        }
     }
 
     [Fact]
     public void Package_types_are_codes_of_recommendation_21()
     {
-        var known = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Published", "data", "unece_rec21_codes.csv")).Skip(1).ToHashSet();
+        var known = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Published", "data", "unece_rec21_codes.csv"))
+            .Skip(1)
+            .ToHashSet();
         Assert.All(PackageTypes.All, t => Assert.Contains(t.Code, known));
     }
 }

@@ -6,7 +6,8 @@ namespace MudRoom.Core.Tests.Road;
 /// <summary>Which arrival an advice belongs to, how much a vehicle carries, and what is withdrawn.</summary>
 public sealed class AdviceTargetTests
 {
-    static CarryingArrival On(string number, string? container = null, bool begun = false, bool advised = false) => new(number, container, begun, advised);
+    static CarryingArrival On(string number, string? container = null, bool begun = false, bool advised = false) =>
+        new(number, container, begun, advised);
 
     [Fact]
     public void An_advice_joins_the_one_arrival_that_is_planned_for_its_goods()
@@ -30,22 +31,38 @@ public sealed class AdviceTargetTests
         CarryingArrival[] two = [On("A-2"), On("A-1")];
         Assert.Equal(["A-1", "A-2"], AdviceRules.Target(null, two, null).Choices);
         Assert.Equal("A-2", AdviceRules.Target(null, two, "a-2").Joins);
-        Assert.Equal((null, 0), (AdviceRules.Target(null, two, AdviceTarget.New).Joins, AdviceRules.Target(null, two, AdviceTarget.New).Choices.Count));
+        Assert.Equal(
+            (null, 0),
+            (AdviceRules.Target(null, two, AdviceTarget.New).Joins, AdviceRules.Target(null, two, AdviceTarget.New).Choices.Count)
+        );
         Assert.Equal(2, AdviceRules.Target(null, two, "A-9").Choices.Count);
     }
 
     [Fact]
     public void A_line_goes_to_the_part_that_is_planned_before_one_due_earlier()
     {
-        AdvisablePart[] parts = [new(1, "PO-1", 1, 7, new DateOnly(2026, 3, 1), 40), new(2, "PO-2", 1, 7, new DateOnly(2026, 3, 9), 40, IsPlanned: true)];
-        AdvisedLine[] lines = [new(null, null, null, null, null, 7, "X", 40, null, null, null, null), new(null, null, null, null, null, 7, "X", 10, null, null, null, null)];
+        AdvisablePart[] parts =
+        [
+            new(1, "PO-1", 1, 7, new DateOnly(2026, 3, 1), 40),
+            new(2, "PO-2", 1, 7, new DateOnly(2026, 3, 9), 40, IsPlanned: true),
+        ];
+        AdvisedLine[] lines =
+        [
+            new(null, null, null, null, null, 7, "X", 40, null, null, null, null),
+            new(null, null, null, null, null, 7, "X", 10, null, null, null, null),
+        ];
         Assert.Equal([2, 1], AdviceRules.Match(lines, parts, _ => "X").PartOf);
     }
 
     [Fact]
     public void A_vehicle_carries_at_least_what_is_counted_of_it_or_ours_on_the_way()
     {
-        var item = new Item { Code = "X", Name = "X", PackLevels = [new PackLevel { Name = "each", Numerator = 1 }] };
+        var item = new Item
+        {
+            Code = "X",
+            Name = "X",
+            PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+        };
         var line = new ManifestLine { PartId = 1, Expected = 40 };
         line.Count(10);
         Assert.Equal("below-received", line.Carry(9, item)!.Code);
@@ -56,7 +73,13 @@ public sealed class AdviceTargetTests
         Assert.Equal("quantity-not-whole", line.Carry(24.5m, item)!.Code);
     }
 
-    static Arrival Planned(params ManifestLine[] manifest) => new() { Number = "A-1", SiteId = 1, Manifest = [.. manifest] };
+    static Arrival Planned(params ManifestLine[] manifest) =>
+        new()
+        {
+            Number = "A-1",
+            SiteId = 1,
+            Manifest = [.. manifest],
+        };
 
     [Fact]
     public void Only_what_nobody_counted_and_is_not_ours_is_withdrawn()

@@ -9,10 +9,35 @@ public sealed class ForecastTests
 {
     static readonly DateTime now = new(2026, 3, 10, 6, 0, 0, DateTimeKind.Unspecified);
 
-    static LoadToForecast Load(string number, int door, double minutes, double spread, int startsIn = 0, double gateSpread = 0, bool begun = false, double share = 0, int crew = 0) => new(
-        number, door, crew == 0 ? [] : [crew], now.AddMinutes(startsIn), now.AddMinutes(startsIn + minutes), now.AddMinutes(startsIn - 1000), gateSpread, minutes, spread, begun, share, 0, 0);
+    static LoadToForecast Load(
+        string number,
+        int door,
+        double minutes,
+        double spread,
+        int startsIn = 0,
+        double gateSpread = 0,
+        bool begun = false,
+        double share = 0,
+        int crew = 0
+    ) =>
+        new(
+            number,
+            door,
+            crew == 0 ? [] : [crew],
+            now.AddMinutes(startsIn),
+            now.AddMinutes(startsIn + minutes),
+            now.AddMinutes(startsIn - 1000),
+            gateSpread,
+            minutes,
+            spread,
+            begun,
+            share,
+            0,
+            0
+        );
 
-    static DayForecast Run(int runs, params LoadToForecast[] loads) => Forecast.Run(new DayToForecast(now, loads, 0, 1, 0, 1, now.AddHours(11), new PlanSettings()), seed: 5, runs);
+    static DayForecast Run(int runs, params LoadToForecast[] loads) =>
+        Forecast.Run(new DayToForecast(now, loads, 0, 1, 0, 1, now.AddHours(11), new PlanSettings()), seed: 5, runs);
 
     static double Minutes(DateTime at) => (at - now).TotalMinutes;
 
@@ -51,7 +76,8 @@ public sealed class ForecastTests
     [Fact]
     public void The_sum_of_two_has_the_mean_and_spread_of_a_sum()
     {
-        // Fenton and Wilkinson: the sum of log-normals has the summed mean and variance; its quantiles are near those of the log-normal with both.
+        // Fenton and Wilkinson: the sum of log-normals has the summed mean and variance; its quantiles are near those of the log-normal
+        // with both.
         var forecast = Run(40_000, Load("A", 1, 60, 0.25), Load("B", 1, 60, 0.25, startsIn: 1));
         var one = new LogNormal(Math.Log(60), 0.25);
         var (mean, variance) = (2 * one.Mean, 2 * one.Variance);
@@ -66,7 +92,11 @@ public sealed class ForecastTests
     {
         var forecast = Run(40_000, Load("A", 1, 60, 0.3), Load("B", 2, 60, 0.3));
         // P(max ≤ x) = F(x)²: the median of the maximum is the 70.7th percentile of one.
-        Assert.Equal(new LogNormal(Math.Log(60), 0.3).InverseCumulativeDistribution(Math.Sqrt(0.5)), Minutes(forecast.AllDoors.Likely), 1.0);
+        Assert.Equal(
+            new LogNormal(Math.Log(60), 0.3).InverseCumulativeDistribution(Math.Sqrt(0.5)),
+            Minutes(forecast.AllDoors.Likely),
+            1.0
+        );
     }
 
     [Fact]
@@ -93,7 +123,16 @@ public sealed class ForecastTests
     public void Bench_and_shelf_run_on_with_their_own_rates()
     {
         var settings = new PlanSettings { InspectionsPerHour = 2, JobsPerHour = 30 };
-        var day = new DayToForecast(now, [Load("A", 1, 60, 0) with { Inspections = 1, Jobs = 20 }], Bench: 4, Inspectors: 1, Shelf: 10, Drivers: 1, now.AddHours(11), settings);
+        var day = new DayToForecast(
+            now,
+            [Load("A", 1, 60, 0) with { Inspections = 1, Jobs = 20 }],
+            Bench: 4,
+            Inspectors: 1,
+            Shelf: 10,
+            Drivers: 1,
+            now.AddHours(11),
+            settings
+        );
         var forecast = Forecast.Run(day, 1, 20);
         // Four inspections take two hours; the fifth comes after one and waits for them.
         Assert.Equal(150, Minutes(forecast.Bench.Likely));
@@ -127,7 +166,8 @@ public sealed class ForecastTests
     [InlineData(1, 5)]
     [InlineData(0.25, 2)]
     [InlineData(0.1, 1.4)]
-    public void Percentiles_lie_between_neighbours_in_proportion(double share, double value) => Assert.Equal(value, Forecast.Percentile([5, 1, 4, 2, 3], share), 9);
+    public void Percentiles_lie_between_neighbours_in_proportion(double share, double value) =>
+        Assert.Equal(value, Forecast.Percentile([5, 1, 4, 2, 3], share), 9);
 
     [Fact]
     public void A_day_with_nothing_to_do_is_clear_now() => Assert.Equal(now, Run(10).Day.Likely);

@@ -9,14 +9,46 @@ public sealed class OrderTests
 
     static (Order Order, LinePart First, LinePart Second) New()
     {
-        var first = new LinePart { Id = 1, ItemId = 1, SiteId = 1, Due = today, Ordered = 100 };
-        var second = new LinePart { Id = 2, ItemId = 2, SiteId = 1, Due = today, Ordered = 50 };
-        return (new Order
+        var first = new LinePart
         {
-            Number = "PO-1",
-            VendorId = 1,
-            Lines = [new OrderLine { Number = 1, ItemId = 1, Parts = [first] }, new OrderLine { Number = 2, ItemId = 2, Parts = [second] }],
-        }, first, second);
+            Id = 1,
+            ItemId = 1,
+            SiteId = 1,
+            Due = today,
+            Ordered = 100,
+        };
+        var second = new LinePart
+        {
+            Id = 2,
+            ItemId = 2,
+            SiteId = 1,
+            Due = today,
+            Ordered = 50,
+        };
+        return (
+            new Order
+            {
+                Number = "PO-1",
+                VendorId = 1,
+                Lines =
+                [
+                    new OrderLine
+                    {
+                        Number = 1,
+                        ItemId = 1,
+                        Parts = [first],
+                    },
+                    new OrderLine
+                    {
+                        Number = 2,
+                        ItemId = 2,
+                        Parts = [second],
+                    },
+                ],
+            },
+            first,
+            second
+        );
     }
 
     [Fact]
@@ -107,20 +139,33 @@ public sealed class OrderTests
 
     [Fact]
     public void Whatever_happens_a_part_is_open_exactly_when_something_is_still_to_come() =>
-        Gen.Select(Gen.Int[0, 4], Gen.Int[1, 60]).Array[1, 25].Sample(steps =>
-        {
-            var part = new LinePart { Id = 1, ItemId = 1, SiteId = 1, Ordered = 100 };
-            foreach (var (kind, quantity) in steps)
+        Gen.Select(Gen.Int[0, 4], Gen.Int[1, 60])
+            .Array[1, 25]
+            .Sample(steps =>
             {
-                if (kind == 0) part.Receive(quantity);
-                else if (kind == 1 && part.Received >= quantity) part.TakeBack(quantity);
-                else if (kind == 2) part.Reorder(quantity * 2);
-                else if (kind == 3) part.CloseShort();
-                else part.SetDraft(quantity % 2 == 0);
-                Assert.Equal(part.Open > 0 && !part.InDraft, part.IsOpen);
-                Assert.True(part.Ordered >= part.Received || part.Open == 0);
-            }
-        });
+                var part = new LinePart
+                {
+                    Id = 1,
+                    ItemId = 1,
+                    SiteId = 1,
+                    Ordered = 100,
+                };
+                foreach (var (kind, quantity) in steps)
+                {
+                    if (kind == 0)
+                        part.Receive(quantity);
+                    else if (kind == 1 && part.Received >= quantity)
+                        part.TakeBack(quantity);
+                    else if (kind == 2)
+                        part.Reorder(quantity * 2);
+                    else if (kind == 3)
+                        part.CloseShort();
+                    else
+                        part.SetDraft(quantity % 2 == 0);
+                    Assert.Equal(part.Open > 0 && !part.InDraft, part.IsOpen);
+                    Assert.True(part.Ordered >= part.Received || part.Open == 0);
+                }
+            });
 
     [Theory]
     [InlineData(-1, null, DueState.Late)]
@@ -131,7 +176,8 @@ public sealed class OrderTests
     public void A_part_is_late_due_on_time_or_falls_late(int due, int? expected, DueState state) =>
         Assert.Equal(state, DueRules.State(today.AddDays(due), today, expected is { } days ? today.AddDays(days) : null));
 
-    static AdvisedLine Line(int? item, decimal quantity, string? order = "PO-1", int? line = null) => new("395212340000000010", null, "201", order, line, item, item is null ? "MYSTERY-7" : "", quantity, "B1", null, null, null);
+    static AdvisedLine Line(int? item, decimal quantity, string? order = "PO-1", int? line = null) =>
+        new("395212340000000010", null, "201", order, line, item, item is null ? "MYSTERY-7" : "", quantity, "B1", null, null, null);
 
     [Fact]
     public void What_a_vendor_says_is_aboard_goes_to_the_part_it_names()
@@ -163,24 +209,50 @@ public sealed class OrderTests
         Assert.Equal(3, (named with { Serials = ["S-1", "S-2", "S-3", "S-4"] }).Pieces().Sum(p => p.Quantity));
         AdvisablePart[] parts = [new(1, "PO-1", 1, 7, today, 50)];
         Assert.Empty(AdviceRules.Match([named], parts, _ => "Probe").Differences);
-        Assert.Equal("Probe: 1 serial number for 3 pieces.", Assert.Single(AdviceRules.Match([named with { Serials = ["S-1"] }], parts, _ => "Probe").Differences));
+        Assert.Equal(
+            "Probe: 1 serial number for 3 pieces.",
+            Assert.Single(AdviceRules.Match([named with { Serials = ["S-1"] }], parts, _ => "Probe").Differences)
+        );
     }
 
     [Fact]
     public void A_difference_is_decided_once()
     {
-        var difference = new AdviceDifference { ArrivalId = 1, AdviceId = 1, Sentence = "More than open." };
+        var difference = new AdviceDifference
+        {
+            ArrivalId = 1,
+            AdviceId = 1,
+            Sentence = "More than open.",
+        };
         Assert.Equal("note-missing", difference.Decide(" ", "Wanjiru", default)!.Code);
         Assert.Null(difference.Decide("Take it", "Wanjiru", default));
         Assert.Equal("decided", difference.Decide("Leave it", "Dilys", default)!.Code);
     }
 
-    static AdvisedUnit On(string? sscc, string? parent, decimal quantity, int? item = 7, int? part = 1) => new() { ArrivalId = 1, AdviceId = 1, Sscc = sscc, ParentSscc = parent, Quantity = quantity, ItemId = item, PartId = part };
+    static AdvisedUnit On(string? sscc, string? parent, decimal quantity, int? item = 7, int? part = 1) =>
+        new()
+        {
+            ArrivalId = 1,
+            AdviceId = 1,
+            Sscc = sscc,
+            ParentSscc = parent,
+            Quantity = quantity,
+            ItemId = item,
+            PartId = part,
+        };
 
     [Fact]
     public void A_pallet_holds_what_stands_in_the_cartons_on_it_however_deep()
     {
-        AdvisedUnit[] all = [On("P1", null, 0), On("C1", "P1", 10), On("C2", "P1", 5), On("I1", "C2", 3), On("P2", null, 99), On(null, null, 40)];
+        AdvisedUnit[] all =
+        [
+            On("P1", null, 0),
+            On("C1", "P1", 10),
+            On("C2", "P1", 5),
+            On("I1", "C2", 3),
+            On("P2", null, 99),
+            On(null, null, 40),
+        ];
         Assert.Equal([10, 5, 3], AdvisedLoad.Inside(all, "P1").Select(u => u.Quantity));
         Assert.Equal([5, 3], AdvisedLoad.Inside(all, "C2").Select(u => u.Quantity));
         Assert.Empty(AdvisedLoad.Inside(all, "P3"));
@@ -196,14 +268,17 @@ public sealed class OrderTests
     }
 
     [Fact]
-    public void What_is_taken_in_by_one_scan_of_each_outermost_unit_is_all_that_is_on_units() => Gen.Int[0, 12].List[1, 40].Sample(parents =>
-    {
-        // Unit i stands on an earlier one, or on none.
-        var all = parents.Select((p, i) => On($"U{i}", p < i ? $"U{p}" : null, i + 1)).ToList();
-        var scanned = AdvisedLoad.Outermost(all).SelectMany(s => AdvisedLoad.Inside(all, s)).ToList();
-        Assert.Equal(all.Sum(u => u.Quantity), scanned.Sum(u => u.Quantity));
-        Assert.Equal(scanned.Count, scanned.Distinct().Count());
-    });
+    public void What_is_taken_in_by_one_scan_of_each_outermost_unit_is_all_that_is_on_units() =>
+        Gen.Int[0, 12]
+            .List[1, 40]
+            .Sample(parents =>
+            {
+                // Unit i stands on an earlier one, or on none.
+                var all = parents.Select((p, i) => On($"U{i}", p < i ? $"U{p}" : null, i + 1)).ToList();
+                var scanned = AdvisedLoad.Outermost(all).SelectMany(s => AdvisedLoad.Inside(all, s)).ToList();
+                Assert.Equal(all.Sum(u => u.Quantity), scanned.Sum(u => u.Quantity));
+                Assert.Equal(scanned.Count, scanned.Distinct().Count());
+            });
 
     [Fact]
     public void A_unit_with_something_nobody_knows_or_no_order_takes_is_not_taken_in_unseen()

@@ -9,22 +9,50 @@ public sealed class PlanTests
 
     static DateTime At(int hour, int minute = 0) => tuesday.ToDateTime(new TimeOnly(hour, minute));
 
-    static PlanSettings Settings(params Holiday[] holidays) => new()
-    {
-        Hours = [new DoorHours(1, DayOfWeek.Tuesday, new TimeOnly(6, 0), new TimeOnly(17, 0)), new DoorHours(2, DayOfWeek.Tuesday, new TimeOnly(6, 0), new TimeOnly(12, 0))],
-        Holidays = holidays,
-    };
+    static PlanSettings Settings(params Holiday[] holidays) =>
+        new()
+        {
+            Hours =
+            [
+                new DoorHours(1, DayOfWeek.Tuesday, new TimeOnly(6, 0), new TimeOnly(17, 0)),
+                new DoorHours(2, DayOfWeek.Tuesday, new TimeOnly(6, 0), new TimeOnly(12, 0)),
+            ],
+            Holidays = holidays,
+        };
 
-    static LoadToPlan Load(string number = "A-1", int pallets = 20, string vehicle = "truck", DateTime? gate = null, params StorageClass[] classes) =>
-        new(number, vehicle, Handling.Palletised, pallets, 1, classes.Length == 0 ? [StorageClass.Ambient] : classes, At(9), gate ?? At(8), 1, 1, false);
+    static LoadToPlan Load(
+        string number = "A-1",
+        int pallets = 20,
+        string vehicle = "truck",
+        DateTime? gate = null,
+        params StorageClass[] classes
+    ) =>
+        new(
+            number,
+            vehicle,
+            Handling.Palletised,
+            pallets,
+            1,
+            classes.Length == 0 ? [StorageClass.Ambient] : classes,
+            At(9),
+            gate ?? At(8),
+            1,
+            1,
+            false
+        );
 
-    static DayToPlan Day(PlanSettings? settings = null, params LoadToPlan[] loads) => new(
-        tuesday, loads, [new DoorToPlan(1, ["truck", "container"], [StorageClass.Oxidiser]), new DoorToPlan(2, ["van"], [])],
-        [
-            new Worker(1, "Maren", [new Skill("dangerous goods", new DateOnly(2026, 2, 28))], At(6), At(15)), new Worker(2, "Ikenna", [new Skill("dangerous goods", new DateOnly(2026, 11, 30))], At(7), At(17)),
-            new Worker(3, "Leila", [], At(6), At(17)),
-        ],
-        settings ?? Settings());
+    static DayToPlan Day(PlanSettings? settings = null, params LoadToPlan[] loads) =>
+        new(
+            tuesday,
+            loads,
+            [new DoorToPlan(1, ["truck", "container"], [StorageClass.Oxidiser]), new DoorToPlan(2, ["van"], [])],
+            [
+                new Worker(1, "Maren", [new Skill("dangerous goods", new DateOnly(2026, 2, 28))], At(6), At(15)),
+                new Worker(2, "Ikenna", [new Skill("dangerous goods", new DateOnly(2026, 11, 30))], At(7), At(17)),
+                new Worker(3, "Leila", [], At(6), At(17)),
+            ],
+            settings ?? Settings()
+        );
 
     static List<PlanRule> Broken(LoadToPlan load, int door, DateTime start, int[] crew, params Placement[] others)
     {
@@ -64,7 +92,8 @@ public sealed class PlanTests
     }
 
     [Fact]
-    public void One_person_is_at_one_door() => Assert.Equal([PlanRule.CrewTaken], Broken(Load(), 1, At(9), [3], new Placement("A-9", 2, At(9, 30), [3], At(10))));
+    public void One_person_is_at_one_door() =>
+        Assert.Equal([PlanRule.CrewTaken], Broken(Load(), 1, At(9), [3], new Placement("A-9", 2, At(9, 30), [3], At(10))));
 
     [Fact]
     public void Nobody_named_is_a_broken_rule() => Assert.Equal([PlanRule.HeadCount], Broken(Load(), 1, At(9), []));
@@ -81,13 +110,15 @@ public sealed class PlanTests
     }
 
     [Fact]
-    public void Nothing_is_at_a_door_before_it_can_be() => Assert.Equal([PlanRule.BeforeGate], Broken(Load(gate: At(8, 55)), 1, At(9), [3]));
+    public void Nothing_is_at_a_door_before_it_can_be() =>
+        Assert.Equal([PlanRule.BeforeGate], Broken(Load(gate: At(8, 55)), 1, At(9), [3]));
 
     [Fact]
     public void Work_ends_when_the_door_shuts() => Assert.Contains(PlanRule.ShiftHours, Broken(Load(), 1, At(16, 30), [3]));
 
     [Fact]
-    public void A_load_longer_than_the_shift_is_said_to_be_so() => Assert.Contains(PlanRule.LongerThanShift, Broken(Load(pallets: 400), 1, At(6), [3]));
+    public void A_load_longer_than_the_shift_is_said_to_be_so() =>
+        Assert.Contains(PlanRule.LongerThanShift, Broken(Load(pallets: 400), 1, At(6), [3]));
 
     [Fact]
     public void A_half_day_shuts_the_doors_early_and_a_holiday_all_day()
@@ -111,9 +142,20 @@ public sealed class PlanTests
     public void A_plan_that_leaves_no_yard_spot_is_warned_of()
     {
         var (early, late) = (Load("A-1"), Load("A-9"));
-        var day = Day(null, early, late) with { Spots = [["truck"]] };
-        var broken = Assert.Single(PlanCheck.Check(day, early, day.Place(early, 1, At(9), [3]), [new Placement("A-9", 2, At(11), [2], At(12))]));
-        Assert.Equal((PlanRule.YardSpot, RuleForce.Advisory, "All 1 spot for a truck are taken at 08:00."), (broken.Rule, broken.Force, broken.Sentence));
+        var day = Day(null, early, late) with
+        {
+            Spots =
+            [
+                ["truck"],
+            ],
+        };
+        var broken = Assert.Single(
+            PlanCheck.Check(day, early, day.Place(early, 1, At(9), [3]), [new Placement("A-9", 2, At(11), [2], At(12))])
+        );
+        Assert.Equal(
+            (PlanRule.YardSpot, RuleForce.Advisory, "All 1 spot for a truck are taken at 08:00."),
+            (broken.Rule, broken.Force, broken.Sentence)
+        );
     }
 
     [Fact]

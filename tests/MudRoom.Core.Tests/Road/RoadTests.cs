@@ -27,7 +27,8 @@ public sealed class RoadTests
     }
 
     [Fact]
-    public void A_few_minutes_are_not_late() => Assert.Equal(4, RoadQueue.Place(new ArrivalFacts(ArrivalState.Expected, now.AddMinutes(-10), null, null, null, 0), now).Rank);
+    public void A_few_minutes_are_not_late() =>
+        Assert.Equal(4, RoadQueue.Place(new ArrivalFacts(ArrivalState.Expected, now.AddMinutes(-10), null, null, null, 0), now).Rank);
 
     [Theory]
     [InlineData(25, "25 min")]
@@ -35,9 +36,22 @@ public sealed class RoadTests
     [InlineData(2000, "1 d 9 h")]
     public void Spans_are_said_as_people_say_them(int minutes, string words) => Assert.Equal(words, RoadQueue.Span(minutes));
 
-    static Arrival New() => new() { Id = 1, Number = "A-1", SiteId = 1, Planned = instant };
+    static Arrival New() =>
+        new()
+        {
+            Id = 1,
+            Number = "A-1",
+            SiteId = 1,
+            Planned = instant,
+        };
 
-    static DockDoor Door(int site = 1) => new() { Id = 9, SiteId = site, Number = 3 };
+    static DockDoor Door(int site = 1) =>
+        new()
+        {
+            Id = 9,
+            SiteId = site,
+            Number = 3,
+        };
 
     [Fact]
     public void Nothing_is_tallied_before_the_door_and_after_the_closing()
@@ -54,16 +68,53 @@ public sealed class RoadTests
     [Fact]
     public void A_door_takes_one_arrival_and_only_of_its_site()
     {
-        Assert.Equal("door-taken", New().ToDoor(Door(), instant, new Arrival { Id = 2, Number = "A-2", SiteId = 1 }).Code());
+        Assert.Equal(
+            "door-taken",
+            New()
+                .ToDoor(
+                    Door(),
+                    instant,
+                    new Arrival
+                    {
+                        Id = 2,
+                        Number = "A-2",
+                        SiteId = 1,
+                    }
+                )
+                .Code()
+        );
         Assert.Equal("other-site", New().ToDoor(Door(site: 2), instant, null).Code());
     }
 
     [Fact]
     public void An_order_is_complete_when_every_part_is_and_closed_short_when_a_rest_never_comes()
     {
-        var part = new LinePart { ItemId = 1, SiteId = 1, Ordered = 10 };
-        var rest = new LinePart { ItemId = 1, SiteId = 1, Ordered = 5 };
-        var order = new Order { Number = "PO-1", VendorId = 1, Lines = [new OrderLine { Number = 1, ItemId = 1, Parts = [part, rest] }] };
+        var part = new LinePart
+        {
+            ItemId = 1,
+            SiteId = 1,
+            Ordered = 10,
+        };
+        var rest = new LinePart
+        {
+            ItemId = 1,
+            SiteId = 1,
+            Ordered = 5,
+        };
+        var order = new Order
+        {
+            Number = "PO-1",
+            VendorId = 1,
+            Lines =
+            [
+                new OrderLine
+                {
+                    Number = 1,
+                    ItemId = 1,
+                    Parts = [part, rest],
+                },
+            ],
+        };
         part.Receive(12);
         order.Follow();
         Assert.Equal((OrderState.PartlyReceived, 0m), (order.State, part.Open));

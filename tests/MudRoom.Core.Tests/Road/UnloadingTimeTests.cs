@@ -37,13 +37,16 @@ public sealed class UnloadingTimeTests
 
     [Fact]
     public void A_vendors_factor_lies_between_one_and_what_was_seen_and_nears_it_with_more_loads() =>
-        Gen.Select(Gen.Double[0.3, 3], Gen.Int[1, 40]).Sample((ratio, loads) =>
-        {
-            var few = UnloadingTime.VendorFactor(Enumerable.Repeat(ratio, loads));
-            var more = UnloadingTime.VendorFactor(Enumerable.Repeat(ratio, loads + 5));
-            Assert.InRange(few, Math.Min(1, ratio) - 1e-9, Math.Max(1, ratio) + 1e-9);
-            Assert.True(Math.Abs(Math.Log(ratio / more)) <= Math.Abs(Math.Log(ratio / few)) + 1e-9);
-        });
+        Gen.Select(Gen.Double[0.3, 3], Gen.Int[1, 40])
+            .Sample(
+                (ratio, loads) =>
+                {
+                    var few = UnloadingTime.VendorFactor(Enumerable.Repeat(ratio, loads));
+                    var more = UnloadingTime.VendorFactor(Enumerable.Repeat(ratio, loads + 5));
+                    Assert.InRange(few, Math.Min(1, ratio) - 1e-9, Math.Max(1, ratio) + 1e-9);
+                    Assert.True(Math.Abs(Math.Log(ratio / more)) <= Math.Abs(Math.Log(ratio / few)) + 1e-9);
+                }
+            );
 
     [Fact]
     public void A_vendor_whose_loads_all_take_alike_has_a_small_spread() =>
@@ -54,7 +57,20 @@ public sealed class UnloadingTimeTests
     [InlineData("truck", Handling.Palletised)]
     [InlineData("container", Handling.FloorLoaded)]
     public void Loose_goods_in_a_container_are_floor_loaded(string vehicle, Handling handling) =>
-        Assert.Equal(handling, LoadRules.Handling(vehicle, [new Item { Code = "P", Name = "Pot", PackLevels = [new PackLevel { Name = "each", Numerator = 1 }] }]));
+        Assert.Equal(
+            handling,
+            LoadRules.Handling(
+                vehicle,
+                [
+                    new Item
+                    {
+                        Code = "P",
+                        Name = "Pot",
+                        PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+                    },
+                ]
+            )
+        );
 
     [Fact]
     public void Goods_are_counted_in_the_packs_they_come_on()
@@ -64,7 +80,17 @@ public sealed class UnloadingTimeTests
             Code = "CB",
             Name = "Brick",
             Volume = 8,
-            PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "carton", Numerator = 4 }, new PackLevel { Name = "pallet", Numerator = 96, IsUnit = true }],
+            PackLevels =
+            [
+                new PackLevel { Name = "each", Numerator = 1 },
+                new PackLevel { Name = "carton", Numerator = 4 },
+                new PackLevel
+                {
+                    Name = "pallet",
+                    Numerator = 96,
+                    IsUnit = true,
+                },
+            ],
         };
         Assert.Equal(3, LoadRules.Units(Handling.Palletised, [(brick, 200)]));
         Assert.Equal(50, LoadRules.Units(Handling.FloorLoaded, [(brick, 200)]));

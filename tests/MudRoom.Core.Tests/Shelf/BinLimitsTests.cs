@@ -7,34 +7,57 @@ namespace MudRoom.Core.Tests.Shelf;
 /// <summary>A bin is not changed under the goods that stand in it, or are on their way to it.</summary>
 public sealed class BinLimitsTests
 {
-    static readonly Item spade = new() { Id = 1, Code = "SP", Name = "Spade", Mass = 2, Volume = 10, LongestSide = 1.1m };
-    static readonly Item fork = new() { Id = 2, Code = "FK", Name = "Fork", Mass = 1, Volume = 5, LongestSide = 0.9m };
-
-    static Bin Reserve() => new()
+    static readonly Item spade = new()
     {
-        SiteId = 1,
-        Address = "A-01-1",
-        Zone = "Dry reserve",
-        Function = BinFunction.Reserve,
-        MaxMass = 100,
-        MaxVolume = 500,
-        MaxLength = 1.3m,
-        MixItems = true,
-        MixBatches = true,
+        Id = 1,
+        Code = "SP",
+        Name = "Spade",
+        Mass = 2,
+        Volume = 10,
+        LongestSide = 1.1m,
+    };
+    static readonly Item fork = new()
+    {
+        Id = 2,
+        Code = "FK",
+        Name = "Fork",
+        Mass = 1,
+        Volume = 5,
+        LongestSide = 0.9m,
     };
 
-    static readonly IReadOnlyList<GoodsThere> goods = [new(spade, 7, Standing.Usable, 10), new(spade, 8, Standing.Usable, 5), new(fork, null, Standing.Usable, 4)];
+    static Bin Reserve() =>
+        new()
+        {
+            SiteId = 1,
+            Address = "A-01-1",
+            Zone = "Dry reserve",
+            Function = BinFunction.Reserve,
+            MaxMass = 100,
+            MaxVolume = 500,
+            MaxLength = 1.3m,
+            MixItems = true,
+            MixBatches = true,
+        };
 
-    public static TheoryData<HardLimit, Action<Bin>> Changes => new()
-    {
-        { HardLimit.Function, b => b.Function = BinFunction.Cage },
-        { HardLimit.StorageClass, b => b.StorageClass = StorageClass.Oxidiser },
-        { HardLimit.Size, b => b.MaxLength = 1 },
-        { HardLimit.Mass, b => b.MaxMass = 33 },
-        { HardLimit.Volume, b => b.MaxVolume = 169 },
-        { HardLimit.Mixing, b => b.MixItems = false },
-        { HardLimit.Mixing, b => b.MixBatches = false },
-    };
+    static readonly IReadOnlyList<GoodsThere> goods =
+    [
+        new(spade, 7, Standing.Usable, 10),
+        new(spade, 8, Standing.Usable, 5),
+        new(fork, null, Standing.Usable, 4),
+    ];
+
+    public static TheoryData<HardLimit, Action<Bin>> Changes =>
+        new()
+        {
+            { HardLimit.Function, b => b.Function = BinFunction.Cage },
+            { HardLimit.StorageClass, b => b.StorageClass = StorageClass.Oxidiser },
+            { HardLimit.Size, b => b.MaxLength = 1 },
+            { HardLimit.Mass, b => b.MaxMass = 33 },
+            { HardLimit.Volume, b => b.MaxVolume = 169 },
+            { HardLimit.Mixing, b => b.MixItems = false },
+            { HardLimit.Mixing, b => b.MixBatches = false },
+        };
 
     [Theory]
     [MemberData(nameof(Changes))]

@@ -5,7 +5,8 @@ namespace MudRoom.Core.Tests.Shelf;
 
 public sealed class GoneFurtherTests
 {
-    const int ReceivingPlace = 7, Elsewhere = 8;
+    const int ReceivingPlace = 7,
+        Elsewhere = 8;
     static readonly Goods sacks = new(1, BatchId: 2);
 
     static Balance Stands(decimal quantity, Standing standing = Standing.Usable, int bin = ReceivingPlace, Goods? goods = null)
@@ -17,7 +18,17 @@ public sealed class GoneFurtherTests
 
     static PutAwayJob Taken(decimal quantity, Standing standing = Standing.Usable)
     {
-        var job = new PutAwayJob { SiteId = 1, FromBinId = ReceivingPlace, ItemId = 1, BatchId = 2, Standing = standing, PersonId = 1, PersonName = "Driver", TakenAt = default };
+        var job = new PutAwayJob
+        {
+            SiteId = 1,
+            FromBinId = ReceivingPlace,
+            ItemId = 1,
+            BatchId = 2,
+            Standing = standing,
+            PersonId = 1,
+            PersonName = "Driver",
+            TakenAt = default,
+        };
         job.Promise(quantity, new Proposal(0, [], 0, [], [], ""));
         return job;
     }
@@ -53,7 +64,10 @@ public sealed class GoneFurtherTests
 
     [Fact]
     public void Goods_of_another_place_or_batch_never_stand_in_for_those_counted() =>
-        Assert.Equal(10, Assert.Single(GoneFurther.Of([Counted(10)], [Stands(10, bin: Elsewhere), Stands(10, goods: new Goods(1))], [])).Left);
+        Assert.Equal(
+            10,
+            Assert.Single(GoneFurther.Of([Counted(10)], [Stands(10, bin: Elsewhere), Stands(10, goods: new Goods(1))], [])).Left
+        );
 
     [Fact]
     public void Goods_are_recognised_elsewhere_by_serial_else_batch_else_unit_and_never_by_their_item_alone()
@@ -68,7 +82,8 @@ public sealed class GoneFurtherTests
         Assert.False(new Goods(1, BatchId: 2).Recognises(new Goods(4, BatchId: 2)));
     }
 
-    /// <summary>Whatever stands and is taken: what is missing is told apart into three parts, none below 0, and never more than was counted.</summary>
+    /// <summary>Whatever stands and is taken: what is missing is told apart into three parts, none below 0, and never more than was
+    /// counted.</summary>
     [Fact]
     public void What_is_missing_is_left_taken_or_judged_and_no_more_than_was_counted()
     {
@@ -76,12 +91,26 @@ public sealed class GoneFurtherTests
         for (var i = 0; i < 2_000; i++)
         {
             var counted = random.Next(1, 30);
-            var standing = (Standing?)(random.Next(3) == 0 ? null : random.Next(2) == 0 ? Standing.Usable : Standing.ToInspect);
+            var standing = (Standing?)(
+                random.Next(3) == 0 ? null
+                : random.Next(2) == 0 ? Standing.Usable
+                : Standing.ToInspect
+            );
             var (usable, toInspect, taken) = (random.Next(30), random.Next(30), random.Next(30));
-            var gone = GoneFurther.Of([Counted(counted, standing)], [Stands(usable), Stands(toInspect, Standing.ToInspect)], [Taken(taken)]);
-            var there = standing switch { null => usable + toInspect, Standing.Usable => usable, _ => toInspect };
+            var gone = GoneFurther.Of(
+                [Counted(counted, standing)],
+                [Stands(usable), Stands(toInspect, Standing.ToInspect)],
+                [Taken(taken)]
+            );
+            var there = standing switch
+            {
+                null => usable + toInspect,
+                Standing.Usable => usable,
+                _ => toInspect,
+            };
             var free = Math.Max(0, there - (standing == Standing.ToInspect ? 0 : taken));
-            if (free >= counted) Assert.Empty(gone);
+            if (free >= counted)
+                Assert.Empty(gone);
             else
             {
                 var only = Assert.Single(gone);

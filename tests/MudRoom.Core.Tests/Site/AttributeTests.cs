@@ -7,11 +7,15 @@ public sealed class AttributeTests
 {
     static readonly AttributeDefinition[] kinds =
     [
-        new("Farm", AttributeKind.Text), new("Germination", AttributeKind.Number, Unit: "%", Least: 0, Most: 100), new("Picked", AttributeKind.Date),
-        new("Colour", AttributeKind.Choice, Choices: ["red", "white"]), new("Organic", AttributeKind.YesNo),
+        new("Farm", AttributeKind.Text),
+        new("Germination", AttributeKind.Number, Unit: "%", Least: 0, Most: 100),
+        new("Picked", AttributeKind.Date),
+        new("Colour", AttributeKind.Choice, Choices: ["red", "white"]),
+        new("Organic", AttributeKind.YesNo),
     ];
 
-    static Outcome<IReadOnlyDictionary<string, string>> Read(string name, string text) => AttributeRules.Read(kinds, new Dictionary<string, string> { [name] = text });
+    static Outcome<IReadOnlyDictionary<string, string>> Read(string name, string text) =>
+        AttributeRules.Read(kinds, new Dictionary<string, string> { [name] = text });
 
     [Theory]
     [InlineData("Farm", " Hill Top ", "Hill Top")]
@@ -36,16 +40,38 @@ public sealed class AttributeTests
     [Fact]
     public void Twenty_four_attributes_are_asked_each_for_itself()
     {
-        AttributeDefinition[] many = [.. Enumerable.Range(0, 24).Select(i => kinds[i % 5] with { Name = $"{kinds[i % 5].Name} {i}", Need = (AttributeNeed)(i % 3) })];
-        var all = many.ToDictionary(d => d.Name, d => d.Kind switch { AttributeKind.Number => "7", AttributeKind.Date => "2026-01-31", AttributeKind.Choice => "white", AttributeKind.YesNo => "no", _ => "x" });
+        AttributeDefinition[] many =
+        [
+            .. Enumerable.Range(0, 24).Select(i => kinds[i % 5] with { Name = $"{kinds[i % 5].Name} {i}", Need = (AttributeNeed)(i % 3) }),
+        ];
+        var all = many.ToDictionary(
+            d => d.Name,
+            d =>
+                d.Kind switch
+                {
+                    AttributeKind.Number => "7",
+                    AttributeKind.Date => "2026-01-31",
+                    AttributeKind.Choice => "white",
+                    AttributeKind.YesNo => "no",
+                    _ => "x",
+                }
+        );
         Assert.Equal(24, AttributeRules.Read(many, all).Value.Count);
         Assert.Empty(AttributeRules.Missing(many, all));
-        Gen.Int[0, 23].Array[0, 24].Sample(gone =>
-        {
-            var names = gone.Select(i => many[i].Name).ToHashSet();
-            var left = all.Where(a => !names.Contains(a.Key)).ToDictionary();
-            Assert.Equal(many.Where(d => d.Need == AttributeNeed.Required && names.Contains(d.Name)).Select(d => d.Name), AttributeRules.Missing(many, left));
-            Assert.Equal(many.Where(d => d.Need == AttributeNeed.Recommended && names.Contains(d.Name)).Select(d => d.Name), AttributeRules.Advised(many, left));
-        });
+        Gen.Int[0, 23]
+            .Array[0, 24]
+            .Sample(gone =>
+            {
+                var names = gone.Select(i => many[i].Name).ToHashSet();
+                var left = all.Where(a => !names.Contains(a.Key)).ToDictionary();
+                Assert.Equal(
+                    many.Where(d => d.Need == AttributeNeed.Required && names.Contains(d.Name)).Select(d => d.Name),
+                    AttributeRules.Missing(many, left)
+                );
+                Assert.Equal(
+                    many.Where(d => d.Need == AttributeNeed.Recommended && names.Contains(d.Name)).Select(d => d.Name),
+                    AttributeRules.Advised(many, left)
+                );
+            });
     }
 }

@@ -6,7 +6,13 @@ namespace MudRoom.Core.Tests.Site;
 /// <summary>What a house numbers its units, arrivals and places by.</summary>
 public sealed class HouseNumbersTests
 {
-    static WarehouseSite Fresh() => new() { Code = "S1", Name = "First site", TimeZone = "Etc/UTC" };
+    static WarehouseSite Fresh() =>
+        new()
+        {
+            Code = "S1",
+            Name = "First site",
+            TimeZone = "Etc/UTC",
+        };
 
     [Fact]
     public void No_unit_gets_a_number_before_somebody_said_whose()
@@ -60,7 +66,10 @@ public sealed class HouseNumbersTests
     {
         WarehouseSite[] house = [Fresh(), Fresh()];
         house[0].BeginNumbersAfter("A", 2617);
-        Assert.Equal(["A-2618", "A-2619", "A-2620"], new[] { house[1], house[0], house[1] }.Select(s => WarehouseSite.TakeHouseNumber("A", s, house)));
+        Assert.Equal(
+            ["A-2618", "A-2619", "A-2620"],
+            new[] { house[1], house[0], house[1] }.Select(s => WarehouseSite.TakeHouseNumber("A", s, house))
+        );
         Assert.Equal("R-0001", house[1].TakeNumber("R"));
     }
 
@@ -80,7 +89,12 @@ public sealed class HouseNumbersTests
     [InlineData("2026-03-29")]
     public void A_range_of_days_can_be_asked_for_at_the_edge_of_the_calendar(string day)
     {
-        var site = new WarehouseSite { Code = "LM", Name = "Low Meadow", TimeZone = "Europe/London" };
+        var site = new WarehouseSite
+        {
+            Code = "LM",
+            Name = "Low Meadow",
+            TimeZone = "Europe/London",
+        };
         var (begin, end) = site.Days(DateOnly.Parse(day), DateOnly.Parse(day));
         // On 29 March 2026 the clocks of London go forward: the day has 23 hours.
         Assert.Equal(day == "2026-03-29" ? 23 : 24, Math.Round((end - begin).TotalHours));

@@ -9,18 +9,59 @@ public sealed class YardTests
 {
     static readonly DateTimeOffset now = new(2026, 3, 10, 8, 0, 0, TimeSpan.Zero);
     static readonly SiteTime local = at => at.UtcDateTime.AddHours(1);
-    static readonly DockDoor door = new() { Id = 3, SiteId = 1, Number = 3 };
+    static readonly DockDoor door = new()
+    {
+        Id = 3,
+        SiteId = 1,
+        Number = 3,
+    };
 
     static readonly YardSpot[] spots =
     [
-        new() { SiteId = 1, Number = "1", Vehicles = ["container"], X = 5 }, new() { SiteId = 1, Number = "2", Vehicles = ["truck"], X = 40 },
-        new() { SiteId = 1, Number = "3", Vehicles = ["truck"], X = 10 }, new() { SiteId = 1, Number = "4", Vehicles = ["truck"], X = 12, ColdPlug = true },
+        new()
+        {
+            SiteId = 1,
+            Number = "1",
+            Vehicles = ["container"],
+            X = 5,
+        },
+        new()
+        {
+            SiteId = 1,
+            Number = "2",
+            Vehicles = ["truck"],
+            X = 40,
+        },
+        new()
+        {
+            SiteId = 1,
+            Number = "3",
+            Vehicles = ["truck"],
+            X = 10,
+        },
+        new()
+        {
+            SiteId = 1,
+            Number = "4",
+            Vehicles = ["truck"],
+            X = 12,
+            ColdPlug = true,
+        },
     ];
 
-    static Arrival New(string? seal = null) => new() { Number = "A-1", SiteId = 1, Planned = now, Booked = now, Seal = seal };
+    static Arrival New(string? seal = null) =>
+        new()
+        {
+            Number = "A-1",
+            SiteId = 1,
+            Planned = now,
+            Booked = now,
+            Seal = seal,
+        };
 
     [Fact]
-    public void The_spot_fits_the_vehicle_and_is_the_nearest_to_its_door() => Assert.Equal("3", YardRules.Propose(spots, new HashSet<string>(), "truck", cold: false, doorX: 11).Spot);
+    public void The_spot_fits_the_vehicle_and_is_the_nearest_to_its_door() =>
+        Assert.Equal("3", YardRules.Propose(spots, new HashSet<string>(), "truck", cold: false, doorX: 11).Spot);
 
     [Fact]
     public void Cold_goods_get_the_plug_and_others_leave_it_free()
@@ -49,22 +90,44 @@ public sealed class YardTests
     }
 
     static Arrival Planned(string? container = "QKHU2055386", string? plate = "AB12 CDE", string? seal = "FX 220471") =>
-        new() { Number = "A-1", SiteId = 1, ContainerNumber = container, Plate = plate, Seal = seal };
+        new()
+        {
+            Number = "A-1",
+            SiteId = 1,
+            ContainerNumber = container,
+            Plate = plate,
+            Seal = seal,
+        };
 
     [Theory]
     [InlineData("QKHU 205538 6", "ab12cde", "fx220471", "")]
     [InlineData("QKHU2055386", "AB12 CDE", "FX 220472", "Planned is seal FX 220471, found is FX 220472.")]
     [InlineData("QKHU2055386", "ZZ99 ZZZ", "FX 220471", "Planned is plate AB12 CDE, found is ZZ99 ZZZ.")]
     [InlineData("QKHU2055386", "AB12 CDE", "", "Planned is seal FX 220471, and none was read.")]
-    [InlineData("", "", "", "Planned is container QKHU2055386, and none was read. Planned is plate AB12 CDE, and none was read. Planned is seal FX 220471, and none was read.")]
-    public void What_differs_at_the_gate_or_is_blank_though_it_was_expected_wants_a_word(string container, string plate, string seal, string differs)
+    [InlineData(
+        "",
+        "",
+        "",
+        "Planned is container QKHU2055386, and none was read. Planned is plate AB12 CDE, and none was read. Planned is seal FX "
+            + "220471, and none was read."
+    )]
+    public void What_differs_at_the_gate_or_is_blank_though_it_was_expected_wants_a_word(
+        string container,
+        string plate,
+        string seal,
+        string differs
+    )
     {
         var arrival = Planned();
         var plain = arrival.LetIn(now, new GateFinding("1", container, plate, seal), local);
         Assert.Equal(differs, plain.Refused(out var refusal) ? refusal.Sentence : "");
-        if (differs.Length == 0) return;
+        if (differs.Length == 0)
+            return;
         Assert.Equal(("gate-differs", ArrivalState.Expected), (refusal!.Code, arrival.State));
-        Assert.Equal(differs, string.Join(" ", arrival.LetIn(now, new GateFinding("1", container, plate, seal, "the driver says so"), local).Value));
+        Assert.Equal(
+            differs,
+            string.Join(" ", arrival.LetIn(now, new GateFinding("1", container, plate, seal, "the driver says so"), local).Value)
+        );
         Assert.Equal(ArrivalState.InYard, arrival.State);
     }
 
@@ -99,7 +162,8 @@ public sealed class YardTests
         Assert.Null(arrival.LeaveEmpty(now, local));
         Assert.Null(arrival.GateOut(now, local));
         string[] words = ["gate-out", "empty", "unloaded", "at door", "called", "let in"];
-        foreach (var word in words) Assert.Equal(word, arrival.TakeStepBack(counted: false).Value);
+        foreach (var word in words)
+            Assert.Equal(word, arrival.TakeStepBack(counted: false).Value);
         Assert.Equal((ArrivalState.Expected, null, null), (arrival.State, arrival.GateInAt, arrival.YardSpot));
         Assert.Equal("nothing-to-take-back", arrival.TakeStepBack(false).Refusal!.Code);
     }

@@ -9,22 +9,70 @@ namespace MudRoom.Server.Tests.Trade;
 public sealed class TradeFileTests
 {
     static readonly DateOnly today = new(2026, 3, 1);
-    static readonly WarehouseSite site = new() { Id = 1, Code = "9521321000032", Name = "Low Meadow", TimeZone = "Etc/UTC", CompanyPrefix = "9521234" };
-    static readonly Vendor vendor = new() { Id = 4, Code = "9521321000025", Name = "Widgets", Country = "NL" };
+    static readonly WarehouseSite site = new()
+    {
+        Id = 1,
+        Code = "9521321000032",
+        Name = "Low Meadow",
+        TimeZone = "Etc/UTC",
+        CompanyPrefix = "9521234",
+    };
+    static readonly Vendor vendor = new()
+    {
+        Id = 4,
+        Code = "9521321000025",
+        Name = "Widgets",
+        Country = "NL",
+    };
 
     static readonly Known known = new(
-        new Catalogue(
-        [
-            new Item { Id = 1, Code = "ITEM-100", Name = "Widget 10 mm", PackLevels = [new PackLevel { Id = 1, Name = "each", Numerator = 1, Gtin = "09521234543213" }] },
-            new Item { Id = 2, Code = "ITEM-200", Name = "Resin drum", BaseUnit = "KGM", Step = 0.5m, PackLevels = [new PackLevel { Id = 2, Name = "kg", Numerator = 1, Gtin = "09521234543220" }] },
+        new Catalogue([
+            new Item
+            {
+                Id = 1,
+                Code = "ITEM-100",
+                Name = "Widget 10 mm",
+                PackLevels =
+                [
+                    new PackLevel
+                    {
+                        Id = 1,
+                        Name = "each",
+                        Numerator = 1,
+                        Gtin = "09521234543213",
+                    },
+                ],
+            },
+            new Item
+            {
+                Id = 2,
+                Code = "ITEM-200",
+                Name = "Resin drum",
+                BaseUnit = "KGM",
+                Step = 0.5m,
+                PackLevels =
+                [
+                    new PackLevel
+                    {
+                        Id = 2,
+                        Name = "kg",
+                        Numerator = 1,
+                        Gtin = "09521234543220",
+                    },
+                ],
+            },
         ]),
-        new Dictionary<string, Vendor> { [vendor.Code] = vendor }, new Dictionary<string, WarehouseSite> { [site.Code] = site }, FileHabits.Plain);
+        new Dictionary<string, Vendor> { [vendor.Code] = vendor },
+        new Dictionary<string, WarehouseSite> { [site.Code] = site },
+        FileHabits.Plain
+    );
 
     static string Sample(string name) => File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "Trade", "data", name));
 
     static TradeFile Read(string text) => TradeReader.Read(text, known, today);
 
-    /// <summary>The segments as the parser of npm ts-edifact 0.0.14 (Apache-2.0) gave them, recorded once; in capitals, for it knows no others.</summary>
+    /// <summary>The segments as the parser of npm ts-edifact 0.0.14 (Apache-2.0) gave them, recorded once; in capitals, for it knows no
+    /// others.</summary>
     [Theory]
     [InlineData("orders_d01b")]
     [InlineData("desadv_d01b")]
@@ -41,7 +89,10 @@ public sealed class TradeFileTests
     {
         var order = Assert.Single(Read(Sample("orders_d01b.edi")).Orders);
         Assert.Equal(("PO-4711", OrderAction.New, vendor), (order.Number, order.Action, order.Vendor));
-        Assert.Equal([(1, "ITEM-100", 960m, 1.25m), (2, "ITEM-200", 1200m, 3.4m)], order.Lines.Select(l => (l.Number, l.Item!.Code, l.Quantity!.Value, l.Price!.Value)));
+        Assert.Equal(
+            [(1, "ITEM-100", 960m, 1.25m), (2, "ITEM-200", 1200m, 3.4m)],
+            order.Lines.Select(l => (l.Number, l.Item!.Code, l.Quantity!.Value, l.Price!.Value))
+        );
         Assert.All(order.Lines, l => Assert.Equal((new DateOnly(2026, 3, 10), site), (l.Due!.Value, l.Site)));
     }
 
@@ -49,11 +100,15 @@ public sealed class TradeFileTests
     public void An_edifact_despatch_advice_gives_its_units_batches_and_dates()
     {
         var advice = Assert.Single(Read(Sample("desadv_d01b.edi")).Advices);
-        Assert.Equal(("DA-1001", "CSQU3054383", "45G1", "SEAL123", "V042", "NLRTM", "GBFXT"), (advice.Number, advice.Container, advice.SizeType, advice.Seal, advice.Voyage, advice.PortFrom, advice.PortTo));
+        Assert.Equal(
+            ("DA-1001", "CSQU3054383", "45G1", "SEAL123", "V042", "NLRTM", "GBFXT"),
+            (advice.Number, advice.Container, advice.SizeType, advice.Seal, advice.Voyage, advice.PortFrom, advice.PortTo)
+        );
         Assert.Equal(new TradeTime(new DateTime(2026, 3, 10, 14, 0, 0), null), advice.Arrives);
         Assert.Equal(
             [("340123450000000017", "PO-4711", 1, 960m, "LOT-7A"), ("340123450000000024", "PO-4711", 2, 1200m, "B+26'1")],
-            advice.Lines.Select(l => (l.Sscc!, l.Order!, l.OrderLine!.Value, l.Quantity, l.SourceBatch!)));
+            advice.Lines.Select(l => (l.Sscc!, l.Order!, l.OrderLine!.Value, l.Quantity, l.SourceBatch!))
+        );
         Assert.Equal(new DateOnly(2027, 12, 31), advice.Lines[0].BestBefore);
     }
 
@@ -86,7 +141,10 @@ public sealed class TradeFileTests
         var text = Sample("orders_d01b.edi");
         Assert.Contains(right, text, StringComparison.Ordinal);
         // The product code that stands beside the number would be taken instead.
-        if (field == "LIN") text = text.Replace("PIA+1+ITEM-100:IN'\r\n", "", StringComparison.Ordinal).Replace("PIA+1+ITEM-100:IN'\n", "", StringComparison.Ordinal).Replace("UNT+24", "UNT+23", StringComparison.Ordinal);
+        if (field == "LIN")
+            text = text.Replace("PIA+1+ITEM-100:IN'\r\n", "", StringComparison.Ordinal)
+                .Replace("PIA+1+ITEM-100:IN'\n", "", StringComparison.Ordinal)
+                .Replace("UNT+24", "UNT+23", StringComparison.Ordinal);
         var file = Read(text.Replace(right, wrong, StringComparison.Ordinal));
         Assert.Empty(file.Orders);
         var fault = Assert.Single(file.Faults.DistinctBy(f => f.Field));
@@ -98,7 +156,11 @@ public sealed class TradeFileTests
     public void A_wrong_check_digit_is_told_from_an_unknown_number()
     {
         var text = Sample("orders_d01b.edi").Replace("PIA+1+ITEM-100:IN'", "PIA+1+X:IN'", StringComparison.Ordinal);
-        Assert.Contains("wrong check digit", Read(text.Replace("09521234543213", "09521234543219", StringComparison.Ordinal)).Faults[0].Reason, StringComparison.Ordinal);
+        Assert.Contains(
+            "wrong check digit",
+            Read(text.Replace("09521234543213", "09521234543219", StringComparison.Ordinal)).Faults[0].Reason,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -111,23 +173,29 @@ public sealed class TradeFileTests
         Assert.Equal((960m, "KGM"), (line.Quantity, line.WrongUnit));
         var match = Core.Road.AdviceRules.Match([line], [new Core.Road.AdvisablePart(1, "PO-4711", 1, 1, today, 960)], _ => "Widget");
         Assert.Empty(match.Expected);
-        Assert.Equal("Widget is said to come in KGM, a unit it is not counted in. 960 on unit 340123450000000017.", Assert.Single(match.Differences));
+        Assert.Equal(
+            "Widget is said to come in KGM, a unit it is not counted in. 960 on unit 340123450000000017.",
+            Assert.Single(match.Differences)
+        );
     }
 
     [Fact]
     public void An_item_nobody_knows_is_no_fault_of_an_advice_but_kept_in_words()
     {
-        var text = Sample("desadv_d01b.edi").Replace("09521234543213", "", StringComparison.Ordinal).Replace("ITEM-100", "MYSTERY", StringComparison.Ordinal);
+        var text = Sample("desadv_d01b.edi")
+            .Replace("09521234543213", "", StringComparison.Ordinal)
+            .Replace("ITEM-100", "MYSTERY", StringComparison.Ordinal);
         var line = Read(text).Advices.Single().Lines[0];
         Assert.Equal((null, "MYSTERY", 960m), (line.ItemId, line.ItemText, line.Quantity));
     }
 
-    static string Ubl(string root, string body) => $"""
-        <?xml version="1.0" encoding="UTF-8"?>
-        <{root} xmlns="urn:oasis:names:specification:ubl:schema:xsd:{root}-2" xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2" xmlns:cac="urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2">
-        {body}
-        </{root}>
-        """;
+    static string Ubl(string root, string body) =>
+        $"""
+            <?xml version="1.0" encoding="UTF-8"?>
+            <{root} xmlns="urn:oasis:names:specification:ubl:schema:xsd:{root}-2" xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2" xmlns:cac="urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2">
+            {body}
+            </{root}>
+            """;
 
     const string Head = """
         <cbc:ID>PO-5001</cbc:ID><cbc:IssueDate>2026-02-15</cbc:IssueDate>
@@ -143,15 +211,20 @@ public sealed class TradeFileTests
     public void A_ubl_order_gives_its_lines_and_who_approved_it()
     {
         var order = Assert.Single(Read(Ubl("Order", Head + Line())).Orders);
-        Assert.Equal(("PO-5001", vendor, new DateOnly(2026, 3, 20), 960m), (order.Number, order.Vendor, order.Lines[0].Due!.Value, order.Lines[0].Quantity!.Value));
+        Assert.Equal(
+            ("PO-5001", vendor, new DateOnly(2026, 3, 20), 960m),
+            (order.Number, order.Vendor, order.Lines[0].Due!.Value, order.Lines[0].Quantity!.Value)
+        );
         Assert.Equal(("Head of buying", new DateOnly(2026, 2, 14)), (order.Approvals[0].By, order.Approvals[0].On));
     }
 
     [Fact]
     public void A_ubl_order_change_says_what_it_changes()
     {
-        var body = "<cbc:ID>C-1</cbc:ID><cbc:IssueDate>2026-02-20</cbc:IssueDate><cac:OrderReference><cbc:ID>PO-5001</cbc:ID></cac:OrderReference>"
-            + Line("1", "1000", more: "<cbc:LineStatusCode>Revised</cbc:LineStatusCode>") + Line("2", "5", "ITEM-100", "<cbc:LineStatusCode>Cancelled</cbc:LineStatusCode>");
+        var body =
+            "<cbc:ID>C-1</cbc:ID><cbc:IssueDate>2026-02-20</cbc:IssueDate><cac:OrderReference><cbc:ID>PO-5001</cbc:ID></cac:OrderReference>"
+            + Line("1", "1000", more: "<cbc:LineStatusCode>Revised</cbc:LineStatusCode>")
+            + Line("2", "5", "ITEM-100", "<cbc:LineStatusCode>Cancelled</cbc:LineStatusCode>");
         var change = Assert.Single(Read(Ubl("OrderChange", body)).Orders);
         Assert.Equal(("PO-5001", OrderAction.Change), (change.Number, change.Action));
         Assert.Equal([LineAction.Change, LineAction.Cancel], change.Lines.Select(l => l.Action));
@@ -174,7 +247,10 @@ public sealed class TradeFileTests
         var advice = Assert.Single(Read(Ubl("DespatchAdvice", body.Replace("@", "Unit", StringComparison.Ordinal))).Advices);
         Assert.Equal(("340123450000000017", 0m), (advice.Lines[0].Sscc, advice.Lines[0].Quantity));
         var line = Assert.Single(advice.Lines.Skip(1));
-        Assert.Equal(("340123450000000024", "340123450000000017", "L9", 40m, new DateOnly(2027, 5, 31)), (line.Sscc, line.ParentSscc, line.SourceBatch, line.Quantity, line.BestBefore!.Value));
+        Assert.Equal(
+            ("340123450000000024", "340123450000000017", "L9", 40m, new DateOnly(2027, 5, 31)),
+            (line.Sscc, line.ParentSscc, line.SourceBatch, line.Quantity, line.BestBefore!.Value)
+        );
         Assert.Equal(new TradeTime(new DateTime(2026, 3, 9, 7, 30, 0), null), advice.Arrives);
     }
 
@@ -197,16 +273,32 @@ public sealed class TradeFileTests
     [Fact]
     public void A_file_full_of_faults_names_the_first_hundred_at_once()
     {
-        var csv = "order,vendor,line,item,quantity,due,site\n" + string.Concat(Enumerable.Range(1, 400).Select(n => $"PO-{n},NOBODY,1,ITEM-100,1,2026-03-10,9521321000032\n"));
+        var csv =
+            "order,vendor,line,item,quantity,due,site\n"
+            + string.Concat(Enumerable.Range(1, 400).Select(n => $"PO-{n},NOBODY,1,ITEM-100,1,2026-03-10,9521321000032\n"));
         Assert.Equal(100, Read(csv).Faults.Count);
     }
 
     [Fact]
     public void Csv_that_is_written_is_read_again_and_holds_no_formula()
     {
-        var text = System.Text.Encoding.UTF8.GetString(CsvOut.Write(["code", "name"], [["A;1", "two\nlines, \"quoted\""], ["B", "=1+1"]]));
+        var text = System.Text.Encoding.UTF8.GetString(
+            CsvOut.Write(
+                ["code", "name"],
+                [
+                    ["A;1", "two\nlines, \"quoted\""],
+                    ["B", "=1+1"],
+                ]
+            )
+        );
         var rows = new List<(string, string)>();
-        Assert.Empty(CsvTable.Read(text.Replace("A;1", "A1", StringComparison.Ordinal), ["code", "name"], [], FileHabits.Plain, row => rows.Add((row.Raw("code"), row.Raw("name")))).Faults);
+        Assert.Empty(
+            CsvTable
+                .Read(text.Replace("A;1", "A1", StringComparison.Ordinal), ["code", "name"], [], FileHabits.Plain, row =>
+                    rows.Add((row.Raw("code"), row.Raw("name")))
+                )
+                .Faults
+        );
         Assert.Equal(("A1", "two\nlines, \"quoted\""), rows[0]);
         Assert.Contains("'=1+1", text, StringComparison.Ordinal);
         Assert.Equal("=1+1", rows[1].Item2);

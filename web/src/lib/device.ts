@@ -1,4 +1,7 @@
-/** The device's own database: what was scanned, what is in hand, what waits to be sent, what is kept for dead spots, numbers reserved for it, who may work on it today. */
+/**
+ * The device's own database: what was scanned, what is in hand, what waits to be sent, what is kept for dead spots,
+ * numbers reserved for it, who may work on it today.
+ */
 import { openDB, type IDBPDatabase, type IDBPTransaction } from 'idb';
 
 let opened: Promise<IDBPDatabase> | undefined;

@@ -1,4 +1,7 @@
-/** How the scanners of this site type, as it was learned; kept on the device for dead spots and for the badge before anybody is signed in. */
+/**
+ * How the scanners of this site type, as it was learned; kept on the device for dead spots and for the badge before
+ * anybody is signed in.
+ */
 import type { Schemas } from './api/client';
 
 type Settings = Schemas['ScannerSettings'];

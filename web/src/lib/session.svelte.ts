@@ -75,7 +75,10 @@ class Session {
     if (scanners) scanner.learn(scanners);
   }
 
-  /** Somebody else works on. In a dead spot only who signed in here by badge today; what they count is sent when they are signed in again. */
+  /**
+   * Somebody else works on. In a dead spot only who signed in here by badge today; what they count is sent when they
+   * are signed in again.
+   */
   async byBadge(badge: string, pin: string) {
     try {
       await act('/api/session/badge', { badge, pin }, undefined, 2 * limits.scan);

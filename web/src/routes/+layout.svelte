@@ -44,7 +44,10 @@
     document.documentElement.dataset.scheme = scheme.isDark ? 'dark' : 'light';
   });
   let silent = $state(false);
-  /** Asks who is here until somebody answers: a device that starts in a dead spot, or before the server does, is not left with an empty page. */
+  /**
+   * Asks who is here until somebody answers: a device that starts in a dead spot, or before the server does, is not
+   * left with an empty page.
+   */
   async function begin() {
     await Promise.all([waiting.load(), journal.load()]).catch(() => undefined);
     try {

@@ -10,7 +10,8 @@ export async function base64(file: File): Promise<string> {
 }
 
 /**
- * Attaches a paper or picture to an arrival, or to one count of it by its act; the server looks into it and refuses what it is not. With an id of
+ * Attaches a paper or picture to an arrival, or to one count of it by its act; the server looks into it and refuses
+ * what it is not. With an id of
  * its own it is attached once, however often it is sent.
  */
 export async function attach(

@@ -13,6 +13,9 @@
   const start = $derived(x(days(since)));
   const end = $derived(until ? x(days(until)) : 300);
   const today = $derived(x(days(now)));
+  const stripes = $derived(
+    Array.from({ length: Math.max(0, Math.floor((Math.min(today, end) - start) / 6)) }, (_, i) => start + 4 + i * 6),
+  );
 </script>
 
 <svg viewBox="0 0 300 24" preserveAspectRatio="none" aria-hidden="true">
@@ -27,7 +30,7 @@
       stroke-width="1.5"
     />
   {/if}
-  {#each Array.from({ length: Math.max(0, Math.floor((Math.min(today, end) - start) / 6)) }, (_, i) => start + 4 + i * 6) as stripe (stripe)}
+  {#each stripes as stripe (stripe)}
     <path d="M{stripe} 5V19" stroke="var(--held)" stroke-width="1" opacity="0.5" />
   {/each}
   {#if open}<path d="M{today} 0V24" stroke="var(--peat)" stroke-width="2.5" />{/if}

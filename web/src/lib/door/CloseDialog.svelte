@@ -21,6 +21,7 @@
   const counted = $derived(tally.vendors.filter((v) => v.counted));
   const over = $derived(tally.manifest.filter((m) => m.counted > m.expected));
   const differing = $derived(tally.manifest.some((m) => m.counted !== m.expected));
+  const mayAskSecond = $derived(tally.settings.secondCount && differing && session.may('SettleTally'));
   let words = $state('');
   async function run(work: () => Promise<{ sentence: string; left?: string[] }>) {
     error = undefined;
@@ -151,9 +152,9 @@
                   </li>{/each}
               </ul>
             {/if}
-            {#if (tally.settings.secondCount && differing && session.may('SettleTally')) || (tally.settings.restAsOrdered && short.length > 0)}
+            {#if mayAskSecond || (tally.settings.restAsOrdered && short.length > 0)}
               <div class="row">
-                {#if tally.settings.secondCount && differing && session.may('SettleTally')}<button
+                {#if mayAskSecond}<button
                     type="button"
                     class="button"
                     onclick={() => run(() => act('/api/{site}/door/second-count/ask', { arrival: tally.card.number }))}

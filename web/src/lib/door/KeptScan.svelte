@@ -1,5 +1,8 @@
 <script lang="ts">
-  /** In a dead spot: the last scan that waits, and what may be added to it that its label does not say. Each change is kept on the device at once. */
+  /**
+   * In a dead spot: the last scan that waits, and what may be added to it that its label does not say. Each change is
+   * kept on the device at once.
+   */
   import { untrack } from 'svelte';
   import { newActId, type Schemas } from '$lib/api/client';
   import { plural } from '$lib/ui/format';

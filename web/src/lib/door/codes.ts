@@ -24,7 +24,10 @@ export type ScanRead = {
 const carryElements = ['C1', 'd2', 'Q3', 'e0', 'J1'];
 const carryGtin = ['E0', 'E3', 'E4', 'I1'];
 
-/** Characters of an element whose length is predefined, its identifier included, by its first two digits (GS1 General Specifications, section 7.8). */
+/**
+ * Characters of an element whose length is predefined, its identifier included, by its first two digits (GS1 General
+ * Specifications, section 7.8).
+ */
 const predefined: Readonly<Record<string, number>> = {
   '00': 20,
   '01': 16,

@@ -393,7 +393,10 @@ export class Draft extends Hand {
   }
 }
 
-/** True for what is said and not taken in hand: a batch that contradicts itself is, as a question; goods on no order are, unless something is. */
+/**
+ * True for what is said and not taken in hand: a batch that contradicts itself is, as a question; goods on no order
+ * are, unless something is.
+ */
 const isRefused = (reading: Reading, handIsFull: boolean): boolean =>
   !!reading.problem &&
   !reading.problem.code.startsWith('batch-') &&

@@ -11,7 +11,10 @@ export type Block = { key?: number; site: string; kind: Kind; start: string; nex
 /** Fewer than this left: the device asks for more while it can. */
 const few = 15;
 
-/** The SSCC with a serial reference: what the site's numbers begin with, the reference filled up to 17 digits, and the check digit (GS1 modulo 10). */
+/**
+ * The SSCC with a serial reference: what the site's numbers begin with, the reference filled up to 17 digits, and the
+ * check digit (GS1 modulo 10).
+ */
 export function sscc(start: string, serial: number): string {
   const body = start + String(serial).padStart(17 - start.length, '0');
   const sum = [...body].reduce((s, digit, i) => s + Number(digit) * (i % 2 === 0 ? 3 : 1), 0);

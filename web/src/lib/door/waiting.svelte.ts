@@ -449,7 +449,10 @@ class WaitingActs {
     };
   }
 
-  /** Keeps an arrival on the device: what its codes mean, and how its tally stood when it was last seen; and numbers to give without a network. */
+  /**
+   * Keeps an arrival on the device: what its codes mean, and how its tally stood when it was last seen; and numbers to
+   * give without a network.
+   */
   async keepArrival(arrival: string, tally: Schemas['TallyAnswer']) {
     const codes = await ask('/api/{site}/door/codes/{number}', { number: arrival });
     const person = session.state?.personId ?? 0;
@@ -465,7 +468,10 @@ class WaitingActs {
     if (session.may('Tally')) await fill(session.site);
   }
 
-  /** What is kept of an arrival. What its tally showed to who settles tallies is for no other: they may count blind. What a receiver saw, every receiver may see. */
+  /**
+   * What is kept of an arrival. What its tally showed to who settles tallies is for no other: they may count blind.
+   * What a receiver saw, every receiver may see.
+   */
   async keptArrival(arrival: string): Promise<(Omit<Kept, 'tally'> & { tally?: Kept['tally'] }) | undefined> {
     const kept = (await (await database()).get('kept', `${session.site} ${arrival}`)) as Kept | undefined;
     if (!kept || kept.person === (session.state?.personId ?? 0)) return kept;

@@ -115,7 +115,8 @@
     const held = hand?.block.card.number === b.card.number ? hand : undefined;
     const begin = held ? held.minute : minuteOf(b.start);
     const length = Math.max(12, minuteOf(b.end) - minuteOf(b.start));
-    return `left:${x(begin)}px;top:${(held ? held.row : rowOf(b.door)) * rowHeight + 4}px;width:${Math.max(26, length * perMinute)}px;height:${rowHeight - 10}px`;
+    const top = (held ? held.row : rowOf(b.door)) * rowHeight + 4;
+    return `left:${x(begin)}px;top:${top}px;width:${Math.max(26, length * perMinute)}px;height:${rowHeight - 10}px`;
   }
   /** Pixels beside a load too short for its words; 0 where they stand in it, or where the next load is too near. */
   function beside(b: Schemas['DayBlock']) {

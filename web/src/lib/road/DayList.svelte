@@ -1,5 +1,8 @@
 <script lang="ts">
-  /** The plan of the day on a tablet or a phone: what needs somebody first, then every door in the order of time, with the same words as the board. */
+  /**
+   * The plan of the day on a tablet or a phone: what needs somebody first, then every door in the order of time, with
+   * the same words as the board.
+   */
   import type { Schemas } from '$lib/api/client';
   import LoadBar from '$lib/ui/LoadBar.svelte';
   import Mark from '$lib/ui/Mark.svelte';

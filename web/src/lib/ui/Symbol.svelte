@@ -1,5 +1,8 @@
 <script lang="ts">
-  /** Draws a barcode symbol. The drawing program is large and fetched when the first one is drawn; it lies on the device for dead spots then. */
+  /**
+   * Draws a barcode symbol. The drawing program is large and fetched when the first one is drawn; it lies on the device
+   * for dead spots then.
+   */
   let { symbol, text, wide = false }: { symbol: string; text: string; wide?: boolean } = $props();
   const kinds: Record<string, string> = {
     'gs1-datamatrix': 'gs1datamatrix',

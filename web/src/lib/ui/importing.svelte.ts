@@ -1,4 +1,7 @@
-/** A file that is taken in for a while: how far it is, asked for while it goes on. Pressed once more after an answer was lost, it is the same act. */
+/**
+ * A file that is taken in for a while: how far it is, asked for while it goes on. Pressed once more after an answer was
+ * lost, it is the same act.
+ */
 import { newActId, Problem, type Schemas } from '$lib/api/client';
 
 export class Importing {

@@ -186,7 +186,8 @@
                 : ''}
               Bench clear {time(f.bench.likely)}, shelf {time(f.shelf.likely)}.
               {f.withoutDoor.length > 0
-                ? `${f.withoutDoor.join(', ')} ${f.withoutDoor.length === 1 ? 'has' : 'have'} no door yet: counted in as work for bench and shelf. `
+                ? `${f.withoutDoor.join(', ')} ${f.withoutDoor.length === 1 ? 'has' : 'have'} no door yet: ` +
+                  'counted in as work for bench and shelf. '
                 : ''}
               {f.leftOut.length > 0 ? `Left out, since not thought to come today: ${f.leftOut.join(', ')}.` : ''}
             </p>

@@ -50,6 +50,9 @@
     note: '',
   });
   let rows = $state<Record<number, Row>>({});
+  const counters = $derived(
+    (site.data?.people ?? []).filter((p) => p.active && p.roles.some((r) => r === 'Receiver' || r === 'Supervisor')),
+  );
   let by = $state('');
   let error = $state<unknown>();
   let done = $state<Schemas['PaperAnswer']>();
@@ -140,8 +143,7 @@
         <div class="pad">
           <label class="field who"
             ><span>Counted by</span><select name="counted-by" bind:value={by}
-              ><option value="">{session.state?.name}</option
-              >{#each (site.data?.people ?? []).filter((p) => p.active && p.roles.some((r) => r === 'Receiver' || r === 'Supervisor')) as p (p.signInName)}<option
+              ><option value="">{session.state?.name}</option>{#each counters as p (p.signInName)}<option
                   value={p.signInName}>{p.name}</option
                 >{/each}</select
             ></label
