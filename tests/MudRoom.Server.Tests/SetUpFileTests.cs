@@ -342,6 +342,11 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     [InlineData("Stock", "bin,item,quantity\nNOWHERE,HH-16,1\n", "bin")]
     [InlineData("Stock", "bin,item,quantity,standing\nA-01-1,HH-16,1,Held\n", "standing")]
     [InlineData("Stock", "bin,item,quantity,standing\nA-01-1,HH-16,1,Rejected\n", "standing")]
+    [InlineData(
+        "Stock",
+        "bin,item,quantity,batch,source_batch,vendor\nA-01-1,CB-05,1,OB-1,S-1,NILG\nA-01-2,CB-05,1,OB-1,S-1,QUER\n",
+        "batch"
+    )]
     [InlineData("Stock", "bin,item,quantity,unit\nA-01-1,HH-16,1,395212399000000011\n", "unit")]
     [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1e30\n", "quantity")]
     [InlineData("Stock", "bin,item,quantity\nA-01-1,HH-16,1\nA-01-1,HH-16,2\n", "bin")]

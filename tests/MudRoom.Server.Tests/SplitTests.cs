@@ -13,41 +13,7 @@ public sealed class SplitTests
         await server.InitializeAsync();
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
-        foreach (var (number, vendor, quantity) in new[] { ("PO-ONE", "NILG", "8"), ("PO-OTHER", "QUER", "4") })
-            Assert.True(
-                (
-                    await wanjiru.Act(
-                        "/road/orders/new",
-                        new
-                        {
-                            number,
-                            kind = "Purchase",
-                            vendor,
-                            draft = false,
-                            lines = new[]
-                            {
-                                new
-                                {
-                                    item = "CB-05",
-                                    quantity,
-                                    due = vendor == "NILG" ? "2026-03-09" : "2026-03-10",
-                                },
-                            },
-                        }
-                    )
-                ).IsOk
-            );
-        var opened = await wanjiru.Act(
-            "/door/open-on-the-spot",
-            new
-            {
-                orders = new[] { "PO-ONE", "PO-OTHER" },
-                vehicle = "truck",
-                door = 4,
-                atOnce = true,
-            }
-        );
-        var arrival = opened["number"].GetString()!;
+        var arrival = await TwoVendorsOfOneItem(wanjiru, "PO-ONE", "PO-OTHER");
         var counted = await wanjiru.Act(
             "/door/count",
             new
@@ -106,5 +72,95 @@ public sealed class SplitTests
                 .Order()
         );
         Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
+    public async Task An_own_batch_holds_the_source_batch_of_one_vendor_though_another_vendor_prints_the_same_number()
+    {
+        await using var server = new DemoServer();
+        await server.InitializeAsync();
+        using var wanjiru = await server.SignIn("wanjiru");
+        async Task<Answer> Count(string arrival, bool batchProposed) =>
+            await wanjiru.Act(
+                "/door/count",
+                new
+                {
+                    arrival,
+                    item = "CB-05",
+                    pack = "each",
+                    packs = "12",
+                    batch = "OWN-7",
+                    batchProposed,
+                    sourceBatch = "MIX-2",
+                    origin = "LK",
+                }
+            );
+
+        var arrival = await TwoVendorsOfOneItem(wanjiru, "PO-THREE", "PO-FOUR");
+        var typed = await Count(arrival, batchProposed: false);
+        Assert.Equal("batch-in-use", typed.Code);
+        Assert.Contains("MIX-2 of Nilgama Coir", typed.Body.ToString(), StringComparison.Ordinal);
+        Assert.True((await Count(arrival, batchProposed: true)).IsOk);
+        await using var db = server.Db();
+        var counted = await db
+            .TallyEntries.Where(e => db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == arrival))
+            .OrderBy(e => e.Id)
+            .Join(
+                db.Batches.Include(b => b.SourceBatch),
+                e => e.BatchId,
+                b => b.Id,
+                (e, b) =>
+                    new
+                    {
+                        e.VendorId,
+                        b.Number,
+                        b.SourceBatch,
+                    }
+            )
+            .ToListAsync();
+        Assert.Equal(2, counted.Count);
+        Assert.All(counted, c => Assert.Equal((c.VendorId, "MIX-2"), (c.SourceBatch!.VendorId, c.SourceBatch.Number)));
+        Assert.Equal("OWN-7", counted[0].Number);
+        Assert.NotEqual("OWN-7", counted[1].Number);
+    }
+
+    /// <summary>An arrival at a door with 8 coir bricks of one vendor and 4 of another.</summary>
+    static async Task<string> TwoVendorsOfOneItem(Client wanjiru, string one, string other)
+    {
+        foreach (var (number, vendor, quantity) in new[] { (one, "NILG", "8"), (other, "QUER", "4") })
+            Assert.True(
+                (
+                    await wanjiru.Act(
+                        "/road/orders/new",
+                        new
+                        {
+                            number,
+                            kind = "Purchase",
+                            vendor,
+                            draft = false,
+                            lines = new[]
+                            {
+                                new
+                                {
+                                    item = "CB-05",
+                                    quantity,
+                                    due = vendor == "NILG" ? "2026-03-09" : "2026-03-10",
+                                },
+                            },
+                        }
+                    )
+                ).IsOk
+            );
+        var opened = await wanjiru.Act(
+            "/door/open-on-the-spot",
+            new
+            {
+                orders = new[] { one, other },
+                vehicle = "truck",
+                door = 4,
+                atOnce = true,
+            }
+        );
+        return opened["number"].GetString()!;
     }
 }

@@ -50,6 +50,14 @@ public static class BatchRules
         return $"{around.Start}{next}{around.End}";
     }
 
+    /// <summary>True when goods may join an own batch: it holds the source batch they are of, of the same vendor, or none as they are of
+    /// none.</summary>
+    /// <param name="batch">With its source batch.</param>
+    /// <param name="vendorId">Of the goods.</param>
+    /// <param name="sourceNumber">The vendor's number, or null.</param>
+    public static bool MayJoin(Batch batch, int vendorId, string? sourceNumber) =>
+        batch.SourceBatch is { } source ? source.Number == sourceNumber && source.VendorId == vendorId : sourceNumber is null;
+
     /// <summary>What is wrong with a pattern, if anything: unknown fields, no sequence number, or numbers that would be too long.</summary>
     public static Refusal? Fault(Item item)
     {

@@ -13,6 +13,7 @@ namespace MudRoom.Core.Door;
 /// <param name="StillWaited">How much of it somebody still waits for: wanted less received so far, in base units.</param>
 /// <param name="MinimumLife">Days of life that goods of its vendor must have left; null where only the item says so.</param>
 /// <param name="IsShut">True for a part that is cancelled or closed: nothing more of it is wanted.</param>
+/// <param name="VendorId">Whose order it is.</param>
 public sealed record PartView(
     int PartId,
     string OrderNumber,
@@ -23,7 +24,8 @@ public sealed record PartView(
     decimal Received,
     decimal StillWaited,
     int? MinimumLife = null,
-    bool IsShut = false
+    bool IsShut = false,
+    int VendorId = 0
 )
 {
     /// <summary>What it can still take.</summary>

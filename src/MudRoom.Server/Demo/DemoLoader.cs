@@ -209,7 +209,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                         true,
                         Weight: WeightOf(scenario, s)
                     ),
-                    (act, count) => CountGoods.Run(act, count)
+                    CountGoods.All
                 );
                 break;
             case Step.Close s:

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
@@ -45,7 +46,7 @@ public static class AdvisedUnits
                     : "Count what stands on it by hand."
             );
         var unit = await act.Db.Units.FirstOrDefaultAsync(u => u.SiteId == act.Site.Id && u.Sscc == request.Sscc);
-        if (unit is not null && await CountGoods.UnitCounted(act, unit.Id, unit.Sscc) is { } counted)
+        if (unit is not null && await CountedUnits.Counted(act, unit.Id, unit.Sscc) is { } counted)
             return counted;
         if (unit is null)
         {
@@ -66,23 +67,19 @@ public static class AdvisedUnits
             var item = act.SetUp.Catalogue[content.ItemId!.Value];
             var taken = await CountGoods.Run(
                 act,
-                new CountRequest(
+                new CountCommand(
                     arrival.Number,
-                    item.Code,
-                    item.BasePack.Name,
-                    content.Quantity.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture),
-                    null,
-                    content.SourceBatch,
-                    Day(content.Production),
-                    Day(content.BestBefore),
-                    Day(content.Expiry),
-                    item.NeedsOrigin ? request.Origin : null,
-                    item.NeedsSerial ? content.Serial : null,
-                    null,
-                    null,
-                    content.PartId,
-                    false,
-                    request.EarlyAllowed
+                    Count.Of(item, item.BasePack, content.Quantity) with
+                    {
+                        SourceBatchNumber = content.SourceBatch,
+                        Production = content.Production is { } day ? new GoodsDate(day) : null,
+                        BestBefore = content.BestBefore,
+                        Expiry = content.Expiry,
+                        Origin = item.NeedsOrigin ? request.Origin.OrNull() : null,
+                        Serial = item.NeedsSerial ? content.Serial : null,
+                        ChosenPart = content.PartId,
+                        EarlyAllowed = request.EarlyAllowed,
+                    }
                 ),
                 new CountBehind(Unit: unit)
             );
@@ -145,6 +142,4 @@ public static class AdvisedUnits
             .Join(db.Arrivals.Open(), u => u.ArrivalId, a => a.Id, (u, a) => a.Number)
             .OrderBy(n => n)
             .FirstOrDefaultAsync();
-
-    static string? Day(DateOnly? date) => date?.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
 }

@@ -87,14 +87,19 @@ public static class Batches
         var batch = batchByNumber(act.Db, item.Id, number);
         if (batch is not null)
         {
-            if (batch.SourceBatch?.Number == sourceNumber && (source is null || batch.SourceBatchId == source.Id))
+            if (BatchRules.MayJoin(batch, vendorId, sourceNumber))
                 return batch;
             // What was proposed to two devices belongs to the one that uses it first.
             if (!count.BatchProposed)
                 return new Refusal(
                     "batch-in-use",
-                    $"Batch {number} holds source batch {batch.SourceBatch?.Number ?? "none"}.",
-                    "Use another batch number: one batch holds one source batch."
+                    $"Batch {number} holds "
+                        + (
+                            batch.SourceBatch is { } holds
+                                ? $"source batch {holds.Number} of {act.SetUp.Vendors[holds.VendorId].Name}."
+                                : "goods of no source batch."
+                        ),
+                    "Use another batch number: one batch holds one source batch of one vendor."
                 );
             number = Propose(act.Db, item, vendor.Code, act.Today);
         }

@@ -46,7 +46,8 @@ public static class PaperTally
         var counts = new List<string>();
         for (var i = 0; i < rows.Count; i++)
         {
-            var counted = await CountGoods.Run(act, rows[i] with { Arrival = request.Arrival, FromPaper = true }, new CountBehind(by));
+            var read = CountText.One(act, rows[i] with { Arrival = request.Arrival, FromPaper = true });
+            var counted = read.Refused(out var unreadable) ? unreadable : await CountGoods.Run(act, read.Value, new CountBehind(by));
             if (counted.Refused(out var refusal))
                 return refusal with
                 {

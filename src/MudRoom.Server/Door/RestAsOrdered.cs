@@ -43,26 +43,16 @@ public static class RestAsOrdered
             var item = act.SetUp.Catalogue[line.Part!.ItemId];
             var rest = line.Expected - line.Counted;
             var pack = item.LargestPackOf(rest);
-            var packs = (rest / pack.Content(1)).ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
             var counted = await CountGoods.Run(
                 act,
-                new CountRequest(
+                new CountCommand(
                     arrival.Number,
-                    item.Code,
-                    pack.Name,
-                    packs,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    "taken as ordered",
-                    line.PartId,
-                    false,
-                    true
+                    Count.Of(item, pack, rest / pack.Content(1)) with
+                    {
+                        Note = "taken as ordered",
+                        ChosenPart = line.PartId,
+                        EarlyAllowed = true,
+                    }
                 ),
                 new CountBehind()
             );

@@ -186,7 +186,7 @@ public static class TallyQuestions
                         $"The count is of {request.Count.Arrival}, the question of {arrival.Number}.",
                         "Ask at the tally you count on."
                     );
-                var typed = CountGoods.Typed(act.SetUp.Catalogue, request.Count, act.Site.Door.DecimalComma);
+                var typed = CountText.Goods(act.SetUp.Catalogue, request.Count, act.Site.Door.DecimalComma);
                 if (typed.Refused(out var badTyping))
                     return badTyping;
                 var shut = await ShutOrder(act, arrival.Id, typed.Value.Item.Id);
@@ -326,7 +326,10 @@ public static class TallyQuestions
 
     static async Task<Outcome<string>> CountWaiting(Act act, TallyQuestion question, CountRequest request)
     {
-        var counted = await CountGoods.Run(act, request, new CountBehind(act.SetUp.People.GetValueOrDefault(question.PersonId)));
+        var read = CountText.One(act, request);
+        if (read.Refused(out var unreadable))
+            return unreadable;
+        var counted = await CountGoods.Run(act, read.Value, new CountBehind(act.SetUp.People.GetValueOrDefault(question.PersonId)));
         return counted.Refused(out var refusal) ? refusal : $"Yes. {counted.Value.Sentence}";
     }
 

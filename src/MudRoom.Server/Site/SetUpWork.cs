@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
@@ -688,7 +689,11 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         List<Batch> foundBatches =
             numbers.Count == 0
                 ? []
-                : await db.Batches.AsTracking().Where(b => items.Contains(b.ItemId) && numbers.Contains(b.Number)).ToListAsync();
+                : await db
+                    .Batches.AsTracking()
+                    .Include(b => b.SourceBatch)
+                    .Where(b => items.Contains(b.ItemId) && numbers.Contains(b.Number))
+                    .ToListAsync();
         List<LogisticUnit> foundUnits =
             ssccs.Count == 0 ? [] : await db.Units.AsTracking().Where(u => ssccs.Contains(u.Sscc)).ToListAsync();
         var sources = db.SourceBatches.Local.Union(foundSources).ToDictionary(s => (s.ItemId, s.VendorId, s.Number));
@@ -747,6 +752,13 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
                             )
                         )
                         .Entity
+                );
+            if (opening.Source is { } of && opening.Batch is { } joined && !BatchRules.MayJoin(joined, of.Vendor, of.Number))
+                opening.Row.Fault(
+                    "batch",
+                    joined.SourceBatch is { } holds
+                        ? $"holds source batch {holds.Number} of {setUp.Vendors.GetValueOrDefault(holds.VendorId)?.Name ?? "another vendor"}: one batch holds one of one vendor"
+                        : "holds goods of no source batch"
                 );
             opening.Unit = opening.On is not { } on ? null : Find(units, on.Sscc, () => db
                         .Units.Add(

@@ -1,0 +1,58 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Cage;
+
+/// <summary>Finds or lays the hold of counted goods.</summary>
+public static class Holds
+{
+    /// <summary>The open hold that goods of one arrival and batch join, or a new one.</summary>
+    public static async Task<Hold> For(
+        Act act,
+        Core.Road.Arrival arrival,
+        Item item,
+        Batch? batch,
+        HoldReason reason,
+        string sentence,
+        IReadOnlyList<TimeCondition> times
+    )
+    {
+        var batchId = batch?.Id;
+        var until = Hold.LastOf(times);
+        // Goods join a hold only where their times end together: none is free sooner than its own.
+        var hold = await act.Db.Holds.FirstOrDefaultAsync(h =>
+            h.SiteId == act.Site.Id
+            && h.IsOpen
+            && h.ItemId == item.Id
+            && h.BatchId == batchId
+            && h.ArrivalId == arrival.Id
+            && h.Reason == reason
+            && h.Sentence == sentence
+            && h.Until == until
+            && h.CameFromId == null
+        );
+        if (hold is not null)
+            return hold;
+        hold = new Hold
+        {
+            Number = await act.Number("H"),
+            SiteId = act.Site.Id,
+            ItemId = item.Id,
+            BatchId = batchId,
+            Reason = reason,
+            Sentence = sentence,
+            Since = act.Now,
+            Until = until,
+            Times = times,
+            ArrivalId = arrival.Id,
+            LaidBy = reason == HoldReason.Rule ? "rule" : act.Person.Name,
+        };
+        act.Db.Holds.Add(hold);
+        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name} of {arrival.Number}: {sentence}");
+        return hold;
+    }
+}
