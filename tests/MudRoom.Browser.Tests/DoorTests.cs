@@ -427,6 +427,59 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         }
     }
 
+    /// <summary>A label without a barcode, photographed a little askew; its text in a typeface that ships with the labels.</summary>
+    static string PhotographOfPrint(params string[] lines)
+    {
+        using var picture = new SkiaSharp.SKBitmap(1600, 900);
+        using var canvas = new SkiaSharp.SKCanvas(picture);
+        canvas.Clear(new SkiaSharp.SKColor(0xd8, 0xd4, 0xca));
+        canvas.RotateDegrees(2.5f, 800, 450);
+        using var font = new SkiaSharp.SKFont(Server.Labels.Faces.Codes, 78);
+        using var ink = new SkiaSharp.SKPaint { Color = new SkiaSharp.SKColor(0x22, 0x20, 0x1c), IsAntialias = true };
+        for (var i = 0; i < lines.Length; i++)
+            canvas.DrawText(lines[i], 130, 230 + 150 * i, SkiaSharp.SKTextAlign.Left, font, ink);
+        var file = Path.Combine(Path.GetTempPath(), $"print-{Guid.NewGuid():N}.jpg");
+        using var encoded = SkiaSharp.SKImage.FromBitmap(picture).Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 85);
+        File.WriteAllBytes(file, encoded.ToArray());
+        return file;
+    }
+
+    [Fact]
+    public void Print_without_a_barcode_is_offered_beside_its_picture_and_taken_by_a_press_only()
+    {
+        var print = PhotographOfPrint("FENUGREEK SEED", "LOT: MK-F-2291", "MFG 31.10.2025", "BEST BEFORE 30.10.2027");
+        try
+        {
+            using var device = new Browser(demo.Url, 390, 844).SignIn("wanjiru");
+            device.Go("/road");
+            device.Act(
+                "/road/orders/new",
+                """{"number":"PO-PRINT","kind":"Purchase","vendor":"MALA","draft":false,"lines":[{"item":"SD-FEN","quantity":"500","due":"2026-03-10"}]}"""
+            );
+            var arrival = device.Act(
+                "/door/open-on-the-spot",
+                """{"orders":["PO-PRINT"],"vehicle":"truck","door":1,"atOnce":true,"notIso6346":false,"unplanned":true,"deliveryNote":"N-2"}""",
+                "number"
+            );
+            device.Go("/door/" + arrival);
+            device.Wait(".lines li");
+            device.Scan(items.First(i => i.Code == "SD-FEN").PackLevels.First(p => p.Name == "sack").Gtin!);
+            device.Wait("#count");
+            string Value(string field) => device.Driver.FindElement(By.Name(field)).GetAttribute("value")!;
+            device.Driver.FindElement(By.Name("printed")).SendKeys(print);
+            device.Until(d => d.FindElements(By.CssSelector(".printed li")).Count == 3 ? d : null, "three offers", seconds: 120);
+            Assert.Equal(("", "", ""), (Value("sourceBatch"), Value("production"), Value("bestBefore")));
+            Assert.True(device.Overflow() <= 0);
+            foreach (var _ in Enumerable.Range(0, 3))
+                device.PressAt(".printed li button");
+            Assert.Equal(("MK-F-2291", "2025-10-31", "2027-10-30"), (Value("sourceBatch"), Value("production"), Value("bestBefore")));
+        }
+        finally
+        {
+            File.Delete(print);
+        }
+    }
+
     [Fact]
     public async Task A_job_that_was_taken_is_scanned_to_its_end_without_a_network()
     {

@@ -8,7 +8,9 @@ import { build, files, version } from '$service-worker';
 
 const worker = globalThis as unknown as ServiceWorkerGlobalScope;
 const cacheName = `mud-room-${version}`;
-const own = new Set([...build, ...files]);
+/** What reads printed text is some megabytes: laid into the cache when it is first fetched, not on every device. */
+const isLarge = (path: string) => /tesseract|traineddata|\/worker\.min/.test(path);
+const own = new Set([...build, ...files].filter((path) => !isLarge(path)));
 
 worker.addEventListener('install', (event) => {
   event.waitUntil(
@@ -33,9 +35,20 @@ worker.addEventListener('fetch', (event) => {
   if (event.request.method !== 'GET' || url.origin !== worker.location.origin) return;
   if (url.pathname.startsWith('/api/') || url.pathname.startsWith('/live')) return;
   if (event.request.mode === 'navigate') event.respondWith(page(event.request));
+  else if (isLarge(url.pathname)) event.respondWith(kept(event.request));
   else if (own.has(url.pathname))
     event.respondWith(caches.match(event.request).then((found) => found ?? fetch(event.request)));
 });
+
+/** From the cache, or fetched once and laid there. */
+async function kept(request: Request): Promise<Response> {
+  const cache = await caches.open(cacheName);
+  const there = await cache.match(request);
+  if (there) return there;
+  const fetched = await fetch(request);
+  if (fetched.ok) await cache.put(request, fetched.clone());
+  return fetched;
+}
 
 /** The page as the server has it; where it does not answer in time, or something in between answers instead, the one that was kept. */
 async function page(request: Request): Promise<Response> {

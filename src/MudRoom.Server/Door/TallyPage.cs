@@ -80,7 +80,9 @@ public sealed record CountSettings(
     IReadOnlyList<AsideReason> Reasons,
     ScannerSettings Scanner,
     IReadOnlyList<string> Printers,
-    bool DecimalComma
+    bool DecimalComma,
+    DateForm DateForm,
+    DateOnly Today
 );
 
 /// <summary>A picture that belongs to an arrival, a line of it or a count.</summary>
@@ -305,7 +307,9 @@ public static class TallyPage
             door.ReasonsInForce,
             door.Scanner,
             door.PrintersFor(arrival.DoorId is { } at ? inquiry.SetUp.Doors[at].Number : null),
-            door.DecimalComma
+            door.DecimalComma,
+            inquiry.Site.DateForm,
+            inquiry.Today
         );
     }
 }

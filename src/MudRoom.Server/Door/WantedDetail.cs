@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Door;
@@ -42,6 +43,14 @@ static class WantedDetail
                     };
         return null;
     }
+
+    public static void Map(SiteRoutes routes) => routes.Ask("/door/batches-before/{item}", Right.Tally, BatchesBefore, BlindView.Open);
+
+    /// <summary>The last source batches of an item, or of its vendors: what a printed number that is one looks like.</summary>
+    static async Task<Results<Ok<List<string>>, ProblemHttpResult>> BatchesBefore(Inquiry inquiry, string item) =>
+        inquiry.SetUp.Catalogue.ByCode(item).Select(f => f.Item).FirstOrDefault() is { } known
+            ? TypedResults.Ok(await Before(inquiry, known, "sourceBatch", null))
+            : Problems.Of(Problems.NotFound("item", item));
 
     /// <summary>Numbers it is held against: in a run the one before; else the last of the item, else of its vendors.</summary>
     static async Task<List<string>> Before(Inquiry inquiry, Item item, string field, string? serial)

@@ -61,7 +61,8 @@ static class BuiltFiles
     /// <summary>A compressed file has the type of what is in it.</summary>
     sealed class TypeOfOriginal : IContentTypeProvider
     {
-        readonly FileExtensionContentTypeProvider types = new();
+        // What the reader of printed text has learned.
+        readonly FileExtensionContentTypeProvider types = new() { Mappings = { [".traineddata"] = "application/octet-stream" } };
 
         public bool TryGetContentType(string subpath, [System.Diagnostics.CodeAnalysis.MaybeNullWhen(false)] out string contentType)
         {

@@ -293,6 +293,7 @@ public static class ServerApp
         ReadScan.Map(routes);
         TallyPage.Map(routes);
         CountGoods.Map(routes);
+        WantedDetail.Map(routes);
         TakeBack.Map(routes);
         CloseTally.Map(routes);
         ReopenTally.Map(routes);

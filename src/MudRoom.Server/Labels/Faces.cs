@@ -3,7 +3,7 @@ using SkiaSharp;
 namespace MudRoom.Server.Labels;
 
 /// <summary>The faces that prints and labels are set in; shipped with the application.</summary>
-static class Faces
+public static class Faces
 {
     public static SKTypeface Words { get; } = Load("atkinson-hyperlegible-next-600.ttf");
 

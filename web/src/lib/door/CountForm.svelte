@@ -12,6 +12,7 @@
   import type { Draft } from './draft.svelte';
   import GoodsMarks from './GoodsMarks.svelte';
   import GoodsPicture from './GoodsPicture.svelte';
+  import PrintedText from '$lib/printed/PrintedText.svelte';
   import Photographs from './Photographs.svelte';
   import Weight from './Weight.svelte';
   let {
@@ -229,6 +230,18 @@
     {#if left > 0 && !settings?.blind}<p class="countdown">
         <b class="c">{number(left)}</b> to go of these, with this one.
       </p>{/if}
+    {#if settings}
+      <PrintedText
+        item={item.code}
+        asks={item.asks}
+        values={draft as unknown as Record<string, string>}
+        {settings}
+        ontake={(field, value) => {
+          draft[field] = value;
+          draft.changed();
+        }}
+      />
+    {/if}
     <div class="asked">
       {#if item.asks.includes('sourceBatch')}
         <label class="field"
@@ -270,7 +283,7 @@
               bind:value={draft.expiry}
               oninput={() => draft.changed()}
               class="c"
-              placeholder={item.shelfLifeDays ? 'worked out if blank' : ''}
+              placeholder={item.shelfLifeDays ? 'worked out' : ''}
               autocomplete="off"
             /></label
           >
@@ -281,7 +294,7 @@
               bind:value={draft.bestBefore}
               oninput={() => draft.changed()}
               class="c"
-              placeholder={item.shelfLifeDays ? 'worked out if blank' : ''}
+              placeholder={item.shelfLifeDays ? 'worked out' : ''}
               autocomplete="off"
             /></label
           >

@@ -6,9 +6,11 @@
   import { untrack } from 'svelte';
   import { newActId, type Schemas } from '$lib/api/client';
   import { plural } from '$lib/ui/format';
+  import PrintedText from '$lib/printed/PrintedText.svelte';
   import Attributes from './Attributes.svelte';
   import { waiting, type Photograph, type Typed, type Waiting } from './waiting.svelte';
-  let { entry, reasons }: { entry: Waiting; reasons: readonly Schemas['AsideReason'][] } = $props();
+  let { entry, settings }: { entry: Waiting; settings: Schemas['CountSettings'] } = $props();
+  const reasons = $derived(settings.reasons);
   // One scan as long as the form stands: it is made anew for the next.
   const scan = untrack(() => entry);
   const code = scan.code!;
@@ -50,6 +52,16 @@
 <form class="kept" data-scans="line" onchange={() => void keep()} onsubmit={(e) => e.preventDefault()}>
   <h2>{scan.words}</h2>
   <p class="quiet">What its label says is read when the network is back. Type only what it does not say.</p>
+  <PrintedText
+    item={code.item}
+    asks={code.asks}
+    values={typed}
+    {settings}
+    ontake={(field, value) => {
+      typed[field] = value;
+      void keep();
+    }}
+  />
   <div class="asked">
     <label class="field"
       ><span>How many {plural(code.pack, 2)}</span><input

@@ -8,6 +8,7 @@ import { attach } from '$lib/api/attach';
 import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
 import { database, lay, type Laying } from '$lib/device';
 import { whoever, type Owner } from '$lib/journal.svelte';
+import { fetchAhead } from '$lib/printed/ahead';
 import { session } from '$lib/session.svelte';
 import { plainCount } from './count';
 import { fill, takeBatch, takeSscc } from './numbers';
@@ -466,6 +467,8 @@ class WaitingActs {
       tally,
     } satisfies Kept);
     if (session.may('Tally')) await fill(session.site);
+    if (codes.some((code) => code.asks.some((field) => ['sourceBatch', 'bestBefore', 'expiry'].includes(field))))
+      fetchAhead();
   }
 
   /**

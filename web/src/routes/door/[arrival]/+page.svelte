@@ -272,7 +272,7 @@
           <button class="button" onclick={() => (draft.several = null)}>Leave it</button>
         </div>
       {/if}
-      {#if keptScan}{#key keptScan.seq}<KeptScan entry={keptScan} reasons={t.settings.reasons} />{/key}{/if}
+      {#if keptScan}{#key keptScan.seq}<KeptScan entry={keptScan} settings={t.settings} />{/key}{/if}
       <CountForm
         {draft}
         settings={t.settings}
