@@ -1,14 +1,27 @@
 using System.Diagnostics.CodeAnalysis;
+using System.Text.Json.Serialization;
 
 namespace MudRoom.Core;
+
+/// <summary>A kind of "no": what it is called, what it says and advises, and what it is over HTTP. Each room keeps its own in a class of
+/// such values.</summary>
+/// <param name="Code">Stable, lower case with hyphens; programs compare it, people never see it.</param>
+/// <param name="Says">The sentence, with … for what differs from case to case.</param>
+/// <param name="Next">What to do, likewise.</param>
+/// <param name="Status">HTTP status (RFC 9110): 422 where nothing else fits.</param>
+public sealed record RefusalKind(string Code, string Says, string Next, int Status = 422);
 
 /// <summary>
 /// A rule's "no", as a value: nothing was changed, and the person is told what to do.
 /// </summary>
-/// <param name="Code">Stable, lower case with hyphens; programs and tests compare it, people never see it.</param>
+/// <param name="Kind">Which it is.</param>
 /// <param name="Sentence">What happened and what it means, in plain words.</param>
 /// <param name="Next">What to do now.</param>
-public sealed record Refusal(string Code, string Sentence, string Next);
+public sealed record Refusal([property: JsonIgnore] RefusalKind Kind, string Sentence, string Next)
+{
+    /// <summary>The code of its kind.</summary>
+    public string Code => Kind.Code;
+}
 
 /// <summary>Either the value a rule arrived at, or the <see cref="Core.Refusal"/> it gave instead.</summary>
 /// <typeparam name="T">What the rule yields when it says yes.</typeparam>

@@ -78,7 +78,7 @@ public static partial class FileText
         }
     }
 
-    static Refusal NotRead(string sentence) => new("file-encoding", sentence, "Ask for it in UTF-8, or save it as UTF-8.");
+    static Refusal NotRead(string sentence) => new(HouseRefusals.FileEncoding, sentence, "Ask for it in UTF-8, or save it as UTF-8.");
 
     static Encoding? Find(string name)
     {

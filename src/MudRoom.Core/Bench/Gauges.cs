@@ -42,7 +42,7 @@ public static partial class Gauges
             return Fits(reading, inHand)
                 ? inHand
                 : new Refusal(
-                    "gauge-other",
+                    BenchRefusals.GaugeOther,
                     $"{Said(reading)} is no value of {inHand.Name}, which is measured in "
                         + $"{inHand.Unit}{(inHand.Gauge is null ? "" : $" with the {inHand.Gauge}")}.",
                     "Put the cursor where the value belongs."
@@ -52,12 +52,12 @@ public static partial class Gauges
         {
             [var only] => only,
             [] => new Refusal(
-                "gauge-none",
+                BenchRefusals.GaugeNone,
                 $"Nothing on this piece still wants {Said(reading)}.",
                 "Choose the piece, or put the cursor into the field."
             ),
             _ => new Refusal(
-                "gauge-which",
+                BenchRefusals.GaugeWhich,
                 $"{Said(reading)} may be {string.Join(" or ", fitting.Select(c => c.Name))}.",
                 "Put the cursor into the field of what was measured."
             ),

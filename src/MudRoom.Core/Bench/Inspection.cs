@@ -153,7 +153,7 @@ public sealed class Inspection
 
     Refusal IsFixed() =>
         new(
-            "sample-drawn",
+            BenchRefusals.SampleDrawn,
             $"The sample of {Number} is drawn already; the lot cannot change any more.",
             "Ask the bench. What differs is settled there."
         );
@@ -165,19 +165,23 @@ public sealed class Inspection
     public Refusal? Draw(InspectionPlan plan, Item item, long? lotSize = null)
     {
         if (State != InspectionState.Waiting)
-            return new Refusal("sample-drawn", $"The sample of {Number} is drawn already.", "Go on with its sheet.");
+            return new Refusal(BenchRefusals.SampleDrawn, $"The sample of {Number} is drawn already.", "Go on with its sheet.");
         if (Quantity <= 0)
-            return new Refusal("lot-empty", $"{Number} has no goods: what was counted was taken back.", "Nothing is to be done.");
+            return new Refusal(
+                BenchRefusals.LotEmpty,
+                $"{Number} has no goods: what was counted was taken back.",
+                "Nothing is to be done."
+            );
         var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit);
         if (unit is null && lotSize is null)
             return new Refusal(
-                "lot-size-wanted",
+                BenchRefusals.LotSizeWanted,
                 $"{plan.Name} samples by {plan.SamplingUnit}, and {item.Name} has no such pack.",
                 $"Count how many {Quantities.Plural(plan.SamplingUnit, 2)} the lot has, and type it."
             );
         if (lotSize is < 1 or > MostLot)
             return new Refusal(
-                "lot-size-absurd",
+                BenchRefusals.LotSizeAbsurd,
                 $"{lotSize} {Quantities.Plural(plan.SamplingUnit, 2)} cannot be the size of the lot.",
                 "Count again."
             );
@@ -203,26 +207,30 @@ public sealed class Inspection
         var (piece, value, pass) = (found.Piece, found.Value, found.Pass);
         var characteristic = plan.Characteristics.Find(c => c.Id == found.CharacteristicId);
         if (characteristic is null)
-            return new Refusal("characteristic-unknown", "The plan has no such characteristic.", "Load the sheet again.");
+            return new Refusal(BenchRefusals.CharacteristicUnknown, "The plan has no such characteristic.", "Load the sheet again.");
         var size = Sample!.Classes.First(c => c.Class == characteristic.Class).SampleSize;
         if (piece < 1 || piece > size)
             return new Refusal(
-                "piece-outside",
+                BenchRefusals.PieceOutside,
                 $"{characteristic.Name} is looked at on pieces 1 to {size}; {piece} is none of them.",
                 "Choose a piece of the sample."
             );
         if (characteristic.IsMeasured && value is null)
-            return new Refusal("value-missing", $"{characteristic.Name} is measured in {characteristic.Unit}.", "Type or read the value.");
+            return new Refusal(
+                BenchRefusals.ValueMissing,
+                $"{characteristic.Name} is measured in {characteristic.Unit}.",
+                "Type or read the value."
+            );
         if (!characteristic.IsMeasured && pass is null)
             return new Refusal(
-                "look-missing",
+                BenchRefusals.LookMissing,
                 $"{characteristic.Name} is looked at.",
                 $"Say {characteristic.PassWord} or {characteristic.FailWord}."
             );
         if (value is { } v && Math.Abs(v) > Quantities.Most)
-            return new Refusal("value-absurd", $"{v} {characteristic.Unit} cannot be right.", "Measure again.");
+            return new Refusal(BenchRefusals.ValueAbsurd, $"{v} {characteristic.Unit} cannot be right.", "Measure again.");
         if (value is { } measured && !found.IsSure && characteristic.Doubt(measured) is { } doubt)
-            return new Refusal("value-doubtful", doubt, "Measure again; if it is right, say so, and it counts.");
+            return new Refusal(BenchRefusals.ValueDoubtful, doubt, "Measure again; if it is right, say so, and it counts.");
         var conforms = characteristic.IsMeasured ? characteristic.Conforms(value!.Value) : pass!.Value;
         var kept = characteristic.IsMeasured ? value : null;
         var finding = Findings.Find(f => f.Piece == piece && f.CharacteristicId == characteristic.Id);
@@ -245,7 +253,7 @@ public sealed class Inspection
             var was = Words(characteristic, finding.Value, finding.Conforms);
             if ((!finding.Conforms && conforms || finding.By != by) && found.Reason.OrNull() is not { Length: <= 200 })
                 return new Refusal(
-                    "reason-missing",
+                    BenchRefusals.ReasonMissing,
                     $"Piece {piece}, {characteristic.Name}, was {was}, found by {finding.By}. Changing "
                         + $"it{(finding.Conforms ? "" : conforms ? " to one that conforms" : "")} wants a reason of at most 200 "
                         + $"characters.",
@@ -275,7 +283,7 @@ public sealed class Inspection
         var stand = LotStand.Of(plan, Sample!, Findings);
         if (stand.Verdict is not { } verdict)
             return new Refusal(
-                "findings-missing",
+                BenchRefusals.FindingsMissing,
                 $"{stand.Missing} findings are still to be made.",
                 "Finish the sample; a verdict of accepted needs every one."
             );
@@ -293,12 +301,12 @@ public sealed class Inspection
         State switch
         {
             InspectionState.Waiting => new Refusal(
-                "sample-not-drawn",
+                BenchRefusals.SampleNotDrawn,
                 $"The sample of {Number} is not drawn yet.",
                 "Draw it first: that fixes the lot."
             ),
             InspectionState.Signed => new Refusal(
-                "signed",
+                BenchRefusals.Signed,
                 $"{Number} was signed by {SignedBy} on {local(SignedAt!.Value):yyyy-MM-dd HH:mm} and cannot be changed.",
                 "Ask for a new inspection that supersedes it."
             ),

@@ -131,7 +131,7 @@ public sealed class Hold
             return Gone(local);
         if (quantity <= 0 || quantity > Quantity)
             return new Refusal(
-                "more-than-held",
+                CageRefusals.MoreThanHeld,
                 $"{Number} holds {Quantities.Show(Quantity)}; {Quantities.Show(quantity)} is not part of it.",
                 "Choose a quantity from what is held."
             );
@@ -149,7 +149,7 @@ public sealed class Hold
             return Gone(local);
         if (Reason == HoldReason.Nonconforming)
             return new Refusal(
-                "wants-decision",
+                CageRefusals.WantsDecision,
                 $"{Number} holds rejected goods. They are not lifted, they are decided over.",
                 "Choose what becomes of them."
             );
@@ -173,7 +173,7 @@ public sealed class Hold
             return Gone(local);
         if (!MayBeDecided)
             return new Refusal(
-                "nothing-to-decide",
+                CageRefusals.NothingToDecide,
                 $"{Number} holds goods by {(Reason == HoldReason.Rule ? "rule" : "hand")}: there is nothing wrong with them to "
                     + $"decide over.",
                 "Lift it when its conditions are met."
@@ -220,8 +220,12 @@ public sealed class Hold
     }
 
     Refusal Runs(SiteTime local) =>
-        new("time-not-over", $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
+        new(CageRefusals.TimeNotOver, $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
 
     Refusal Gone(SiteTime local) =>
-        new("hold-lifted", $"{Number} was lifted by {LiftedBy} on {local(LiftedAt!.Value):yyyy-MM-dd}.", "Nothing is to be done.");
+        new(
+            CageRefusals.HoldLifted,
+            $"{Number} was lifted by {LiftedBy} on {local(LiftedAt!.Value):yyyy-MM-dd}.",
+            "Nothing is to be done."
+        );
 }

@@ -66,13 +66,13 @@ public static class BatchRules
         var left = fields.Aggregate(item.BatchPattern, (text, field) => text.Replace(field, "", StringComparison.Ordinal));
         if (left.Contains('{', StringComparison.Ordinal) || left.Contains('}', StringComparison.Ordinal))
             return new Refusal(
-                "batch-pattern",
+                DoorRefusals.BatchPattern,
                 $"{item.BatchPattern} has a field that is none of {string.Join(", ", fields)}.",
                 "Write the fields as they stand there."
             );
         if (item.BatchPattern.Split("{n}").Length != 2)
             return new Refusal(
-                "batch-pattern",
+                DoorRefusals.BatchPattern,
                 $"{item.BatchPattern} needs the sequence number {{n}} once.",
                 "Put {n} where the number counts up."
             );
@@ -80,7 +80,7 @@ public static class BatchRules
         return start.Length + end.Length + 3 <= MostCharacters
             ? null
             : new Refusal(
-                "batch-pattern",
+                DoorRefusals.BatchPattern,
                 $"Numbers by {item.BatchPattern} would have more than {MostCharacters} characters.",
                 "Leave a field out."
             );
@@ -121,13 +121,13 @@ public static class BatchRules
         foreach (var (name, now) in attributes)
             if (source.Attributes.TryGetValue(name, out var known) && known != now)
                 return new Refusal(
-                    "batch-attribute-differs",
+                    DoorRefusals.BatchAttributeDiffers,
                     $"Source batch {source.Number} came with {name} {known} before; now it is {now}.",
                     "Look at the paper again: batch or attribute was read wrongly."
                 );
         if (source.Origin is { } before && origin is { } country && country.Code != before)
             return new Refusal(
-                "batch-origin-differs",
+                DoorRefusals.BatchOriginDiffers,
                 $"Source batch {source.Number} came from {Countries.ByCode(before)?.Name} before; now it is {country.Name}.",
                 "Look at the label again."
             );
@@ -135,7 +135,7 @@ public static class BatchRules
 
         Refusal Differs(string word, string known, string now) =>
             new(
-                "batch-dates-differ",
+                DoorRefusals.BatchDatesDiffer,
                 $"Source batch {source.Number} came with {word} {known} before; now it is {now}.",
                 "Look at the label again: batch or date was read wrongly."
             );

@@ -72,11 +72,15 @@ public sealed class SecondCount
     public Refusal? Take(decimal quantity, Person person, IReadOnlyCollection<int> firstCounters, DateTimeOffset at)
     {
         if (State != SecondCountState.Waiting)
-            return new Refusal("decided", $"{CountedBy} has counted it already.", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{CountedBy} has counted it already.", "Nothing is to be done.");
         if (firstCounters.Contains(person.Id))
-            return new Refusal("same-person", "You have counted these goods yourself.", "Somebody else counts them a second time.");
+            return new Refusal(
+                DoorRefusals.SamePerson,
+                "You have counted these goods yourself.",
+                "Somebody else counts them a second time."
+            );
         if (quantity < 0)
-            return new Refusal("quantity-not-positive", "A count is 0 or more.", "Type what stands there.");
+            return new Refusal(HouseRefusals.QuantityNotPositive, "A count is 0 or more.", "Type what stands there.");
         (Second, CountedBy, CountedAt) = (quantity, person.Name, at);
         State = quantity == First ? SecondCountState.Agrees : SecondCountState.Differs;
         return null;
@@ -86,7 +90,7 @@ public sealed class SecondCount
     public Refusal? LetFirstStand()
     {
         if (State != SecondCountState.Differs)
-            return new Refusal("decided", "Only counts that differ want a decision.", "Load the page again.");
+            return new Refusal(HouseRefusals.Decided, "Only counts that differ want a decision.", "Load the page again.");
         State = SecondCountState.FirstStands;
         return null;
     }

@@ -51,13 +51,17 @@ public static class ClosingRules
         var undecided = lines.Count(l => l.WantsDecision && l.Decision is null);
         if (undecided > 0)
             return new Refusal(
-                "lines-undecided",
+                DoorRefusals.LinesUndecided,
                 $"{undecided} {(undecided == 1 ? "line is" : "lines are")} short and nobody has said whether more comes.",
                 "Choose more to come or never coming for each."
             );
         foreach (var (id, name) in vendorsCounted)
             if (!deliveryNotes.TryGetValue(id, out var note) || string.IsNullOrWhiteSpace(note))
-                return new Refusal("delivery-note-missing", $"The delivery note of {name} is missing.", "Scan or type its number.");
+                return new Refusal(
+                    DoorRefusals.DeliveryNoteMissing,
+                    $"The delivery note of {name} is missing.",
+                    "Scan or type its number."
+                );
         return null;
     }
 }
@@ -81,9 +85,9 @@ public sealed class Receipt
     public Refusal? Invoice(DateTimeOffset at)
     {
         if (ReversedAt is not null)
-            return new Refusal("reversed", $"{Number} is reversed.", "It cannot be invoiced.");
+            return new Refusal(DoorRefusals.Reversed, $"{Number} is reversed.", "It cannot be invoiced.");
         if (InvoicedAt is not null)
-            return new Refusal("decided", $"{Number} is marked as invoiced already.", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{Number} is marked as invoiced already.", "Nothing is to be done.");
         InvoicedAt = at;
         return null;
     }

@@ -100,7 +100,7 @@ public static class CountRules
         var count = command.Count;
         if (now.Site.Door.ScanForced && !command.WasScanned && !now.IsSettled && !now.MaySettle)
             return new Refusal(
-                "scan-forced",
+                DoorRefusals.ScanForced,
                 $"{now.Site.Name} counts by scan: {count.Item.Name}, {count.Pack.Name}, was not scanned.",
                 "Scan the barcode on the goods, or ask a supervisor."
             );
@@ -126,7 +126,11 @@ public static class CountRules
         if (vendor.Refused(out var nobody))
             return nobody;
         if (count.Pack.IsUnit && count.Packs > MostUnits)
-            return new Refusal("too-many-units", $"{count.Packs} units at once are too many: {MostUnits} at most.", "Count them in parts.");
+            return new Refusal(
+                DoorRefusals.TooManyUnits,
+                $"{count.Packs} units at once are too many: {MostUnits} at most.",
+                "Count them in parts."
+            );
         var place = ReceivingPlace.By(now.Site, decision.Standing, now.Staging, now.Bins, command.Place);
         if (place.Refused(out var nowhere))
             return nowhere;
@@ -147,10 +151,10 @@ public static class CountRules
     /// <param name="onHand">True when a piece of the item with this serial is in stock.</param>
     /// <param name="announcedOn">Number of another arrival on which a vendor says that it comes, or null.</param>
     public static Refusal? SerialElsewhere(Item item, string serial, bool onHand, string? announcedOn) =>
-        onHand ? new Refusal("serial-here", $"Serial {serial} of {item.Name} is on hand already.", "Look at the number again.")
+        onHand ? new Refusal(DoorRefusals.SerialHere, $"Serial {serial} of {item.Name} is on hand already.", "Look at the number again.")
         : announcedOn is null ? null
         : new Refusal(
-            "serial-on-the-way",
+            DoorRefusals.SerialOnTheWay,
             $"Serial {serial} of {item.Name} is announced on {announcedOn}, still on its way.",
             "Look at the number again. If it is right, ask a supervisor which of the two papers is wrong."
         );

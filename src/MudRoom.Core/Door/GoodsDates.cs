@@ -40,13 +40,13 @@ public static class GoodsDates
             return badExpiry;
         if (production is { } made && made.Date > today)
             return new Refusal(
-                "production-in-future",
+                DoorRefusals.ProductionInFuture,
                 $"Production {made} is later than today, {today:yyyy-MM-dd}.",
                 SwapHint(made, bestBefore ?? expiry, today)
             );
         foreach (var (word, date) in new[] { ("Production", production?.Date), ("Best before", bestBefore), ("Expiry", expiry) })
             if (date is { } day && (day.Year < 1990 || day.Year > today.Year + 50))
-                return new Refusal("date-absurd", $"{word} {day:yyyy-MM-dd} cannot be right.", "Look at the label again.");
+                return new Refusal(HouseRefusals.DateAbsurd, $"{word} {day:yyyy-MM-dd} cannot be right.", "Look at the label again.");
 
         var workedOut = false;
         if (bestBefore is null && expiry is null && item.ShelfLifeDays is { } life)
@@ -68,7 +68,7 @@ public static class GoodsDates
         if (ends is not { } end || production is not { } made || end >= made.Date)
             return null;
         return new Refusal(
-            "dates-swapped",
+            DoorRefusals.DatesSwapped,
             $"{word} {end:yyyy-MM-dd} is before production {made}.",
             "Check the label: the two may be swapped. If the label really says so, count the goods aside with the reason label wrong."
         );
@@ -86,7 +86,7 @@ public static class GoodsDates
         var left = end.DayNumber - today.DayNumber;
         if (left < 0)
             return new Refusal(
-                "past-date",
+                DoorRefusals.PastDate,
                 $"The goods were good until {end:yyyy-MM-dd}, {-left} days ago.",
                 "Count them aside, or send them back."
             );
@@ -96,7 +96,7 @@ public static class GoodsDates
                 : (item.MinimumRemainingDays, item.Name);
         if (left < wanted)
             return new Refusal(
-                "short-life",
+                DoorRefusals.ShortLife,
                 $"Good until {end:yyyy-MM-dd} leaves {left} days; {who} {(who == item.Name ? "wants" : "want")} {wanted}.",
                 "Count them aside as held: a supervisor decides in Cage."
             );

@@ -35,10 +35,10 @@ public sealed class OutworkNote
     public Refusal? TakeBack(decimal quantity, bool restLost)
     {
         if (quantity < 0 || quantity == 0 && !restLost)
-            return new Refusal("quantity-not-positive", "A count is more than 0.", "Type what came back.");
+            return new Refusal(HouseRefusals.QuantityNotPositive, "A count is more than 0.", "Type what came back.");
         if (quantity > Out)
             return new Refusal(
-                "more-than-out",
+                DoorRefusals.MoreThanOut,
                 $"Only {Quantities.Show(Out)} of {Number} are still out.",
                 "Look at the number again, or at the note."
             );

@@ -40,7 +40,7 @@ public static class ReceivingPlace
         var given = Given(site, standing, bins);
         if (given is null && staging.Count == 0)
             return new Refusal(
-                "place-missing",
+                DoorRefusals.PlaceMissing,
                 "This door has no receiving place: goods counted here would stand nowhere.",
                 "Set one up in Site, Bins, or bring the arrival to another door."
             );
@@ -53,7 +53,7 @@ public static class ReceivingPlace
         return choices.FirstOrDefault(b => b.Address.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } place
             ? place
             : new Refusal(
-                "place-wrong",
+                DoorRefusals.PlaceWrong,
                 $"Goods that are {Standings.Word(standing)} do not stand in {chosen}.",
                 choices is [var only] ? $"They stand in {only.Address}." : $"Choose {string.Join(" or ", choices.Select(c => c.Address))}."
             );

@@ -15,6 +15,6 @@ public static class Sender
             return known;
         return aboard.Distinct().Take(2).ToList() is [var only]
             ? only
-            : new Refusal("vendor-missing", "Nobody has said whose goods these are.", "Choose the vendor they came from.");
+            : new Refusal(DoorRefusals.VendorMissing, "Nobody has said whose goods these are.", "Choose the vendor they came from.");
     }
 }

@@ -30,20 +30,20 @@ public static class Serials
             }
             else
                 return new Refusal(
-                    "serial-range",
+                    DoorRefusals.SerialRange,
                     $"{piece} is no range of serial numbers.",
                     "Type the first and the last with to between them."
                 );
             if (all.Count > Most)
-                return new Refusal("serials-many", $"More than {Most} serial numbers at once.", "Count them in parts.");
+                return new Refusal(DoorRefusals.SerialsMany, $"More than {Most} serial numbers at once.", "Count them in parts.");
         }
 
         if (all.Count == 0)
-            return new Refusal("serial-missing", "There is no serial number.", "Scan or type it.");
+            return new Refusal(DoorRefusals.SerialMissing, "There is no serial number.", "Scan or type it.");
         if (all.Find(s => s.Length > 40) is { } lengthy)
-            return new Refusal("code-long", $"{lengthy[..20]}… has more than 40 characters.", "Look at the label again.");
+            return new Refusal(DoorRefusals.CodeLong, $"{lengthy[..20]}… has more than 40 characters.", "Look at the label again.");
         return all.GroupBy(s => s, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice
-            ? new Refusal("serial-twice", $"{twice.Key} stands twice.", "Take one away.")
+            ? new Refusal(DoorRefusals.SerialTwice, $"{twice.Key} stands twice.", "Take one away.")
             : all;
     }
 
@@ -55,15 +55,15 @@ public static class Serials
         var (tail, to) = Cut(last);
         if (from.Length == 0 || from.Length > 15 || !head.Equals(tail, StringComparison.OrdinalIgnoreCase) || from.Length != to.Length)
             return new Refusal(
-                "serial-range",
+                DoorRefusals.SerialRange,
                 $"{first} to {last} is no range: both ends must be alike but for the digits at their end.",
                 "Type the two as they stand on the labels."
             );
         var (a, b) = (long.Parse(from, CultureInfo.InvariantCulture), long.Parse(to, CultureInfo.InvariantCulture));
         if (b < a)
-            return new Refusal("serial-range", $"{first} to {last} runs backward.", "Type the lower one first.");
+            return new Refusal(DoorRefusals.SerialRange, $"{first} to {last} runs backward.", "Type the lower one first.");
         if (b - a >= Most)
-            return new Refusal("serials-many", $"{first} to {last} are more than {Most} serial numbers.", "Count them in parts.");
+            return new Refusal(DoorRefusals.SerialsMany, $"{first} to {last} are more than {Most} serial numbers.", "Count them in parts.");
         return Enumerable
             .Range(0, (int)(b - a) + 1)
             .Select(i => head + (a + i).ToString(CultureInfo.InvariantCulture).PadLeft(from.Length, '0'))

@@ -51,13 +51,15 @@ public sealed class TallyQuestion
     /// goods are taken, one serial for each piece. The answer stands, and the count is made at the door.
     /// </summary>
     public static bool LeavesCountToReceiver(Refusal refusal) =>
-        refusal.Code is "wanted" or "early" or "over" or "order-shut" or "serial-one";
+        new[] { DoorRefusals.Wanted, DoorRefusals.Early, DoorRefusals.Over, DoorRefusals.OrderShut, DoorRefusals.SerialOne }.Contains(
+            refusal.Kind
+        );
 
     /// <summary>Answers it; once.</summary>
     public Refusal? Settle(string answer, string by, DateTimeOffset at)
     {
         if (!IsOpen)
-            return new Refusal("decided", $"{AnsweredBy} has answered already: {Answer}", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{AnsweredBy} has answered already: {Answer}", "Nothing is to be done.");
         (Answer, AnsweredBy, AnsweredAt, IsOpen) = (answer, by, at, false);
         return null;
     }

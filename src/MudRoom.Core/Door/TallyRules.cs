@@ -26,13 +26,13 @@ public static class TallyRules
         var item = count.Item;
         if (count.Pack is { IsMeasure: false } and not { Numerator: 1, Denominator: 1 } && Math.Floor(count.Packs) != count.Packs)
             return new Refusal(
-                "packs-not-whole",
+                DoorRefusals.PacksNotWhole,
                 $"{Quantities.Show(count.Packs)} {count.Pack.Name} is no whole number of packs.",
                 $"Count opened packs in {item.UnitWord}."
             );
         if (Math.Abs(count.Packs) > Quantities.Most)
             return new Refusal(
-                "quantity-too-large",
+                HouseRefusals.QuantityTooLarge,
                 $"{Quantities.Show(count.Packs)} {Quantities.Plural(count.Pack.Name, 2)} cannot be right.",
                 "Look at the number again."
             );
@@ -40,7 +40,7 @@ public static class TallyRules
             return badQuantity;
         if (parts.Count == 0 && !Asides.NeedsNoOrder(count.Aside))
             return new Refusal(
-                "not-on-arrival",
+                DoorRefusals.NotOnArrival,
                 $"{item.Name} is on no order of this arrival.",
                 "Look at the label again. If it is right, count it aside as on no order, or ask a supervisor to add its order."
             );
@@ -52,7 +52,11 @@ public static class TallyRules
         {
             origin = Countries.Find(count.Origin.Trim());
             if (origin is null)
-                return new Refusal("country-unknown", $"{count.Origin} is no country of ISO 3166.", "Type its two letters or its name.");
+                return new Refusal(
+                    IdentificationRefusals.CountryUnknown,
+                    $"{count.Origin} is no country of ISO 3166.",
+                    "Type its two letters or its name."
+                );
         }
 
         var choice = Asides.NeedsNoOrder(count.Aside)
@@ -64,28 +68,28 @@ public static class TallyRules
         if (dates.Value.Doubt is { } doubt && count.Aside is null)
             return doubt;
         if (count.Reason is { WantsSentence: true } wordy && string.IsNullOrWhiteSpace(count.Note))
-            return new Refusal("note-missing", $"{wordy.Name} wants a sentence.", "Say what is wrong and how it came.");
+            return new Refusal(HouseRefusals.NoteMissing, $"{wordy.Name} wants a sentence.", "Say what is wrong and how it came.");
         if (count.Reason is { WantsPicture: true } shown && count.Pictures == 0)
-            return new Refusal("picture-missing", $"{shown.Name} wants a picture.", "Take one, then count it.");
+            return new Refusal(DoorRefusals.PictureMissing, $"{shown.Name} wants a picture.", "Take one, then count it.");
         if (WeightOff(count) is { } off && count.Aside is null)
             return off;
 
         if (choice.EarlyParts.Count > 0 && !count.EarlyAllowed && !count.Blind)
             return new Refusal(
-                "early",
+                DoorRefusals.Early,
                 $"{item.Name} on {choice.EarlyParts[0].OrderNumber} is due only on {choice.EarlyParts[0].Due:yyyy-MM-dd}.",
                 "Press Take it early, or leave it aboard."
             );
         var mayPass = count.Blind || !choice.BeyondTolerance || count.Aside is not null || count.OverAllowed && maySettle;
         if (!mayPass && parts.All(p => p.IsShut))
             return new Refusal(
-                count.OverAllowed ? "right-missing" : "order-shut",
+                count.OverAllowed ? HouseRefusals.RightMissing : DoorRefusals.OrderShut,
                 $"{item.Name} is on {parts[0].OrderNumber}, which is cancelled or closed: nothing more of it is wanted.",
                 "Ask a supervisor, or count it aside as on no order."
             );
         if (!mayPass)
             return new Refusal(
-                count.OverAllowed ? "right-missing" : "over",
+                count.OverAllowed ? HouseRefusals.RightMissing : DoorRefusals.Over,
                 $"{Quantities.Show(choice.Over)} {item.UnitWord} of {item.Name} would be over; "
                     + $"{Quantities.Show(choice.AllowedOver)} may pass.",
                 "Count what is over aside, or let a supervisor take it."
@@ -146,18 +150,18 @@ public static class TallyRules
         var wanted = Wanted(count);
         if (wanted.Count > 0)
             return new Refusal(
-                "wanted",
+                DoorRefusals.Wanted,
                 $"{count.Item.Name} still wants its {string.Join(", ", wanted.Select(Word))}.",
                 "Scan it, or type it."
             );
         if (!count.BlankAllowed && AttributeRules.Advised(count.Item.Attributes, count.Attributes) is { Count: > 0 } advised)
             return new Refusal(
-                "recommended",
+                DoorRefusals.Recommended,
                 $"{string.Join(", ", advised)} of {count.Item.Name} {(advised.Count == 1 ? "is" : "are")} blank.",
                 "Fill it in if it stands on the goods; taking it again leaves it blank."
             );
         if (count.Item.NeedsSerial && count.Quantity != 1)
-            return new Refusal("serial-one", "One serial number is for one piece.", "Count the pieces one by one.");
+            return new Refusal(DoorRefusals.SerialOne, "One serial number is for one piece.", "Count the pieces one by one.");
         return null;
     }
 
@@ -171,7 +175,7 @@ public static class TallyRules
         return Math.Abs(weight - nominal) <= most
             ? null
             : new Refusal(
-                "weight-off",
+                DoorRefusals.WeightOff,
                 $"{Quantities.Show(weight)} kg for {Quantities.Show(count.Quantity)} {count.Item.UnitWord} of {count.Item.Name} "
                     + $"lies more than {Quantities.Show(count.Item.WeightTolerance)} % from {Quantities.Show(nominal)} kg.",
                 "Count and weigh again; if both are right, count it aside."

@@ -29,20 +29,20 @@ public sealed record ContainerNumber(string Owner, char Category, string Serial,
         var plain = Plain(text);
         if (!LooksLike(plain))
             return new Refusal(
-                "container-shape",
+                IdentificationRefusals.ContainerShape,
                 $"{text} is not a container number: four letters and seven digits.",
                 "Read it from the container's rear door."
             );
         if (plain[3] is not ('U' or 'J' or 'Z'))
             return new Refusal(
-                "container-category",
+                IdentificationRefusals.ContainerCategory,
                 $"{text} has {plain[3]} as its fourth letter; ISO 6346 knows U, J and Z.",
                 "Read it again, or take it as a reference that is not ISO 6346."
             );
         var should = Remainder(plain[..10]) % 10;
         if (plain[10] - '0' != should)
             return new Refusal(
-                "check-digit",
+                IdentificationRefusals.CheckDigit,
                 $"{text} is not a valid container number: its last digit should be {should}, not {plain[10]}.",
                 "Read it again from the container's rear door."
             );

@@ -29,13 +29,13 @@ public static partial class ElementStringReader
     public static Outcome<ElementString> Read(string text, DateOnly today)
     {
         if (text.Length > 1000)
-            return Bad("too-long", "The code has more than 1000 characters.");
+            return Bad(IdentificationRefusals.TooLong, "The code has more than 1000 characters.");
         var outcome = text.StartsWith('(') ? Bracketed(text) : Raw(text);
         if (outcome.Refused(out var refusal))
             return refusal;
         var elements = outcome.Value;
         if (elements.Count == 0)
-            return Bad("element-empty", "The code holds no element.");
+            return Bad(IdentificationRefusals.ElementEmpty, "The code holds no element.");
         foreach (var element in elements)
             if (Check(element, today) is { } wrong)
                 return wrong;
@@ -55,7 +55,7 @@ public static partial class ElementStringReader
                 ) is
                 { } clash
             )
-                return Bad("element-clash", $"({element.Ai}) at place {element.At} may not stand with ({clash.Ai}).");
+                return Bad(IdentificationRefusals.ElementClash, $"({element.Ai}) at place {element.At} may not stand with ({clash.Ai}).");
         return null;
     }
 
@@ -67,7 +67,7 @@ public static partial class ElementStringReader
         foreach (var need in ApplicationIdentifier.Of(element.Ai)!.Requires)
             if (!need.Any(all => all.All(one => read.Elements.Any(e => Matches(one, e.Ai)))))
                 return Bad(
-                    "element-alone",
+                    IdentificationRefusals.ElementAlone,
                     $"({element.Ai}) at place {element.At} needs "
                         + $"({string.Join(") or (", need.Select(n => string.Join(") and (", n)))}) beside it."
                 );
@@ -84,7 +84,7 @@ public static partial class ElementStringReader
         while (at < text.Length)
         {
             if (text[at] == Separator)
-                return Bad("element-empty", $"There is no element between the separators at place {at + 1}.");
+                return Bad(IdentificationRefusals.ElementEmpty, $"There is no element between the separators at place {at + 1}.");
             var ai = ApplicationIdentifier.StartingIn(text.AsSpan(at));
             if (ai is null)
                 return Unknown(text[at..Math.Min(at + 4, text.Length)], at);
@@ -132,7 +132,7 @@ public static partial class ElementStringReader
                 kept.Add(element);
             else if (before.Value != element.Value)
                 return Bad(
-                    "element-twice",
+                    IdentificationRefusals.ElementTwice,
                     $"({element.Ai}) stands twice, as {before.Value} and as {element.Value} at place {element.At}."
                 );
         }
@@ -145,13 +145,13 @@ public static partial class ElementStringReader
         var ai = ApplicationIdentifier.Of(element.Ai)!;
         if (element.Value.Length < ai.MinLength)
             return Bad(
-                "element-short",
+                IdentificationRefusals.ElementShort,
                 $"({element.Ai}) at place {element.At} is too short: {Shown(element.Value)} has {element.Value.Length} of "
                     + $"{ai.MinLength} characters."
             );
         if (element.Value.Length > ai.MaxLength)
             return Bad(
-                "element-long",
+                IdentificationRefusals.ElementLong,
                 $"({element.Ai}) at place {element.At} is too long: {element.Value.Length} characters, {ai.MaxLength} at most. A "
                     + $"separator may be missing."
             );
@@ -162,17 +162,20 @@ public static partial class ElementStringReader
             if (left == 0 && part.Optional)
                 break;
             if (!part.Variable && left < part.Length)
-                return Bad("element-short", $"({element.Ai}) at place {element.At} is too short: {Shown(element.Value)}.");
+                return Bad(
+                    IdentificationRefusals.ElementShort,
+                    $"({element.Ai}) at place {element.At} is too short: {Shown(element.Value)}."
+                );
             var value = element.Value.Substring(at, Math.Min(part.Length, left));
             at += value.Length;
             if (value.Where(c => !Allowed(part.Set, c)).Select(c => (char?)c).FirstOrDefault() is { } bad)
                 return Bad(
-                    "element-characters",
+                    IdentificationRefusals.ElementCharacters,
                     $"({element.Ai}) at place {element.At} has {Shown(bad.ToString())}, which may not stand there."
                 );
             foreach (var check in part.Checks)
                 if (Failing(check, value, today) is { } why)
-                    return Bad(why.Code, $"({element.Ai}) at place {element.At}: {why.Sentence}");
+                    return Bad(why.Kind, $"({element.Ai}) at place {element.At}: {why.Sentence}");
         }
 
         if (
@@ -181,10 +184,13 @@ public static partial class ElementStringReader
             && GoodsDate.Read(range.AsSpan(6), today, DayZero.Refused) is { } last
             && last.Date < first.Date
         )
-            return Bad("date-range", $"(7007) at place {element.At}: it ends {last} and begins {first}, after its end.");
+            return Bad(
+                IdentificationRefusals.DateRange,
+                $"(7007) at place {element.At}: it ends {last} and begins {first}, after its end."
+            );
 
         if (at < element.Value.Length)
-            return Bad("element-long", $"({element.Ai}) at place {element.At} is too long: {Shown(element.Value)}.");
+            return Bad(IdentificationRefusals.ElementLong, $"({element.Ai}) at place {element.At} is too long: {Shown(element.Value)}.");
         return null;
     }
 
@@ -198,54 +204,78 @@ public static partial class ElementStringReader
             _ => false,
         };
 
-    static (string Code, string Sentence)? Failing(string check, string value, DateOnly today) =>
+    static (RefusalKind Kind, string Sentence)? Failing(string check, string value, DateOnly today) =>
         check switch
         {
             "csum" when !CheckDigit.Holds(value) => (
-                "check-digit",
+                IdentificationRefusals.CheckDigit,
                 $"{value} has a wrong check digit, it should be {CheckDigit.For(value.AsSpan()[..^1])}."
             ),
             "gcppos1" when value.Length < 2 || !char.IsAsciiDigit(value[0]) || !char.IsAsciiDigit(value[1]) => (
-                "company-prefix",
+                IdentificationRefusals.CompanyPrefix,
                 $"{Shown(value)} does not begin with the digits of a GS1 company prefix."
             ),
             "yymmd0" when GoodsDate.Read(value, today, DayZero.LastOfMonth) is null => (
-                "date-impossible",
+                IdentificationRefusals.DateImpossible,
                 $"{value} is no date (year, month, day)."
             ),
             "yymmdd" when GoodsDate.Read(value, today, DayZero.Refused) is null => (
-                "date-impossible",
+                IdentificationRefusals.DateImpossible,
                 $"{value} is no date with a day (year, month, day)."
             ),
             "yyyymmdd" when !DateOnly.TryParseExact(value, "yyyyMMdd", out _) => (
-                "date-impossible",
+                IdentificationRefusals.DateImpossible,
                 $"{value} is no date (year, month, day)."
             ),
-            "hh" or "hhmi" or "hhmiopen" or "mi" or "ss" when !IsTime(check, value) => ("time-impossible", $"{value} is no time of day."),
-            "iso3166" when Countries.ByNumber(value) is null => ("country-unknown", $"{value} is no country number of ISO 3166."),
-            "iso3166999" when value != "999" && Countries.ByNumber(value) is null => (
-                "country-unknown",
+            "hh" or "hhmi" or "hhmiopen" or "mi" or "ss" when !IsTime(check, value) => (
+                IdentificationRefusals.TimeImpossible,
+                $"{value} is no time of day."
+            ),
+            "iso3166" when Countries.ByNumber(value) is null => (
+                IdentificationRefusals.CountryUnknown,
                 $"{value} is no country number of ISO 3166."
             ),
-            "iso3166alpha2" when Countries.ByCode(value) is null => ("country-unknown", $"{value} is no country code of ISO 3166."),
-            "iso4217" when !currencies.Contains(value) => ("currency-unknown", $"{value} is no currency number of ISO 4217."),
-            "iso5218" when value is not ("0" or "1" or "2" or "9") => ("element-sex", $"{value} is no code of ISO 5218."),
+            "iso3166999" when value != "999" && Countries.ByNumber(value) is null => (
+                IdentificationRefusals.CountryUnknown,
+                $"{value} is no country number of ISO 3166."
+            ),
+            "iso3166alpha2" when Countries.ByCode(value) is null => (
+                IdentificationRefusals.CountryUnknown,
+                $"{value} is no country code of ISO 3166."
+            ),
+            "iso4217" when !currencies.Contains(value) => (
+                IdentificationRefusals.CurrencyUnknown,
+                $"{value} is no currency number of ISO 4217."
+            ),
+            "iso5218" when value is not ("0" or "1" or "2" or "9") => (
+                IdentificationRefusals.ElementSex,
+                $"{value} is no code of ISO 5218."
+            ),
             "packagetype" when !packageTypes.Contains(value) => (
-                "package-type",
+                IdentificationRefusals.PackageType,
                 $"{Shown(value)} is no package type of UN/ECE Recommendation 21."
             ),
-            "hyphen" when value != "-" => ("element-hyphen", $"{Shown(value)} stands where only a hyphen may, for below zero."),
-            "winding" when value is not ("0" or "1" or "9") => ("element-winding", $"{value} is no winding direction: 0, 1 or 9."),
-            "nozeroprefix" when value is ['0', _, ..] => ("element-zero", "it may not begin with 0."),
-            "hasnondigit" when value.All(char.IsAsciiDigit) => ("element-digits", "it may not be of digits alone."),
+            "hyphen" when value != "-" => (
+                IdentificationRefusals.ElementHyphen,
+                $"{Shown(value)} stands where only a hyphen may, for below zero."
+            ),
+            "winding" when value is not ("0" or "1" or "9") => (
+                IdentificationRefusals.ElementWinding,
+                $"{value} is no winding direction: 0, 1 or 9."
+            ),
+            "nozeroprefix" when value is ['0', _, ..] => (IdentificationRefusals.ElementZero, "it may not begin with 0."),
+            "hasnondigit" when value.All(char.IsAsciiDigit) => (IdentificationRefusals.ElementDigits, "it may not be of digits alone."),
             "pcenc" when !Percent().IsMatch(value) => (
-                "element-percent",
+                IdentificationRefusals.ElementPercent,
                 $"{Shown(value)} has a % that two hexadecimal digits do not follow."
             ),
-            "nonzero" when value.All(c => c == '0') => ("element-zero", "it may not be 0."),
-            "zero" when value.Any(c => c != '0') => ("element-zero", "it must be 0."),
-            "yesno" when value is not ("0" or "1") => ("element-yesno", "it is 0 or 1."),
-            "pieceoftotal" when !IsPieceOfTotal(value) => ("element-piece", $"{value[..2]} of {value[2..]} is no piece of a total."),
+            "nonzero" when value.All(c => c == '0') => (IdentificationRefusals.ElementZero, "it may not be 0."),
+            "zero" when value.Any(c => c != '0') => (IdentificationRefusals.ElementZero, "it must be 0."),
+            "yesno" when value is not ("0" or "1") => (IdentificationRefusals.ElementYesno, "it is 0 or 1."),
+            "pieceoftotal" when !IsPieceOfTotal(value) => (
+                IdentificationRefusals.ElementPiece,
+                $"{value[..2]} of {value[2..]} is no piece of a total."
+            ),
             _ => null,
         };
 
@@ -270,10 +300,10 @@ public static partial class ElementStringReader
     }
 
     static Refusal Unknown(string start, int at) =>
-        Bad("ai-unknown", $"{Shown(start)} at place {at + 1} is no GS1 application identifier.");
+        Bad(IdentificationRefusals.AiUnknown, $"{Shown(start)} at place {at + 1} is no GS1 application identifier.");
 
-    static Refusal Bad(string code, string sentence) =>
-        new(code, sentence, "Scan the label again, or type what is printed below the bars.");
+    static Refusal Bad(RefusalKind kind, string sentence) =>
+        new(kind, sentence, "Scan the label again, or type what is printed below the bars.");
 
     static string Shown(string text) => text.Replace(Separator, '\u241d');
 }

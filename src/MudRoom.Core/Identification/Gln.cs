@@ -10,11 +10,15 @@ public static class Gln
         if (text.OrNull() is not { } gln)
             return (string?)null;
         if (gln.Length != 13 || !CheckDigit.IsDigits(gln))
-            return new Refusal("gln-wrong", $"{gln} is no GLN: it has 13 digits.", "Look at it again. Nothing was kept.");
+            return new Refusal(
+                IdentificationRefusals.GlnWrong,
+                $"{gln} is no GLN: it has 13 digits.",
+                "Look at it again. Nothing was kept."
+            );
         return CheckDigit.Holds(gln)
             ? gln
             : new Refusal(
-                "gln-wrong",
+                IdentificationRefusals.GlnWrong,
                 $"The check digit of GLN {gln} is wrong: it should be {CheckDigit.For(gln.AsSpan(0, 12))}.",
                 "Look at it again. Nothing was kept."
             );

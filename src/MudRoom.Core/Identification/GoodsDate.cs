@@ -20,11 +20,15 @@ public readonly record struct GoodsDate(DateOnly Date, bool MonthOnly = false)
             : DateOnly.TryParseExact(plain + "-01", "yyyy-MM-dd", out var month) ? new GoodsDate(month, MonthOnly: true)
             : null;
         if (read is not { } date)
-            return new Refusal("date-impossible", $"{field} {plain} is no date.", "Write it as year, month, day: 2026-03-10.");
+            return new Refusal(
+                IdentificationRefusals.DateImpossible,
+                $"{field} {plain} is no date.",
+                "Write it as year, month, day: 2026-03-10."
+            );
         return date.Date.Year is >= FirstYear and <= LastYear
             ? read
             : new Refusal(
-                "date-impossible",
+                IdentificationRefusals.DateImpossible,
                 $"{field} {plain} is no date of goods: it lies outside the years {FirstYear} to {LastYear}.",
                 "Look at the year."
             );

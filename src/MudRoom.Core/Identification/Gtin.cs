@@ -8,7 +8,7 @@ public static class Gtin
     {
         if (text.Length is not (8 or 12 or 13 or 14) || !CheckDigit.IsDigits(text))
             return new Refusal(
-                "gtin-length",
+                IdentificationRefusals.GtinLength,
                 $"{text} is not a GTIN: it has 8, 12, 13 or 14 digits.",
                 "Scan it again, or type the item code."
             );
@@ -19,7 +19,7 @@ public static class Gtin
 
     internal static Refusal WrongCheckDigit(string what, string digits) =>
         new(
-            "check-digit",
+            IdentificationRefusals.CheckDigit,
             $"{digits} is not a valid {what}: its last digit should be {CheckDigit.For(digits.AsSpan()[..^1])}, not {digits[^1]}.",
             "Scan the label again. If it is typed, compare it digit by digit."
         );

@@ -7,7 +7,11 @@ public static class Sscc
     public static Outcome<string> Read(string text)
     {
         if (text.Length != 18 || !CheckDigit.IsDigits(text))
-            return new Refusal("sscc-length", $"{text} is not an SSCC: it has 18 digits.", "Scan the unit label again.");
+            return new Refusal(
+                IdentificationRefusals.SsccLength,
+                $"{text} is not an SSCC: it has 18 digits.",
+                "Scan the unit label again."
+            );
         return CheckDigit.Holds(text) ? text : Gtin.WrongCheckDigit("SSCC", text);
     }
 

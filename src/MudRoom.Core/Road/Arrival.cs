@@ -144,7 +144,7 @@ public sealed class Arrival
         if (MayBePlanned(seen, local) is { } not)
             return not;
         if (door is not null && door.SiteId != SiteId)
-            return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
+            return new Refusal(RoadRefusals.OtherSite, $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         PlannedDoorId = door?.Id;
         Planned = start;
         Crew = [.. crew];
@@ -159,7 +159,11 @@ public sealed class Arrival
     public Refusal? NoteDelivery(int vendorId, string? note)
     {
         if (note is { Length: > 40 })
-            return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
+            return new Refusal(
+                RoadRefusals.DeliveryNoteLong,
+                "A delivery note number has more than 40 characters.",
+                "Look at the paper again."
+            );
         var others = DeliveryNotes.Where(n => n.VendorId != vendorId);
         DeliveryNotes = note.OrNull() is { } number ? [.. others, new VendorNote(vendorId, number)] : [.. others];
         return null;
@@ -169,7 +173,7 @@ public sealed class Arrival
     public Refusal? SendOn(int toSite, string asNumber)
     {
         if (State != ArrivalState.Expected)
-            return new Refusal("already-on-site", $"{Number} is on site already.", "Count it here, and transfer the goods.");
+            return new Refusal(RoadRefusals.AlreadyOnSite, $"{Number} is on site already.", "Count it here, and transfer the goods.");
         (siteId, number) = (toSite, asNumber);
         PlannedDoorId = null;
         Crew = [];
@@ -185,14 +189,14 @@ public sealed class Arrival
             return Gone();
         if (State is ArrivalState.AtDoor or ArrivalState.CountedIn)
             return new Refusal(
-                "already-at-door",
+                RoadRefusals.AlreadyAtDoor,
                 $"{Number} has been at a door since {local(AtDoorAt!.Value):HH:mm}. Its plan is no longer moved.",
                 "Move one that has not come yet."
             );
         return seen == PlanVersion
             ? null
             : new Refusal(
-                "plan-moved",
+                RoadRefusals.PlanMoved,
                 PlannedAt is { } moved
                     ? $"{PlannedBy} has planned {Number} meanwhile, at {local(moved):HH:mm}."
                     : $"{Number} was sent on meanwhile.",
@@ -224,14 +228,14 @@ public sealed class Arrival
             return Gone();
         if (State != ArrivalState.Expected)
             return new Refusal(
-                "already-on-site",
+                RoadRefusals.AlreadyOnSite,
                 $"{Number} has been on site since {local((GateInAt ?? AtDoorAt)!.Value):HH:mm}.",
                 "Look for it in Yard or Door."
             );
         var differences = GateRules.Differences(this, found);
         if (differences.Count > 0 && found.Word.OrNull() is null)
             return new Refusal(
-                "gate-differs",
+                RoadRefusals.GateDiffers,
                 string.Join(" ", differences),
                 "Look again. If it is so, say why; a seal that differs wants a picture too."
             );
@@ -250,7 +254,7 @@ public sealed class Arrival
     public Refusal? StandsAt(string spot)
     {
         if (State != ArrivalState.InYard)
-            return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
+            return new Refusal(RoadRefusals.NotInYard, $"{Number} is not in the yard.", "Look at where it is.");
         YardSpot = spot;
         return null;
     }
@@ -259,7 +263,7 @@ public sealed class Arrival
     public Refusal? Call(DateTimeOffset at)
     {
         if (State != ArrivalState.InYard)
-            return new Refusal("not-in-yard", $"{Number} is not in the yard.", "Look at where it is.");
+            return new Refusal(RoadRefusals.NotInYard, $"{Number} is not in the yard.", "Look at where it is.");
         CalledAt = at;
         return null;
     }
@@ -273,12 +277,12 @@ public sealed class Arrival
         if (State == ArrivalState.Withdrawn)
             return Gone();
         if (State == ArrivalState.CountedIn)
-            return new Refusal("tally-closed", $"{Number} is counted in already.", "Nothing is left to unload.");
+            return new Refusal(RoadRefusals.TallyClosed, $"{Number} is counted in already.", "Nothing is left to unload.");
         if (door.SiteId != SiteId)
-            return new Refusal("other-site", $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
+            return new Refusal(RoadRefusals.OtherSite, $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         if (standsThere is not null && standsThere.Id != Id)
             return new Refusal(
-                "door-taken",
+                RoadRefusals.DoorTaken,
                 $"{standsThere.Number} stands at door {door.Number}.",
                 "Choose another door, or close that tally first."
             );
@@ -293,7 +297,7 @@ public sealed class Arrival
     public Refusal? Unload(DateTimeOffset at, SiteTime local)
     {
         if (AtDoorAt is null)
-            return new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first.");
+            return new Refusal(RoadRefusals.NotAtDoor, $"{Number} is not at a door yet.", "Bring it to a door first.");
         if (UnloadedAt is not null)
             return Already("unloaded", UnloadedAt.Value, local);
         UnloadedAt = at;
@@ -304,7 +308,7 @@ public sealed class Arrival
     public Refusal? LeaveEmpty(DateTimeOffset at, SiteTime local)
     {
         if (AtDoorAt is null)
-            return new Refusal("not-at-door", $"{Number} was not at a door yet.", "Bring it to a door first.");
+            return new Refusal(RoadRefusals.NotAtDoor, $"{Number} was not at a door yet.", "Bring it to a door first.");
         if (EmptyAt is not null)
             return Already("empty", EmptyAt.Value, local);
         UnloadedAt ??= at;
@@ -319,11 +323,11 @@ public sealed class Arrival
     public Refusal? GateOut(DateTimeOffset at, SiteTime local)
     {
         if (State == ArrivalState.InYard)
-            return new Refusal("not-unloaded", $"{Number} was not at a door: it would leave full.", "Say why it is sent away.");
+            return new Refusal(RoadRefusals.NotUnloaded, $"{Number} was not at a door: it would leave full.", "Say why it is sent away.");
         if (GateInAt is null)
-            return new Refusal("not-on-site", $"{Number} was not let in yet.", "Let it in first.");
+            return new Refusal(RoadRefusals.NotOnSite, $"{Number} was not let in yet.", "Let it in first.");
         if (State == ArrivalState.AtDoor && EmptyAt is null)
-            return new Refusal("not-empty", $"{Number} stands at a door and is not empty.", "Finish unloading, then let it out.");
+            return new Refusal(RoadRefusals.NotEmpty, $"{Number} stands at a door and is not empty.", "Finish unloading, then let it out.");
         if (GateOutAt is not null)
             return Already("out of the gate", GateOutAt.Value, local);
         GateOutAt = at;
@@ -335,19 +339,19 @@ public sealed class Arrival
     public Refusal? Withdraw(string? reason, bool counted, DateTimeOffset at)
     {
         if (State == ArrivalState.Withdrawn)
-            return new Refusal("withdrawn", $"{Number} is withdrawn already: {WithdrawnWhy}", "Nothing is to be done.");
+            return new Refusal(RoadRefusals.Withdrawn, $"{Number} is withdrawn already: {WithdrawnWhy}", "Nothing is to be done.");
         if (State == ArrivalState.CountedIn)
-            return new Refusal("tally-closed", $"{Number} is counted in.", "Return what should not have come.");
+            return new Refusal(RoadRefusals.TallyClosed, $"{Number} is counted in.", "Return what should not have come.");
         if (counted)
-            return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
+            return new Refusal(RoadRefusals.Counted, $"Goods of {Number} are counted already.", "Take back its counts first.");
         if (Manifest.Exists(m => m.InTransit > 0))
             return new Refusal(
-                "in-transit",
+                RoadRefusals.InTransit,
                 $"Goods of {Number} are ours on the way.",
                 "Give them back to the vendor's account first, or send them to another site."
             );
         if (reason.OrNull() is not { Length: <= 200 } why)
-            return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is withdrawn.", "Type the reason.");
+            return new Refusal(HouseRefusals.NoteMissing, $"Say in at most 200 characters why {Number} is withdrawn.", "Type the reason.");
         WithdrawnAt = at;
         WithdrawnWhy = why;
         State = ArrivalState.Withdrawn;
@@ -377,11 +381,11 @@ public sealed class Arrival
         if (UnloadedAt is not null)
             return Clear("unloaded", () => UnloadedAt = null);
         if (State == ArrivalState.CountedIn)
-            return new Refusal("counted-in", $"{Number} is counted in.", "Open its tally again first.");
+            return new Refusal(RoadRefusals.CountedIn, $"{Number} is counted in.", "Open its tally again first.");
         if (State == ArrivalState.AtDoor)
         {
             if (counted)
-                return new Refusal("counted", $"Goods of {Number} are counted already.", "Take back its counts first.");
+                return new Refusal(RoadRefusals.Counted, $"Goods of {Number} are counted already.", "Take back its counts first.");
             return Clear("at door", () =>
             {
                 AtDoorAt = null;
@@ -404,7 +408,11 @@ public sealed class Arrival
                     (ContainerNumber, Plate, Before) = (planned.Container, planned.Plate, null);
                 State = ArrivalState.Expected;
             });
-        return new Refusal("nothing-to-take-back", $"{Number} has not come yet: there is no step to take back.", "Look at its history.");
+        return new Refusal(
+            RoadRefusals.NothingToTakeBack,
+            $"{Number} has not come yet: there is no step to take back.",
+            "Look at its history."
+        );
 
         static Outcome<string> Clear(string word, Action clear)
         {
@@ -420,11 +428,11 @@ public sealed class Arrival
             ArrivalState.AtDoor => null,
             ArrivalState.Withdrawn => Gone(),
             ArrivalState.CountedIn => new Refusal(
-                "tally-closed",
+                RoadRefusals.TallyClosed,
                 $"The tally of {Number} was closed. Nothing more can be counted on it.",
                 "Open a new arrival for what is still there."
             ),
-            _ => new Refusal("not-at-door", $"{Number} is not at a door yet.", "Bring it to a door first."),
+            _ => new Refusal(RoadRefusals.NotAtDoor, $"{Number} is not at a door yet.", "Bring it to a door first."),
         };
 
     /// <summary>Opens a closed tally again: it stands at its door as before.</summary>
@@ -442,10 +450,11 @@ public sealed class Arrival
         State = ArrivalState.CountedIn;
     }
 
-    Refusal Gone() => new("withdrawn", $"{Number} was withdrawn: {WithdrawnWhy}", "Take the withdrawal back if it comes after all.");
+    Refusal Gone() =>
+        new(RoadRefusals.Withdrawn, $"{Number} was withdrawn: {WithdrawnWhy}", "Take the withdrawal back if it comes after all.");
 
     Refusal Already(string word, DateTimeOffset at, SiteTime local) =>
-        new("step-done", $"{Number} has been {word} since {local(at):HH:mm}.", "Take that step back if it is wrong.");
+        new(RoadRefusals.StepDone, $"{Number} has been {word} since {local(at):HH:mm}.", "Take that step back if it is wrong.");
 }
 
 /// <summary>A change of when an arrival is thought to come. Never changed itself.</summary>
@@ -510,7 +519,7 @@ public sealed class ManifestLine
             return bad;
         if (quantity < Counted + InTransit)
             return new Refusal(
-                "below-received",
+                RoadRefusals.BelowReceived,
                 $"{Quantities.Show(Counted + InTransit)} {item.UnitWord} of it are counted or ours on the way; "
                     + $"{Quantities.Show(quantity)} would be fewer.",
                 "Say at least what is there."

@@ -41,9 +41,9 @@ public sealed class AdviceDifference
     public Refusal? Decide(string decision, string by, DateTimeOffset at)
     {
         if (DecidedAt is not null)
-            return new Refusal("decided", $"{DecidedBy} has decided already: {Decision}", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{DecidedBy} has decided already: {Decision}", "Nothing is to be done.");
         if (string.IsNullOrWhiteSpace(decision))
-            return new Refusal("note-missing", "A decision wants a sentence.", "Say what is to be done with it.");
+            return new Refusal(HouseRefusals.NoteMissing, "A decision wants a sentence.", "Say what is to be done with it.");
         Decision = decision.Trim();
         DecidedBy = by;
         DecidedAt = at;

@@ -66,7 +66,7 @@ public sealed class Order
     public Refusal? OpenForReceiving()
     {
         if (State != OrderState.Draft)
-            return new Refusal("not-draft", $"{Number} is no draft.", "Nothing is to be done.");
+            return new Refusal(RoadRefusals.NotDraft, $"{Number} is no draft.", "Nothing is to be done.");
         State = OrderState.Open;
         foreach (var part in Lines.SelectMany(l => l.Parts))
             part.SetDraft(false);
@@ -78,9 +78,9 @@ public sealed class Order
     public Refusal? Cancel(string? reason, string by, DateTimeOffset at)
     {
         if (reason.OrNull() is not { Length: <= 200 } why)
-            return new Refusal("note-missing", $"Say in at most 200 characters why {Number} is cancelled.", "Type the reason.");
+            return new Refusal(HouseRefusals.NoteMissing, $"Say in at most 200 characters why {Number} is cancelled.", "Type the reason.");
         if (State is OrderState.Cancelled or OrderState.Complete or OrderState.ClosedShort)
-            return new Refusal("order-done", $"{Number} is {Word(State)} already.", "Nothing is left to cancel.");
+            return new Refusal(RoadRefusals.OrderDone, $"{Number} is {Word(State)} already.", "Nothing is left to cancel.");
         var parts = Lines.SelectMany(l => l.Parts).ToList();
         var open = parts.Where(p => p.IsOpen || p.InDraft).ToList();
         Cancellation = new Cancellation(at, by, why, State, [.. open.Select(p => new CancelledPart(p.Id, p.Received))]);
@@ -94,11 +94,11 @@ public sealed class Order
     public Refusal? TakeBackCancellation()
     {
         if (Cancellation is not { } cancelled)
-            return new Refusal("not-cancelled", $"{Number} is not cancelled.", "Nothing is to be taken back.");
+            return new Refusal(RoadRefusals.NotCancelled, $"{Number} is not cancelled.", "Nothing is to be taken back.");
         var parts = Lines.SelectMany(l => l.Parts).ToDictionary(p => p.Id);
         if (cancelled.Parts.Any(c => !parts.TryGetValue(c.PartId, out var part) || !part.ClosedShort || part.Received != c.Received))
             return new Refusal(
-                "meanwhile",
+                RoadRefusals.Meanwhile,
                 $"Something of {Number} was received or changed since it was cancelled.",
                 "Change its lines one by one."
             );
@@ -277,7 +277,7 @@ public sealed class LinePart
     {
         if (quantity < Received)
             return new Refusal(
-                "below-received",
+                RoadRefusals.BelowReceived,
                 $"{Quantities.Show(Received)} were received already; {Quantities.Show(quantity)} would be fewer.",
                 "Order at least what has come, or return the rest."
             );
@@ -290,7 +290,7 @@ public sealed class LinePart
     public Refusal? Reschedule(DateOnly due, DateOnly today)
     {
         if (Math.Abs(due.DayNumber - today.DayNumber) > MostDays)
-            return new Refusal("date-absurd", $"{due:yyyy-MM-dd} is more than ten years from today.", "Look at the date.");
+            return new Refusal(HouseRefusals.DateAbsurd, $"{due:yyyy-MM-dd} is more than ten years from today.", "Look at the date.");
         Due = due;
         return null;
     }

@@ -184,7 +184,7 @@ public static class PutAway
             _ => throw new ArgumentOutOfRangeException(nameof(limit), limit, null),
         };
 
-    static Refusal No(string sentence) => new("bin-refused", sentence, "Take the proposed bin, or another one.");
+    static Refusal No(string sentence) => new(ShelfRefusals.BinRefused, sentence, "Take the proposed bin, or another one.");
 
     /// <summary>A storage class on the screen.</summary>
     public static string Word(StorageClass c) =>

@@ -59,12 +59,16 @@ public sealed class PutAwayJob
         State switch
         {
             JobState.Done => new Refusal(
-                "job-done",
+                ShelfRefusals.JobDone,
                 $"The job was done by {PersonName} at {local(DoneAt!.Value):HH:mm}.",
                 "Take the next one."
             ),
-            JobState.GivenBack => new Refusal("job-given-back", $"{PersonName} gave the job back.", "Take it anew from the queue."),
-            _ when personId != PersonId => new Refusal("job-taken", $"{PersonName} has taken this job.", "Take another one."),
+            JobState.GivenBack => new Refusal(
+                ShelfRefusals.JobGivenBack,
+                $"{PersonName} gave the job back.",
+                "Take it anew from the queue."
+            ),
+            _ when personId != PersonId => new Refusal(ShelfRefusals.JobTaken, $"{PersonName} has taken this job.", "Take another one."),
             _ => null,
         };
 

@@ -12,7 +12,7 @@ public static class Access
         SpeaksFor(administrator, person)
             ? null
             : new Refusal(
-                "site-not-yours",
+                SiteRefusals.SiteNotYours,
                 $"{person.Name} works at "
                     + $"{string.Join(" and ", person.Sites.Except(administrator.Sites, StringComparer.OrdinalIgnoreCase))}, where "
                     + $"you may not.",
@@ -53,7 +53,7 @@ public static class Access
         after.Any(p => p.Active && p.Roles.Contains(Role.Administrator) && p.Sites.Count > 0)
             ? null
             : new Refusal(
-                "last-administrator",
+                SiteRefusals.LastAdministrator,
                 "No administrator would be left who can sign in.",
                 "Leave at least one. Nothing was changed."
             );

@@ -61,7 +61,7 @@ public static class AttributeRules
                 continue;
             var definition = definitions.FirstOrDefault(d => d.Name == name);
             if (definition is null)
-                return new Refusal("attribute-unknown", $"{name} is not asked of this item.", "Load the page again.");
+                return new Refusal(SiteRefusals.AttributeUnknown, $"{name} is not asked of this item.", "Load the page again.");
             var read = Value(definition, value);
             if (read.Refused(out var wrong))
                 return wrong;
@@ -78,14 +78,22 @@ public static class AttributeRules
     public static Refusal? Fault(IReadOnlyList<AttributeDefinition> definitions)
     {
         if (definitions.Count > Most)
-            return new Refusal("attribute-wrong", $"An item asks for at most {Most} attributes.", "Leave some out. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.AttributeWrong,
+                $"An item asks for at most {Most} attributes.",
+                "Leave some out. Nothing was kept."
+            );
         foreach (var d in definitions)
         {
             if (d?.Name.OrNull() is not { Length: <= 40 } name)
-                return new Refusal("attribute-wrong", "An attribute has a name of at most 40 characters.", "Type it. Nothing was kept.");
+                return new Refusal(
+                    SiteRefusals.AttributeWrong,
+                    "An attribute has a name of at most 40 characters.",
+                    "Type it. Nothing was kept."
+                );
             if (!Enum.IsDefined(d.Kind) || !Enum.IsDefined(d.Need))
                 return new Refusal(
-                    "attribute-wrong",
+                    SiteRefusals.AttributeWrong,
                     $"{name} is of a kind that is none of those offered.",
                     "Choose one. Nothing was kept."
                 );
@@ -94,20 +102,20 @@ public static class AttributeRules
                 && (d.Choices is not { Count: > 0 } choices || choices.Any(c => c.OrNull() is not { Length: <= 60 }))
             )
                 return new Refusal(
-                    "attribute-wrong",
+                    SiteRefusals.AttributeWrong,
                     $"{name} is a choice without anything to choose from.",
                     "List what it may be. Nothing was kept."
                 );
             if (d.Least > d.Most)
                 return new Refusal(
-                    "attribute-wrong",
+                    SiteRefusals.AttributeWrong,
                     $"{name} would have to be at least {Quantities.Show(d.Least.Value)} and at most {Quantities.Show(d.Most!.Value)}.",
                     "Swap the two. Nothing was kept."
                 );
         }
 
         return definitions.GroupBy(d => d.Name.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice
-            ? new Refusal("attribute-wrong", $"{twice.Key} stands there twice.", "Leave one out. Nothing was kept.")
+            ? new Refusal(SiteRefusals.AttributeWrong, $"{twice.Key} stands there twice.", "Leave one out. Nothing was kept.")
             : null;
     }
 
@@ -136,14 +144,14 @@ public static class AttributeRules
             case AttributeKind.Text:
                 return text.Length <= MostCharacters
                     ? text
-                    : new Refusal("attribute-wrong", $"{d.Name} has more than {MostCharacters} characters.", "Shorten it.");
+                    : new Refusal(SiteRefusals.AttributeWrong, $"{d.Name} has more than {MostCharacters} characters.", "Shorten it.");
             case AttributeKind.Number:
                 var number = Quantities.Read(text);
                 if (number.Refused(out var noNumber))
                     return noNumber with { Sentence = $"{d.Name}: {noNumber.Sentence}" };
                 if (d.Least is { } least && number.Value < least || d.Most is { } most && number.Value > most)
                     return new Refusal(
-                        "attribute-wrong",
+                        SiteRefusals.AttributeWrong,
                         $"{d.Name} is {text}{(d.Unit is null ? "" : " " + d.Unit)}; it can be {Range(d)}.",
                         "Look at the paper again."
                     );
@@ -156,13 +164,17 @@ public static class AttributeRules
             case AttributeKind.Choice:
                 return (d.Choices ?? []).FirstOrDefault(c => c.Equals(text, StringComparison.OrdinalIgnoreCase)) is { } choice
                     ? choice
-                    : new Refusal("attribute-wrong", $"{d.Name} cannot be {text}.", $"Choose {string.Join(", ", d.Choices ?? [])}.");
+                    : new Refusal(
+                        SiteRefusals.AttributeWrong,
+                        $"{d.Name} cannot be {text}.",
+                        $"Choose {string.Join(", ", d.Choices ?? [])}."
+                    );
             case AttributeKind.YesNo:
                 return text.ToLowerInvariant() switch
                 {
                     "yes" or "true" => "yes",
                     "no" or "false" => "no",
-                    _ => new Refusal("attribute-wrong", $"{d.Name} is yes or no.", "Choose one."),
+                    _ => new Refusal(SiteRefusals.AttributeWrong, $"{d.Name} is yes or no.", "Choose one."),
                 };
             default:
                 throw new ArgumentOutOfRangeException(nameof(d), d.Kind, null);

@@ -37,10 +37,10 @@ public static class TradeDates
             _ => throw new ArgumentOutOfRangeException(nameof(form), form, null),
         };
         if (!DateOnly.TryParseExact(text.Trim(), [.. iso, .. own], century, DateTimeStyles.None, out var date))
-            return new Refusal("not-a-date", "is no date; write it as 2026-03-10", "Look at the date.");
+            return new Refusal(SiteRefusals.NotADate, "is no date; write it as 2026-03-10", "Look at the date.");
         return IsOfTrade(date.Year)
             ? date
-            : new Refusal("date-absurd", $"lies outside the years {FirstYear} to {LastYear}", "Look at the year.");
+            : new Refusal(HouseRefusals.DateAbsurd, $"lies outside the years {FirstYear} to {LastYear}", "Look at the year.");
     }
 
     /// <summary>True for a year in which goods are traded.</summary>

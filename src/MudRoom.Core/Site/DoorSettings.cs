@@ -80,23 +80,31 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
         var parts = known.Split('\u001d');
         var start = typed.IndexOf(parts[0], StringComparison.Ordinal);
         if (start < 0)
-            return new Refusal("scanner-unread", "What came is not the test label.", "Scan the label on this page, and nothing else.");
+            return new Refusal(
+                SiteRefusals.ScannerUnread,
+                "What came is not the test label.",
+                "Scan the label on this page, and nothing else."
+            );
         var at = start + parts[0].Length;
         string? separator = null;
         foreach (var part in parts.Skip(1))
         {
             var next = typed.IndexOf(part, at, StringComparison.Ordinal);
             if (next < 0)
-                return new Refusal("scanner-unread", "Only a part of the test label came.", "Scan it again, slowly.");
+                return new Refusal(SiteRefusals.ScannerUnread, "Only a part of the test label came.", "Scan it again, slowly.");
             var between = typed[at..next];
             if (between.Length is 0 or > 3)
                 return new Refusal(
-                    "scanner-no-separator",
+                    SiteRefusals.ScannerNoSeparator,
                     "The scanner leaves the separator between two parts of a code out.",
                     "Set it to send control character 29, or a character instead of it, and scan again."
                 );
             if (separator is not null && separator != between)
-                return new Refusal("scanner-unread", "Two different characters stand between the parts.", "Scan it again, slowly.");
+                return new Refusal(
+                    SiteRefusals.ScannerUnread,
+                    "Two different characters stand between the parts.",
+                    "Scan it again, slowly."
+                );
             separator = between;
             at = next + part.Length;
         }
@@ -111,31 +119,31 @@ public sealed record ScannerSettings(string Prefix = "", string Suffix = "", str
     {
         if (Prefix is null || Suffix is null || Separator is null)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "A part of the scanner's settings is missing.",
                 "Send it empty where there is none. Nothing was kept."
             );
         if (Prefix.Length > 8 || Suffix.Length > 8 || Separator.Length > 3)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "A prefix or suffix has up to eight characters, a separator up to three.",
                 "Look at them again. Nothing was kept."
             );
         if (Pace is < 0 or > SlowestPace)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 $"The pace of a scanner lies between 0 and {SlowestPace} milliseconds.",
                 "Teach it anew. Nothing was kept."
             );
         if (RepeatWithin is < 0 or > 2000)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "The same label may be asked about within 0 to 2000 milliseconds.",
                 "Look at it again. Nothing was kept."
             );
         return Separator.Any(char.IsAsciiLetterOrDigit)
             ? new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "Letters and digits stand in codes themselves; they cannot stand for the separator.",
                 "Choose another character. Nothing was kept."
             )
@@ -247,7 +255,7 @@ public sealed record DoorSettings
         var fitting = ReasonsInForce.Where(r => (kind is null || r.Kind == kind) && (name.OrNull() is null || r.Name == name)).ToList();
         return fitting.Count > 0
             ? fitting[0]
-            : new Refusal("reason-unknown", $"{name} is no reason of this site.", "Choose one from the list.");
+            : new Refusal(SiteRefusals.ReasonUnknown, $"{name} is no reason of this site.", "Choose one from the list.");
     }
 
     /// <summary>What is wrong with the settings, if anything.</summary>
@@ -281,5 +289,5 @@ public sealed record DoorSettings
         return Scanner.Fault();
     }
 
-    static Refusal Absurd(string sentence) => new("setting-absurd", sentence, "Look at it again. Nothing was kept.");
+    static Refusal Absurd(string sentence) => new(SiteRefusals.SettingAbsurd, sentence, "Look at it again. Nothing was kept.");
 }

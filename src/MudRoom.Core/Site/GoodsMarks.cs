@@ -40,10 +40,10 @@ public sealed record GoodsMarks(
     public Refusal? Fault()
     {
         if ((Hazards ?? []).Any(h => !Enum.IsDefined(h)) || (Handling ?? []).Any(h => !Enum.IsDefined(h)))
-            return new Refusal("mark-unknown", "A mark is none of those offered.", "Choose from the list.");
+            return new Refusal(SiteRefusals.MarkUnknown, "A mark is none of those offered.", "Choose from the list.");
         return UnNumber is { Length: 0 } || UnNumber.Length == 4 && UnNumber.All(char.IsAsciiDigit)
             ? null
-            : new Refusal("un-number", $"{UnNumber} is no UN number: it has four digits.", "Look at the transport document.");
+            : new Refusal(SiteRefusals.UnNumber, $"{UnNumber} is no UN number: it has four digits.", "Look at the transport document.");
     }
 }
 

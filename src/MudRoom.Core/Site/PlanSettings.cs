@@ -129,7 +129,7 @@ public sealed record PlanSettings
             return Absurd("A holiday has a name and a day in the years 2000 to 2100.");
         return Holidays.Select(h => h.Day).Distinct().Count() == Holidays.Count ? null : Absurd("A day is a holiday twice.");
 
-        static Refusal Absurd(string sentence) => new("setting-absurd", sentence, "Look at the numbers again. Nothing was kept.");
+        static Refusal Absurd(string sentence) => new(SiteRefusals.SettingAbsurd, sentence, "Look at the numbers again. Nothing was kept.");
     }
 
     /// <summary>How a broken rule counts here.</summary>

@@ -21,7 +21,7 @@ public static class Quantities
         if (decimalComma && plain.Count(c => c == ',') == 1 && !plain.Contains('.', StringComparison.Ordinal))
             plain = plain.Replace(',', '.');
         if (plain.Length == 0)
-            return new Refusal("number-missing", "There is no number.", "Type how many there are.");
+            return new Refusal(SiteRefusals.NumberMissing, "There is no number.", "Type how many there are.");
         if (
             plain.Length > 30
             || !decimal.TryParse(
@@ -31,9 +31,9 @@ public static class Quantities
                 out var number
             )
         )
-            return new Refusal("not-a-number", $"{Shortened(plain)} is no number.", "Type digits, with a point before decimals.");
+            return new Refusal(SiteRefusals.NotANumber, $"{Shortened(plain)} is no number.", "Type digits, with a point before decimals.");
         if (decimal.Round(number, 6) != number)
-            return new Refusal("too-fine", $"{plain} has more than six decimals.", "Round it to what was measured.");
+            return new Refusal(SiteRefusals.TooFine, $"{plain} has more than six decimals.", "Round it to what was measured.");
         return number;
     }
 
@@ -46,13 +46,13 @@ public static class Quantities
     {
         if (quantity <= 0)
             return new Refusal(
-                "quantity-not-positive",
+                HouseRefusals.QuantityNotPositive,
                 $"{Show(quantity)} {item.UnitWord} is no count: it must be more than 0.",
                 "Type what is there. To take a count back, use Take back in the trail."
             );
         if (quantity > Most)
             return new Refusal(
-                "quantity-too-large",
+                HouseRefusals.QuantityTooLarge,
                 $"{Show(quantity)} {item.UnitWord} cannot be right: the most for one count is {Show(Most)}.",
                 "Look at the number again."
             );
@@ -61,7 +61,7 @@ public static class Quantities
             return null;
         var below = Math.Floor(steps) * item.Step;
         return new Refusal(
-            "quantity-not-whole",
+            SiteRefusals.QuantityNotWhole,
             $"{Show(quantity)} {item.UnitWord} of {item.Name} is no whole number of {Show(item.Step)}. The nearest are "
                 + $"{Show(below)} and {Show(below + item.Step)}.",
             "Type one of the two."

@@ -62,7 +62,7 @@ public sealed class WarehouseSite
     public Refusal? MayNumber() =>
         NumberPrefix is null
             ? new Refusal(
-                "numbers-not-set",
+                SiteRefusals.NumbersNotSet,
                 $"{Name} has no GS1 company prefix yet, so no unit can get a number.",
                 "An administrator sets it under Site, House; or chooses own numbers."
             )
@@ -78,19 +78,23 @@ public sealed class WarehouseSite
         var plain = prefix.OrNull();
         if (plain is not null && (plain.Length is < 4 or > 12 || !CheckDigit.IsDigits(plain)))
             return new Refusal(
-                "prefix-wrong",
+                SiteRefusals.PrefixWrong,
                 $"{plain} is no GS1 company prefix: it has 4 to 12 digits.",
                 "It stands in the paper your GS1 organisation sent. Nothing was kept."
             );
         if (extension is < 0 or > 9)
-            return new Refusal("prefix-wrong", "The first digit of a unit number is 0 to 9.", "Choose one. Nothing was kept.");
+            return new Refusal(SiteRefusals.PrefixWrong, "The first digit of a unit number is 0 to 9.", "Choose one. Nothing was kept.");
         var most = (long)Math.Pow(10, 16 - (own ? OwnPrefix : plain ?? OwnPrefix).Length) - 1;
         if (next < 0 || next > most)
-            return new Refusal("range-wrong", $"The next number lies between 0 and {most}.", "Look at it again. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.RangeWrong,
+                $"The next number lies between 0 and {most}.",
+                "Look at it again. Nothing was kept."
+            );
         var sameRange = (own ? OwnPrefix : plain) == NumberPrefix && extension == SsccExtension;
         if (sameRange && next < NextSscc)
             return new Refusal(
-                "range-wrong",
+                SiteRefusals.RangeWrong,
                 $"Numbers up to {NextSscc - 1} are given already.",
                 $"Begin at {NextSscc} or later. Nothing was kept."
             );

@@ -93,12 +93,12 @@ public sealed class ActRunner(
     }
 
     static Refusal Busy { get; } =
-        new("set-up-busy", "A file of the set-up is being taken in just now. Nothing was changed.", "Try again in a moment.");
+        new(HouseRefusals.SetUpBusy, "A file of the set-up is being taken in just now. Nothing was changed.", "Try again in a moment.");
 
     static Outcome<string> Again(DoneAct done, ActFrom from, string path, string content) =>
         done.Path == path && done.PersonId == from.Person.Id && (done.Content is null || done.Content == content)
             ? done.Answer
-            : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
+            : new Refusal(HouseRefusals.ActIdUsed, "This act id was used for something else.", "Give every act an id of its own.");
 
     /// <summary>What was asked, as a hash: passwords and PINs are no part of it, since a hash of them would be worth guessing at.</summary>
     static string ContentOf<TRequest>(TRequest request) =>

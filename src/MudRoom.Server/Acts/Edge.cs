@@ -28,7 +28,11 @@ static class Edge
         foreach (var argument in context.Arguments)
             if (argument is not null && IsOutside(argument))
                 return Problems.Of(
-                    new Refusal("unreadable", "A choice or a date of the request is none that can be asked for.", "Look at what was sent.")
+                    new Refusal(
+                        HouseRefusals.Unreadable,
+                        "A choice or a date of the request is none that can be asked for.",
+                        "Look at what was sent."
+                    )
                 );
         return await next(context);
     }

@@ -96,7 +96,9 @@ public sealed class SiteRoutes
                 ) =>
                 {
                     if (actId is not { } id)
-                        return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
+                        return Problems.Of(
+                            new Refusal(HouseRefusals.ActIdMissing, "The act has no id.", "Send the header Act-Id with a new UUID.")
+                        );
                     if (before is not null && await before(inquiry, request) is { } no)
                         return Problems.Of(no);
                     if (prepare is not null)
@@ -145,7 +147,9 @@ public sealed class SiteRoutes
                 ) =>
                 {
                     if (actId is not { } id)
-                        return Problems.Of(new Refusal("act-id-missing", "The act has no id.", "Send the header Act-Id with a new UUID."));
+                        return Problems.Of(
+                            new Refusal(HouseRefusals.ActIdMissing, "The act has no id.", "Send the header Act-Id with a new UUID.")
+                        );
                     var outcome = await run(
                         new ActFrom(inquiry.Site.Code, inquiry.Person, NameOfDevice(device), id),
                         request,
@@ -191,11 +195,19 @@ public sealed class SiteRoutes
                 {
                     if (waiting.Count is 0 or > MostTogether)
                         return Problems.Of(
-                            new Refusal("acts-count", $"1 to {MostTogether} acts are sent together.", "Send the rest behind them.")
+                            new Refusal(
+                                HouseRefusals.ActsCount,
+                                $"1 to {MostTogether} acts are sent together.",
+                                "Send the rest behind them."
+                            )
                         );
                     if (waiting.Any(w => w is null || w.Request is null || w.Id == Guid.Empty))
                         return Problems.Of(
-                            new Refusal("act-id-missing", "One of the acts has no id or no content.", "Give every act an id of its own.")
+                            new Refusal(
+                                HouseRefusals.ActIdMissing,
+                                "One of the acts has no id or no content.",
+                                "Give every act an id of its own."
+                            )
                         );
                     var outcomes = await Task.WhenAll(
                         waiting.Select(w =>
@@ -267,14 +279,14 @@ public sealed class InquiryMaker(RequestDelegate next)
         var setUp = await setUps.Current();
         var refusal = Judge(http, setUp, needed.Right, out var site, out var person);
         if (refusal is null && !HttpMethods.IsGet(http.Request.Method) && !await tokens.Fits(http, person!.Id))
-            refusal = new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again.");
+            refusal = new Refusal(HouseRefusals.TokenMissing, "The anti-forgery token is missing or old.", "Load the page again.");
         if (
             refusal is null
             && BlindCount.Applies(site!, person!.Roles)
             && http.GetEndpoint()!.Metadata.GetMetadata<BlindAccess>() is not { View: BlindView.Open }
         )
             refusal = new Refusal(
-                "counts-blind",
+                HouseRefusals.CountsBlind,
                 $"{site!.Name} counts blind: whoever counts does not see what is expected.",
                 "Ask a supervisor."
             );
@@ -299,12 +311,16 @@ public sealed class InquiryMaker(RequestDelegate next)
         site = null;
         person = SignedIn.PersonOf(http.User, setUp);
         if (person is null)
-            return new Refusal("not-signed-in", "You are not signed in.", "Sign in.");
+            return new Refusal(HouseRefusals.NotSignedIn, "You are not signed in.", "Sign in.");
         var code = http.GetRouteValue("site") as string ?? "";
         if (!setUp.Sites.TryGetValue(code, out site) || !person.Sites.Contains(site.Code))
-            return new Refusal("site-not-yours", "You may not work at this site.", "Choose one of your sites, or ask the administrator.");
+            return new Refusal(
+                SiteRefusals.SiteNotYours,
+                "You may not work at this site.",
+                "Choose one of your sites, or ask the administrator."
+            );
         if (!Rights.Allow(person.Roles, right))
-            return new Refusal("right-missing", "You have not the right to do this.", $"Ask {Rights.WhoMay(right)}.");
+            return new Refusal(HouseRefusals.RightMissing, "You have not the right to do this.", $"Ask {Rights.WhoMay(right)}.");
         return null;
     }
 }

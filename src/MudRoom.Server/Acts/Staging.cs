@@ -93,7 +93,7 @@ public sealed class Staging(
         {
             return before == content
                 ? await work.Value
-                : new Refusal("act-id-used", "This act id was used for something else.", "Give every act an id of its own.");
+                : new Refusal(HouseRefusals.ActIdUsed, "This act id was used for something else.", "Give every act an id of its own.");
         }
         finally
         {
@@ -179,7 +179,7 @@ public sealed class Staging(
             // Somebody has made an order of the same number by hand meanwhile.
             await GiveUp(stage);
             return new Refusal(
-                "file-faults",
+                HouseRefusals.FileFaults,
                 $"An order of {stage.Name} was made by somebody else while it was read.",
                 "Drop the file again to see which. Nothing was imported."
             );

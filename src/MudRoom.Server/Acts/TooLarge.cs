@@ -2,6 +2,7 @@ using System.Buffers;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Http.Metadata;
 using MudRoom.Core;
+using MudRoom.Core.Road;
 
 namespace MudRoom.Server.Acts;
 
@@ -21,7 +22,7 @@ static class TooLarge
     /// <summary>The refusal of a body beyond so many bytes.</summary>
     public static Refusal Beyond(long most) =>
         new(
-            "file-too-large",
+            RoadRefusals.FileTooLarge,
             $"What was sent is larger than {(most >= 1024 * 1024 ? $"{most / 1024 / 1024} MB" : $"{most / 1024} KB")}.",
             "Part the file. Nothing was changed."
         );

@@ -4,6 +4,7 @@ using MudRoom.Core;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
+using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
@@ -64,7 +65,7 @@ public static class BenchActs
         if (request.LotSize.OrNull() is { } typed)
         {
             if (!long.TryParse(typed, NumberStyles.None, CultureInfo.InvariantCulture, out var size))
-                return new Refusal("not-a-number", $"{typed} is no whole number.", "Type how many there are.");
+                return new Refusal(SiteRefusals.NotANumber, $"{typed} is no whole number.", "Type how many there are.");
             lotSize = size;
         }
 
@@ -107,7 +108,7 @@ public static class BenchActs
         if (inspection is null)
             return Problems.NotFound("inspection", request.Inspection);
         if (Gauges.Read(request.Text ?? "") is not { } reading)
-            return new Refusal("not-a-number", "That is no value of a gauge.", "Measure again.");
+            return new Refusal(SiteRefusals.NotANumber, "That is no value of a gauge.", "Measure again.");
         var plan = act.SetUp.Plans[inspection.PlanId];
         var open = plan
             .Characteristics.Where(c =>
@@ -154,14 +155,14 @@ public static class BenchActs
         if (inspection is null)
             return Problems.NotFound("inspection", request.Inspection);
         if ((request.Comment ?? "").Length > 1000)
-            return new Refusal("note-long", "The comment has more than 1000 characters.", "Shorten it.");
+            return new Refusal(DoorRefusals.NoteLong, "The comment has more than 1000 characters.", "Shorten it.");
         var plan = act.SetUp.Plans[inspection.PlanId];
         var signed = inspection.Sign(plan, act.Person.Name, request.Comment, act.Now, act.Site.LocalTime);
         if (signed.Refused(out var refusal))
             return refusal;
         if (signed.Value != request.Verdict)
             return new Refusal(
-                "verdict-moved",
+                BenchRefusals.VerdictMoved,
                 $"The verdict is {signed.Value.ToString().ToLowerInvariant()} now; you were about to sign "
                     + $"{request.Verdict.ToString().ToLowerInvariant()}.",
                 "Look at the sheet again."
@@ -187,7 +188,7 @@ public static class BenchActs
     {
         var name = (request.Name ?? "").Trim();
         var wrong = new Refusal(
-            "signature-wrong",
+            BenchRefusals.SignatureWrong,
             "Name and password are not those of who is signed in.",
             "Type your own name and password."
         );
@@ -201,7 +202,7 @@ public static class BenchActs
         if (await entrance.Accounts.FindByIdAsync(inquiry.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account)
             return wrong;
         return await entrance.Check(inquiry.Http, account, request.Password) is { } no
-            ? no.Code == "sign-in-failed"
+            ? no.Kind == HouseRefusals.SignInFailed
                 ? wrong
                 : no
             : null;
@@ -224,7 +225,7 @@ public static class BenchActs
         );
         if (moved != inspection.Quantity)
             return new Refusal(
-                "not-all-there",
+                BenchRefusals.NotAllThere,
                 $"{inspection.Number} speaks for {Quantities.Show(inspection.Quantity)} {item.UnitWord}, and only "
                     + $"{Quantities.Show(moved)} of it stand on the site to inspect.",
                 "Have the places counted, then sign."

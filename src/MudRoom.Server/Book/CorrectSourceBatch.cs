@@ -4,6 +4,7 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
@@ -78,9 +79,13 @@ public static class CorrectSourceBatch
     {
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 200 })
-            return new Refusal("note-missing", "Say in at most 200 characters how it is known that it was wrong.", "Type the reason.");
+            return new Refusal(
+                HouseRefusals.NoteMissing,
+                "Say in at most 200 characters how it is known that it was wrong.",
+                "Type the reason."
+            );
         if (request.Number.OrNull() is not { Length: <= 40 } number)
-            return new Refusal("code-long", "A source batch has a number of 1 to 40 characters.", "Read it from the label.");
+            return new Refusal(DoorRefusals.CodeLong, "A source batch has a number of 1 to 40 characters.", "Read it from the label.");
         var batch = await act.Db.SourceBatches.FirstOrDefaultAsync(b => b.Id == request.Id);
         if (batch is null)
             return Problems.NotFound("source batch", request.Id.ToString());
@@ -90,7 +95,11 @@ public static class CorrectSourceBatch
                 b.Id != batch.Id && b.ItemId == batch.ItemId && b.VendorId == batch.VendorId && b.Number == number
             )
         )
-            return new Refusal("number-taken", $"{item.Name} has a source batch {number} of this vendor already.", "Look at that one.");
+            return new Refusal(
+                RoadRefusals.NumberTaken,
+                $"{item.Name} has a source batch {number} of this vendor already.",
+                "Look at that one."
+            );
         var production = GoodsDate.Typed("Production", request.Production);
         if (production.Refused(out var badProduction))
             return badProduction;
@@ -102,7 +111,11 @@ public static class CorrectSourceBatch
             return badExpiry;
         var country = request.Origin.OrNull() is { } typed ? Countries.Find(typed) : null;
         if (request.Origin.OrNull() is { } unknown && country is null)
-            return new Refusal("country-unknown", $"{unknown} is no country of ISO 3166.", "Type its two letters or its name.");
+            return new Refusal(
+                IdentificationRefusals.CountryUnknown,
+                $"{unknown} is no country of ISO 3166.",
+                "Type its two letters or its name."
+            );
         var attributes = AttributeRules.Read(item.Attributes, request.Attributes);
         if (attributes.Refused(out var badAttribute))
             return badAttribute;
@@ -118,7 +131,7 @@ public static class CorrectSourceBatch
             attributes.Value
         );
         if (changes.Count == 0)
-            return new Refusal("nothing-changed", "Nothing differs from what is known.", "Change what is wrong, then keep it.");
+            return new Refusal(BookRefusals.NothingChanged, "Nothing differs from what is known.", "Change what is wrong, then keep it.");
         foreach (var own in await act.Db.Batches.Where(b => b.SourceBatchId == batch.Id).ToListAsync())
             own.Expiry = dates.Value.Ruling(item);
         act.Write(

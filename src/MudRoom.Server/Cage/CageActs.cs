@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
@@ -64,7 +65,7 @@ public static class CageActs
         if (hold is null)
             return Problems.NotFound("hold", request.Hold);
         if (!Enum.IsDefined(request.Decision))
-            return new Refusal("choice-unknown", "That is no decision.", "Choose one from the list.");
+            return new Refusal(CageRefusals.ChoiceUnknown, "That is no decision.", "Choose one from the list.");
         var item = act.SetUp.Catalogue[hold.ItemId];
         var quantity = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (quantity.Refused(out var badNumber))
@@ -72,7 +73,7 @@ public static class CageActs
         if (Quantities.Check(quantity.Value, item) is { } badQuantity)
             return badQuantity;
         if (request.Note.OrNull() is not { Length: <= 500 } note)
-            return new Refusal("note-missing", "A decision wants a sentence of at most 500 characters.", "Say why.");
+            return new Refusal(HouseRefusals.NoteMissing, "A decision wants a sentence of at most 500 characters.", "Say why.");
         var standing = hold.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held;
         if (await PromisedFromHere(act, hold, standing) is { } promised)
             return promised;
@@ -161,7 +162,7 @@ public static class CageActs
 
     static Refusal NotAllThere(decimal moved, Item item) =>
         new(
-            "not-all-there",
+            BenchRefusals.NotAllThere,
             $"Only {Quantities.Show(moved)} {item.UnitWord} of it were found on the site.",
             "Count the places of the hold."
         );
@@ -179,7 +180,7 @@ public static class CageActs
         );
         return job is null
             ? null
-            : new Refusal("on-the-move", $"{job.PersonName} is moving these goods right now.", "Wait until they are put down.");
+            : new Refusal(CageRefusals.OnTheMove, $"{job.PersonName} is moving these goods right now.", "Wait until they are put down.");
     }
 
     /// <summary>Goods of an item that is inspected are not usable by leaving their hold alone: they wait at the bench for their

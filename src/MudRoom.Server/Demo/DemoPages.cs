@@ -253,13 +253,13 @@ public static class DemoPages
         if (at < last)
             return Problems.Of(
                 new Refusal(
-                    "clock-back",
+                    HouseRefusals.ClockBack,
                     $"The book has entries up to {inquiry.Local(last.Value):yyyy-MM-dd HH:mm}; the clock cannot go behind them.",
                     "Choose a later time, or start the demo with --fresh."
                 )
             );
         if (at > inquiry.Now.AddYears(1))
-            return Problems.Of(new Refusal("date-absurd", "That is more than a year ahead.", "Choose an earlier time."));
+            return Problems.Of(new Refusal(HouseRefusals.DateAbsurd, "That is more than a year ahead.", "Choose an earlier time."));
         clock.Set(at, clock.Stopped);
         return TypedResults.Ok(new ClockAnswer(request.At, clock.Stopped));
     }

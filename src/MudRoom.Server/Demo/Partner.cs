@@ -63,7 +63,9 @@ public static class Partner
             .OrderByDescending(p => p.Due)
             .FirstOrDefaultAsync();
         if (part is null && request.Message is not (PartnerMessage.Order or PartnerMessage.WrongFile))
-            return Problems.Of(new Refusal("nothing-open", "No open order is left that nothing brings yet.", "Ask for an order first."));
+            return Problems.Of(
+                new Refusal(RoadRefusals.NothingOpen, "No open order is left that nothing brings yet.", "Ask for an order first.")
+            );
         var (extension, text) = request.Message switch
         {
             PartnerMessage.Order => ("xml", Order(inquiry, number)),

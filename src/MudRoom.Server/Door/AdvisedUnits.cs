@@ -29,17 +29,17 @@ public static class AdvisedUnits
         if (arrival.MayBeTallied() is { } notNow)
             return notNow;
         if (request.Sscc.OrNull() is null)
-            return new Refusal("unit-unknown", "No unit was scanned.", "Scan its label.");
+            return new Refusal(DoorRefusals.UnitUnknown, "No unit was scanned.", "Scan its label.");
         var contents = await ContentsOf(act.Db, arrival.Id, request.Sscc);
         if (contents.Count == 0)
             return new Refusal(
-                "unit-unknown",
+                DoorRefusals.UnitUnknown,
                 $"Unit {Sscc.Spaced(request.Sscc)} is not announced for {arrival.Number}.",
                 "Scan what stands on it instead."
             );
         if (AdvisedLoad.Odd(contents) is { } odd)
             return new Refusal(
-                "unit-differs",
+                DoorRefusals.UnitDiffers,
                 $"Unit {Sscc.Spaced(request.Sscc)} holds something that does not fit its order.",
                 odd.ItemId is { } i
                     ? $"Count its {act.SetUp.Catalogue[i].Name} by hand, and what else stands on it."

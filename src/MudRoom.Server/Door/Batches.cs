@@ -64,7 +64,7 @@ public static class Batches
         }
 
         return SwallowedIdentifiers.Suspect(read, today) is { } suspect
-            ? new Refusal("batch-swallows", suspect.Words, "Look at what is printed below the bars, and say which it is.")
+            ? new Refusal(DoorRefusals.BatchSwallows, suspect.Words, "Look at what is printed below the bars, and say which it is.")
             : null;
     }
 
@@ -83,7 +83,7 @@ public static class Batches
             ?? (sourceNumber is null ? null : Existing(act.Db, item, vendor, sourceNumber, act.Today))
             ?? Propose(act.Db, item, vendor.Code, act.Today);
         if (number.Length > BatchRules.MostCharacters)
-            return new Refusal("batch-long", $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
+            return new Refusal(DoorRefusals.BatchLong, $"{number} has more than 20 characters.", "Shorten it: a label carries 20.");
         var batch = batchByNumber(act.Db, item.Id, number);
         if (batch is not null)
         {
@@ -92,7 +92,7 @@ public static class Batches
             // What was proposed to two devices belongs to the one that uses it first.
             if (!count.BatchProposed)
                 return new Refusal(
-                    "batch-in-use",
+                    DoorRefusals.BatchInUse,
                     $"Batch {number} holds "
                         + (
                             batch.SourceBatch is { } holds

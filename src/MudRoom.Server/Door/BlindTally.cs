@@ -1,3 +1,4 @@
+using MudRoom.Core;
 using MudRoom.Core.Door;
 using MudRoom.Server.Road;
 
@@ -88,7 +89,7 @@ public static class BlindTally
             {
                 Kind = ReadingKind.Unit,
                 Words = $"Unit {Core.Identification.Sscc.Spaced(reading.Sscc ?? "")} is announced. Here goods are counted blind.",
-                Problem = new("counts-blind", "This unit is not taken in unseen here.", "Count what stands on it."),
+                Problem = new(HouseRefusals.CountsBlind, "This unit is not taken in unseen here.", "Count what stands on it."),
             }
         : reading.Kind == ReadingKind.Outwork ? reading with { Words = $"Outwork note {reading.Code}." }
         : reading with { Line = null, LineReason = null, Lines = null, Waiting = 0 };

@@ -52,7 +52,7 @@ public static class CloseTally
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State == ArrivalState.CountedIn)
-            return new Refusal("tally-closed", $"{arrival.Number} is counted in.", "Its receipts are posted.");
+            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in.", "Its receipts are posted.");
         if (act.SetUp.Vendors.GetValueOrDefault(request.VendorId) is not { } vendor)
             return Problems.NotFound("vendor", request.VendorId.ToString());
         if (arrival.NoteDelivery(vendor.Id, request.Note) is { } refusal)
@@ -99,18 +99,22 @@ public static class CloseTally
             .ToList();
         var vendors = entries.Select(e => e.VendorId).Distinct().Select(v => (v, act.SetUp.Vendors[v].Name)).ToList();
         if (request.Partly && entries.Count == 0)
-            return new Refusal("nothing-counted", "Nothing was counted since the last receipt.", "Count first, or close the tally.");
+            return new Refusal(
+                DoorRefusals.NothingCounted,
+                "Nothing was counted since the last receipt.",
+                "Count first, or close the tally."
+            );
         if (ClosingRules.Check(request.Partly ? [] : lines, vendors, notes) is { } refusal)
             return refusal;
         if (!request.Partly && await act.Db.TallyQuestions.CountAsync(q => q.ArrivalId == arrival.Id && q.IsOpen) is > 0 and var open)
             return new Refusal(
-                "questions-open",
+                DoorRefusals.QuestionsOpen,
                 $"{open} {(open == 1 ? "question waits" : "questions wait")} for a supervisor.",
                 "Have them answered first."
             );
         if (!request.Partly && await SecondCounts.Unsettled(act, arrival) is { Count: > 0 } differing)
             return new Refusal(
-                "second-count-wanted",
+                DoorRefusals.SecondCountWanted,
                 $"{string.Join(", ", differing.Select(i => act.SetUp.Catalogue[i].Name))} "
                     + $"{(differing.Count == 1 ? "differs" : "differ")} from the papers and "
                     + $"{(differing.Count == 1 ? "was" : "were")} not counted a second time.",
@@ -118,13 +122,17 @@ public static class CloseTally
             );
         if (act.Site.Door.Inspection == InspectionTime.BeforeReceipt && await NotInspected(act, entries) is { Count: > 0 } waiting)
             return new Refusal(
-                "not-inspected",
+                DoorRefusals.NotInspected,
                 $"{string.Join(", ", waiting)} {(waiting.Count == 1 ? "waits" : "wait")} for a verdict; here receipts are posted "
                     + $"after the inspection.",
                 "Have the verdicts signed in Bench first."
             );
         if (notes.Values.Any(n => n.Length > 40))
-            return new Refusal("delivery-note-long", "A delivery note number has more than 40 characters.", "Look at the paper again.");
+            return new Refusal(
+                RoadRefusals.DeliveryNoteLong,
+                "A delivery note number has more than 40 characters.",
+                "Look at the paper again."
+            );
 
         var warning = await DuplicateNote(act, arrival, notes);
         if (!request.Partly)

@@ -107,18 +107,26 @@ public static class CountText
     static Outcome<IReadOnlyList<CountCommand>> Levels(Act act, CountRequest request, IReadOnlyList<PackCount> more)
     {
         if (more.Count > MostLevels)
-            return new Refusal("too-many-levels", $"An entry has at most {MostLevels} pack levels.", "Count the rest in a second entry.");
+            return new Refusal(
+                DoorRefusals.TooManyLevels,
+                $"An entry has at most {MostLevels} pack levels.",
+                "Count the rest in a second entry."
+            );
         if (more.Any(l => l is null))
-            return new Refusal("pack-unknown", "A pack level of the entry is empty.", "Leave it out.");
+            return new Refusal(DoorRefusals.PackUnknown, "A pack level of the entry is empty.", "Leave it out.");
         if (request.Weight.OrNull() is not null)
-            return new Refusal("weight-levels", "Weighed goods are counted one pack level at a time.", "Count each level with its weight.");
+            return new Refusal(
+                DoorRefusals.WeightLevels,
+                "Weighed goods are counted one pack level at a time.",
+                "Count each level with its weight."
+            );
         PackCount[] levels = [new PackCount(request.Pack, request.Packs), .. more];
         var filled = levels.Where(l => l.Packs.OrNull() is { } text && text != "0").ToList();
         if (filled.Count == 0)
-            return new Refusal("quantity-not-positive", "No pack level has a count.", "Type what is there.");
+            return new Refusal(HouseRefusals.QuantityNotPositive, "No pack level has a count.", "Type what is there.");
         return filled.Select(l => l.Pack).Distinct().Count() == filled.Count
             ? Each(filled, level => One(act, request with { Pack = level.Pack, Packs = level.Packs }))
-            : new Refusal("level-twice", "A pack level stands there twice.", "Add the two up.");
+            : new Refusal(DoorRefusals.LevelTwice, "A pack level stands there twice.", "Add the two up.");
     }
 
     /// <summary>Pieces with a serial each.</summary>
@@ -128,7 +136,7 @@ public static class CountText
         if (read.Refused(out var wrong))
             return wrong;
         return act.SetUp.Catalogue.ByCode(request.Item).Select(f => f.Item).FirstOrDefault() is { NeedsSerial: false } plain
-            ? new Refusal("serials-unasked", $"{plain.Name} is not kept by serial number.", "Count the pieces.")
+            ? new Refusal(DoorRefusals.SerialsUnasked, $"{plain.Name} is not kept by serial number.", "Count the pieces.")
             : Each(read.Value, serial => One(act, request with { Serial = serial, Packs = "1" }));
     }
 
@@ -152,17 +160,17 @@ public static class CountText
     {
         var item = catalogue.ByCode(request.Item).Select(f => f.Item).FirstOrDefault(i => i.Code == request.Item);
         if (item is null)
-            return new Refusal("item-unknown", $"No item has the code {request.Item}.", "Scan its label, or find it in Site.");
+            return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {request.Item}.", "Scan its label, or find it in Site.");
         var pack = item.PackOrMeasure(request.Pack ?? "");
         if (pack is null)
             return new Refusal(
-                "pack-unknown",
+                DoorRefusals.PackUnknown,
                 $"{item.Name} has no pack called {request.Pack}.",
                 $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}."
             );
         if (ScannedCode.IsCode(request.Packs ?? ""))
             return new Refusal(
-                "quantity-is-code",
+                DoorRefusals.QuantityIsCode,
                 $"{request.Packs} is a code, and no quantity.",
                 "Type how many there are. Scan the code on its own."
             );
@@ -170,7 +178,7 @@ public static class CountText
         if (packs.Refused(out var badNumber))
             return badNumber;
         if (Math.Abs(packs.Value) > Quantities.Most)
-            return new Refusal("quantity-too-large", $"{request.Packs} cannot be right.", "Look at the number again.");
+            return new Refusal(HouseRefusals.QuantityTooLarge, $"{request.Packs} cannot be right.", "Look at the number again.");
         var production = GoodsDate.Typed("Production", request.Production);
         if (production.Refused(out var badProduction))
             return badProduction;
@@ -181,14 +189,14 @@ public static class CountText
         if (expiry.Refused(out var badExpiry))
             return badExpiry;
         if ((request.Note ?? "").Length > 500)
-            return new Refusal("note-long", "The note has more than 500 characters.", "Shorten it.");
+            return new Refusal(DoorRefusals.NoteLong, "The note has more than 500 characters.", "Shorten it.");
         if ((request.SourceBatch ?? "").Length > 40 || (request.Serial ?? "").Length > 40)
-            return new Refusal("code-long", "A batch or serial number has more than 40 characters.", "Look at the label again.");
+            return new Refusal(DoorRefusals.CodeLong, "A batch or serial number has more than 40 characters.", "Look at the label again.");
         var weight = request.Weight.OrNull() is { } kilograms ? Quantities.Read(kilograms, decimalComma) : (Outcome<decimal>)0;
         if (weight.Refused(out var badWeight))
             return badWeight;
         if (weight.Value is < 0 or > Quantities.Most)
-            return new Refusal("quantity-too-large", $"{request.Weight} kg cannot be right.", "Weigh again.");
+            return new Refusal(HouseRefusals.QuantityTooLarge, $"{request.Weight} kg cannot be right.", "Weigh again.");
         var attributes = AttributeRules.Read(item.Attributes, request.Attributes);
         if (attributes.Refused(out var badAttribute))
             return badAttribute;

@@ -32,7 +32,7 @@ public static class CountedUnits
         return elsewhere is null
             ? unit
             : new Refusal(
-                "unit-elsewhere",
+                DoorRefusals.UnitElsewhere,
                 $"Unit {Sscc.Spaced(sscc)} stands in {act.SetUp.Address(elsewhere.BinId)}, {Standings.Word(elsewhere.Standing)}; "
                     + $"these goods are {Standings.Word(standing)}.",
                 "Put them on another unit."
@@ -66,7 +66,7 @@ public static class CountedUnits
         await act.Db.TallyEntries.Where(e => e.UnitId == unitId && e.TakenBackAt == null).OrderBy(e => e.Id).FirstOrDefaultAsync()
             is { } there
             ? new Refusal(
-                "unit-counted",
+                DoorRefusals.UnitCounted,
                 $"Unit {Sscc.Spaced(sscc)} is counted already, by {there.PersonName} at {act.Site.LocalTime(there.At):HH:mm}.",
                 "Look at the trail. If that was wrong, take it back there first."
             )
@@ -79,7 +79,7 @@ public static class CountedUnits
             return given.Count == 0
                 ? new List<LogisticUnit>()
                 : new Refusal(
-                    "unit-unasked",
+                    DoorRefusals.UnitUnasked,
                     $"A {count.Pack.Name} of {count.Item.Name} gets no unit number.",
                     "Count it as a unit, or without the number."
                 );

@@ -1,6 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
@@ -23,9 +25,9 @@ public static class NotCounted
     static async Task<Outcome<DoneAnswer>> Run(Act act, NotCountedRequest request)
     {
         if (request.Reason.OrNull() is not { Length: <= 200 } reason)
-            return new Refusal("reason-missing", "What is not to count wants a reason of at most 200 characters.", "Say why.");
+            return new Refusal(BenchRefusals.ReasonMissing, "What is not to count wants a reason of at most 200 characters.", "Say why.");
         if (request.What.OrNull() is not { Length: <= 300 } what || request.Scanned is { Length: > 2000 })
-            return new Refusal("unreadable", "What it was is missing or too long.", "Load the page again.");
+            return new Refusal(HouseRefusals.Unreadable, "What it was is missing or too long.", "Load the page again.");
         var subject = request.Arrival.OrNull() is { } number ? (await act.Db.Arrivals.Numbered(act.Site, number))?.Number : act.Site.Code;
         if (subject is null)
             return Problems.NotFound("arrival", request.Arrival);
@@ -47,7 +49,7 @@ public static class NotCounted
         if (entry is null)
             return Problems.NotFound("entry", said.ToString());
         if (await act.Db.Ledger.AnyAsync(e => e.SiteId == act.Site.Id && e.Subject == subject && e.Undoes == entry.Seq))
-            return new Refusal("taken-back", "That was taken back already.", "Nothing is to be done.");
+            return new Refusal(DoorRefusals.TakenBack, "That was taken back already.", "Nothing is to be done.");
         act.Write(EntryKind.NotCounted, subject, $"To count after all: {what}.", undoes: entry.Seq);
         return new DoneAnswer($"{what} is to count after all.");
     }

@@ -107,7 +107,7 @@ public static class Outwork
     {
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null)
-            return new Refusal("not-found", "That stock is not there any more.", "Look at the bin again.");
+            return new Refusal(DoorRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
         var item = act.SetUp.Catalogue[row.ItemId];
         var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (typed.Refused(out var noNumber))
@@ -116,7 +116,7 @@ public static class Outwork
             return badQuantity;
         if (!Standings.MayBeIssued(row.Standing))
             return new Refusal(
-                "not-usable",
+                BookRefusals.NotUsable,
                 $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.",
                 "Have it inspected or released first."
             );
@@ -126,18 +126,22 @@ public static class Outwork
         if (vendor is null)
             return Problems.NotFound("vendor", request.Vendor ?? "");
         if (request.Order.OrNull() is not { Length: <= 40 } order)
-            return new Refusal("reference-missing", "Say on which order it is treated, in at most 40 characters.", "Type the number.");
+            return new Refusal(
+                BookRefusals.ReferenceMissing,
+                "Say on which order it is treated, in at most 40 characters.",
+                "Type the number."
+            );
         if (request.Treatment.OrNull() is not { Length: <= 100 } treatment)
-            return new Refusal("note-missing", "Say in at most 100 characters what is done to it.", "Type the treatment.");
+            return new Refusal(HouseRefusals.NoteMissing, "Say in at most 100 characters what is done to it.", "Type the treatment.");
         var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
         if (typed.Value > free)
             return new Refusal(
-                "more-than-there",
+                DoorRefusals.MoreThanThere,
                 $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
                 "Send what is there."
             );
         if (row.UnitId is not null && typed.Value != row.Quantity)
-            return new Refusal("unit-whole", "A labelled unit goes out whole.", "Send all of it.");
+            return new Refusal(DoorRefusals.UnitWhole, "A labelled unit goes out whole.", "Send all of it.");
         var note = new OutworkNote
         {
             Number = await act.Number("W"),

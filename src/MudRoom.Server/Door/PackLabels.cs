@@ -39,12 +39,12 @@ sealed record PackLabels(Item Item, PackLevel Pack, decimal Packs, Batch? Batch,
         var item = setUp.Catalogue[first.ItemId];
         if (item.LabelledPack(pack) is not { } level)
             return new Refusal(
-                "label-none",
+                DoorRefusals.LabelNone,
                 $"{item.Name} was counted by {pack}: no pack of it gets a label.",
                 "Count it in packs to label them."
             );
         if (first.UnitId is not null)
-            return new Refusal("label-unit", "These goods stand on a unit.", "Print the label of the unit.");
+            return new Refusal(DoorRefusals.LabelUnit, "These goods stand on a unit.", "Print the label of the unit.");
         var batch = first.BatchId is { } id ? await db.Batches.AsNoTracking().FirstAsync(b => b.Id == id) : null;
         return new PackLabels(item, level, entries.Sum(e => e.Packs), batch, LabelCodes.Banner(first.Standing, first.AsideReason, null));
     }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
@@ -25,9 +26,17 @@ public static class PaperTally
     public static async Task<Outcome<PaperAnswer>> Run(Act act, PaperRequest request)
     {
         if (request.Rows is not { Count: > 0 and <= MostRows } rows)
-            return new Refusal("nothing-counted", $"A sheet has 1 to {MostRows} rows with a count.", "Type in what stands on the paper.");
+            return new Refusal(
+                DoorRefusals.NothingCounted,
+                $"A sheet has 1 to {MostRows} rows with a count.",
+                "Type in what stands on the paper."
+            );
         if (rows.Any(r => r is null))
-            return new Refusal("nothing-counted", "A row of the sheet is empty.", "Leave it out. Nothing of the sheet was taken yet.");
+            return new Refusal(
+                DoorRefusals.NothingCounted,
+                "A row of the sheet is empty.",
+                "Leave it out. Nothing of the sheet was taken yet."
+            );
         var by = act.Person;
         if (request.CountedBy.OrNull() is { } name)
         {
@@ -39,7 +48,7 @@ public static class PaperTally
             )
                 return Problems.NotFound("person", name);
             if (!Rights.Allow(person.Roles, Right.Tally))
-                return new Refusal("right-missing", $"{person.Name} does not count goods.", "Choose who counted.");
+                return new Refusal(HouseRefusals.RightMissing, $"{person.Name} does not count goods.", "Choose who counted.");
             by = person;
         }
 

@@ -258,13 +258,13 @@ public static class PrintDesk
         );
     }
 
-    static Refusal WrongSize => new("label-size", "A label is A6 or 4 by 6 inches.", "Choose one of the two.");
+    static Refusal WrongSize => new(DoorRefusals.LabelSize, "A label is A6 or 4 by 6 inches.", "Choose one of the two.");
 
     static Refusal? NoPrinter(Act act, string? printer) =>
         act.Site.Door.Printers.Any(p => p.Name == printer)
             ? null
             : new Refusal(
-                "printer-unknown",
+                DoorRefusals.PrinterUnknown,
                 $"{printer} is no printer of {act.Site.Name}.",
                 act.Site.Door.Printers.Count == 0
                     ? "Set one up in Site, how goods are counted."

@@ -158,7 +158,10 @@ public static class ReadScan
     static async Task<Reading> Read(Inquiry inquiry, string text, string? arrival, string? item, CountInHand inHand)
     {
         if (text.Length > 2000)
-            return Wrong("…", new Refusal("too-long", "That is no code: it has more than 2000 characters.", "Scan again."));
+            return Wrong(
+                "…",
+                new Refusal(IdentificationRefusals.TooLong, "That is no code: it has more than 2000 characters.", "Scan again.")
+            );
         var code = inquiry.Scan(text);
         var plain = code is ScannedCode.TradeItem or ScannedCode.Plain or ScannedCode.Wrong
             ? code.Key
@@ -186,7 +189,7 @@ public static class ReadScan
                 $"{plain} is no item, bin, order or unit here.",
                 plain,
                 Problem: new Refusal(
-                    "code-unknown",
+                    DoorRefusals.CodeUnknown,
                     $"{plain} is no item, bin, order or unit here.",
                     "Scan it again, or look for it in Book."
                 )
@@ -213,7 +216,7 @@ public static class ReadScan
                 Bin: bin.Address
             );
         if (inquiry.SetUp.HasAddress(code))
-            return Wrong(code, new Refusal("other-site", $"{code} is a place of another site.", "Scan a bin of this site."));
+            return Wrong(code, new Refusal(RoadRefusals.OtherSite, $"{code} is a place of another site.", "Scan a bin of this site."));
         // Numbers of orders and arrivals are typed in any case.
         string[] cases = [code, code.ToUpperInvariant(), code.ToLowerInvariant()];
         var order = await inquiry.Db.Orders.FirstOrDefaultAsync(o =>
@@ -362,7 +365,7 @@ public static class ReadScan
             return reading with
             {
                 Problem = new Refusal(
-                    "not-on-arrival",
+                    DoorRefusals.NotOnArrival,
                     $"{item.Name} is on no order of {arrivalNumber}.",
                     "Look at the label again, or ask a supervisor to add its order."
                 ),
@@ -455,7 +458,7 @@ public static class ReadScan
     }
 
     static Refusal UnknownGtin(string gtin) =>
-        new("gtin-unknown", $"GTIN {gtin} belongs to no item.", "Look at the label, or find the item by its code.");
+        new(DoorRefusals.GtinUnknown, $"GTIN {gtin} belongs to no item.", "Look at the label, or find the item by its code.");
 
     static string Details(ElementString? read)
     {
@@ -493,7 +496,7 @@ public static class ReadScan
         if (unit is null)
             return Wrong(
                 sscc,
-                new Refusal("unit-unknown", $"Unit {Sscc.Spaced(sscc)} is not known here.", "Scan what stands on it instead.")
+                new Refusal(DoorRefusals.UnitUnknown, $"Unit {Sscc.Spaced(sscc)} is not known here.", "Scan what stands on it instead.")
             );
         var on = await inquiry.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync();
         var words =
@@ -518,7 +521,11 @@ public static class ReadScan
         return row is null
             ? Wrong(
                 number,
-                new Refusal("container-unknown", $"Container {number} is on no arrival of this site.", "Make an arrival for it in Road.")
+                new Refusal(
+                    DoorRefusals.ContainerUnknown,
+                    $"Container {number} is on no arrival of this site.",
+                    "Make an arrival for it in Road."
+                )
             )
             : new Reading(ReadingKind.Container, $"Container {number} of arrival {row.Number}.", number, Arrival: row.Number);
     }

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
@@ -257,13 +258,13 @@ public static class ReceiptPage
         if (receipt is null)
             return Problems.NotFound("receipt", request.Receipt ?? "");
         if (receipt.ReversedAt is not null)
-            return new Refusal("reversed", $"{receipt.Number} is reversed.", "Return the goods from the receipt that stands.");
+            return new Refusal(DoorRefusals.Reversed, $"{receipt.Number} is reversed.", "Return the goods from the receipt that stands.");
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 200 })
-            return new Refusal("note-missing", "Say in at most 200 characters why it goes back.", "Type the reason.");
+            return new Refusal(HouseRefusals.NoteMissing, "Say in at most 200 characters why it goes back.", "Type the reason.");
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null)
-            return new Refusal("not-found", "That stock is not there any more.", "Load the page again.");
+            return new Refusal(DoorRefusals.NotFound, "That stock is not there any more.", "Load the page again.");
         var item = act.SetUp.Catalogue[row.ItemId];
         var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (typed.Refused(out var noNumber))
@@ -272,14 +273,14 @@ public static class ReceiptPage
             return badQuantity;
         if (row.Standing == Standing.ToInspect)
             return new Refusal(
-                "to-inspect",
+                DoorRefusals.ToInspect,
                 $"{item.Name} in {act.SetUp.Address(row.BinId)} waits for its inspection.",
                 "Sign its verdict first; what is rejected can go back."
             );
         var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
         if (typed.Value > free)
             return new Refusal(
-                "more-than-there",
+                DoorRefusals.MoreThanThere,
                 $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
                 "Return what is there."
             );
@@ -291,7 +292,7 @@ public static class ReceiptPage
             .ToListAsync();
         if (row.Serial is { } piece && !SerialsOf(entries).Contains(piece))
             return new Refusal(
-                "other-receipt",
+                DoorRefusals.OtherReceipt,
                 $"Serial {piece} of {item.Name} did not come with {receipt.Number}.",
                 "Return it from the receipt it came with; Book finds it by the serial."
             );
@@ -311,7 +312,7 @@ public static class ReceiptPage
             .ToList();
         if (typed.Value > parts.Sum(p => p.Left))
             return new Refusal(
-                "more-than-received",
+                DoorRefusals.MoreThanReceived,
                 $"Of {item.Name} {receipt.Number} received {Quantities.Show(entries.Sum(e => e.Quantity))} {item.UnitWord}, and "
                     + $"{Quantities.Show(parts.Sum(p => p.Left))} of it can still go back.",
                 "Return at most that."
@@ -382,10 +383,10 @@ public static class ReceiptPage
             ?? holds.Find(h => h.TimeRuns(act.Now))
             ?? holds.FirstOrDefault();
         if (hold is null)
-            return new Refusal("hold-unknown", "Nothing says why these goods are held.", "Look at them in Cage first.");
+            return new Refusal(DoorRefusals.HoldUnknown, "Nothing says why these goods are held.", "Look at them in Cage first.");
         return hold.TimeRuns(act.Now)
             ? new Refusal(
-                "time-not-over",
+                CageRefusals.TimeNotOver,
                 $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.",
                 "Return them then."
             )

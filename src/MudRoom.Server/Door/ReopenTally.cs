@@ -22,7 +22,7 @@ public static class ReopenTally
     {
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 200 })
-            return new Refusal("note-missing", "Say in at most 200 characters why it is opened again.", "Type the reason.");
+            return new Refusal(HouseRefusals.NoteMissing, "Say in at most 200 characters why it is opened again.", "Type the reason.");
         var arrival = await act
             .Db.Arrivals.Include(a => a.Manifest)
                 .ThenInclude(m => m.Part!)
@@ -31,13 +31,13 @@ public static class ReopenTally
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State != ArrivalState.CountedIn)
-            return new Refusal("tally-open", $"The tally of {arrival.Number} is open.", "Count on.");
+            return new Refusal(DoorRefusals.TallyOpen, $"The tally of {arrival.Number} is open.", "Count on.");
         if (
             arrival.DoorId is { } door
             && await act.Db.Arrivals.FirstOrDefaultAsync(a => a.DoorId == door && a.State == ArrivalState.AtDoor && a.Id != arrival.Id)
                 is { } there
         )
-            return new Refusal("door-taken", $"{there.Number} stands at its door now.", "Close that one first.");
+            return new Refusal(RoadRefusals.DoorTaken, $"{there.Number} stands at its door now.", "Close that one first.");
         var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null).ToListAsync();
         if (await Undoing.First(act, entries, papersOnly: true) is { } gone)
             return gone;

@@ -24,7 +24,7 @@ public static class RestAsOrdered
     {
         if (!act.Site.Door.RestAsOrdered)
             return new Refusal(
-                "rest-not-allowed",
+                DoorRefusals.RestNotAllowed,
                 $"{act.Site.Name} does not take the rest as ordered.",
                 "Count it. The administrator may allow it in Site."
             );
@@ -69,7 +69,8 @@ public static class RestAsOrdered
                     taken,
                     left
                 )
-            : left.Count > 0 ? new Refusal("rest-wants-more", $"Nothing could be taken as ordered. {left[0]}", "Count these by hand.")
-            : new Refusal("nothing-open", "Nothing is open any more.", "Close the tally.");
+            : left.Count > 0
+                ? new Refusal(DoorRefusals.RestWantsMore, $"Nothing could be taken as ordered. {left[0]}", "Count these by hand.")
+            : new Refusal(RoadRefusals.NothingOpen, "Nothing is open any more.", "Close the tally.");
     }
 }

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Microsoft.AspNetCore.Http.HttpResults;
 using MudRoom.Core;
+using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 
@@ -64,11 +65,17 @@ public static class Scales
     static Results<Ok<ScaleView>, ProblemHttpResult> Keep(Inquiry inquiry, ScaleReading reading, ScaleStore store)
     {
         if (reading.Scale.OrNull() is not { Length: <= 40 } name)
-            return Problems.Of(new Refusal("scale-name", "A scale has a name of at most 40 characters.", "Say which scale it is."));
+            return Problems.Of(
+                new Refusal(DoorRefusals.ScaleName, "A scale has a name of at most 40 characters.", "Say which scale it is.")
+            );
         if (Math.Abs(reading.Kilograms) > MostKilograms || decimal.Round(reading.Kilograms, 6) != reading.Kilograms)
-            return Problems.Of(new Refusal("quantity-too-large", $"{reading.Kilograms} kg is no reading of a scale.", "Weigh again."));
+            return Problems.Of(
+                new Refusal(HouseRefusals.QuantityTooLarge, $"{reading.Kilograms} kg is no reading of a scale.", "Weigh again.")
+            );
         if (store.Of(inquiry.Site.Code) is { Count: >= MostScales } all && all.All(l => l.Reading.Scale != name))
-            return Problems.Of(new Refusal("too-many", $"{MostScales} scales are known already.", "Use the name of one of them."));
+            return Problems.Of(
+                new Refusal(DoorRefusals.TooMany, $"{MostScales} scales are known already.", "Use the name of one of them.")
+            );
         store.Keep(inquiry.Site.Code, reading with { Scale = name }, inquiry.Now);
         return TypedResults.Ok(new ScaleView(name, reading.Kilograms, reading.Steady, inquiry.Local(inquiry.Now), false));
     }

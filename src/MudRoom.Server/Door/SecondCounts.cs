@@ -115,7 +115,7 @@ public static class SecondCounts
 
         if (names.Count == 0)
             return new Refusal(
-                "nothing-differs",
+                DoorRefusals.NothingDiffers,
                 "No count differs that is not being counted a second time already.",
                 "Wait for the second counts, or close the tally."
             );
@@ -136,7 +136,7 @@ public static class SecondCounts
         var pack = item.PackOrMeasure(request.Pack ?? "");
         if (pack is null)
             return new Refusal(
-                "pack-unknown",
+                DoorRefusals.PackUnknown,
                 $"{item.Name} has no pack called {request.Pack}.",
                 $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}."
             );
@@ -144,7 +144,7 @@ public static class SecondCounts
         if (packs.Refused(out var noNumber))
             return noNumber;
         if (packs.Value > Quantities.Most)
-            return new Refusal("quantity-too-large", $"{request.Packs} cannot be right.", "Look at the number again.");
+            return new Refusal(HouseRefusals.QuantityTooLarge, $"{request.Packs} cannot be right.", "Look at the number again.");
         var first = await act
             .Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.ItemId == item.Id && e.TakenBackAt == null)
             .Select(e => e.PersonId)

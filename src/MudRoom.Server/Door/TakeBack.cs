@@ -31,7 +31,7 @@ public static class TakeBack
     {
         if (request.Part is not null && (!act.May(Right.CloseTally) || BlindCount.Applies(act.Site, act.Person.Roles)))
             return new Refusal(
-                "right-missing",
+                HouseRefusals.RightMissing,
                 "A whole line is taken back by a supervisor.",
                 "Take back your own counts one by one, or call one."
             );
@@ -42,13 +42,13 @@ public static class TakeBack
             return notNow;
         var entries = await Entries(act, arrival, request);
         if (entries.Count == 0)
-            return new Refusal("nothing-to-take-back", "There is no count to take back.", "Look at the trail.");
+            return new Refusal(RoadRefusals.NothingToTakeBack, "There is no count to take back.", "Look at the trail.");
         if (entries.Any(e => e.ReceiptId is not null))
-            return new Refusal("posted", "The count stands on a posted receipt.", "Open the tally again first.");
+            return new Refusal(DoorRefusals.Posted, "The count stands on a posted receipt.", "Open the tally again first.");
         var reason = request.Reason.OrNull();
         if (reason is { Length: > 200 } || reason is null && (request.Part is not null || entries.Any(e => e.PersonId != act.Person.Id)))
             return new Refusal(
-                "note-missing",
+                HouseRefusals.NoteMissing,
                 $"Say in at most 200 characters why {(request.Part is null ? $"what {entries[0].PersonName} counted" : "the line")} "
                     + $"is taken back.",
                 "Type the reason."

@@ -135,21 +135,25 @@ public static class TallyQuestions
             return notNow;
         var note = request.Note.OrNull();
         if (note is { Length: > 500 })
-            return new Refusal("note-long", "The note has more than 500 characters.", "Shorten it.");
+            return new Refusal(DoorRefusals.NoteLong, "The note has more than 500 characters.", "Shorten it.");
         var packs = Quantities.Read(request.Packs ?? request.Count?.Packs ?? "1", act.Site.Door.DecimalComma);
         if (packs.Refused(out var noNumber))
             return noNumber;
         if (packs.Value is <= 0 or > Quantities.Most)
-            return new Refusal("quantity-not-positive", $"{request.Packs} is no count of what stands there.", "Type how many there are.");
+            return new Refusal(
+                HouseRefusals.QuantityNotPositive,
+                $"{request.Packs} is no count of what stands there.",
+                "Type how many there are."
+            );
         string sentence;
         switch (request.Kind)
         {
             case QuestionKind.UnknownCode:
                 if (request.Code.OrNull() is not { Length: <= 400 } code)
-                    return new Refusal("code-unknown", "No code was scanned.", "Scan it again.");
+                    return new Refusal(DoorRefusals.CodeUnknown, "No code was scanned.", "Scan it again.");
                 if (act.SetUp.Catalogue.ByCode(code).Count > 0)
                     return new Refusal(
-                        "code-known",
+                        DoorRefusals.CodeKnown,
                         $"{code} is known: {act.SetUp.Catalogue.ByCode(code)[0].Item.Name}.",
                         "Scan it again."
                     );
@@ -160,7 +164,7 @@ public static class TallyQuestions
             case QuestionKind.UnknownItem:
                 if (note is null)
                     return new Refusal(
-                        "note-missing",
+                        HouseRefusals.NoteMissing,
                         "Goods without a name want a sentence about them.",
                         "Say what they look like and what is printed on them."
                     );
@@ -179,10 +183,10 @@ public static class TallyQuestions
                 break;
             case QuestionKind.Over:
                 if (request.Count is null)
-                    return new Refusal("count-missing", "No count waits for an answer.", "Count it first.");
+                    return new Refusal(DoorRefusals.CountMissing, "No count waits for an answer.", "Count it first.");
                 if (request.Count.Arrival != arrival.Number)
                     return new Refusal(
-                        "other-arrival",
+                        DoorRefusals.OtherArrival,
                         $"The count is of {request.Count.Arrival}, the question of {arrival.Number}.",
                         "Ask at the tally you count on."
                     );
@@ -232,7 +236,11 @@ public static class TallyQuestions
             !question.IsOpen ? ""
             : !request.Yes
                 ? request.Note.OrNull() is { } why ? $"No: {why}"
-                    : new Refusal("note-missing", "A no wants a sentence for the receiver.", "Say what is to be done with the goods.")
+                    : new Refusal(
+                        HouseRefusals.NoteMissing,
+                        "A no wants a sentence for the receiver.",
+                        "Say what is to be done with the goods."
+                    )
             : question.Kind == QuestionKind.Over
                 ? await CountWaiting(
                     act,
@@ -353,15 +361,15 @@ public static class TallyQuestions
             return notNow;
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 500 })
-            return new Refusal("note-missing", "Say in at most 500 characters why it goes back.", "Type a sentence.");
+            return new Refusal(HouseRefusals.NoteMissing, "Say in at most 500 characters why it goes back.", "Type a sentence.");
         var packs = Quantities.Read(request.Packs, act.Site.Door.DecimalComma);
         if (packs.Refused(out var noNumber))
             return noNumber;
         if (packs.Value is <= 0 or > Quantities.Most)
-            return new Refusal("quantity-not-positive", $"{request.Packs} is no count.", "Type how many go back.");
+            return new Refusal(HouseRefusals.QuantityNotPositive, $"{request.Packs} is no count.", "Type how many go back.");
         var item = request.Item.OrNull() is { } code ? act.SetUp.Catalogue.ByCode(code).Select(f => f.Item).FirstOrDefault() : null;
         if (request.Item.OrNull() is { } named && item is null)
-            return new Refusal("item-unknown", $"No item has the code {named}.", "Scan its label, or leave the item blank.");
+            return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {named}.", "Scan its label, or leave the item blank.");
         var sentence = $"{Quantities.Show(packs.Value)} {item?.Name ?? "of something"} refused at the door: {reason}";
         act.Db.Discrepancies.Add(
             new Discrepancy
@@ -384,11 +392,11 @@ public static class TallyQuestions
     {
         var item = act.SetUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals((code ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
         if (item is null)
-            return new Refusal("item-unknown", $"No item has the code {code}.", "Choose one from the list.");
+            return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {code}.", "Choose one from the list.");
         var level = pack.OrNull() is { } name ? item.PackLevels.Find(p => p.Name == name) : item.BasePack;
         return level is null
             ? new Refusal(
-                "pack-unknown",
+                DoorRefusals.PackUnknown,
                 $"{item.Name} has no pack called {pack}.",
                 $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}."
             )
@@ -404,17 +412,21 @@ public static class TallyQuestions
             return wrong.Why;
         var code = scanned.Key;
         if (act.SetUp.HasAddress(code))
-            return new Refusal("code-known", $"{code} is a place of ours.", "Scan the goods, not the bin.");
+            return new Refusal(DoorRefusals.CodeKnown, $"{code} is a place of ours.", "Scan the goods, not the bin.");
         if (code is { Length: 8 or 12 or 13 or 14 } digits && CheckDigit.IsDigits(digits) && !CheckDigit.Holds(digits))
             return new Refusal(
-                "check-digit",
+                IdentificationRefusals.CheckDigit,
                 $"{digits} looks like a GTIN and has a wrong check digit: it should be {CheckDigit.For(digits.AsSpan()[..^1])}.",
                 "Scan it again."
             );
         if (code.Length is 0 or > 80)
-            return new Refusal("code-unknown", "A code has 1 to 80 characters.", "Scan it again.");
+            return new Refusal(DoorRefusals.CodeUnknown, "A code has 1 to 80 characters.", "Scan it again.");
         if (act.SetUp.Catalogue.ByCode(code) is [var known, ..])
-            return new Refusal("code-known", $"{code} means {known.Item.Name}, {known.Pack.Name}, already.", "Change that item first.");
+            return new Refusal(
+                DoorRefusals.CodeKnown,
+                $"{code} means {known.Item.Name}, {known.Pack.Name}, already.",
+                "Change that item first."
+            );
         var row = await act.Db.Items.AsTracking().FirstAsync(i => i.Id == item.Id);
         var level = row.PackLevels.First(p => p.Id == pack.Id);
         if (level.Gtin is null && code.Length == 14 && CheckDigit.IsDigits(code) && CheckDigit.Holds(code))

@@ -42,7 +42,7 @@ public static class Undoing
             .Select(g => Sentence(act.SetUp, [.. g], elsewhere, g.SelectMany(x => drivers[(x.Counted.Goods, x.Counted.BinId)])))
             .ToList();
         return new Refusal(
-            "gone-further",
+            DoorRefusals.GoneFurther,
             string.Join(" ", sentences.Take(MostNamed)) + (sentences.Count > MostNamed ? $" And {sentences.Count - MostNamed} more." : ""),
             Next(gone)
         );

@@ -30,7 +30,7 @@ public static class UnitNumbers
     public static async Task<Outcome<BlockAnswer>> Reserve(Act act, BlockRequest request)
     {
         if (!Enum.IsDefined(request.Kind))
-            return new Refusal("block-kind", "Numbers are of units or of batches.", "Load the page again.");
+            return new Refusal(DoorRefusals.BlockKind, "Numbers are of units or of batches.", "Load the page again.");
         var site = await act.SiteRow();
         if (request.Kind == BlockKind.Unit && site.MayNumber() is { } not)
             return not;
@@ -63,21 +63,21 @@ public static class UnitNumbers
         if (given is not { Count: > 0 })
             return Enumerable.Range(0, howMany).Select(_ => site.TakeSscc()).ToList();
         if (given.Count != howMany)
-            return new Refusal("unit-numbers", $"{given.Count} unit numbers came for {howMany} units.", "Scan each label once.");
+            return new Refusal(DoorRefusals.UnitNumbers, $"{given.Count} unit numbers came for {howMany} units.", "Scan each label once.");
         if (given.Distinct().Count() != given.Count)
-            return new Refusal("unit-numbers", "A unit number came twice.", "Scan each label once.");
+            return new Refusal(DoorRefusals.UnitNumbers, "A unit number came twice.", "Scan each label once.");
         var blocks = await act
             .Db.NumberBlocks.Where(b => b.SiteId == site.Id && b.Kind == BlockKind.Unit && b.Device == act.Doer.Device)
             .ToListAsync();
         foreach (var sscc in given)
             if (NumberBlock.SerialOf(sscc, site.SsccExtension, site.NumberPrefix!) is not { } serial || !blocks.Any(b => b.Has(serial)))
                 return new Refusal(
-                    "unit-not-reserved",
+                    DoorRefusals.UnitNotReserved,
                     $"Unit number {Sscc.Spaced(sscc)} is not reserved for this device.",
                     "Print a new label."
                 );
         if (await act.Db.Units.FirstOrDefaultAsync(u => given.Contains(u.Sscc)) is { } used)
-            return new Refusal("unit-used", $"Unit number {Sscc.Spaced(used.Sscc)} is used already.", "Print a new label.");
+            return new Refusal(DoorRefusals.UnitUsed, $"Unit number {Sscc.Spaced(used.Sscc)} is used already.", "Print a new label.");
         return given.ToList();
     }
 

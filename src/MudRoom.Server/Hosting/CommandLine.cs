@@ -5,6 +5,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Demo;
@@ -91,7 +92,11 @@ public static class CommandLine
                 await MustBe(settings.File);
                 if (File.Exists(target))
                     throw new StartException(
-                        new Refusal("file-there", $"{target} is there already.", "Name another file, so that no backup is written over.")
+                        new Refusal(
+                            HouseRefusals.FileThere,
+                            $"{target} is there already.",
+                            "Name another file, so that no backup is written over."
+                        )
                     );
                 DataFolder.CopyTo(settings.File, target);
                 Console.WriteLine($"Copied to {target}.");
@@ -156,9 +161,11 @@ public static class CommandLine
     static async Task MustBe(string file)
     {
         if (!File.Exists(file))
-            throw new StartException(new Refusal("no-database", $"There is no database at {file}.", "Name its folder with --data."));
+            throw new StartException(
+                new Refusal(HouseRefusals.NoDatabase, $"There is no database at {file}.", "Name its folder with --data.")
+            );
         if (new FileInfo(file).Length == 0)
-            throw new StartException(new Refusal("no-database", $"{file} is empty.", "Look whether it is the right file."));
+            throw new StartException(new Refusal(HouseRefusals.NoDatabase, $"{file} is empty.", "Look whether it is the right file."));
         if (await DataFolder.Look(file) is { } refusal)
             throw new StartException(refusal);
     }
@@ -180,7 +187,11 @@ public static class CommandLine
                 foreach (var fault in report.Faults)
                     Console.Error.WriteLine(fault);
                 throw new StartException(
-                    new Refusal("backup-faulty", $"{backup} does not pass the check. Nothing was replaced.", "Take another backup.")
+                    new Refusal(
+                        HouseRefusals.BackupFaulty,
+                        $"{backup} does not pass the check. Nothing was replaced.",
+                        "Take another backup."
+                    )
                 );
             }
 
@@ -214,7 +225,7 @@ public static class CommandLine
         if (person is null)
             throw new StartException(
                 new Refusal(
-                    "not-found",
+                    DoorRefusals.NotFound,
                     name.Length > 0 ? $"Nobody signs in as {name}." : "There is no administrator.",
                     $"Name one of {string.Join(", ", people.Select(p => p.SignInName).Take(20))}."
                 )
@@ -301,7 +312,11 @@ public static class CommandLine
     static async Task<ChainHead> ExportedHead(string file)
     {
         var wrong = new StartException(
-            new Refusal("head-unreadable", $"{file} is no head of the chain.", "Name a file that holds what mudroom head has printed.")
+            new Refusal(
+                HouseRefusals.HeadUnreadable,
+                $"{file} is no head of the chain.",
+                "Name a file that holds what mudroom head has printed."
+            )
         );
         try
         {

@@ -38,7 +38,7 @@ public sealed class DataFolder : IDisposable
         {
             throw new StartException(
                 new Refusal(
-                    "folder-closed",
+                    HouseRefusals.FolderClosed,
                     $"{settings.Folder} cannot be written.",
                     "Give it to the user who runs Mud Room, or name another folder with --data."
                 )
@@ -49,12 +49,12 @@ public sealed class DataFolder : IDisposable
             throw new StartException(
                 File.Exists(file)
                     ? new Refusal(
-                        "folder-taken",
+                        HouseRefusals.FolderTaken,
                         $"Another Mud Room is running on {settings.Folder}.",
                         "Stop it first, or name another folder with --data. One server has one folder."
                     )
                     : new Refusal(
-                        "folder-closed",
+                        HouseRefusals.FolderClosed,
                         $"{settings.Folder} cannot be used: {failure.Message}",
                         "Name another folder with --data."
                     )
@@ -81,7 +81,7 @@ public sealed class DataFolder : IDisposable
                 || !header.AsSpan(0, 16).SequenceEqual("SQLite format 3\0"u8)
             )
                 return new Refusal(
-                    "no-database",
+                    HouseRefusals.NoDatabase,
                     $"{file} is no database.",
                     "Look whether it is the right file. Restore a backup if it was spoilt: mudroom restore FILE."
                 );
@@ -90,32 +90,40 @@ public sealed class DataFolder : IDisposable
             var pages = BinaryPrimitives.ReadUInt32BigEndian(header.AsSpan(28));
             if (stream.Length < pages * pageSize && new FileInfo(file + "-wal") is not { Exists: true, Length: > 0 })
                 return new Refusal(
-                    "database-cut",
+                    HouseRefusals.DatabaseCut,
                     $"{name} is cut short: {stream.Length} of {pages * pageSize} bytes are there.",
                     "Restore a backup: mudroom restore FILE."
                 );
         }
         catch (UnauthorizedAccessException)
         {
-            return new Refusal("database-read-only", $"{file} cannot be written.", "Give it to the user who runs Mud Room.");
+            return new Refusal(HouseRefusals.DatabaseReadOnly, $"{file} cannot be written.", "Give it to the user who runs Mud Room.");
         }
 
         try
         {
             var applied = Database.Applied(file);
             if (applied.Count == 0)
-                return new Refusal("database-foreign", $"{name} is a database of another program.", "Name the right folder with --data.");
+                return new Refusal(
+                    HouseRefusals.DatabaseForeign,
+                    $"{name} is a database of another program.",
+                    "Name the right folder with --data."
+                );
             return applied.All(Database.Migrations.Contains)
                 ? null
                 : new Refusal(
-                    "database-newer",
+                    HouseRefusals.DatabaseNewer,
                     $"{name} was written by a newer version of Mud Room.",
                     "Run that version, or restore a backup of this one: mudroom restore FILE."
                 );
         }
         catch (SqliteException failure)
         {
-            return new Refusal("no-database", $"{name} cannot be read: {failure.Message}", "Restore a backup: mudroom restore FILE.");
+            return new Refusal(
+                HouseRefusals.NoDatabase,
+                $"{name} cannot be read: {failure.Message}",
+                "Restore a backup: mudroom restore FILE."
+            );
         }
     }
 

@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Door;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
@@ -156,10 +157,10 @@ public static class ServerApp
             cookie.TimeProvider = TimeProvider.System;
             cookie.Events.OnValidatePrincipal = Sessions.Validate;
             cookie.Events.OnRedirectToLogin = context =>
-                Problems.Of(new Refusal("not-signed-in", "You are not signed in.", "Sign in.")).ExecuteAsync(context.HttpContext);
+                Problems.Of(new Refusal(HouseRefusals.NotSignedIn, "You are not signed in.", "Sign in.")).ExecuteAsync(context.HttpContext);
             cookie.Events.OnRedirectToAccessDenied = context =>
                 Problems
-                    .Of(new Refusal("right-missing", "You have not the right to do this.", "Ask the administrator."))
+                    .Of(new Refusal(HouseRefusals.RightMissing, "You have not the right to do this.", "Ask the administrator."))
                     .ExecuteAsync(context.HttpContext);
         });
         services.Configure<SecurityStampValidatorOptions>(stamp =>
@@ -195,6 +196,9 @@ public static class ServerApp
                 (schema, context, _) =>
                 {
                     PlainText.Describe(schema, context.JsonTypeInfo, context.JsonPropertyInfo);
+                    // It is worked out of the kind, and always there.
+                    if (context.JsonTypeInfo.Type == typeof(Refusal))
+                        (schema.Required ??= new HashSet<string>()).Add("code");
                     return Task.CompletedTask;
                 }
             )
@@ -330,7 +334,9 @@ public static class ServerApp
         RosterPage.Map(routes);
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
         TenMinutes.Map(app, routes);
-        app.Map("/api/{**rest}", () => Problems.Of(new Refusal("not-found", "There is nothing at this address.", "Look at the address.")))
+        app.Map("/api/{**rest}", () =>
+                Problems.Of(new Refusal(DoorRefusals.NotFound, "There is nothing at this address.", "Look at the address."))
+            )
             .AllowAnonymous()
             .ExcludeFromDescription()
             .WithOrder(int.MaxValue - 1);

@@ -63,7 +63,7 @@ public static class AtDoor
                 .Order()
                 .ToList();
             return new Refusal(
-                "plan-breaks-rule",
+                RoadRefusals.PlanBreaksRule,
                 hard.Sentence,
                 fit.Count > 0 ? $"Bring it to door {string.Join(" or ", fit)}." : "No door of this site is made for it: ask the supervisor."
             );
@@ -73,7 +73,7 @@ public static class AtDoor
             return null;
         if (reason is not { Length: <= 200 })
             return new Refusal(
-                "plan-warns",
+                RoadRefusals.PlanWarns,
                 broken[0].Sentence,
                 "Say in at most 200 characters why it goes there all the same, or choose another door."
             );

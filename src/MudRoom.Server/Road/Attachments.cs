@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
@@ -118,14 +119,14 @@ public static class Attachments
     {
         var text = request.Content ?? "";
         if (text.Length > MostBytes * 4 / 3 + 4)
-            return new Refusal("file-too-large", $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
+            return new Refusal(RoadRefusals.FileTooLarge, $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
         var bytes = new byte[text.Length];
         if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
-            return new Refusal("unreadable", $"{request.Name} could not be read.", "Choose the file again.");
+            return new Refusal(HouseRefusals.Unreadable, $"{request.Name} could not be read.", "Choose the file again.");
         bytes = bytes[..length];
         if (Sniff(bytes) is not { } type)
             return new Refusal(
-                "file-kind",
+                RoadRefusals.FileKind,
                 $"{request.Name} is no PNG, JPEG, WebP or PDF, whatever it is called.",
                 "Attach a picture or a PDF."
             );
@@ -144,7 +145,11 @@ public static class Attachments
         var bytes = Convert.FromBase64String(request.Content);
         var type = Sniff(bytes)!;
         if (await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id) >= MostPerArrival)
-            return new Refusal("too-many", $"{arrival.Number} has {MostPerArrival} papers already.", "Put several pages into one PDF.");
+            return new Refusal(
+                DoorRefusals.TooMany,
+                $"{arrival.Number} has {MostPerArrival} papers already.",
+                "Put several pages into one PDF."
+            );
         if (request.Part is { } part && !await act.Db.ManifestLines.AnyAsync(m => m.ArrivalId == arrival.Id && m.PartId == part))
             return Problems.NotFound("order line", part.ToString());
         if (

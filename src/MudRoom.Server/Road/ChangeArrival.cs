@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
@@ -66,7 +67,7 @@ public static class ChangeArrival
         var orders = (request.Orders ?? []).Select(o => o.Trim()).ToList();
         var ids = (request.Parts ?? []).ToList();
         if (orders.Count + ids.Count == 0)
-            return new Refusal("orders-missing", "Nothing was chosen.", "Choose an order or a line.");
+            return new Refusal(RoadRefusals.OrdersMissing, "Nothing was chosen.", "Choose an order or a line.");
         foreach (var number in orders)
             if (!await act.Db.Orders.AnyAsync(o => o.Number == number))
                 return Problems.NotFound("order", number);
@@ -77,13 +78,13 @@ public static class ChangeArrival
             .ToListAsync();
         if (parts.Find(p => ids.Contains(p.Id) && p.SiteId != act.Site.Id) is { } foreign)
             return new Refusal(
-                "other-site",
+                RoadRefusals.OtherSite,
                 $"{foreign.Line!.Order!.Number} line {foreign.Line.Number} is for another site.",
                 "It is counted there, or taken as such when it is found aboard."
             );
         if (parts.Find(p => ids.Contains(p.Id) && !p.IsOpen) is { } shut)
             return new Refusal(
-                "order-not-open",
+                RoadRefusals.OrderNotOpen,
                 $"{shut.Line!.Order!.Number} line {shut.Line.Number} is not open for receiving.",
                 "Ask the buyer."
             );
@@ -92,7 +93,7 @@ public static class ChangeArrival
         var added = parts.Where(p => p.SiteId == act.Site.Id && p.IsOpen && aboard.Free(p) > 0).ToList();
         if (added.Count == 0)
             return new Refusal(
-                "nothing-open",
+                RoadRefusals.NothingOpen,
                 aboard.Arrivals.Count > 0
                     ? $"All of it is aboard {string.Join(", ", aboard.Arrivals)} already."
                     : "Nothing of it is open for this site.",
@@ -128,19 +129,19 @@ public static class ChangeArrival
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State > ArrivalState.AtDoor)
-            return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
+            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
         var lines = arrival.Manifest.Where(m => (request.Lines ?? []).Contains(m.Id)).ToList();
         if (lines.Count == 0)
-            return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+            return new Refusal(RoadRefusals.LinesMissing, "No line of this arrival was chosen.", "Choose a line.");
         if (lines.Find(m => m.Counted > 0) is { } counted)
             return new Refusal(
-                "counted",
+                RoadRefusals.Counted,
                 $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.",
                 "Take back its counts first."
             );
         if (lines.Find(m => m.InTransit > 0) is { } ours)
             return new Refusal(
-                "in-transit",
+                RoadRefusals.InTransit,
                 $"{ours.Part!.Line!.Order!.Number} line {ours.Part.Line.Number} is ours on the way.",
                 "Give it back to the vendor's account first, or send it to another site."
             );
@@ -172,9 +173,9 @@ public static class ChangeArrival
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State > ArrivalState.AtDoor)
-            return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
+            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
         if (arrival.Manifest.Find(m => m.Id == request.Line) is not { } line)
-            return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+            return new Refusal(RoadRefusals.LinesMissing, "No line of this arrival was chosen.", "Choose a line.");
         var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (read.Refused(out var unread))
             return unread;
@@ -226,7 +227,7 @@ public static class ChangeArrival
         var aboard = await Aboard.Read(act.Db, [.. lines.Select(l => l.PartId)], arrival.Id);
         if (lines.Find(l => aboard.Free(l.Part!) < l.StillAboard) is { } gone)
             return new Refusal(
-                "meanwhile",
+                RoadRefusals.Meanwhile,
                 aboard.Of(gone.Part!) is [var other, ..]
                     ? $"Lines of {arrival.Number} are aboard {other} meanwhile."
                     : $"Lines of {arrival.Number} are open no longer.",
@@ -245,13 +246,13 @@ public static class ChangeArrival
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State > ArrivalState.AtDoor)
-            return new Refusal("tally-closed", $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
+            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
         var vehicle = (request.Vehicle ?? "").Trim();
         if (!Arrival.Vehicles.Contains(vehicle))
-            return new Refusal("vehicle-unknown", $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
+            return new Refusal(RoadRefusals.VehicleUnknown, $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
         if (request.Units is < 1 or > 100_000)
             return new Refusal(
-                "units-absurd",
+                RoadRefusals.UnitsAbsurd,
                 $"{request.Units} units cannot be right.",
                 "Say how many pallets, cartons or parcels are aboard."
             );
@@ -266,7 +267,7 @@ public static class ChangeArrival
                 return twice;
             if (!string.IsNullOrWhiteSpace(request.SizeType) && SizeType.Read(request.SizeType) is null)
                 return new Refusal(
-                    "size-type-unknown",
+                    RoadRefusals.SizeTypeUnknown,
                     $"{request.SizeType} is no size and type code of ISO 6346.",
                     "It has four characters, as 42G1."
                 );
@@ -286,7 +287,7 @@ public static class ChangeArrival
             }
         )
             if ((text ?? "").Length > 60)
-                return new Refusal("note-long", "A field has more than 60 characters.", "Shorten it.");
+                return new Refusal(DoorRefusals.NoteLong, "A field has more than 60 characters.", "Shorten it.");
         arrival.Vehicle = vehicle;
         arrival.Plate = request.Plate.OrNull();
         arrival.Haulier = request.Haulier.OrNull();
@@ -330,7 +331,7 @@ public static class ChangeArrival
     static async Task<Refusal?> Begun(Act act, Arrival arrival) =>
         arrival.State > ArrivalState.AtDoor || await act.Db.TallyEntries.AnyAsync(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null)
             ? new Refusal(
-                "tally-begun",
+                RoadRefusals.TallyBegun,
                 $"{arrival.Number} is being counted already.",
                 "Count what else is aboard by its order, or make a new arrival."
             )

@@ -20,7 +20,7 @@ static class Containers
 
         var plain = text.Trim();
         return plain.Length is 0 or > 30
-            ? new Refusal("container-shape", "A reference has 1 to 30 characters.", "Read it from the papers.")
+            ? new Refusal(IdentificationRefusals.ContainerShape, "A reference has 1 to 30 characters.", "Read it from the papers.")
             : plain;
     }
 
@@ -31,7 +31,7 @@ static class Containers
         return there is null
             ? null
             : new Refusal(
-                "container-twice",
+                RoadRefusals.ContainerTwice,
                 $"{container} is on {there.Number} already.",
                 "Look at that arrival, or read the number again."
             );

@@ -22,7 +22,7 @@ static class DespatchAdvices
     public static async Task<Outcome<string>> Take(Act act, AdviceMessage advice, string? chosen)
     {
         if (advice.Site is { } site && site.Id != act.Site.Id)
-            return new Refusal("other-site", $"{advice.Number} goes to {site.Name}.", "Import it there.");
+            return new Refusal(RoadRefusals.OtherSite, $"{advice.Number} goes to {site.Name}.", "Import it there.");
         if (advice.Action == AdviceAction.New)
             return await TakeNew(act, advice, chosen);
         var holding = await act
@@ -30,17 +30,17 @@ static class DespatchAdvices
             .ToListAsync();
         if (holding.Count > 1)
             return new Refusal(
-                "advice-parted",
+                RoadRefusals.AdviceParted,
                 $"A part of despatch advice {advice.Number} was sent to another site: it speaks for {holding.Count} arrivals.",
                 "Change those arrivals by hand."
             );
         var there = holding[0];
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).FirstAsync(a => a.Id == there.ArrivalId);
         if (arrival.SiteId != act.Site.Id)
-            return new Refusal("other-site", $"{advice.Number} went to another site, as {arrival.Number}.", "Import it there.");
+            return new Refusal(RoadRefusals.OtherSite, $"{advice.Number} went to another site, as {arrival.Number}.", "Import it there.");
         if (await Begun(act, arrival))
             return new Refusal(
-                "tally-begun",
+                RoadRefusals.TallyBegun,
                 $"{arrival.Number} of despatch advice {advice.Number} is being counted already.",
                 "Count what is there."
             );
@@ -55,7 +55,7 @@ static class DespatchAdvices
         var target = await Target(act.Db, act.SetUp, act.Site, advice, chosen);
         if (target.Choices.Count > 0)
             return new Refusal(
-                "which-arrival",
+                RoadRefusals.WhichArrival,
                 $"Despatch advice {advice.Number} could be aboard {string.Join(" or ", target.Choices)}: lines of it are planned on each.",
                 "Choose one of them, or an arrival of its own."
             );
@@ -199,7 +199,7 @@ static class DespatchAdvices
     {
         if (advice.Arrives is not null && Math.Abs((ArrivesAt(act, advice) - act.Now).TotalDays) > 400)
             return new Refusal(
-                "date-absurd",
+                HouseRefusals.DateAbsurd,
                 $"{advice.Number} is said to arrive {ArrivesAt(act, advice):yyyy-MM-dd}, more than a year away.",
                 "Look at its date."
             );

@@ -152,7 +152,7 @@ public static class ImportOrders
         file.Faults.Count == 0
             ? null
             : new Refusal(
-                "file-faults",
+                HouseRefusals.FileFaults,
                 $"{request.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. "
                     + string.Join(" ", file.Faults.Take(Named).Select(Said))
                     + (file.Faults.Count > Named ? $" And {file.Faults.Count - Named} more." : ""),

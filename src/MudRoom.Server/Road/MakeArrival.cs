@@ -57,7 +57,7 @@ public static class MakeArrival
     {
         var numbers = (request.Orders ?? []).Select(o => o.Trim()).Distinct().ToList();
         if (numbers.Count == 0)
-            return new Refusal("orders-missing", "No order was named.", "Choose the orders whose goods are aboard.");
+            return new Refusal(RoadRefusals.OrdersMissing, "No order was named.", "Choose the orders whose goods are aboard.");
         string? container = null;
         if (!string.IsNullOrWhiteSpace(request.Container))
         {
@@ -78,7 +78,7 @@ public static class MakeArrival
             if (order is null)
                 return Problems.NotFound("order", named);
             if (!order.IsOpen)
-                return new Refusal("order-not-open", $"{named} is not open for receiving.", "Ask the buyer.");
+                return new Refusal(RoadRefusals.OrderNotOpen, $"{named} is not open for receiving.", "Ask the buyer.");
         }
 
         var open = orders
@@ -90,25 +90,25 @@ public static class MakeArrival
         var parts = open.Where(p => aboard.Free(p) > 0).ToList();
         if (parts.Count == 0)
             return new Refusal(
-                "nothing-open",
+                RoadRefusals.NothingOpen,
                 $"Nothing of {string.Join(", ", numbers)} is open for this site, or it is aboard another arrival already.",
                 "Look at the order's page."
             );
         var planned = request.Planned is { } wall ? act.Site.Instant(wall) : act.Now;
         if (Math.Abs((planned - act.Now).TotalDays) > 400)
-            return new Refusal("date-absurd", "The planned time is more than a year away.", "Look at the date.");
+            return new Refusal(HouseRefusals.DateAbsurd, "The planned time is more than a year away.", "Look at the date.");
         var door = request.Door is { } wanted
             ? act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == wanted)
             : null;
         if (request.Door is not null && door is null)
             return Problems.NotFound("door", request.Door.ToString()!);
         if (request.AtOnce && door is null)
-            return new Refusal("door-missing", "No door was named.", "Say at which door the goods are.");
+            return new Refusal(RoadRefusals.DoorMissing, "No door was named.", "Say at which door the goods are.");
 
         var number = string.IsNullOrWhiteSpace(request.Number) ? await act.ArrivalNumber() : request.Number.Trim();
         if (number.Length > 20 || await act.Db.Arrivals.AnyAsync(a => a.Number == number))
             return new Refusal(
-                "number-taken",
+                RoadRefusals.NumberTaken,
                 $"There is an arrival {number} already, or the number has more than 20 characters.",
                 "Leave it blank to be given the next."
             );

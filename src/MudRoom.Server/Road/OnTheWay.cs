@@ -36,7 +36,7 @@ public static class OnTheWay
         var document = request.Document.OrNull();
         if (document is null or { Length: > 60 })
             return new Refusal(
-                "document-missing",
+                RoadRefusals.DocumentMissing,
                 "Say in at most 60 characters what paper says so.",
                 "Type the number of the bill of lading."
             );
@@ -45,7 +45,11 @@ public static class OnTheWay
             return refusal;
         var (arrival, lines) = chosen.Value;
         if (arrival.State is ArrivalState.AtDoor or ArrivalState.CountedIn)
-            return new Refusal("already-at-door", $"{arrival.Number} is at a door or counted in.", "What is counted is ours from then on.");
+            return new Refusal(
+                RoadRefusals.AlreadyAtDoor,
+                $"{arrival.Number} is at a door or counted in.",
+                "What is counted is ours from then on."
+            );
         var moved = 0;
         foreach (var line in lines)
         {
@@ -66,7 +70,7 @@ public static class OnTheWay
 
         if (moved == 0)
             return new Refusal(
-                "nothing-to-take-over",
+                RoadRefusals.NothingToTakeOver,
                 back ? $"Nothing of {arrival.Number} is ours on the way." : $"All of {arrival.Number} is ours on the way already.",
                 "Look at its lines."
             );
@@ -81,18 +85,18 @@ public static class OnTheWay
     {
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 200 })
-            return new Refusal("note-missing", "Say in at most 200 characters why it goes elsewhere.", "Type the reason.");
+            return new Refusal(HouseRefusals.NoteMissing, "Say in at most 200 characters why it goes elsewhere.", "Type the reason.");
         if (!act.SetUp.Sites.TryGetValue((request.Site ?? "").Trim(), out var to))
             return Problems.NotFound("site", request.Site ?? "");
         if (to.Id == act.Site.Id)
-            return new Refusal("same-site", $"{request.Arrival} comes to {to.Name} already.", "Choose another site.");
+            return new Refusal(RoadRefusals.SameSite, $"{request.Arrival} comes to {to.Name} already.", "Choose another site.");
         var chosen = await Chosen(act, request.Arrival, request.Lines);
         if (chosen.Refused(out var refusal))
             return refusal;
         var (arrival, lines) = chosen.Value;
         var was = arrival.Number;
         if (arrival.State != ArrivalState.Expected)
-            return new Refusal("already-on-site", $"{was} is on site already.", "Count it here, and transfer the goods.");
+            return new Refusal(RoadRefusals.AlreadyOnSite, $"{was} is on site already.", "Count it here, and transfer the goods.");
         var whole = lines.Count == arrival.Manifest.Count;
         var number = await act.ArrivalNumber();
         if (whole && arrival.SendOn(to.Id, number) is { } notNow)
@@ -187,10 +191,10 @@ public static class OnTheWay
             return Problems.NotFound("arrival", number);
         var lines = ids is { Count: > 0 } ? arrival.Manifest.Where(m => ids.Contains(m.Id)).ToList() : [.. arrival.Manifest];
         if (lines.Count == 0)
-            return new Refusal("lines-missing", "No line of this arrival was chosen.", "Choose a line.");
+            return new Refusal(RoadRefusals.LinesMissing, "No line of this arrival was chosen.", "Choose a line.");
         if (lines.Find(m => m.Counted > 0) is { } counted)
             return new Refusal(
-                "counted",
+                RoadRefusals.Counted,
                 $"{counted.Part!.Line!.Order!.Number} line {counted.Part.Line.Number} is being counted already.",
                 "Take back its counts first."
             );

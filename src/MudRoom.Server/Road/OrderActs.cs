@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
@@ -52,7 +53,7 @@ public static class OrderActs
             return Problems.NotFound("order line", request.Part.ToString());
         var order = part.Line!.Order!;
         if (order.State == OrderState.Cancelled)
-            return new Refusal("order-done", $"{order.Number} is cancelled.", "Make a new order.");
+            return new Refusal(RoadRefusals.OrderDone, $"{order.Number} is cancelled.", "Make a new order.");
         var item = act.SetUp.Catalogue[part.ItemId];
         var said = new List<string>();
         if (!string.IsNullOrWhiteSpace(request.Quantity))
@@ -78,7 +79,7 @@ public static class OrderActs
         }
 
         if (said.Count == 0)
-            return new Refusal("nothing-changed", "Nothing is different.", "Type another quantity or date.");
+            return new Refusal(BookRefusals.NothingChanged, "Nothing is different.", "Type another quantity or date.");
         order.Follow();
         var sentence = $"Line {part.Line.Number}, {item.Name}: {string.Join(", ", said)}{Because(request.Reason)}";
         await Keep(act, order, part.Id, sentence);
@@ -94,7 +95,7 @@ public static class OrderActs
             return refusal;
         if (!request.Confirmed && await OnSite(act, order) is { } here)
             return new Refusal(
-                "cancel-confirm",
+                RoadRefusals.CancelConfirm,
                 here,
                 "Cancel it all the same: what still comes is then asked about at the door. Or leave it open."
             );
@@ -166,18 +167,18 @@ public static class OrderActs
     {
         var number = (request.Number ?? "").Trim();
         if (number.Length is 0 or > 30)
-            return new Refusal("order-number", "An order number has 1 to 30 characters.", "Type it.");
+            return new Refusal(RoadRefusals.OrderNumber, "An order number has 1 to 30 characters.", "Type it.");
         // Orders of an import that is not whole yet have their numbers already.
         if (await act.Db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number == number))
-            return new Refusal("number-taken", $"There is an order {number} already.", "Look at it, or type another number.");
+            return new Refusal(RoadRefusals.NumberTaken, $"There is an order {number} already.", "Look at it, or type another number.");
         var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v =>
             v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
         );
         if (vendor is null)
-            return new Refusal("vendor-unknown", $"No vendor has the code {request.Vendor}.", "Look in Site.");
+            return new Refusal(RoadRefusals.VendorUnknown, $"No vendor has the code {request.Vendor}.", "Look in Site.");
         var typed = request.Lines ?? [];
         if (typed.Count is 0 or > 500)
-            return new Refusal("lines-missing", "An order has 1 to 500 lines.", "Add a line.");
+            return new Refusal(RoadRefusals.LinesMissing, "An order has 1 to 500 lines.", "Add a line.");
         var lines = new List<(Item Item, decimal Quantity, DateOnly Due, string? Note)>();
         foreach (var line in typed)
         {
@@ -185,14 +186,18 @@ public static class OrderActs
                 i.Code.Equals((line.Item ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
             );
             if (item is null)
-                return new Refusal("item-unknown", $"No item has the code {line.Item}.", "Look in Site.");
+                return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {line.Item}.", "Look in Site.");
             var read = Quantities.Read(line.Quantity, act.Site.Door.DecimalComma);
             if (read.Refused(out var bad))
                 return bad;
             if (Quantities.Check(read.Value, item) is { } badQuantity)
                 return badQuantity;
             if (Math.Abs(line.Due.DayNumber - act.Today.DayNumber) > LinePart.MostDays)
-                return new Refusal("date-absurd", $"{line.Due:yyyy-MM-dd} is more than ten years from today.", "Look at the date.");
+                return new Refusal(
+                    HouseRefusals.DateAbsurd,
+                    $"{line.Due:yyyy-MM-dd} is more than ten years from today.",
+                    "Look at the date."
+                );
             lines.Add((item, read.Value, line.Due, line.Note));
         }
 
@@ -241,18 +246,18 @@ public static class OrderActs
         var ids = (request.Parts ?? []).Distinct().ToList();
         var (with, text) = ((request.With ?? "").Trim(), (request.Text ?? "").Trim());
         if (with.Length is 0 or > 80)
-            return new Refusal("with-missing", "Say whom you spoke to, in at most 80 characters.", "Type a name.");
+            return new Refusal(RoadRefusals.WithMissing, "Say whom you spoke to, in at most 80 characters.", "Type a name.");
         if (text.Length is 0 or > 500)
-            return new Refusal("note-missing", "Say what was promised, in at most 500 characters.", "Type a sentence.");
+            return new Refusal(HouseRefusals.NoteMissing, "Say what was promised, in at most 500 characters.", "Type a sentence.");
         if (request.For is { } day && (day < act.Today || day.DayNumber > act.Today.DayNumber + 730))
-            return new Refusal("date-absurd", $"{day:yyyy-MM-dd} cannot be promised now.", "Look at the date.");
+            return new Refusal(HouseRefusals.DateAbsurd, $"{day:yyyy-MM-dd} cannot be promised now.", "Look at the date.");
         var parts = await act
             .Db.LineParts.Include(p => p.Line!)
                 .ThenInclude(l => l.Order)
             .Where(p => ids.Contains(p.Id) && p.SiteId == act.Site.Id)
             .ToListAsync();
         if (parts.Count == 0 || parts.Count != ids.Count)
-            return new Refusal("lines-missing", "No open line was named.", "Choose the lines you called about.");
+            return new Refusal(RoadRefusals.LinesMissing, "No open line was named.", "Choose the lines you called about.");
         foreach (var part in parts)
             act.Db.Promises.Add(
                 new Promise

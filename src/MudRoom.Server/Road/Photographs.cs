@@ -1,4 +1,5 @@
 using MudRoom.Core;
+using MudRoom.Core.Road;
 using SkiaSharp;
 
 namespace MudRoom.Server.Road;
@@ -24,14 +25,14 @@ public static class Photographs
     /// <param name="name">For the sentence.</param>
     public static Outcome<byte[]> Reduce(byte[] bytes, string name)
     {
-        var unreadable = new Refusal("unreadable", $"{name} could not be drawn.", "Take the picture again.");
+        var unreadable = new Refusal(HouseRefusals.Unreadable, $"{name} could not be drawn.", "Take the picture again.");
         using var data = SKData.CreateCopy(bytes);
         using var codec = SKCodec.Create(data);
         if (codec is null)
             return unreadable;
         if ((long)codec.Info.Width * codec.Info.Height > (codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? MostOfJpeg : MostOfOthers))
             return new Refusal(
-                "file-too-large",
+                RoadRefusals.FileTooLarge,
                 $"{name} has {codec.Info.Width} by {codec.Info.Height} pixels; that is too large.",
                 "Take a smaller picture."
             );

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Planning;
@@ -129,16 +130,16 @@ public static class PlanActs
     {
         var moves = request.Moves ?? [];
         if (moves.Count is 0 or > 300)
-            return new Refusal("moves-missing", "No move was chosen.", "Choose at least one arrival of the proposal.");
+            return new Refusal(RoadRefusals.MovesMissing, "No move was chosen.", "Choose at least one arrival of the proposal.");
         if (moves.Select(m => m.Arrival).Distinct().Count() != moves.Count)
-            return new Refusal("moves-twice", "An arrival is in it twice.", "Ask for a new proposal.");
+            return new Refusal(RoadRefusals.MovesTwice, "An arrival is in it twice.", "Ask for a new proposal.");
         // All are taken off first, so that those which change places do not stand in each other's way.
         foreach (var move in moves)
         {
             if (Absurd(act.Today, move.Start) is { } absurd)
                 return absurd;
             if (move.Door is null)
-                return new Refusal("door-missing", $"{move.Arrival} has no door.", "Ask for a new proposal.");
+                return new Refusal(RoadRefusals.DoorMissing, $"{move.Arrival} has no door.", "Ask for a new proposal.");
             var arrival = await act.Db.Arrivals.Numbered(act.Site, move.Arrival);
             if (arrival is null)
                 return Problems.NotFound("arrival", move.Arrival);
@@ -169,12 +170,12 @@ public static class PlanActs
         var source = (request.Source ?? "").Trim();
         if (source.Length is 0 or > 60)
             return new Refusal(
-                "source-missing",
+                RoadRefusals.SourceMissing,
                 "Say who gave the new time, in at most 60 characters.",
                 "Type haulier, shipping line, vendor or driver."
             );
         if (arrival.State != ArrivalState.Expected)
-            return new Refusal("already-on-site", $"{arrival.Number} is on site already.", "Its time is known.");
+            return new Refusal(RoadRefusals.AlreadyOnSite, $"{arrival.Number} is on site already.", "Its time is known.");
         var change = arrival.Expect(act.Site.Instant(request.Eta), source, act.Person.Name, act.Now);
         act.Db.EtaChanges.Add(change);
         act.Write(
@@ -226,7 +227,7 @@ public static class PlanActs
         var broken = PlanCheck.Check(day.Day, load.Plan, place, day.Placements);
         if (broken.FirstOrDefault(b => b.Force == RuleForce.Hard) is { } hard)
             return new Refusal(
-                "plan-breaks-rule",
+                RoadRefusals.PlanBreaksRule,
                 hard.Sentence,
                 PlanCheck.Nearest(day.Day, load.Plan, number, request.Start, place.Crew, Others(day, load)) is { } nearest
                     ? Offer(act.SetUp, nearest).Sentence
@@ -234,9 +235,13 @@ public static class PlanActs
             );
         var reason = (request.Reason ?? "").Trim();
         if (broken.Count > 0 && reason.Length == 0)
-            return new Refusal("plan-warns", broken[0].Sentence, "Say why it is planned so all the same, or choose another time.");
+            return new Refusal(
+                RoadRefusals.PlanWarns,
+                broken[0].Sentence,
+                "Say why it is planned so all the same, or choose another time."
+            );
         if (reason.Length > 200)
-            return new Refusal("note-long", "The reason has more than 200 characters.", "Shorten it.");
+            return new Refusal(DoorRefusals.NoteLong, "The reason has more than 200 characters.", "Shorten it.");
         var was =
             arrival.PlannedDoorId is { } before && act.SetUp.Doors.TryGetValue(before, out var old)
                 ? $"door {old.Number} {act.Site.LocalTime(arrival.Planned):HH:mm}"
@@ -271,7 +276,7 @@ public static class PlanActs
     static async Task<Results<Ok<ProposedDayAnswer>, ProblemHttpResult>> Propose(Inquiry inquiry, ProposeRequest request)
     {
         if (Math.Abs(request.Date.DayNumber - inquiry.Today.DayNumber) > 400)
-            return Problems.Of(new Refusal("date-absurd", "That day is more than a year away.", "Look at the date."));
+            return Problems.Of(new Refusal(HouseRefusals.DateAbsurd, "That day is more than a year away.", "Look at the date."));
         var day = await SiteDay.Read(inquiry, request.Date);
         var open = day.Loads.Where(l => l.Arrival.State <= ArrivalState.AtDoor).ToList();
         var plan = day.Day with { Loads = [.. open.Select(l => l.Plan)] };
@@ -373,6 +378,6 @@ public static class PlanActs
 
     static Refusal? Absurd(DateOnly today, DateTime at) =>
         Math.Abs(DateOnly.FromDateTime(at).DayNumber - today.DayNumber) > 400
-            ? new Refusal("date-absurd", $"{at:yyyy-MM-dd} is more than a year away.", "Look at the date.")
+            ? new Refusal(HouseRefusals.DateAbsurd, $"{at:yyyy-MM-dd} is more than a year away.", "Look at the date.")
             : null;
 }

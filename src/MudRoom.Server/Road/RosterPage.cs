@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 
@@ -90,7 +91,7 @@ public static class RosterPage
         if (act.SetUp.People.GetValueOrDefault(request.PersonId) is not { } person || !person.Sites.Contains(act.Site.Code))
             return Problems.NotFound("person", request.PersonId.ToString());
         if (Math.Abs(request.Day.DayNumber - act.Today.DayNumber) > 400)
-            return new Refusal("date-absurd", $"{request.Day:yyyy-MM-dd} is more than a year away.", "Look at the date.");
+            return new Refusal(HouseRefusals.DateAbsurd, $"{request.Day:yyyy-MM-dd} is more than a year away.", "Look at the date.");
         var entry = await act.Db.Roster.FirstOrDefaultAsync(r =>
             r.SiteId == act.Site.Id && r.PersonId == person.Id && r.Day == request.Day
         );
@@ -103,7 +104,7 @@ public static class RosterPage
 
         if (request.From is not { } from || request.To is not { } to || to <= from)
             return new Refusal(
-                "hours-backward",
+                RoadRefusals.HoursBackward,
                 $"{person.Name} would go before coming.",
                 "Give the hour of coming and the later hour of going."
             );
@@ -127,12 +128,16 @@ public static class RosterPage
     {
         var monday = MondayOf(request.Monday);
         if (Math.Abs(monday.DayNumber - act.Today.DayNumber) > 400)
-            return new Refusal("date-absurd", $"{monday:yyyy-MM-dd} is more than a year away.", "Look at the date.");
+            return new Refusal(HouseRefusals.DateAbsurd, $"{monday:yyyy-MM-dd} is more than a year away.", "Look at the date.");
         var (begin, until) = (monday.AddDays(-7), monday.AddDays(7));
         var both = await act.Db.Roster.Where(r => r.SiteId == act.Site.Id && r.Day >= begin && r.Day < until).ToListAsync();
         var before = both.Where(r => r.Day < monday).ToList();
         if (before.Count == 0)
-            return new Refusal("week-empty", $"Nobody stands on the roster of the week from {begin:yyyy-MM-dd}.", "Fill that week first.");
+            return new Refusal(
+                RoadRefusals.WeekEmpty,
+                $"Nobody stands on the roster of the week from {begin:yyyy-MM-dd}.",
+                "Fill that week first."
+            );
         act.Db.Roster.RemoveRange(both.Where(r => r.Day >= monday));
         act.Db.Roster.AddRange(
             before.Select(r => new RosterEntry

@@ -1,6 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
@@ -63,7 +65,7 @@ public static class ShelfActs
 
         if (found is null)
             return new Refusal(
-                "job-taken",
+                ShelfRefusals.JobTaken,
                 "Nothing of it waits there any more: somebody has taken it.",
                 "Take another one from the queue."
             );
@@ -71,7 +73,7 @@ public static class ShelfActs
         var free = Promises.Free(found.Quantity, taken);
         if (free <= 0)
             return new Refusal(
-                "job-taken",
+                ShelfRefusals.JobTaken,
                 $"{taken[^1].PersonName} has taken it at {act.Site.LocalTime(taken[^1].TakenAt):HH:mm}.",
                 "Take another one from the queue."
             );
@@ -101,7 +103,7 @@ public static class ShelfActs
         var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, found.Standing, quantity);
         var trail = PutAway.Propose(goods, await Store.Load(act.Db, act.SetUp, act.Site.Id));
         if (trail.Shares.Count == 0)
-            return new Refusal("no-bin", trail.Reason, "Free a bin, or ask a supervisor.");
+            return new Refusal(ShelfRefusals.NoBin, trail.Reason, "Free a bin, or ask a supervisor.");
         // Where one bin does not take all, the job is for what the first takes; the rest stays in the queue for the next.
         job.Promise(trail.Shares[0].Quantity, trail);
         if (isConfirmed)
@@ -158,20 +160,20 @@ public static class ShelfActs
         var item = act.SetUp.Catalogue[asked.ItemId];
         if (IsOf(asked))
             return new Refusal(
-                "unit-label",
+                ShelfRefusals.UnitLabel,
                 $"This job is for one labelled unit of {item.Name}: only its own label tells it from the others.",
                 "Scan its SSCC, the number of 18 digits."
             );
         var held = rows.Find(b => b.ItemId == asked.ItemId && b.Standing is Standing.Held or Standing.Rejected);
         return held is not null && asked.Standing == Standing.Usable
             ? new Refusal(
-                "goods-held",
+                ShelfRefusals.GoodsHeld,
                 $"That is {Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to "
                     + $"{act.SetUp.Address(asked.TargetBinId)}.",
                 $"Take the usable {item.Name} from {act.SetUp.Address(asked.FromBinId)}."
             )
             : new Refusal(
-                "wrong-goods",
+                ShelfRefusals.WrongGoods,
                 $"That is not what this job is for: {Quantities.Show(asked.Quantity)} {item.UnitWord} of {item.Name} from "
                     + $"{act.SetUp.Address(asked.FromBinId)}.",
                 "Scan the goods of the job, or give it back."
@@ -186,12 +188,16 @@ public static class ShelfActs
         if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
             return notYours;
         if (job.GoodsScannedAt is null)
-            return new Refusal("goods-not-scanned", "The goods of this job were not scanned yet.", "Scan their label first, then the bin.");
+            return new Refusal(
+                ShelfRefusals.GoodsNotScanned,
+                "The goods of this job were not scanned yet.",
+                "Scan their label first, then the bin."
+            );
         var scan = (request.Bin ?? "").Trim().ToUpperInvariant();
         if (!act.SetUp.BinsByAddress.TryGetValue((act.Site.Id, scan), out var bin))
             return act.SetUp.HasAddress(scan)
-                ? new Refusal("other-site", $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
-                : new Refusal("bin-unknown", $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
+                ? new Refusal(RoadRefusals.OtherSite, $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
+                : new Refusal(ShelfRefusals.BinUnknown, $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
         if (
             bin.Id != job.TargetBinId
             && await act.Db.Jobs.FirstOrDefaultAsync(j =>
@@ -205,7 +211,7 @@ public static class ShelfActs
                 is { } other
         )
             return new Refusal(
-                "other-job",
+                ShelfRefusals.OtherJob,
                 $"{bin.Address} is where your {act.SetUp.Catalogue[other.ItemId].Name} goes; in hand is "
                     + $"{act.SetUp.Catalogue[job.ItemId].Name}.",
                 "Scan the goods you put down once more, then the bin."
@@ -228,7 +234,7 @@ public static class ShelfActs
         var from = Place.In(job.FromBinId, job.Standing);
         if (act.Book.On(job.Goods, from) < quantity)
             return new Refusal(
-                "goods-gone",
+                ShelfRefusals.GoodsGone,
                 $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as "
                     + $"{Standings.Word(job.Standing)}.",
                 "Give the job back and look at the queue."
@@ -290,12 +296,12 @@ public static class ShelfActs
             return badQuantity;
         if (typed.Value > most)
             return new Refusal(
-                "more-than-there",
+                DoorRefusals.MoreThanThere,
                 $"There are {Quantities.Show(most)} {item.UnitWord}; {Quantities.Show(typed.Value)} are more.",
                 "Take what is there."
             );
         if (isUnit && typed.Value != most)
-            return new Refusal("unit-whole", "A labelled unit is put away whole.", "Take it as it is.");
+            return new Refusal(DoorRefusals.UnitWhole, "A labelled unit is put away whole.", "Take it as it is.");
         return typed.Value;
     }
 
@@ -315,7 +321,11 @@ public static class ShelfActs
             .ThenByDescending(b => b.UnitId is null)
             .ToList();
         if (waiting.Count == 0)
-            return new Refusal("put-away-already", $"It stands in {act.SetUp.Address(rows[0].BinId)} already.", "Nothing is to be done.");
+            return new Refusal(
+                ShelfRefusals.PutAwayAlready,
+                $"It stands in {act.SetUp.Address(rows[0].BinId)} already.",
+                "Nothing is to be done."
+            );
         return (waiting[0], waiting[0].UnitId is null || byUnit);
     }
 
@@ -327,6 +337,6 @@ public static class ShelfActs
         var found = await meant.Of(act.Db.Balances.Where(b => b.SiteId == act.Site.Id)).OrderBy(b => b.Since).ToListAsync();
         return found.Count > 0
             ? (found, meant.Unit is not null)
-            : new Refusal("nothing-there", $"Nothing with {meant.Key} stands on this site.", "Scan the label of the goods.");
+            : new Refusal(ShelfRefusals.NothingThere, $"Nothing with {meant.Key} stands on this site.", "Scan the label of the goods.");
     }
 }

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
@@ -174,7 +175,7 @@ public static class ShelfPages
         var (waiting, _) = await WaitingStock.Read(inquiry.Db, inquiry.SetUp, inquiry.Site.Id);
         var found = waiting.FirstOrDefault(w => w.Row.Id == balance);
         if (found.Row is null)
-            return Problems.Of(new Refusal("not-found", "Nothing waits there any more.", "Look at the queue."));
+            return Problems.Of(new Refusal(DoorRefusals.NotFound, "Nothing waits there any more.", "Look at the queue."));
         var numbers = await Numbers.Load(inquiry, [(found.Row.BatchId, found.Row.UnitId)]);
         var goods = Store.GoodsFrom(
             inquiry.SetUp,

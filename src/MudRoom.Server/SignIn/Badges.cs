@@ -39,11 +39,11 @@ public static class Badges
         }
 
         if (badge.Length is < 6 or > 40)
-            return new Refusal("badge-shape", "A badge number has 6 to 40 characters.", "Scan the badge.");
+            return new Refusal(HouseRefusals.BadgeShape, "A badge number has 6 to 40 characters.", "Scan the badge.");
         if (request.Pin is not { Length: >= 4 and <= 12 } pin || !pin.All(char.IsAsciiDigit))
-            return new Refusal("pin-shape", "A PIN has 4 to 12 digits.", "Type another one.");
+            return new Refusal(HouseRefusals.PinShape, "A PIN has 4 to 12 digits.", "Type another one.");
         if (await act.Db.Users.AnyAsync(u => u.Badge == badge && u.Id != account.Id))
-            return new Refusal("badge-taken", "Somebody else carries this badge.", "Take it from them first.");
+            return new Refusal(HouseRefusals.BadgeTaken, "Somebody else carries this badge.", "Take it from them first.");
         // A new badge in the place of another one: whoever is signed in by the old one is asked again.
         if (account.Badge is not null && account.Badge != badge)
             act.EndSessions(account);

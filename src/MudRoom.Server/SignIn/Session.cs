@@ -71,7 +71,8 @@ public static class Session
         return TypedResults.Ok(await entrance.Answer(who));
     }
 
-    static Refusal MustChange => new("password-must-change", "This password was given for one time only.", "Choose one of your own.");
+    static Refusal MustChange =>
+        new(HouseRefusals.PasswordMustChange, "This password was given for one time only.", "Choose one of your own.");
 
     /// <summary>Everybody changes their own password; all other sessions of theirs end.</summary>
     static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ChangePassword(
@@ -84,9 +85,9 @@ public static class Session
         if (refusal is not null)
             return Problems.Of(refusal);
         if (request.NewPassword == request.Password)
-            return Problems.Of(new Refusal("password-same", "The new password is the old one.", "Choose another one."));
+            return Problems.Of(new Refusal(HouseRefusals.PasswordSame, "The new password is the old one.", "Choose another one."));
         if ((request.NewPassword ?? "").Length > 200)
-            return Problems.Of(new Refusal("password-weak", "A password has at most 200 characters.", "Choose a shorter one."));
+            return Problems.Of(new Refusal(HouseRefusals.PasswordWeak, "A password has at most 200 characters.", "Choose a shorter one."));
         var changed = await entrance.Accounts.ChangePasswordAsync(who!, request.Password, request.NewPassword ?? "");
         if (!changed.Succeeded)
             return Problems.Of(Weak(changed));
@@ -99,7 +100,11 @@ public static class Session
 
     /// <summary>What is wrong with a password that was chosen, in Identity's words.</summary>
     public static Refusal Weak(IdentityResult result) =>
-        new("password-weak", string.Join(" ", result.Errors.Select(e => e.Description)), "Choose a longer one that nobody would guess.");
+        new(
+            HouseRefusals.PasswordWeak,
+            string.Join(" ", result.Errors.Select(e => e.Description)),
+            "Choose a longer one that nobody would guess."
+        );
 
     /// <summary>Signs in who carries the badge. Wrong PINs lock the badge on that device, never the person's password.</summary>
     static async Task<Results<Ok<SessionAnswer>, ProblemHttpResult>> ByBadge(HttpContext http, BadgeRequest request, Entrance entrance)
@@ -109,7 +114,7 @@ public static class Session
         if (entrance.Tries.FromAddress(http) is { } tooOften)
             return Problems.Of(tooOften);
         var failed = new Refusal(
-            "sign-in-failed",
+            HouseRefusals.SignInFailed,
             "Badge and PIN do not belong together.",
             $"Try again. After {Tries.MostAtDevice} tries the badge is locked on this device for a while."
         );
@@ -205,7 +210,7 @@ public static class Session
         public async Task<Refusal?> Token(HttpContext http) =>
             await antiforgery.IsRequestValidAsync(http)
                 ? null
-                : new Refusal("token-missing", "The anti-forgery token is missing or old.", "Load the page again.");
+                : new Refusal(HouseRefusals.TokenMissing, "The anti-forgery token is missing or old.", "Load the page again.");
 
         /// <summary>True while the person of an account works here.</summary>
         public async Task<bool> IsHere(SignInAccount account) =>
@@ -244,7 +249,11 @@ public static class Session
                 return null;
             tries.Wrong(http);
             return result.IsLockedOut
-                ? new Refusal("locked-out", "Too many tries: this name is locked for five minutes.", "Wait, or ask the administrator.")
+                ? new Refusal(
+                    HouseRefusals.LockedOut,
+                    "Too many tries: this name is locked for five minutes.",
+                    "Wait, or ask the administrator."
+                )
                 : Failed;
         }
 
@@ -256,7 +265,7 @@ public static class Session
 
         static Refusal Failed =>
             new(
-                "sign-in-failed",
+                HouseRefusals.SignInFailed,
                 "Name and password do not belong together.",
                 "Try again. After five tries the name is locked for five minutes."
             );

@@ -43,7 +43,11 @@ public sealed class Tries(TimeProvider clock) : IDisposable
         using var lease = addresses.AttemptAcquire(AddressOf(http), 0);
         return lease.IsAcquired
             ? null
-            : new Refusal("too-many-tries", "Too many wrong tries came from this device.", $"Wait {Window.TotalMinutes:0} minutes.");
+            : new Refusal(
+                HouseRefusals.TooManyTries,
+                "Too many wrong tries came from this device.",
+                $"Wait {Window.TotalMinutes:0} minutes."
+            );
     }
 
     /// <summary>One wrong try more from an address.</summary>
@@ -60,7 +64,7 @@ public sealed class Tries(TimeProvider clock) : IDisposable
 
         static Refusal Locked(string where) =>
             new(
-                "badge-locked",
+                HouseRefusals.BadgeLocked,
                 $"Too many wrong PINs: this badge is locked {where} for {Window.TotalMinutes:0} minutes.",
                 "Sign in with name and password, or wait."
             );

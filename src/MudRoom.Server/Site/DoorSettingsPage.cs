@@ -49,12 +49,12 @@ public static class DoorSettingsPage
     public static async Task<Outcome<DoneAnswer>> Run(Act act, DoorSettingsRequest request)
     {
         if (request.Settings is null)
-            return new Refusal("setting-absurd", "No settings were sent.", "Load the page again.");
+            return new Refusal(SiteRefusals.SettingAbsurd, "No settings were sent.", "Load the page again.");
         if (request.Settings.Fault(DoorsOf(act.SetUp, act.Site)) is { } fault)
             return fault;
         if (!request.HasAddresses && !act.SetUp.BinsOfSite[act.Site.Id].Any(b => b.Function == BinFunction.Floor))
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "An undivided store needs one place of function floor, in which everything stands.",
                 "Make that place first. Nothing was kept."
             );

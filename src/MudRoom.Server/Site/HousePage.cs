@@ -79,21 +79,25 @@ public static class HousePage
     static async Task<Outcome<DoneAnswer>> Keep(Act act, HouseFacts facts)
     {
         if (facts.Name.OrNull() is not { Length: <= 60 } name)
-            return new Refusal("setting-absurd", "A site has a name of up to 60 characters.", "Type it. Nothing was kept.");
+            return new Refusal(SiteRefusals.SettingAbsurd, "A site has a name of up to 60 characters.", "Type it. Nothing was kept.");
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(facts.TimeZone ?? "", out var zone) || !zone.HasIanaId)
             return new Refusal(
-                "time-zone-unknown",
+                SiteRefusals.TimeZoneUnknown,
                 $"{facts.TimeZone} is no time zone this server knows.",
                 "Choose one of the list, as Europe/London. Nothing was kept."
             );
         if (!Enum.IsDefined(facts.DateForm))
-            return new Refusal("setting-absurd", "No such form of dates is known.", "Choose one of the list. Nothing was kept.");
+            return new Refusal(SiteRefusals.SettingAbsurd, "No such form of dates is known.", "Choose one of the list. Nothing was kept.");
         var gln = Gln.Read(facts.Gln);
         if (gln.Refused(out var noGln))
             return noGln;
         var site = await act.Db.Sites.AsTracking().FirstAsync(s => s.Id == act.Site.Id);
         if (gln.Value is not null && await act.Db.Sites.FirstOrDefaultAsync(s => s.Gln == gln.Value && s.Id != site.Id) is { } other)
-            return new Refusal("gln-taken", $"GLN {gln.Value} is that of {other.Name}.", "Every site has its own. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.GlnTaken,
+                $"GLN {gln.Value} is that of {other.Name}.",
+                "Every site has its own. Nothing was kept."
+            );
         if (site.NumberBy(facts.CompanyPrefix, facts.OwnNumbers, facts.Extension, facts.NextNumber) is { } numbers)
             return numbers;
         (site.Name, site.TimeZone, site.Gln, site.DateForm) = (name, zone.Id, gln.Value, facts.DateForm);
@@ -114,24 +118,32 @@ public static class HousePage
     static async Task<Refusal?> KeepSpots(Act act, IReadOnlyList<HouseSpot> wanted)
     {
         if (wanted.Count > MostSpots)
-            return new Refusal("setting-absurd", $"A yard has up to {MostSpots} spots here.", "Leave some out. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.SettingAbsurd,
+                $"A yard has up to {MostSpots} spots here.",
+                "Leave some out. Nothing was kept."
+            );
         if (wanted.FirstOrDefault(s => s.Number.OrNull() is not { Length: <= 20 }) is not null)
             return new Refusal(
-                "spot-missing",
+                SiteRefusals.SpotMissing,
                 "A yard spot has a name of 1 to 20 characters.",
                 "Name it, or take it away. Nothing was kept."
             );
         if (wanted.GroupBy(s => s.Number.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
-            return new Refusal("spot-twice", $"Spot {twice.Key} stands there twice.", "Name one of them otherwise. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.SpotTwice,
+                $"Spot {twice.Key} stands there twice.",
+                "Name one of them otherwise. Nothing was kept."
+            );
         if (wanted.FirstOrDefault(s => s.Vehicles is not { Count: > 0 } || s.Vehicles.Except(Arrival.Vehicles).Any()) is { } unfit)
             return new Refusal(
-                "vehicle-unknown",
+                RoadRefusals.VehicleUnknown,
                 $"Spot {unfit.Number} takes no vehicle that is known.",
                 $"Choose from {string.Join(", ", Arrival.Vehicles)}. Nothing was kept."
             );
         if (wanted.FirstOrDefault(s => s.X is < 0 or > 10_000) is { } far)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 $"Spot {far.Number} lies 0 to 10 000 metres from the west wall.",
                 "Look at the number. Nothing was kept."
             );
@@ -144,7 +156,11 @@ public static class HousePage
             ) is
             { } stands
         )
-            return new Refusal("spot-taken", $"{stands.Number} stands at spot {stands.YardSpot}.", "Move it first. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.SpotTaken,
+                $"{stands.Number} stands at spot {stands.YardSpot}.",
+                "Move it first. Nothing was kept."
+            );
         act.Db.YardSpots.RemoveRange(gone);
         foreach (var spot in wanted)
         {

@@ -3,6 +3,8 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
@@ -133,27 +135,35 @@ public static class ItemPage
         if (AttributeRules.Fault(attributes) is { } badAttribute)
             return badAttribute;
         if (request.WeightTolerance is < 0 or > 100)
-            return new Refusal("setting-absurd", "A weight tolerance is 0 to 100 percent.", "Look at the number again. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.SettingAbsurd,
+                "A weight tolerance is 0 to 100 percent.",
+                "Look at the number again. Nothing was kept."
+            );
         if (request.CatchWeight && known.Mass <= 0)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 $"{known.Name} has no mass to weigh against.",
                 "Set its kilograms first, by a file. Nothing was kept."
             );
         if (request.MinimumRemainingDays is < 0 or > 36_500)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "The minimum remaining life is 0 to 36 500 days.",
                 "Look at the number again. Nothing was kept."
             );
         if (!Enum.IsDefined(request.RulingDate))
-            return new Refusal("setting-absurd", "Best before or expiry rules.", "Choose one. Nothing was kept.");
+            return new Refusal(SiteRefusals.SettingAbsurd, "Best before or expiry rules.", "Choose one. Nothing was kept.");
         var marks = request.Marks ?? new GoodsMarks();
         if (marks.Fault() is { } badMark)
             return badMark;
         var types = request.PackageTypes ?? new Dictionary<string, string>();
         if (types.FirstOrDefault(t => !PackageTypes.IsKnown(t.Value ?? "")) is { Key: not null } wrong)
-            return new Refusal("package-type", $"{wrong.Value} is no package type of the list.", "Choose one. Nothing was kept.");
+            return new Refusal(
+                IdentificationRefusals.PackageType,
+                $"{wrong.Value} is no package type of the list.",
+                "Choose one. Nothing was kept."
+            );
         var item = await act.Db.Items.AsTracking().FirstAsync(i => i.Id == known.Id);
         item.BatchPattern = (request.BatchPattern ?? "").Trim();
         if (BatchRules.Fault(item) is { } badPattern)
@@ -186,13 +196,13 @@ public static class ItemPage
         if (request.Content.OrNull() is not { } text)
             return request;
         if (text.Length > MostBytes * 4 / 3 + 4)
-            return new Refusal("file-too-large", "The picture is larger than 8 MB.", "Make it smaller.");
+            return new Refusal(RoadRefusals.FileTooLarge, "The picture is larger than 8 MB.", "Make it smaller.");
         var bytes = new byte[text.Length];
         if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
-            return new Refusal("unreadable", "The picture could not be read.", "Choose the file again.");
+            return new Refusal(HouseRefusals.Unreadable, "The picture could not be read.", "Choose the file again.");
         bytes = bytes[..length];
         if (Attachments.Sniff(bytes) is not { } type || !type.StartsWith("image/", StringComparison.Ordinal))
-            return new Refusal("file-kind", "That is no PNG, JPEG or WebP.", "Choose a picture.");
+            return new Refusal(RoadRefusals.FileKind, "That is no PNG, JPEG or WebP.", "Choose a picture.");
         var reduced = Photographs.Reduce(bytes, "The picture");
         return reduced.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(reduced.Value) };
     }

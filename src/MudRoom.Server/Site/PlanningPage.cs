@@ -30,12 +30,12 @@ public static class PlanningPage
     public static async Task<Outcome<DoneAnswer>> Run(Act act, PlanningRequest request)
     {
         if (request.Settings is null)
-            return new Refusal("setting-absurd", "No settings were sent.", "Load the page again.");
+            return new Refusal(SiteRefusals.SettingAbsurd, "No settings were sent.", "Load the page again.");
         if (request.Settings.Fault(DoorsOf(act.SetUp, act.Site)) is { } fault)
             return fault;
         if (request.HorizonDays is < 0 or > 365)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "The horizon for early goods is 0 to 365 days.",
                 "Look at the number again. Nothing was kept."
             );

@@ -136,7 +136,7 @@ public static class SetUpFiles
         file.Faults is not [var first, ..]
             ? null
             : new Refusal(
-                "file-faults",
+                HouseRefusals.FileFaults,
                 $"{file.Name} has {file.Faults.Count} {(file.Faults.Count == 1 ? "fault" : "faults")}. Line {first.Line}, "
                     + $"{first.Field} {first.Value}: {first.Reason}.",
                 "Mend the file and drop it again. Nothing was imported."
@@ -167,7 +167,7 @@ public static class SetUpFiles
         if (await accounts.FindByNameAsync((request.SignInName ?? "").Trim()) is not { } account)
             return Problems.NotFound("person", request.SignInName ?? "");
         if ((request.Password ?? "").Length > 200)
-            return new Refusal("password-weak", "A password has at most 200 characters.", "Choose a shorter one.");
+            return new Refusal(HouseRefusals.PasswordWeak, "A password has at most 200 characters.", "Choose a shorter one.");
         foreach (var validator in accounts.PasswordValidators)
             if (await validator.ValidateAsync(accounts, account, request.Password) is { Succeeded: false } weak)
                 return Session.Weak(weak);

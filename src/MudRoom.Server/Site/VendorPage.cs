@@ -35,23 +35,27 @@ public static class VendorPage
             return Problems.NotFound("vendor", code);
         if (request.MinimumRemainingDays is < 0 or > 36_500)
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 "The minimum remaining life is 0 to 36 500 days.",
                 "Look at the number again. Nothing was kept."
             );
         if (new[] { request.Contact, request.Telephone, request.Mail }.Any(t => t is { Length: > MostCharacters }))
             return new Refusal(
-                "setting-absurd",
+                SiteRefusals.SettingAbsurd,
                 $"A contact, telephone or mail address has at most {MostCharacters} characters.",
                 "Shorten it. Nothing was kept."
             );
         if (request.Mail.OrNull() is { } mail && !mail.Contains('@', StringComparison.Ordinal))
-            return new Refusal("setting-absurd", $"{mail} is no mail address.", "Look at it again. Nothing was kept.");
+            return new Refusal(SiteRefusals.SettingAbsurd, $"{mail} is no mail address.", "Look at it again. Nothing was kept.");
         var gln = Gln.Read(request.Gln);
         if (gln.Refused(out var noGln))
             return noGln;
         if (gln.Value is not null && await act.Db.Vendors.FirstOrDefaultAsync(v => v.Gln == gln.Value && v.Id != vendor.Id) is { } other)
-            return new Refusal("gln-taken", $"GLN {gln.Value} is that of {other.Name}.", "Every vendor has its own. Nothing was kept.");
+            return new Refusal(
+                SiteRefusals.GlnTaken,
+                $"GLN {gln.Value} is that of {other.Name}.",
+                "Every vendor has its own. Nothing was kept."
+            );
         vendor.Gln = gln.Value;
         (vendor.ContactName, vendor.Telephone, vendor.Mail, vendor.MinimumRemainingDays) = (
             request.Contact.OrNull(),

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
@@ -99,7 +100,7 @@ public static class GateActs
 
         if (request.Plate.OrNull() is { } plate && request.Word.OrNull() is null && await OnSite(act, plate, arrival.Id) is { } there)
             return new Refusal(
-                "plate-on-site",
+                YardRefusals.PlateOnSite,
                 $"Plate {plate} is on site already, with {there.Number}.",
                 "Look again. If it is so, say why."
             );
@@ -110,7 +111,7 @@ public static class GateActs
             && request.Word.OrNull() is not null
             && !await act.Db.Attachments.AnyAsync(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/"))
         )
-            return new Refusal("picture-missing", "A broken or different seal wants a picture.", "Take one, then let it in.");
+            return new Refusal(DoorRefusals.PictureMissing, "A broken or different seal wants a picture.", "Take one, then let it in.");
         var letIn = arrival.LetIn(
             act.Now,
             new GateFinding(spot.Value, container, request.Plate.OrNull(), request.Seal.OrNull(), request.Word),
@@ -163,12 +164,16 @@ public static class GateActs
     {
         var vehicle = (request.Vehicle ?? "").Trim();
         if (!Arrival.Vehicles.Contains(vehicle))
-            return new Refusal("vehicle-unknown", "Say what stands at the gate.", "Choose truck, container, van or parcel.");
+            return new Refusal(RoadRefusals.VehicleUnknown, "Say what stands at the gate.", "Choose truck, container, van or parcel.");
         if (string.IsNullOrWhiteSpace(request.Plate) && string.IsNullOrWhiteSpace(request.Container))
-            return new Refusal("plate-missing", "Nothing tells this vehicle from another.", "Type its plate or its container number.");
+            return new Refusal(
+                YardRefusals.PlateMissing,
+                "Nothing tells this vehicle from another.",
+                "Type its plate or its container number."
+            );
         if (request.Plate.OrNull() is { } plate && request.Word.OrNull() is null && await OnSite(act, plate, but: 0) is { } same)
             return new Refusal(
-                "plate-on-site",
+                YardRefusals.PlateOnSite,
                 $"Plate {plate} is on site already, with {same.Number}.",
                 "Look again. If it is so, say why."
             );
@@ -242,11 +247,11 @@ public static class GateActs
             return Problems.NotFound("arrival", request.Arrival);
         var door = (arrival.DoorId ?? arrival.PlannedDoorId) is { } id ? act.SetUp.Doors[id].Number : (int?)null;
         if (request.Step == YardStep.Call && door is null)
-            return new Refusal("door-missing", $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
+            return new Refusal(RoadRefusals.DoorMissing, $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
         if (request.Step == YardStep.AtDoor)
         {
             if (arrival.CalledAt is null)
-                return new Refusal("not-called", $"{arrival.Number} was not called to a door.", "Call it first.");
+                return new Refusal(YardRefusals.NotCalled, $"{arrival.Number} was not called to a door.", "Call it first.");
             if (await AtDoor.Bring(act, arrival, act.SetUp.Doors[arrival.PlannedDoorId!.Value], null) is { } notThere)
                 return notThere;
             return new DoneAnswer($"{arrival.Number} is at door {door}.");
@@ -311,18 +316,18 @@ public static class GateActs
     {
         var name = (typed ?? "").Trim();
         if (name.Length is 0 or > 20)
-            return new Refusal("spot-missing", "No yard spot was named.", "Say where the vehicle stands.");
+            return new Refusal(SiteRefusals.SpotMissing, "No yard spot was named.", "Say where the vehicle stands.");
         var spots = await act.Db.YardSpots.Where(s => s.SiteId == act.Site.Id).ToListAsync();
         var spot = spots.Find(s => s.Number.Equals(name, StringComparison.OrdinalIgnoreCase));
         if (spots.Count > 0 && spot is null)
             return new Refusal(
-                "spot-unknown",
+                YardRefusals.SpotUnknown,
                 $"This yard has no spot {name}.",
                 $"It has {string.Join(", ", spots.Select(s => s.Number))}."
             );
         if (spot is not null && !spot.Vehicles.Contains(arrival.Vehicle))
             return new Refusal(
-                "spot-unfit",
+                YardRefusals.SpotUnfit,
                 $"Spot {spot.Number} takes {string.Join(" and ", spot.Vehicles)}; this is a {arrival.Vehicle}.",
                 "Choose a spot that fits."
             );
@@ -333,7 +338,7 @@ public static class GateActs
             ) is
             { } there
         )
-            return new Refusal("spot-taken", $"{there.Number} stands at spot {name}.", "Choose another spot.");
+            return new Refusal(SiteRefusals.SpotTaken, $"{there.Number} stands at spot {name}.", "Choose another spot.");
         return name;
     }
 

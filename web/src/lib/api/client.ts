@@ -2,6 +2,11 @@
 import { v7 } from 'uuid';
 import type { components, paths } from './generated/schema';
 
+import type { RefusalCode } from './refusals';
+
+/** What the device itself refuses, or says of the network. */
+export type DeviceCode = 'no-network' | 'badge-again' | 'detail-unread' | 'not-an-item' | 'not-today';
+
 export type Schemas = components['schemas'];
 
 type Json<T> = T extends { content: { 'application/json': infer B } } ? B : never;
@@ -20,7 +25,7 @@ export type BodyOf<P extends ActPath> = paths[P] extends { post: { requestBody: 
 /** A refusal: what happened and what to do next. */
 export class Problem extends Error {
   constructor(
-    readonly code: string,
+    readonly code: RefusalCode | DeviceCode,
     readonly sentence: string,
     readonly next: string,
     /** Of HTTP; 0 where the server gave no answer of its own: nothing came, it came too late or cut, or a gateway spoke instead. */
@@ -34,6 +39,10 @@ export class Problem extends Error {
     return this.status === 0 || this.status >= 500;
   }
 }
+
+/** What a scan or a count was refused with, as a problem. */
+export const problemOf = (refused: { code: string; sentence: string; next: string }): Problem =>
+  new Problem(refused.code as RefusalCode, refused.sentence, refused.next, 422);
 
 /** How long an answer is waited for, in milliseconds. */
 export const limits = {
@@ -172,7 +181,7 @@ async function send<T>(url: string, init: RequestInit, limit: number): Promise<T
   if (problem.code === 'not-signed-in' || problem.code === 'token-missing')
     window.dispatchEvent(new Event('session-ended'));
   throw new Problem(
-    problem.code,
+    problem.code as RefusalCode,
     problem.detail ?? 'The server refused, and did not say why.',
     problem.next ?? 'Try again.',
     response.status,

@@ -2,7 +2,7 @@
  * Scans and presses at a door, worked into the count in hand: a scan of the same thing adds one more, a scan of another thing takes what
  * stands filled in, and what is doubtful is asked before it changes anything.
  */
-import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
+import { act, ask, limits, newActId, Problem, type Schemas, problemOf } from '$lib/api/client';
 import type { Said, Scan } from '$lib/scan.svelte';
 import { exact, exactly, number, plural, readNumber } from '$lib/ui/format';
 import { isDetail, named, stillAsked } from './codes';
@@ -152,7 +152,7 @@ export class Draft extends Hand {
     this.begin(reading, text);
     if (reading.problem) {
       // A known batch with another date or origin: a question, before it is counted.
-      this.error = new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
+      this.error = problemOf(reading.problem);
       return {
         words: `${before}${reading.problem.sentence}`,
         next: 'look at the label again, put it right, or count it aside',
@@ -246,7 +246,7 @@ export class Draft extends Hand {
       }
       if (entry.body) this.fillFrom(entry.body);
       if (entry.typed) this.fillFrom(entry.typed);
-      this.error = new Problem(entry.back!.code, entry.back!.sentence, entry.back!.next, 422);
+      this.error = problemOf(entry.back!);
     } else this.unknown = reading.code || text;
     this.actId = entry.id;
     this.given = { ...(entry.sscc ? { sscc: entry.sscc } : {}), ...(entry.batch ? { batch: entry.batch } : {}) };

@@ -5,7 +5,7 @@
  * id and answer. What the server then refuses comes back to the person who did it.
  */
 import { attach } from '$lib/api/attach';
-import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
+import { act, ask, limits, newActId, Problem, type Schemas, problemOf } from '$lib/api/client';
 import { database, lay, type Laying } from '$lib/device';
 import { whoever, type Owner } from '$lib/journal.svelte';
 import { fetchAhead } from '$lib/printed/ahead';
@@ -431,12 +431,10 @@ class WaitingActs {
       return 'a unit';
     }
     // Where it names an item, the count itself is judged: one that was taken already, its answer lost, is answered again by its id.
-    if (reading.problem && !reading.item)
-      throw new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
+    if (reading.problem && !reading.item) throw problemOf(reading.problem);
     if (reading.kind !== 'Item' || !reading.item)
       throw new Problem('not-an-item', reading.words, 'Scan it again at the goods.', 422);
-    if (reading.problem?.code === 'batch-swallows')
-      throw new Problem(reading.problem.code, reading.problem.sentence, reading.problem.next, 422);
+    if (reading.problem?.code === 'batch-swallows') throw problemOf(reading.problem);
     const pictures: number[] = [];
     for (const { id, name, bytes } of entry.photographs ?? [])
       pictures.push((await attach(entry.arrival, new File([bytes], name), undefined, id)).id);

@@ -3,7 +3,7 @@
  * the real one does. It knows no rules; a test says what is answered.
  */
 import { vi } from 'vitest';
-import { Problem, type Schemas } from '$lib/api/client';
+import { Problem, type Schemas, problemOf } from '$lib/api/client';
 import { session } from '$lib/session.svelte';
 
 export type Call = { path: string; query: URLSearchParams; id: string; body: unknown };
@@ -58,7 +58,7 @@ export class FakeServer {
 }
 
 /** A refusal as the server gives it. */
-export const refusal = (code: string, sentence: string, next = 'Look again.') => new Problem(code, sentence, next, 422);
+export const refusal = (code: string, sentence: string, next = 'Look again.') => problemOf({ code, sentence, next });
 
 /** Somebody is signed in at Low Meadow. */
 export function signIn(personId = 3, name = 'Leila Fennimore') {

@@ -1,0 +1,106 @@
+namespace MudRoom.Core.Bench;
+
+/// <summary>What Bench refuses.</summary>
+public static class BenchRefusals
+{
+    public static readonly RefusalKind CharacteristicUnknown = new(
+        "characteristic-unknown",
+        "The plan has no such characteristic.",
+        "Load the sheet again."
+    );
+
+    public static readonly RefusalKind FindingsMissing = new(
+        "findings-missing",
+        "… findings are still to be made.",
+        "Finish the sample; a verdict of accepted needs every one."
+    );
+
+    public static readonly RefusalKind GaugeNone = new(
+        "gauge-none",
+        "Nothing on this piece still wants ….",
+        "Choose the piece, or put the cursor into the field."
+    );
+
+    public static readonly RefusalKind GaugeOther = new(
+        "gauge-other",
+        "… is no value of …, which is measured in ….",
+        "Put the cursor where the value belongs."
+    );
+
+    public static readonly RefusalKind GaugeWhich = new(
+        "gauge-which",
+        "… may be ….",
+        "Put the cursor into the field of what was measured."
+    );
+
+    public static readonly RefusalKind LookMissing = new("look-missing", "… is looked at.", "Say … or ….");
+
+    public static readonly RefusalKind LotEmpty = new(
+        "lot-empty",
+        "… has no goods: what was counted was taken back.",
+        "Nothing is to be done."
+    );
+
+    public static readonly RefusalKind LotSizeAbsurd = new("lot-size-absurd", "… cannot be the size of the lot.", "Count again.");
+
+    public static readonly RefusalKind LotSizeWanted = new(
+        "lot-size-wanted",
+        "… samples by …, and … has no such pack.",
+        "Count how many … the lot has, and type it."
+    );
+
+    public static readonly RefusalKind NotAllThere = new(
+        "not-all-there",
+        "… speaks for …, and only … of it stand on the site to inspect.",
+        "Have the places counted, then sign."
+    );
+
+    public static readonly RefusalKind PieceOutside = new(
+        "piece-outside",
+        "… is looked at on pieces 1 to …; … is none of them.",
+        "Choose a piece of the sample."
+    );
+
+    public static readonly RefusalKind ReasonMissing = new(
+        "reason-missing",
+        "Piece …, …, was …, found by …. Changing it wants a reason of at most 200 characters.",
+        "Say why."
+    );
+
+    public static readonly RefusalKind SampleDrawn = new("sample-drawn", "The sample of … is drawn already.", "Go on with its sheet.", 409);
+
+    public static readonly RefusalKind SampleNotDrawn = new(
+        "sample-not-drawn",
+        "The sample of … is not drawn yet.",
+        "Draw it first: that fixes the lot."
+    );
+
+    public static readonly RefusalKind SignatureWrong = new(
+        "signature-wrong",
+        "Name and password are not those of who is signed in.",
+        "Type your own name and password."
+    );
+
+    public static readonly RefusalKind Signed = new(
+        "signed",
+        "… was signed by … on … and cannot be changed.",
+        "Ask for a new inspection that supersedes it.",
+        409
+    );
+
+    public static readonly RefusalKind ValueAbsurd = new("value-absurd", "… cannot be right.", "Measure again.");
+
+    public static readonly RefusalKind ValueDoubtful = new(
+        "value-doubtful",
+        "… is not a value that this gauge gives.",
+        "Measure again; if it is right, say so, and it counts."
+    );
+
+    public static readonly RefusalKind ValueMissing = new("value-missing", "… is measured in ….", "Type or read the value.");
+
+    public static readonly RefusalKind VerdictMoved = new(
+        "verdict-moved",
+        "The verdict is … now; you were about to sign ….",
+        "Look at the sheet again."
+    );
+}

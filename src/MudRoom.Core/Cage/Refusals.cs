@@ -1,0 +1,35 @@
+namespace MudRoom.Core.Cage;
+
+/// <summary>What Cage refuses.</summary>
+public static class CageRefusals
+{
+    public static readonly RefusalKind ChoiceUnknown = new("choice-unknown", "That is no decision.", "Choose one from the list.");
+
+    public static readonly RefusalKind HoldLifted = new("hold-lifted", "… was lifted by … on ….", "Nothing is to be done.", 409);
+
+    public static readonly RefusalKind MoreThanHeld = new(
+        "more-than-held",
+        "… holds …; … is not part of it.",
+        "Choose a quantity from what is held."
+    );
+
+    public static readonly RefusalKind NothingToDecide = new(
+        "nothing-to-decide",
+        "… holds goods by …: there is nothing wrong with them to decide over.",
+        "Lift it when its conditions are met."
+    );
+
+    public static readonly RefusalKind OnTheMove = new(
+        "on-the-move",
+        "… is moving these goods right now.",
+        "Wait until they are put down."
+    );
+
+    public static readonly RefusalKind TimeNotOver = new("time-not-over", "… lasts until ….", "Come back then.");
+
+    public static readonly RefusalKind WantsDecision = new(
+        "wants-decision",
+        "… holds rejected goods. They are not lifted, they are decided over.",
+        "Choose what becomes of them."
+    );
+}

@@ -1,0 +1,202 @@
+namespace MudRoom.Core;
+
+/// <summary>What any room may refuse, and what the server itself does.</summary>
+public static class HouseRefusals
+{
+    public static readonly RefusalKind ActIdMissing = new(
+        "act-id-missing",
+        "The act has no id.",
+        "Send the header Act-Id with a new UUID.",
+        400
+    );
+
+    public static readonly RefusalKind ActIdUsed = new(
+        "act-id-used",
+        "This act id was used for something else.",
+        "Give every act an id of its own.",
+        409
+    );
+
+    public static readonly RefusalKind ActsCount = new("acts-count", "1 to … acts are sent together.", "Send the rest behind them.");
+
+    public static readonly RefusalKind BackupFaulty = new(
+        "backup-faulty",
+        "… does not pass the check. Nothing was replaced.",
+        "Take another backup."
+    );
+
+    public static readonly RefusalKind BadgeLocked = new(
+        "badge-locked",
+        "Too many wrong PINs: this badge is locked … for … minutes.",
+        "Sign in with name and password, or wait.",
+        401
+    );
+
+    public static readonly RefusalKind BadgeShape = new("badge-shape", "A badge number has 6 to 40 characters.", "Scan the badge.");
+
+    public static readonly RefusalKind BadgeTaken = new("badge-taken", "Somebody else carries this badge.", "Take it from them first.");
+
+    public static readonly RefusalKind Broken = new(
+        "broken",
+        "Something broke on our side. Nothing was changed.",
+        "Try again. If it stays, tell the administrator the time.",
+        500
+    );
+
+    public static readonly RefusalKind ClockBack = new(
+        "clock-back",
+        "The book has entries up to …; the clock cannot go behind them.",
+        "Choose a later time, or start the demo with --fresh."
+    );
+
+    public static readonly RefusalKind CountsBlind = new(
+        "counts-blind",
+        "… counts blind: whoever counts does not see what is expected.",
+        "Ask a supervisor."
+    );
+
+    public static readonly RefusalKind DatabaseCut = new(
+        "database-cut",
+        "… is cut short: … of … bytes are there.",
+        "Restore a backup: mudroom restore FILE."
+    );
+
+    public static readonly RefusalKind DatabaseForeign = new(
+        "database-foreign",
+        "… is a database of another program.",
+        "Name the right folder with --data."
+    );
+
+    public static readonly RefusalKind DatabaseNewer = new(
+        "database-newer",
+        "… was written by a newer version of Mud Room.",
+        "Run that version, or restore a backup of this one: mudroom restore FILE."
+    );
+
+    public static readonly RefusalKind DatabaseReadOnly = new(
+        "database-read-only",
+        "… cannot be written.",
+        "Give it to the user who runs Mud Room."
+    );
+
+    public static readonly RefusalKind DateAbsurd = new("date-absurd", "… cannot be right.", "Look at the label again.");
+
+    public static readonly RefusalKind Decided = new("decided", "… has counted it already.", "Nothing is to be done.", 409);
+
+    public static readonly RefusalKind DiskFull = new(
+        "disk-full",
+        "The server's disk is full. Nothing was changed.",
+        "Tell the administrator to make room; what was sent is taken when there is some.",
+        507
+    );
+
+    public static readonly RefusalKind FileEncoding = new(
+        "file-encoding",
+        "… is written in an encoding that is not read.",
+        "Ask for it in UTF-8, or save it as UTF-8."
+    );
+
+    public static readonly RefusalKind FileFaults = new(
+        "file-faults",
+        "An order of … was made by somebody else while it was read.",
+        "Drop the file again to see which. Nothing was imported."
+    );
+
+    public static readonly RefusalKind FileThere = new(
+        "file-there",
+        "… is there already.",
+        "Name another file, so that no backup is written over."
+    );
+
+    public static readonly RefusalKind FolderClosed = new(
+        "folder-closed",
+        "… cannot be written.",
+        "Give it to the user who runs Mud Room, or name another folder with --data."
+    );
+
+    public static readonly RefusalKind FolderTaken = new(
+        "folder-taken",
+        "Another Mud Room is running on ….",
+        "Stop it first, or name another folder with --data. One server has one folder."
+    );
+
+    public static readonly RefusalKind HeadUnreadable = new(
+        "head-unreadable",
+        "… is no head of the chain.",
+        "Name a file that holds what mudroom head has printed."
+    );
+
+    public static readonly RefusalKind LockedOut = new(
+        "locked-out",
+        "Too many tries: this name is locked for five minutes.",
+        "Wait, or ask the administrator.",
+        401
+    );
+
+    public static readonly RefusalKind NoDatabase = new("no-database", "There is no database at ….", "Name its folder with --data.");
+
+    public static readonly RefusalKind NotSignedIn = new("not-signed-in", "You are not signed in.", "Sign in.", 401);
+
+    public static readonly RefusalKind NoteMissing = new("note-missing", "… wants a sentence.", "Say what is wrong and how it came.");
+
+    public static readonly RefusalKind PasswordMustChange = new(
+        "password-must-change",
+        "This password was given for one time only.",
+        "Choose one of your own.",
+        401
+    );
+
+    public static readonly RefusalKind PasswordSame = new("password-same", "The new password is the old one.", "Choose another one.");
+
+    public static readonly RefusalKind PasswordWeak = new(
+        "password-weak",
+        "A password has at most 200 characters.",
+        "Choose a shorter one."
+    );
+
+    public static readonly RefusalKind PinShape = new("pin-shape", "A PIN has 4 to 12 digits.", "Type another one.");
+
+    public static readonly RefusalKind QuantityNotPositive = new(
+        "quantity-not-positive",
+        "A count is 0 or more.",
+        "Type what stands there."
+    );
+
+    public static readonly RefusalKind QuantityTooLarge = new("quantity-too-large", "… cannot be right.", "Look at the number again.");
+
+    public static readonly RefusalKind RightMissing = new("right-missing", "You have not the right to do this.", "Ask …, who has it.", 403);
+
+    public static readonly RefusalKind SetUpBusy = new(
+        "set-up-busy",
+        "A file of the set-up is being taken in just now. Nothing was changed.",
+        "Try again in a moment."
+    );
+
+    public static readonly RefusalKind SignInFailed = new(
+        "sign-in-failed",
+        "Badge and PIN do not belong together.",
+        "Try again. After … tries the badge is locked on this device for a while.",
+        401
+    );
+
+    public static readonly RefusalKind TokenMissing = new(
+        "token-missing",
+        "The anti-forgery token is missing or old.",
+        "Load the page again.",
+        400
+    );
+
+    public static readonly RefusalKind TooManyTries = new(
+        "too-many-tries",
+        "Too many wrong tries came from this device.",
+        "Wait … minutes.",
+        429
+    );
+
+    public static readonly RefusalKind Unreadable = new(
+        "unreadable",
+        "A choice or a date of the request is none that can be asked for.",
+        "Look at what was sent.",
+        400
+    );
+}
