@@ -401,9 +401,10 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
             .Click();
         browser.Driver.FindElement(By.CssSelector("select[name=item-0] option[value=PF-50]")).Click();
         browser.Fill("input[name=quantity-0]", "0");
-        browser.Driver.ExecuteScript(
-            "const d=document.querySelector('input[name=due-0]'); d.value='2026-03-12'; d.dispatchEvent(new Event('input',{bubbles:true}))"
-        );
+        browser.Fill("input[name=due-0]", "soon");
+        browser.WaitText("no date");
+        browser.Fill("input[name=due-0]", "thu" + Keys.Tab);
+        Assert.Equal("2026-03-12", browser.Driver.FindElement(By.Name("due-0")).GetAttribute("value"));
         browser.Press("Keep it, open for receiving");
         browser.WaitText("it must be more than 0");
         browser.Fill("input[name=quantity-0]", "30");

@@ -21,7 +21,8 @@ public sealed record BadgeRequest(string Badge, string Pin);
 
 /// <summary>A site the person may work at.</summary>
 /// <param name="TimeZone">IANA name: times are shown by the clock of the site.</param>
-public sealed record SiteChoice(string Code, string Name, string TimeZone, ScannerSettings Scanner);
+/// <param name="DateForm">How dates are typed there beside ISO.</param>
+public sealed record SiteChoice(string Code, string Name, string TimeZone, ScannerSettings Scanner, DateForm DateForm);
 
 /// <summary>Who is signed in, what they may do, and the token that acts must carry.</summary>
 public sealed record SessionAnswer(
@@ -172,7 +173,7 @@ public static class Session
                     .. person
                         .Sites.Where(setUp.Sites.ContainsKey)
                         .Select(s => setUp.Sites[s])
-                        .Select(s => new SiteChoice(s.Code, s.Name, s.TimeZone, s.Door.Scanner)),
+                        .Select(s => new SiteChoice(s.Code, s.Name, s.TimeZone, s.Door.Scanner, s.DateForm)),
                 ],
                 token,
                 mode.IsDemo

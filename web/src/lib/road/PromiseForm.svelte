@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   /** The note of a call: with whom, what was promised, for when. */
   import { act } from '$lib/api/client';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -25,7 +26,7 @@
   <label class="field grow"
     ><span>What was promised</span><input name="text" bind:value={text} maxlength="500" required /></label
   >
-  <label class="field"><span>For</span><input type="date" name="for" bind:value={until} /></label>
+  <DateField label="For" name="for" bind:value={until} />
   <button class="button go">Keep it</button>
   <ProblemNote {error} />
 </form>

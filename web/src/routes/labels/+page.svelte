@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   import { act, ask } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import LabelSheet from '$lib/ui/LabelSheet.svelte';
@@ -30,12 +31,11 @@
   <h1>Label sheet</h1>
   <p class="quiet">Lay this window beside Mud Room. A press scans the label there, as a scanner would type it.</p>
   <div class="row clock">
-    <label class="field"
-      ><span>Demo clock, now {house.data?.now.slice(0, 16).replace('T', ' ')}</span><input
-        type="datetime-local"
-        bind:value={at}
-      /></label
-    >
+    <DateField
+      label={`Demo clock, now ${house.data?.now.slice(0, 16).replace('T', ' ') ?? ''}`}
+      withTime
+      bind:value={at}
+    />
     <button class="button" onclick={set} disabled={!at}>Set the clock</button>
     {#if pressed}<span class="c">scanned {pressed.replaceAll('\u001d', '␝')}</span>{/if}
   </div>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   import { ask } from '$lib/api/client';
   import PromiseForm from '$lib/road/PromiseForm.svelte';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
@@ -54,9 +55,8 @@
 <svelte:head><title>Due · Mud Room</title></svelte:head>
 {#snippet more()}
   <div class="pad row more">
-    <label class="field"><span>Due from</span><input type="date" bind:value={from} onchange={() => (page = 1)} /></label
-    >
-    <label class="field"><span>to</span><input type="date" bind:value={to} onchange={() => (page = 1)} /></label>
+    <DateField label="Due from" name="from" bind:value={from} onchange={() => (page = 1)} />
+    <DateField label="to" name="to" bind:value={to} onchange={() => (page = 1)} />
     <label class="field"
       ><span>Vendor</span><select name="vendor" bind:value={vendor} onchange={() => (page = 1)}
         ><option value="">all vendors</option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   import { ask } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
@@ -23,8 +24,8 @@
 <svelte:head><title>Received · Mud Room</title></svelte:head>
 <RoadFrame workTitle="Received">
   <div class="pad row asked">
-    <label class="field"><span>From</span><input type="date" bind:value={from} onchange={() => (page = 1)} /></label>
-    <label class="field"><span>to</span><input type="date" bind:value={to} onchange={() => (page = 1)} /></label>
+    <DateField label="From" name="from" bind:value={from} onchange={() => (page = 1)} />
+    <DateField label="to" name="to" bind:value={to} onchange={() => (page = 1)} />
     <label class="field grow"
       ><span>Item, vendor, order, delivery note or receipt</span><input
         bind:value={text}

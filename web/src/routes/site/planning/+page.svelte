@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   /** How the site plans: which rules forbid and which warn, hours, rates, holidays, free days. */
   import { act, ask, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
@@ -184,7 +185,7 @@
           <legend>Holidays and half days</legend>
           {#each form.holidays ?? [] as holiday, i (i)}
             <div class="row">
-              <label class="field"><span>Day</span><input type="date" bind:value={holiday.day} required /></label>
+              <DateField label="Day" bind:value={holiday.day} required disabled={!may} />
               <label class="field"><span>Name</span><input bind:value={holiday.name} required maxlength="60" /></label>
               <label class="field"
                 ><span>Work until; blank for none</span><input type="time" bind:value={holiday.until} /></label

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { attach } from '$lib/api/attach';
@@ -396,9 +397,7 @@
               void run(() => act('/api/{site}/road/eta', { arrival: which, eta: `${eta}:00`, source }));
             }}
           >
-            <label class="field"
-              ><span>Thought to come</span><input type="datetime-local" bind:value={eta} name="eta" required /></label
-            >
+            <DateField label="Thought to come" name="eta" withTime bind:value={eta} required />
             <label class="field"
               ><span>says</span><input
                 bind:value={source}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { act, ask, Problem } from '$lib/api/client';
@@ -239,7 +240,7 @@
                     <label class="field"
                       ><span>Ordered, {line.unit}</span><input name="quantity" bind:value={quantity} /></label
                     >
-                    <label class="field"><span>Due</span><input name="due" type="date" bind:value={due} /></label>
+                    <DateField label="Due" name="due" bind:value={due} />
                     <label class="field grow"><span>Why</span><input bind:value={reason} /></label>
                     <button class="button go">Change it</button>
                     <button class="button" type="button" onclick={() => (changing = undefined)}>Leave it</button>
@@ -253,9 +254,7 @@
     </table>
     {#if open && session.may('PlanArrivals')}
       <form class="pad row" onsubmit={make}>
-        <label class="field"
-          ><span>Planned for</span><input type="datetime-local" name="planned" bind:value={planned} /></label
-        >
+        <DateField label="Planned for" name="planned" withTime bind:value={planned} />
         <label class="field"
           ><span>Container, if it is one</span><input name="container" bind:value={container} class="c" /></label
         >

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/DateField.svelte';
   /** An order typed by hand: kind, vendor, lines with their dates. */
   import { goto } from '$app/navigation';
   import { act, ask } from '$lib/api/client';
@@ -75,7 +76,7 @@
             required
           /></label
         >
-        <label class="field"><span>Due</span><input type="date" name="due-{i}" bind:value={line.due} required /></label>
+        <DateField label="Due" name="due-{i}" bind:value={line.due} required />
         <label class="field"><span>Note</span><input bind:value={line.note} maxlength="200" /></label>
         {#if lines.length > 1}<button
             class="button"
