@@ -17,7 +17,7 @@
     chosen?: string;
     onmove: (block: Schemas['DayBlock'], door: number, start: string) => void;
   } = $props();
-  const rowHeight = 58;
+  const rowHeight = 64;
   let width = $state(0);
   let plane = $state<HTMLElement>();
   const hours = $derived(
@@ -33,6 +33,9 @@
   const x = (minute: number) => (minute - hours.from) * perMinute;
   const now = $derived(day.now.slice(0, 10) === day.date ? minuteOf(day.now) : null);
   const onBoard = $derived(day.blocks.filter((b) => b.door !== null));
+  const without = $derived(
+    day.blocks.filter((b) => b.door === null && (b.card.state === 'Expected' || b.card.state === 'InYard')),
+  );
   const rowOf = (door: number | null) => day.doors.findIndex((d) => d.number === door);
   const canMove = (b: Schemas['DayBlock']) => movable && (b.card.state === 'Expected' || b.card.state === 'InYard');
 
@@ -43,6 +46,8 @@
     minute: number;
     grab: number;
     by: 'pointer' | 'keys';
+    /** True once the pointer has gone some way: a press alone moves nothing. */
+    moved: boolean;
   }>();
   let said = $state('');
 
@@ -53,22 +58,27 @@
       block,
       row: Math.max(0, rowOf(block.door)),
       minute: minuteOf(block.start),
-      grab: event.clientX - box.left - x(minuteOf(block.start)),
+      // A load without a door is taken by its left edge.
+      grab: block.door === null ? 0 : event.clientX - box.left - x(minuteOf(block.start)),
       by: 'pointer',
+      moved: false,
     };
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
   }
   function move(event: PointerEvent) {
     if (hand?.by !== 'pointer') return;
     const box = plane!.getBoundingClientRect();
+    hand.moved = true;
     hand.minute = snap((event.clientX - box.left - hand.grab) / perMinute + hours.from);
     hand.row = Math.max(0, Math.min(day.doors.length - 1, Math.floor((event.clientY - box.top) / rowHeight)));
   }
-  function up() {
+  function up(event: PointerEvent) {
     if (hand?.by !== 'pointer') return;
-    const { block, row, minute } = hand;
+    const { block, row, minute, moved } = hand;
+    const under = event.clientY > plane!.getBoundingClientRect().bottom;
     hand = undefined;
     chosen = block.card.number;
+    if (!moved || (under && block.door === null)) return;
     if (row !== rowOf(block.door) || minute !== minuteOf(block.start)) put(block, row, minute);
   }
   function keys(event: KeyboardEvent, block: Schemas['DayBlock']) {
@@ -82,6 +92,7 @@
         minute: snap(Math.max(minuteOf(block.start), now ?? 0)),
         grab: 0,
         by: 'keys',
+        moved: true,
       };
       tell();
     } else if (hand?.by === 'keys') {
@@ -115,8 +126,8 @@
     const held = hand?.block.card.number === b.card.number ? hand : undefined;
     const begin = held ? held.minute : minuteOf(b.start);
     const length = Math.max(12, minuteOf(b.end) - minuteOf(b.start));
-    const top = (held ? held.row : rowOf(b.door)) * rowHeight + 4;
-    return `left:${x(begin)}px;top:${top}px;width:${Math.max(26, length * perMinute)}px;height:${rowHeight - 10}px`;
+    const top = (held ? held.row : rowOf(b.door)) * rowHeight + 3;
+    return `left:${x(begin)}px;top:${top}px;width:${Math.max(26, length * perMinute)}px;height:${rowHeight - 16}px`;
   }
   /** Pixels beside a load too short for its words; 0 where they stand in it, or where the next load is too near. */
   function beside(b: Schemas['DayBlock']) {
@@ -128,7 +139,16 @@
       ...pushed.filter((o) => o.door === b.door && o.card.planned > b.end).map((o) => x(minuteOf(o.card.planned))),
     );
     const room = Math.min(130, next - end - 8);
-    return room < 44 ? 0 : room;
+    return room < 56 ? 0 : room;
+  }
+  /** Pixels for the words of a load that is too short for them and has no room beside it: over its end, up to the next. */
+  function over(b: Schemas['DayBlock']) {
+    const begin = x(minuteOf(b.start));
+    const next = Math.min(
+      width,
+      ...onBoard.filter((o) => o.door === b.door && o.start > b.start).map((o) => x(minuteOf(o.start))),
+    );
+    return beside(b) === 0 && x(minuteOf(b.end)) - begin < 86 ? next - begin - 8 : 0;
   }
   const pushed = $derived(onBoard.filter((b) => b.card.state === 'Expected' && b.card.planned < b.start));
 </script>
@@ -143,7 +163,9 @@
   <div class="middle">
     <div class="axis" bind:clientWidth={width}>
       {#each Array.from({ length: (hours.to - hours.from) / 60 }, (_, i) => hours.from + i * 60) as hour (hour)}
-        <span class="c" style="left:{x(hour)}px">{String(hour / 60).padStart(2, '0')}</span>
+        <span class="c" class:behind={now !== null && Math.abs(x(hour) - x(now)) < 38} style="left:{x(hour)}px"
+          >{String(hour / 60).padStart(2, '0')}</span
+        >
       {/each}
       {#if now !== null && now >= hours.from && now <= hours.to}<b class="now c" style="left:{x(now)}px"
           >{time(day.now)}</b
@@ -166,7 +188,7 @@
         {#if d.clear}
           <div
             class="whisker"
-            style="top:{(row + 1) * rowHeight - 4}px;left:{x(minuteOf(d.clear.early))}px;width:{Math.max(
+            style="top:{(row + 1) * rowHeight - 8}px;left:{x(minuteOf(d.clear.early))}px;width:{Math.max(
               2,
               x(minuteOf(d.clear.late)) - x(minuteOf(d.clear.early)),
             )}px"
@@ -182,10 +204,10 @@
       {#each pushed as b (b.card.number)}
         <div
           class="ghost"
-          style="left:{x(minuteOf(b.card.planned))}px;top:{rowOf(b.door) * rowHeight + 9}px;width:{Math.max(
+          style="left:{x(minuteOf(b.card.planned))}px;top:{rowOf(b.door) * rowHeight + 8}px;width:{Math.max(
             98,
             60 * perMinute,
-          )}px;height:{rowHeight - 19}px"
+          )}px;height:{rowHeight - 26}px"
         >
           <span class="c">{b.card.number}</span><span>planned {time(b.card.planned)}</span>
         </div>
@@ -200,14 +222,15 @@
       {/each}
       {#each onBoard as b (b.card.number)}
         {@const broken = b.broken.some((r) => !r.overruled)}
-        {@const room = beside(b)}
+        {@const room = beside(b) || over(b)}
         <button
           class="load {b.card.state}"
           class:broken
           class:on={chosen === b.card.number}
           class:held={hand?.block.card.number === b.card.number}
           class:movable={canMove(b)}
-          class:beside={room > 0}
+          class:beside={beside(b) > 0}
+          class:over={over(b) > 0}
           style={shape(b)}
           data-number={b.card.number}
           onpointerdown={(e) => down(e, b)}
@@ -238,6 +261,11 @@
           >
         {/if}
       {/each}
+      {#if hand?.moved && hand.block.door === null}
+        <div class="load held" style={shape(hand.block)}>
+          <span class="text"><b class="c">{hand.block.card.number}</b></span>
+        </div>
+      {/if}
     </div>
   </div>
   <div class="clear">
@@ -256,6 +284,29 @@
   </div>
   <p class="sr-only" aria-live="assertive">{said}</p>
 </div>
+{#if without.length > 0}
+  <!-- svelte-ignore a11y_no_static_element_interactions -->
+  <div class="strip row" aria-label="No door yet" onpointermove={move} onpointerup={up}>
+    <div><b>No door yet</b></div>
+    {#each without as b (b.card.number)}
+      <button
+        class="waiting"
+        class:on={chosen === b.card.number}
+        class:movable={canMove(b)}
+        data-number={b.card.number}
+        onpointerdown={(e) => down(e, b)}
+        onclick={() => (chosen = b.card.number)}
+        onkeydown={(e) => keys(e, b)}
+      >
+        <b class="c">{b.card.number}</b>
+        <span>{b.card.vendors.join(', ') || 'orders not named'}</span>
+        <span class="quiet">{b.card.state === 'InYard' ? `yard spot ${b.card.spot}` : `booked ${time(b.booked)}`}</span>
+        {#if canMove(b)}<span class="sr-only">. Enter takes it up</span>{/if}
+      </button>
+    {/each}
+    {#if movable}<span class="quiet">drag it to a door</span>{/if}
+  </div>
+{/if}
 
 <style>
   .board {
@@ -278,6 +329,9 @@
     transform: translateX(-50%);
     top: 4px;
     color: var(--peat-2);
+  }
+  .axis .behind {
+    visibility: hidden;
   }
   .axis .now {
     position: absolute;
@@ -408,6 +462,9 @@
     max-width: none;
     text-align: left;
   }
+  .over .text {
+    max-width: none;
+  }
   .text span {
     overflow: hidden;
     text-overflow: ellipsis;
@@ -471,6 +528,29 @@
     height: 11px;
     width: 3px;
     background: var(--peat);
+  }
+  .strip {
+    padding: 5px 14px;
+    border-bottom: 1px solid var(--stone-2);
+  }
+  .waiting {
+    display: flex;
+    flex-direction: column;
+    text-align: left;
+    border: 1.6px dashed var(--peat);
+    border-radius: 5px;
+    padding: 3px 10px;
+    font-size: 13px;
+    line-height: 1.3;
+    min-width: 140px;
+    background: var(--paper);
+  }
+  .waiting.on {
+    outline: 3px solid var(--lamp);
+  }
+  .waiting.movable {
+    cursor: grab;
+    touch-action: none;
   }
   .percent {
     position: absolute;

@@ -149,24 +149,6 @@
         />
       {/if}
       <p class="sr-only" aria-live="polite">{said}</p>
-      {#if without.length > 0 && !narrow.current}
-        <div class="strip row" aria-label="No door yet">
-          <div><b>No door yet</b></div>
-          {#each without as b (b.card.number)}
-            <button
-              class="waiting"
-              class:on={b.card.number === current?.card.number}
-              onclick={() => (chosen = b.card.number)}
-            >
-              <b class="c">{b.card.number}</b>
-              <span>{b.card.vendors.join(', ') || 'orders not named'}</span>
-              <span class="quiet"
-                >{b.card.state === 'InYard' ? `yard spot ${b.card.spot}` : `booked ${time(b.booked)}`}</span
-              >
-            </button>
-          {/each}
-        </div>
-      {/if}
       {#if day.data.forecast && day.data.forecast.doors.length > 0}
         {@const f = day.data.forecast}
         {@const lastDoor = f.doors.reduce((a, b) => (a.likely >= b.likely ? a : b))}
@@ -254,21 +236,6 @@
   .strip {
     padding: 5px 14px;
     border-bottom: 1px solid var(--stone-2);
-  }
-  .waiting {
-    display: flex;
-    flex-direction: column;
-    text-align: left;
-    border: 1.6px dashed var(--peat);
-    border-radius: 5px;
-    padding: 3px 10px;
-    font-size: 13px;
-    line-height: 1.3;
-    min-width: 140px;
-    background: var(--paper);
-  }
-  .waiting.on {
-    outline: 3px solid var(--lamp);
   }
   .forecast {
     display: grid;
