@@ -81,7 +81,7 @@ public static class HouseRefusals
 
     public static readonly RefusalKind DateAbsurd = new("date-absurd", "… cannot be right.", "Look at the label again.");
 
-    public static readonly RefusalKind Decided = new("decided", "… has counted it already.", "Nothing is to be done.", 409);
+    public static readonly RefusalKind Decided = new("decided", "… has counted it already.", "There is nothing to do.", 409);
 
     public static readonly RefusalKind DiskFull = new(
         "disk-full",

@@ -3,6 +3,7 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Data;
+using MudRoom.Tests;
 using OpenQA.Selenium;
 
 namespace MudRoom.Browser.Tests;
@@ -134,7 +135,7 @@ public sealed class ContainerTests(ContainerDemo demo) : IClassFixture<Container
         );
         Assert.Equal(["IC-7001", "IC-7002", "IC-7003"], entries.Select(e => e.Serial).OfType<string>().Order());
         Assert.Equal(3, await db.Receipts.CountAsync(r => r.ArrivalId == arrival.Id));
-        Assert.All(entries, e => Assert.NotNull(e.ReceiptId));
+        Every.One(entries, e => Assert.NotNull(e.ReceiptId));
         var kinds = await db
             .Discrepancies.Where(d => d.ArrivalId == arrival.Id && !d.TakenBack)
             .Select(d => d.Kind)
@@ -146,7 +147,7 @@ public sealed class ContainerTests(ContainerDemo demo) : IClassFixture<Container
         var seqs = entries.Select(e => e.LedgerSeq).ToList();
         var book = await db.Ledger.Where(e => seqs.Contains(e.Seq)).ToListAsync();
         Assert.Equal(entries.Sum(e => e.Quantity), book.Sum(e => e.Quantity));
-        Assert.All(book, e => Assert.Equal((EntryKind.Counted, Account.Vendor), (e.Kind, e.FromAccount)));
+        Every.One(book, e => Assert.Equal((EntryKind.Counted, Account.Vendor), (e.Kind, e.FromAccount)));
         Assert.Equal(
             6,
             entries
@@ -169,7 +170,7 @@ public sealed class ContainerTests(ContainerDemo demo) : IClassFixture<Container
                 p.Received,
             })
             .ToListAsync();
-        Assert.All(parts, p => Assert.Equal(entries.Where(e => e.ItemId == p.ItemId).Sum(e => e.Quantity), p.Received));
+        Every.One(parts, p => Assert.Equal(entries.Where(e => e.ItemId == p.ItemId).Sum(e => e.Quantity), p.Received));
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
     }
 

@@ -45,37 +45,6 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
     }
 
     [Fact]
-    public async Task A_load_without_a_door_is_dragged_to_one_and_a_press_alone_leaves_it()
-    {
-        using var browser = new Browser(demo.Url).SignIn("wanjiru");
-        browser.Go("/road");
-        var waits = browser.Wait("button.waiting[data-number='A-2627']");
-        var before = await Arrival("A-2627");
-        Assert.Null(before.PlannedDoorId);
-        waits.Click();
-        Thread.Sleep(600);
-        Assert.Equal(before.PlanVersion, (await Arrival("A-2627")).PlanVersion);
-        var (from, to) = (waits.Location, browser.Wait(".plane").Location);
-        new Actions(browser.Driver)
-            .MoveToElement(waits)
-            .ClickAndHold()
-            .MoveByOffset(200, -60)
-            .MoveByOffset(to.X + 500 - (from.X + waits.Size.Width / 2 + 200), to.Y + 32 - (from.Y + waits.Size.Height / 2 - 60))
-            .Release()
-            .Perform();
-        // It has no crew yet: the board says so, and has the nearest plan that keeps all rules.
-        browser.WaitText("Nobody is named to unload A-2627");
-        browser
-            .Until(
-                d => d.FindElements(By.CssSelector("button.go")).FirstOrDefault(b => b.Text.StartsWith("Door ", StringComparison.Ordinal)),
-                "the nearest plan"
-            )
-            .Click();
-        await Changed("A-2627", before.PlanVersion);
-        Assert.NotNull((await Arrival("A-2627")).PlannedDoorId);
-    }
-
-    [Fact]
     public async Task A_load_is_moved_by_keyboard_alone_and_escape_leaves_it_where_it_was()
     {
         using var browser = new Browser(demo.Url).SignIn("wanjiru");

@@ -7,6 +7,7 @@ using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
 using MudRoom.Data;
 using MudRoom.Server.Labels;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -48,7 +49,7 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
             )
             .ToList();
         Assert.NotEmpty(columns);
-        Assert.All(columns.Where(p => p.DeclaringType.ClrType.Namespace!.StartsWith("MudRoom", StringComparison.Ordinal)), p =>
+        Every.One(columns.Where(p => p.DeclaringType.ClrType.Namespace!.StartsWith("MudRoom", StringComparison.Ordinal)), p =>
             Assert.Equal("INTEGER", p.GetColumnType())
         );
         Assert.Throws<InvalidOperationException>(() => Storage.ToMillionths(0.0000001m));
@@ -274,7 +275,7 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         var written = (await db.Ledger.Where(e => e.Kind == EntryKind.Counted).Select(e => e.ActId).ToListAsync())
             .GroupBy(id => id)
             .ToDictionary(g => g.Key, g => g.Count());
-        Assert.All(acknowledged, id => Assert.Equal(1, written.GetValueOrDefault(id)));
+        Every.One(acknowledged, id => Assert.Equal(1, written.GetValueOrDefault(id)));
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
     }
 

@@ -7,6 +7,7 @@ using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Site;
 using MudRoom.Demo;
 using MudRoom.Server.Acts;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -74,7 +75,7 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
 
     [Fact]
     public void Every_endpoint_of_a_site_lies_under_the_site() =>
-        Assert.All(OfSites(), e => Assert.StartsWith("/api/{site}/", e.RoutePattern.RawText));
+        Every.One(OfSites(), e => Assert.StartsWith("/api/{site}/", e.RoutePattern.RawText));
 
     [Fact]
     public async Task A_stranger_gets_nothing()

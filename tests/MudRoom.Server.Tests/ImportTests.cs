@@ -7,6 +7,7 @@ using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -74,7 +75,7 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
             dilys.Act("/road/import", new { name = "twice.csv", text = Orders("PO-TWICE", 120) }, id),
             dilys.Act("/road/import", new { name = "twice.csv", text = Orders("PO-TWICE", 120) }, id)
         );
-        Assert.All(both, b => Assert.True(b.IsOk, b.Body.ToString()));
+        Every.One(both, b => Assert.True(b.IsOk, b.Body.ToString()));
         Assert.Equal(both[0].Body.GetRawText(), both[1].Body.GetRawText());
         Assert.Equal(
             "file-faults",

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -118,7 +119,7 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
         Assert.Equal("time-not-over", lifted.Code);
         Assert.DoesNotContain("UTC", lifted.Sentence, StringComparison.Ordinal);
         var cards = (await wanjiru.Ask("/cage/holds"))["holds"].EnumerateArray().ToList();
-        Assert.All(cards.Where(c => c.GetProperty("reason").GetString() == "Rule"), c =>
+        Every.One(cards.Where(c => c.GetProperty("reason").GetString() == "Rule"), c =>
             Assert.False(c.GetProperty("canDecide").GetBoolean())
         );
     }
@@ -134,7 +135,7 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
         await using var db = server.Db();
         var holds = await db.Holds.Where(h => h.BatchId == first.BatchId && h.IsOpen).OrderBy(h => h.Id).ToListAsync();
         Assert.Equal(2, holds.Count);
-        Assert.All(holds, h => Assert.Equal(h.Since.AddDays(14), h.Until));
+        Every.One(holds, h => Assert.Equal(h.Since.AddDays(14), h.Until));
         Assert.True(holds[1].Until > holds[0].Until);
         Assert.Empty((await server.Check()).Faults);
     }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -62,7 +63,7 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
         var jobs = new List<Answer>();
         foreach (var unit in units)
             jobs.Add(await petra.Act("/shelf/take", new { balance = (await Waiting(petra, unit)).GetProperty("balance").GetInt64() }));
-        Assert.All(jobs, j => Assert.True(j.IsOk, j.Body.ToString()));
+        Every.One(jobs, j => Assert.True(j.IsOk, j.Body.ToString()));
         var first = jobs[0]["job"].GetInt32();
         Assert.Equal("unit-label", (await petra.Act("/shelf/scan-goods", new { job = first, scan = "BK-60" })).Code);
         var scanned = await petra.Act("/shelf/scan-goods", new { job = first, scan = "00" + units[1] });

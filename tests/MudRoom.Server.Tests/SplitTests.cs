@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Door;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -119,7 +120,7 @@ public sealed class SplitTests
             )
             .ToListAsync();
         Assert.Equal(2, counted.Count);
-        Assert.All(counted, c => Assert.Equal((c.VendorId, "MIX-2"), (c.SourceBatch!.VendorId, c.SourceBatch.Number)));
+        Every.One(counted, c => Assert.Equal((c.VendorId, "MIX-2"), (c.SourceBatch!.VendorId, c.SourceBatch.Number)));
         Assert.Equal("OWN-7", counted[0].Number);
         Assert.NotEqual("OWN-7", counted[1].Number);
     }

@@ -170,7 +170,7 @@ public sealed class Inspection
             return new Refusal(
                 BenchRefusals.LotEmpty,
                 $"{Number} has no goods: what was counted was taken back.",
-                "Nothing is to be done."
+                "There is nothing to do."
             );
         var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit);
         if (unit is null && lotSize is null)

@@ -38,7 +38,7 @@ public static class BenchRefusals
     public static readonly RefusalKind LotEmpty = new(
         "lot-empty",
         "… has no goods: what was counted was taken back.",
-        "Nothing is to be done."
+        "There is nothing to do."
     );
 
     public static readonly RefusalKind LotSizeAbsurd = new("lot-size-absurd", "… cannot be the size of the lot.", "Count again.");

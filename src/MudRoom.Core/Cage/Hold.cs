@@ -226,6 +226,6 @@ public sealed class Hold
         new(
             CageRefusals.HoldLifted,
             $"{Number} was lifted by {LiftedBy} on {local(LiftedAt!.Value):yyyy-MM-dd}.",
-            "Nothing is to be done."
+            "There is nothing to do."
         );
 }

@@ -5,7 +5,7 @@ public static class CageRefusals
 {
     public static readonly RefusalKind ChoiceUnknown = new("choice-unknown", "That is no decision.", "Choose one from the list.");
 
-    public static readonly RefusalKind HoldLifted = new("hold-lifted", "… was lifted by … on ….", "Nothing is to be done.", 409);
+    public static readonly RefusalKind HoldLifted = new("hold-lifted", "… was lifted by … on ….", "There is nothing to do.", 409);
 
     public static readonly RefusalKind MoreThanHeld = new(
         "more-than-held",

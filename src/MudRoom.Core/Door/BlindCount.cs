@@ -72,7 +72,7 @@ public sealed class SecondCount
     public Refusal? Take(decimal quantity, Person person, IReadOnlyCollection<int> firstCounters, DateTimeOffset at)
     {
         if (State != SecondCountState.Waiting)
-            return new Refusal(HouseRefusals.Decided, $"{CountedBy} has counted it already.", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{CountedBy} has counted it already.", "There is nothing to do.");
         if (firstCounters.Contains(person.Id))
             return new Refusal(
                 DoorRefusals.SamePerson,

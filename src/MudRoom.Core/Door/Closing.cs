@@ -87,7 +87,7 @@ public sealed class Receipt
         if (ReversedAt is not null)
             return new Refusal(DoorRefusals.Reversed, $"{Number} is reversed.", "It cannot be invoiced.");
         if (InvoicedAt is not null)
-            return new Refusal(HouseRefusals.Decided, $"{Number} is marked as invoiced already.", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{Number} is marked as invoiced already.", "There is nothing to do.");
         InvoicedAt = at;
         return null;
     }

@@ -296,7 +296,7 @@ public static class DoorRefusals
         "Count them aside as held: a supervisor decides in Cage."
     );
 
-    public static readonly RefusalKind TakenBack = new("taken-back", "That was taken back already.", "Nothing is to be done.");
+    public static readonly RefusalKind TakenBack = new("taken-back", "That was taken back already.", "There is nothing to do.");
 
     public static readonly RefusalKind TallyOpen = new("tally-open", "The tally of … is open.", "Count on.");
 

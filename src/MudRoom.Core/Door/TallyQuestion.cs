@@ -59,7 +59,7 @@ public sealed class TallyQuestion
     public Refusal? Settle(string answer, string by, DateTimeOffset at)
     {
         if (!IsOpen)
-            return new Refusal(HouseRefusals.Decided, $"{AnsweredBy} has answered already: {Answer}", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{AnsweredBy} has answered already: {Answer}", "There is nothing to do.");
         (Answer, AnsweredBy, AnsweredAt, IsOpen) = (answer, by, at, false);
         return null;
     }

@@ -339,7 +339,7 @@ public sealed class Arrival
     public Refusal? Withdraw(string? reason, bool counted, DateTimeOffset at)
     {
         if (State == ArrivalState.Withdrawn)
-            return new Refusal(RoadRefusals.Withdrawn, $"{Number} is withdrawn already: {WithdrawnWhy}", "Nothing is to be done.");
+            return new Refusal(RoadRefusals.Withdrawn, $"{Number} is withdrawn already: {WithdrawnWhy}", "There is nothing to do.");
         if (State == ArrivalState.CountedIn)
             return new Refusal(RoadRefusals.TallyClosed, $"{Number} is counted in.", "Return what should not have come.");
         if (counted)

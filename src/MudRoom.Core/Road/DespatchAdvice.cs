@@ -41,7 +41,7 @@ public sealed class AdviceDifference
     public Refusal? Decide(string decision, string by, DateTimeOffset at)
     {
         if (DecidedAt is not null)
-            return new Refusal(HouseRefusals.Decided, $"{DecidedBy} has decided already: {Decision}", "Nothing is to be done.");
+            return new Refusal(HouseRefusals.Decided, $"{DecidedBy} has decided already: {Decision}", "There is nothing to do.");
         if (string.IsNullOrWhiteSpace(decision))
             return new Refusal(HouseRefusals.NoteMissing, "A decision wants a sentence.", "Say what is to be done with it.");
         Decision = decision.Trim();

@@ -51,6 +51,12 @@ public sealed class Order
     public Cancellation? Cancellation { get; private set; }
     public List<OrderLine> Lines { get; init; } = [];
 
+    /// <summary>The state as it is shown. While a tally goes on its orders are not touched: that some of it has come shows at once, and
+    /// stands in the order when the tally is closed.</summary>
+    /// <param name="state">As it is kept.</param>
+    /// <param name="begun">True when some of it was counted.</param>
+    public static OrderState Shown(OrderState state, bool begun) => state == OrderState.Open && begun ? OrderState.PartlyReceived : state;
+
     /// <summary>True for orders whose goods may be tallied.</summary>
     public bool IsOpen => State is OrderState.Open or OrderState.PartlyReceived;
 
@@ -66,7 +72,7 @@ public sealed class Order
     public Refusal? OpenForReceiving()
     {
         if (State != OrderState.Draft)
-            return new Refusal(RoadRefusals.NotDraft, $"{Number} is no draft.", "Nothing is to be done.");
+            return new Refusal(RoadRefusals.NotDraft, $"{Number} is no draft.", "There is nothing to do.");
         State = OrderState.Open;
         foreach (var part in Lines.SelectMany(l => l.Parts))
             part.SetDraft(false);

@@ -115,7 +115,7 @@ public static class RoadRefusals
 
     public static readonly RefusalKind NotCancelled = new("not-cancelled", "… is not cancelled.", "Nothing is to be taken back.");
 
-    public static readonly RefusalKind NotDraft = new("not-draft", "… is no draft.", "Nothing is to be done.");
+    public static readonly RefusalKind NotDraft = new("not-draft", "… is no draft.", "There is nothing to do.");
 
     public static readonly RefusalKind NotEmpty = new(
         "not-empty",
@@ -242,5 +242,5 @@ public static class RoadRefusals
         "Type a name."
     );
 
-    public static readonly RefusalKind Withdrawn = new("withdrawn", "… is withdrawn already: …", "Nothing is to be done.");
+    public static readonly RefusalKind Withdrawn = new("withdrawn", "… is withdrawn already: …", "There is nothing to do.");
 }

@@ -45,7 +45,7 @@ public static class ShelfRefusals
         "Scan the goods you put down once more, then the bin."
     );
 
-    public static readonly RefusalKind PutAwayAlready = new("put-away-already", "It stands in … already.", "Nothing is to be done.");
+    public static readonly RefusalKind PutAwayAlready = new("put-away-already", "It stands in … already.", "There is nothing to do.");
 
     public static readonly RefusalKind UnitLabel = new(
         "unit-label",

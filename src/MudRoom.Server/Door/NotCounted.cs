@@ -25,7 +25,7 @@ public static class NotCounted
     static async Task<Outcome<DoneAnswer>> Run(Act act, NotCountedRequest request)
     {
         if (request.Reason.OrNull() is not { Length: <= 200 } reason)
-            return new Refusal(BenchRefusals.ReasonMissing, "What is not to count wants a reason of at most 200 characters.", "Say why.");
+            return new Refusal(BenchRefusals.ReasonMissing, "Leaving it uncounted wants a reason of at most 200 characters.", "Say why.");
         if (request.What.OrNull() is not { Length: <= 300 } what || request.Scanned is { Length: > 2000 })
             return new Refusal(HouseRefusals.Unreadable, "What it was is missing or too long.", "Load the page again.");
         var subject = request.Arrival.OrNull() is { } number ? (await act.Db.Arrivals.Numbered(act.Site, number))?.Number : act.Site.Code;
@@ -36,7 +36,7 @@ public static class NotCounted
             act.Write(
                 EntryKind.NotCounted,
                 subject,
-                $"Not to count: "
+                $"Left uncounted: "
                     + $"{what}{(request.Scanned.OrNull() is { } scan ? $", scanned as {scan.Replace('\u001d', '␝')}" : "")}. {reason}"
             );
             act.Touch("arrival:" + subject);
@@ -49,7 +49,7 @@ public static class NotCounted
         if (entry is null)
             return Problems.NotFound("entry", said.ToString());
         if (await act.Db.Ledger.AnyAsync(e => e.SiteId == act.Site.Id && e.Subject == subject && e.Undoes == entry.Seq))
-            return new Refusal(DoorRefusals.TakenBack, "That was taken back already.", "Nothing is to be done.");
+            return new Refusal(DoorRefusals.TakenBack, "That was taken back already.", "There is nothing to do.");
         act.Write(EntryKind.NotCounted, subject, $"To count after all: {what}.", undoes: entry.Seq);
         return new DoneAnswer($"{what} is to count after all.");
     }

@@ -194,7 +194,7 @@ public static class Orders
             .. rows.Select(o => new OrderRowView(
                 o.Number,
                 o.Kind,
-                StateNow(o.State, o.Begun),
+                Core.Road.Order.Shown(o.State, o.Begun),
                 inquiry.SetUp.Vendors[o.VendorId].Name,
                 o.OrderDate,
                 o.Lines,
@@ -202,10 +202,6 @@ public static class Orders
             )),
         ];
     }
-
-    /// <summary>While a tally goes on its orders are not touched: that some of it has come shows here at once, and in the order when the
-    /// tally is closed.</summary>
-    static OrderState StateNow(OrderState state, bool begun) => state == OrderState.Open && begun ? OrderState.PartlyReceived : state;
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Print(Inquiry inquiry, string number)
     {
@@ -310,7 +306,7 @@ public static class Orders
             new OrderAnswer(
                 order.Number,
                 order.Kind,
-                StateNow(order.State, order.Lines.Any(l => l.Parts.Any(p => p.Received > 0))),
+                Core.Road.Order.Shown(order.State, order.Lines.Any(l => l.Parts.Any(p => p.Received > 0))),
                 vendor.Name,
                 vendor.ContactName,
                 vendor.Telephone,

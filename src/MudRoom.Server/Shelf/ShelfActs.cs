@@ -324,7 +324,7 @@ public static class ShelfActs
             return new Refusal(
                 ShelfRefusals.PutAwayAlready,
                 $"It stands in {act.SetUp.Address(rows[0].BinId)} already.",
-                "Nothing is to be done."
+                "There is nothing to do."
             );
         return (waiting[0], waiting[0].UnitId is null || byUnit);
     }

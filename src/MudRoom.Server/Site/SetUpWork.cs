@@ -754,12 +754,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
                         .Entity
                 );
             if (opening.Source is { } of && opening.Batch is { } joined && !BatchRules.MayJoin(joined, of.Vendor, of.Number))
-                opening.Row.Fault(
-                    "batch",
-                    joined.SourceBatch is { } holds
-                        ? $"holds source batch {holds.Number} of {setUp.Vendors.GetValueOrDefault(holds.VendorId)?.Name ?? "another vendor"}: one batch holds one of one vendor"
-                        : "holds goods of no source batch"
-                );
+                opening.Row.Fault("batch", "holds another source batch: one batch holds one, of one vendor");
             opening.Unit = opening.On is not { } on ? null : Find(units, on.Sscc, () => db
                         .Units.Add(
                             new LogisticUnit

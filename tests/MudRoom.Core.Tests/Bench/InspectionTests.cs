@@ -271,7 +271,13 @@ public sealed class InspectionTests
     }
 
     [Fact]
-    public void A_lot_that_is_drawn_grows_no_more() => Assert.Equal("sample-drawn", Drawn().Grow(1).Code());
+    public void A_lot_that_is_drawn_grows_no_more()
+    {
+        var drawn = Drawn();
+        var before = (drawn.Quantity, drawn.Sample!.Size, drawn.Sample.Letter);
+        Assert.Equal("sample-drawn", drawn.Grow(1).Code());
+        Assert.Equal(before, (drawn.Quantity, drawn.Sample!.Size, drawn.Sample.Letter));
+    }
 
     [Fact]
     public void The_hash_covers_what_was_asked_too_and_an_old_sheet_is_checked_by_its_own_version()

@@ -1,3 +1,4 @@
+using CsCheck;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 
@@ -26,6 +27,24 @@ public sealed class HoldTests
         Assert.Null(hold.Grow(360, local));
         return hold;
     }
+
+    /// <summary>Whatever the clock at the site does in between: counted in ticks, from any start and offset.</summary>
+    [Fact]
+    public void The_time_of_a_rule_is_never_short_and_never_long() =>
+        Gen.Select(Gen.Int[1, 60], Gen.Int[0, 366 * 24], Gen.Int[-11, 13])
+            .Sample(
+                (days, hour, offset) =>
+                {
+                    var from = new DateTimeOffset(2026, 1, 1, 0, 0, 0, TimeSpan.Zero).AddHours(hour).ToOffset(TimeSpan.FromHours(offset));
+                    var until = new HoldRule
+                    {
+                        Category = "any",
+                        Days = days,
+                        Name = "Quarantine",
+                    }.Until(from);
+                    return until.UtcTicks - from.UtcTicks == days * 864_000_000_000L;
+                }
+            );
 
     [Fact]
     public void A_rule_holds_for_so_many_times_24_hours_never_short()

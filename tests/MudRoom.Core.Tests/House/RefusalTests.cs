@@ -88,7 +88,8 @@ public sealed class RefusalTests
     public void The_device_knows_their_codes() =>
         AsKept(
             "web/src/lib/api/refusals.ts",
-            "/** Codes of all that the server refuses. Made from its values; docs/refusals.md says what each means. */\nexport type RefusalCode =\n"
+            "/** Codes of all that the server refuses. Made from its values; docs/refusals.md says what each means. */\n"
+                + "export type RefusalCode =\n"
                 + string.Join("\n", all.Select(k => k.Kind.Code).Order(StringComparer.Ordinal).Select(c => $"  | '{c}'"))
                 + ";\n"
         );

@@ -3,6 +3,7 @@ using MudRoom.Core.Site;
 using MudRoom.Exchange;
 using MudRoom.Exchange.Csv;
 using MudRoom.Exchange.Edifact;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests.Trade;
 
@@ -93,7 +94,7 @@ public sealed class TradeFileTests
             [(1, "ITEM-100", 960m, 1.25m), (2, "ITEM-200", 1200m, 3.4m)],
             order.Lines.Select(l => (l.Number, l.Item!.Code, l.Quantity!.Value, l.Price!.Value))
         );
-        Assert.All(order.Lines, l => Assert.Equal((new DateOnly(2026, 3, 10), site), (l.Due!.Value, l.Site)));
+        Every.One(order.Lines, l => Assert.Equal((new DateOnly(2026, 3, 10), site), (l.Due!.Value, l.Site)));
     }
 
     [Fact]

@@ -123,14 +123,14 @@
                 }}
               >
                 <label class="field"
-                  ><span class="sr-only">Why {w.words} is not to count</span><input
+                  ><span class="sr-only">Why {w.words} is left uncounted</span><input
                     name="not-counted"
                     bind:value={reasons[w.seq!]}
-                    placeholder="why it is not to count"
+                    placeholder="why not"
                     maxlength="200"
                     required
                   /></label
-                ><button class="button">It is not to count</button>
+                ><button class="button">Do not count it</button>
               </form>
             {:else}<button class="button" onclick={() => waiting.forget(w)}>Take it off the list</button>{/if}
           </li>
@@ -138,7 +138,7 @@
         {#each left as w (w.seq)}
           <li>
             <span class="grow quiet"
-              >Not to count: <b>{w.words}</b> <span class="c">{w.arrival} {clock(w.at)}</span>, {w.left!.reason}</span
+              >Left uncounted: <b>{w.words}</b> <span class="c">{w.arrival} {clock(w.at)}</span>, {w.left!.reason}</span
             >
             <button class="button" onclick={() => run(() => waiting.takeBackLeft(w))}>Count it after all</button>
             <button class="button" onclick={() => waiting.forget(w)}>Take it off the list</button>

@@ -623,7 +623,7 @@ describe('what came back from a dead spot', () => {
     ).toMatchObject([{ sourceBatch: 'NC-0310-2', bestBefore: '2028-02-01' }]);
   });
 
-  it('is not to count only with a reason, which goes into the book and can be taken back', async () => {
+  it('is left uncounted only with a reason, which goes into the book and can be taken back', async () => {
     const said: unknown[] = [];
     server.on('/api/LM/door/not-counted', (call) => {
       said.push(call.body);

@@ -166,7 +166,7 @@ describe('what waits on a device', () => {
     expect((await waiting.keepScan('A-2618', 'B', 'Box', box)).sscc).toBeUndefined();
   });
 
-  it('is gone when the person has said that it is not to count', async () => {
+  it('is gone when the person has said to leave it uncounted', async () => {
     await keep(2);
     await waiting.forget(waiting.all[0]!);
     await waiting.load();

@@ -91,7 +91,7 @@
   }
 </script>
 
-{#if wanted.length > 0}
+{#if wanted.some((field) => !values[field]) || offers.length > 0 || said}
   <div class="printed">
     <label class="button"
       ><ScanText size={18} aria-hidden="true" />

@@ -74,7 +74,9 @@ const forms: { pattern: RegExp; read: (m: RegExpExecArray, monthFirst: boolean) 
   },
   {
     pattern: new RegExp(
-      `(?<![0-9A-Z])(?:([0-9OQD@]?[0-9OoQIl|@S])\\s?[-./]?\\s?)?([A-Za-z\u00C0-\u00FF0]{3,9})\\.?\\s?[-./']?\\s?(2${figure}{3}|${figure}{2})(?!${figure}|[A-Z])`,
+      '(?<![0-9A-Z])(?:([0-9OQD@]?[0-9OoQIl|@S])\\s?[-./]?\\s?)?' +
+        "([A-Za-z\u00C0-\u00FF0]{3,9})\\.?\\s?[-./']?\\s?" +
+        `(2${figure}{3}|${figure}{2})(?!${figure}|[A-Z])`,
       'g',
     ),
     read: (m) => {

@@ -45,15 +45,24 @@ const leastConfidence = 40;
 const leastForDates = 20;
 
 /** Words that stand before a value, as labels of several countries have them; the longest that fits rules. */
-const words: Record<Field, string> = {
-  sourceBatch:
-    'BATCH NUMBER|BATCH NO|BATCH CODE|BATCH|B/N|LOT NUMBER|LOT NO|LOT NR|LOT CODE|LOT|LOTE|LOTTO|CHARGEN-NR|CHARGE NR|CHARGE|CH-B|PARTIJ',
-  production:
-    'PRODUCTION DATE|PRODUCTION|PROD DATE|PRODUCED ON|PRODUCED|PROD|MANUFACTURED|MFG DATE|MFG|MFD|PACKED ON|PACKED|PKD|HERGESTELLT AM|HERGESTELLT|HERST|FABRIQUE LE|FABRICATION|FABR|FAB|FECHA FAB|PROD-DATUM',
-  bestBefore:
-    'BEST BEFORE END|BEST BEFORE|BEST BY|BBE|BBD|BB|MINDESTENS HALTBAR BIS|MHD|DDM|DLUO|THT|TMC|A CONSOMMER DE PREFERENCE AVANT|CONSUMIR PREF|CONSUMIR PREFERENTEMENTE ANTES DE',
-  expiry:
-    'EXPIRY DATE|EXPIRY|EXPIRES|EXP DATE|EXP|USE BY|USE BEFORE|VERWENDBAR BIS|VERW BIS|A CONSOMMER JUSQU AU|DLC|CADUCIDAD|CAD|VALIDADE|SCADENZA|SCAD|TGT',
+const words: Record<Field, string[]> = {
+  sourceBatch: [
+    'BATCH NUMBER|BATCH NO|BATCH CODE|BATCH|B/N|LOT NUMBER|LOT NO|LOT NR|LOT CODE|LOT|LOTE|LOTTO',
+    'CHARGEN-NR|CHARGE NR|CHARGE|CH-B|PARTIJ',
+  ],
+  production: [
+    'PRODUCTION DATE|PRODUCTION|PROD DATE|PRODUCED ON|PRODUCED|PROD|MANUFACTURED|MFG DATE|MFG|MFD',
+    'PACKED ON|PACKED|PKD|HERGESTELLT AM|HERGESTELLT|HERST|PROD-DATUM',
+    'FABRIQUE LE|FABRICATION|FABR|FAB|FECHA FAB',
+  ],
+  bestBefore: [
+    'BEST BEFORE END|BEST BEFORE|BEST BY|BBE|BBD|BB|MINDESTENS HALTBAR BIS|MHD|DDM|DLUO|THT|TMC',
+    'A CONSOMMER DE PREFERENCE AVANT|CONSUMIR PREF|CONSUMIR PREFERENTEMENTE ANTES DE',
+  ],
+  expiry: [
+    'EXPIRY DATE|EXPIRY|EXPIRES|EXP DATE|EXP|USE BY|USE BEFORE|VERWENDBAR BIS|VERW BIS',
+    'A CONSOMMER JUSQU AU|DLC|CADUCIDAD|CAD|VALIDADE|SCADENZA|SCAD|TGT',
+  ],
 };
 /** A word without what stands around it, and with one sign for those that readers of print take for one another. */
 const plain = (read: string): string =>
@@ -67,8 +76,13 @@ const plain = (read: string): string =>
     .replaceAll('5', 'S')
     .replaceAll('8', 'B');
 
-const ways = (Object.entries(words) as [Field, string][])
-  .flatMap(([field, list]) => list.split('|').map((word) => ({ field, word: word.split(' ').map(plain) })))
+const ways = (Object.entries(words) as [Field, string[]][])
+  .flatMap(([field, lists]) =>
+    lists
+      .join('|')
+      .split('|')
+      .map((word) => ({ field, word: word.split(' ').map(plain) })),
+  )
   .sort((a, b) => b.word.length - a.word.length || b.word.join('').length - a.word.join('').length);
 
 interface Named {

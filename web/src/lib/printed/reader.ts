@@ -17,8 +17,8 @@ export const widest = 1400;
 const softness = [2, 3, 0, 4];
 
 /**
- * Offers of a photograph. It is read up to four times, each time with its dots run together otherwise, until two readings agree on all that is
- * asked.
+ * Offers of a photograph. It is read up to four times, each time with its dots run together otherwise, until two
+ * readings agree on all that is asked.
  */
 export async function readLabel(picture: Grey, wanted: Wanted, recognise: Recognise): Promise<Offer[]> {
   const readings: Offer[][] = [];

@@ -111,7 +111,7 @@
         {#if note}<p>
             Delivery note <b class="c">{note}</b> <button class="link" onclick={() => (note = '')}>Not this one</button>
           </p>{/if}
-        <h2>What is open and on no arrival</h2>
+        <h2>Open orders without an arrival</h2>
         <label class="field"
           ><span>Vendor</span><input
             name="vendor"
