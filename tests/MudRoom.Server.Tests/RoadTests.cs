@@ -725,7 +725,7 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         {
             var answer = await dilys.Ask("/road/orders?kind=" + kind);
             ofKinds += answer["total"].GetInt32();
-            Every.One(answer["rows"].EnumerateArray(), r => Assert.Equal(kind, r.GetProperty("kind").GetString()));
+            Assert.All(answer["rows"].EnumerateArray(), r => Assert.Equal(kind, r.GetProperty("kind").GetString()));
         }
 
         Assert.Equal(total, ofKinds);
@@ -735,7 +735,7 @@ public sealed class RoadTests(DemoServer server) : IClassFixture<DemoServer>
         {
             var answer = await dilys.Ask("/road/orders?state=" + state);
             sum += answer["total"].GetInt32();
-            Every.One(answer["rows"].EnumerateArray(), r => Assert.Equal(state, r.GetProperty("state").GetString()));
+            Assert.All(answer["rows"].EnumerateArray(), r => Assert.Equal(state, r.GetProperty("state").GetString()));
         }
 
         Assert.Equal(total, sum);
