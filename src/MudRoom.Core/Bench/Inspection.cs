@@ -253,7 +253,7 @@ public sealed class Inspection
             var was = Words(characteristic, finding.Value, finding.Conforms);
             if ((!finding.Conforms && conforms || finding.By != by) && found.Reason.OrNull() is not { Length: <= 200 })
                 return new Refusal(
-                    BenchRefusals.ReasonMissing,
+                    HouseRefusals.ReasonMissing,
                     $"Piece {piece}, {characteristic.Name}, was {was}, found by {finding.By}. Changing "
                         + $"it{(finding.Conforms ? "" : conforms ? " to one that conforms" : "")} wants a reason of at most 200 "
                         + $"characters.",

@@ -49,22 +49,10 @@ public static class BenchRefusals
         "Count how many … the lot has, and type it."
     );
 
-    public static readonly RefusalKind NotAllThere = new(
-        "not-all-there",
-        "… speaks for …, and only … of it stand on the site to inspect.",
-        "Have the places counted, then sign."
-    );
-
     public static readonly RefusalKind PieceOutside = new(
         "piece-outside",
         "… is looked at on pieces 1 to …; … is none of them.",
         "Choose a piece of the sample."
-    );
-
-    public static readonly RefusalKind ReasonMissing = new(
-        "reason-missing",
-        "Piece …, …, was …, found by …. Changing it wants a reason of at most 200 characters.",
-        "Say why."
     );
 
     public static readonly RefusalKind SampleDrawn = new("sample-drawn", "The sample of … is drawn already.", "Go on with its sheet.", 409);

@@ -220,7 +220,7 @@ public sealed class Hold
     }
 
     Refusal Runs(SiteTime local) =>
-        new(CageRefusals.TimeNotOver, $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
+        new(HouseRefusals.TimeNotOver, $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
 
     Refusal Gone(SiteTime local) =>
         new(

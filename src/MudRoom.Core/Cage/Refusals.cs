@@ -25,8 +25,6 @@ public static class CageRefusals
         "Wait until they are put down."
     );
 
-    public static readonly RefusalKind TimeNotOver = new("time-not-over", "… lasts until ….", "Come back then.");
-
     public static readonly RefusalKind WantsDecision = new(
         "wants-decision",
         "… holds rejected goods. They are not lifted, they are decided over.",

@@ -45,8 +45,6 @@ public static class DoorRefusals
 
     public static readonly RefusalKind CodeKnown = new("code-known", "… is known: ….", "Scan it again.");
 
-    public static readonly RefusalKind CodeLong = new("code-long", "… has more than 40 characters.", "Look at the label again.");
-
     public static readonly RefusalKind CodeUnknown = new(
         "code-unknown",
         "… is no item, bin, order or unit here.",
@@ -89,8 +87,6 @@ public static class DoorRefusals
         "Look at them in Cage first."
     );
 
-    public static readonly RefusalKind ItemUnknown = new("item-unknown", "No item has the code ….", "Scan its label, or find it in Site.");
-
     public static readonly RefusalKind LabelNone = new(
         "label-none",
         "… was counted by …: no pack of it gets a label.",
@@ -121,15 +117,6 @@ public static class DoorRefusals
         "Return at most that."
     );
 
-    public static readonly RefusalKind MoreThanThere = new("more-than-there", "… has … free.", "Issue what is there.");
-
-    public static readonly RefusalKind NotFound = new(
-        "not-found",
-        "There is no … at this site.",
-        "Look at the number again, or find it in Book.",
-        404
-    );
-
     public static readonly RefusalKind NotInspected = new(
         "not-inspected",
         "… for a verdict; here receipts are posted after the inspection.",
@@ -141,8 +128,6 @@ public static class DoorRefusals
         "… is on no order of this arrival.",
         "Look at the label again. If it is right, count it aside as on no order, or ask a supervisor to add its order."
     );
-
-    public static readonly RefusalKind NoteLong = new("note-long", "The comment has more than 1000 characters.", "Shorten it.");
 
     public static readonly RefusalKind NothingCounted = new(
         "nothing-counted",
@@ -189,8 +174,6 @@ public static class DoorRefusals
         "The goods were good until …, … days ago.",
         "Count them aside, or send them back."
     );
-
-    public static readonly RefusalKind PictureMissing = new("picture-missing", "… wants a picture.", "Take one, then count it.");
 
     public static readonly RefusalKind PlaceMissing = new(
         "place-missing",
@@ -306,8 +289,6 @@ public static class DoorRefusals
         "Sign its verdict first; what is rejected can go back."
     );
 
-    public static readonly RefusalKind TooMany = new("too-many", "… scales are known already.", "Use the name of one of them.");
-
     public static readonly RefusalKind TooManyLevels = new(
         "too-many-levels",
         "An entry has at most … pack levels.",
@@ -355,8 +336,6 @@ public static class DoorRefusals
     public static readonly RefusalKind UnitUnknown = new("unit-unknown", "No unit was scanned.", "Scan its label.");
 
     public static readonly RefusalKind UnitUsed = new("unit-used", "Unit number … is used already.", "Print a new label.");
-
-    public static readonly RefusalKind UnitWhole = new("unit-whole", "A labelled unit goes out whole.", "Send all of it.");
 
     public static readonly RefusalKind VendorMissing = new(
         "vendor-missing",

@@ -41,7 +41,7 @@ public static class Serials
         if (all.Count == 0)
             return new Refusal(DoorRefusals.SerialMissing, "There is no serial number.", "Scan or type it.");
         if (all.Find(s => s.Length > 40) is { } lengthy)
-            return new Refusal(DoorRefusals.CodeLong, $"{lengthy[..20]}… has more than 40 characters.", "Look at the label again.");
+            return new Refusal(HouseRefusals.CodeLong, $"{lengthy[..20]}… has more than 40 characters.", "Look at the label again.");
         return all.GroupBy(s => s, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice
             ? new Refusal(DoorRefusals.SerialTwice, $"{twice.Key} stands twice.", "Take one away.")
             : all;

@@ -70,7 +70,7 @@ public static class TallyRules
         if (count.Reason is { WantsSentence: true } wordy && string.IsNullOrWhiteSpace(count.Note))
             return new Refusal(HouseRefusals.NoteMissing, $"{wordy.Name} wants a sentence.", "Say what is wrong and how it came.");
         if (count.Reason is { WantsPicture: true } shown && count.Pictures == 0)
-            return new Refusal(DoorRefusals.PictureMissing, $"{shown.Name} wants a picture.", "Take one, then count it.");
+            return new Refusal(HouseRefusals.PictureMissing, $"{shown.Name} wants a picture.", "Take one, then count it.");
         if (WeightOff(count) is { } off && count.Aside is null)
             return off;
 

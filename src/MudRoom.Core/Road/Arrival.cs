@@ -144,7 +144,7 @@ public sealed class Arrival
         if (MayBePlanned(seen, local) is { } not)
             return not;
         if (door is not null && door.SiteId != SiteId)
-            return new Refusal(RoadRefusals.OtherSite, $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
+            return new Refusal(HouseRefusals.OtherSite, $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         PlannedDoorId = door?.Id;
         Planned = start;
         Crew = [.. crew];
@@ -160,7 +160,7 @@ public sealed class Arrival
     {
         if (note is { Length: > 40 })
             return new Refusal(
-                RoadRefusals.DeliveryNoteLong,
+                HouseRefusals.DeliveryNoteLong,
                 "A delivery note number has more than 40 characters.",
                 "Look at the paper again."
             );
@@ -277,12 +277,12 @@ public sealed class Arrival
         if (State == ArrivalState.Withdrawn)
             return Gone();
         if (State == ArrivalState.CountedIn)
-            return new Refusal(RoadRefusals.TallyClosed, $"{Number} is counted in already.", "Nothing is left to unload.");
+            return new Refusal(HouseRefusals.TallyClosed, $"{Number} is counted in already.", "Nothing is left to unload.");
         if (door.SiteId != SiteId)
-            return new Refusal(RoadRefusals.OtherSite, $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
+            return new Refusal(HouseRefusals.OtherSite, $"Door {door.Number} belongs to another site.", "Choose a door of this site.");
         if (standsThere is not null && standsThere.Id != Id)
             return new Refusal(
-                RoadRefusals.DoorTaken,
+                HouseRefusals.DoorTaken,
                 $"{standsThere.Number} stands at door {door.Number}.",
                 "Choose another door, or close that tally first."
             );
@@ -341,7 +341,7 @@ public sealed class Arrival
         if (State == ArrivalState.Withdrawn)
             return new Refusal(RoadRefusals.Withdrawn, $"{Number} is withdrawn already: {WithdrawnWhy}", "There is nothing to do.");
         if (State == ArrivalState.CountedIn)
-            return new Refusal(RoadRefusals.TallyClosed, $"{Number} is counted in.", "Return what should not have come.");
+            return new Refusal(HouseRefusals.TallyClosed, $"{Number} is counted in.", "Return what should not have come.");
         if (counted)
             return new Refusal(RoadRefusals.Counted, $"Goods of {Number} are counted already.", "Take back its counts first.");
         if (Manifest.Exists(m => m.InTransit > 0))
@@ -409,7 +409,7 @@ public sealed class Arrival
                 State = ArrivalState.Expected;
             });
         return new Refusal(
-            RoadRefusals.NothingToTakeBack,
+            HouseRefusals.NothingToTakeBack,
             $"{Number} has not come yet: there is no step to take back.",
             "Look at its history."
         );
@@ -428,7 +428,7 @@ public sealed class Arrival
             ArrivalState.AtDoor => null,
             ArrivalState.Withdrawn => Gone(),
             ArrivalState.CountedIn => new Refusal(
-                RoadRefusals.TallyClosed,
+                HouseRefusals.TallyClosed,
                 $"The tally of {Number} was closed. Nothing more can be counted on it.",
                 "Open a new arrival for what is still there."
             ),

@@ -43,38 +43,10 @@ public static class RoadRefusals
 
     public static readonly RefusalKind CountedIn = new("counted-in", "… is counted in.", "Open its tally again first.");
 
-    public static readonly RefusalKind DeliveryNoteLong = new(
-        "delivery-note-long",
-        "A delivery note number has more than 40 characters.",
-        "Look at the paper again."
-    );
-
     public static readonly RefusalKind DocumentMissing = new(
         "document-missing",
         "Say in at most 60 characters what paper says so.",
         "Type the number of the bill of lading."
-    );
-
-    public static readonly RefusalKind DoorMissing = new("door-missing", "No door was named.", "Say at which door the goods are.");
-
-    public static readonly RefusalKind DoorTaken = new(
-        "door-taken",
-        "… stands at door ….",
-        "Choose another door, or close that tally first.",
-        409
-    );
-
-    public static readonly RefusalKind FileKind = new(
-        "file-kind",
-        "… is no PNG, JPEG, WebP or PDF, whatever it is called.",
-        "Attach a picture or a PDF."
-    );
-
-    public static readonly RefusalKind FileTooLarge = new(
-        "file-too-large",
-        "What was sent is larger than ….",
-        "Part the file. Nothing was changed.",
-        413
     );
 
     public static readonly RefusalKind GateDiffers = new(
@@ -133,28 +105,10 @@ public static class RoadRefusals
         "Say why it is sent away."
     );
 
-    public static readonly RefusalKind NothingOpen = new(
-        "nothing-open",
-        "No open order is left that nothing brings yet.",
-        "Ask for an order first."
-    );
-
-    public static readonly RefusalKind NothingToTakeBack = new(
-        "nothing-to-take-back",
-        "… has not come yet: there is no step to take back.",
-        "Look at its history."
-    );
-
     public static readonly RefusalKind NothingToTakeOver = new(
         "nothing-to-take-over",
         "Nothing of … is ours on the way.All of … is ours on the way already.",
         "Look at its lines."
-    );
-
-    public static readonly RefusalKind NumberTaken = new(
-        "number-taken",
-        "… has a source batch … of this vendor already.",
-        "Look at that one."
     );
 
     public static readonly RefusalKind OrderDone = new("order-done", "… is … already.", "Nothing is left to cancel.");
@@ -164,8 +118,6 @@ public static class RoadRefusals
     public static readonly RefusalKind OrderNumber = new("order-number", "An order number has 1 to 30 characters.", "Type it.");
 
     public static readonly RefusalKind OrdersMissing = new("orders-missing", "Nothing was chosen.", "Choose an order or a line.");
-
-    public static readonly RefusalKind OtherSite = new("other-site", "Door … belongs to another site.", "Choose a door of this site.");
 
     public static readonly RefusalKind PlanBreaksRule = new(
         "plan-breaks-rule",
@@ -208,18 +160,10 @@ public static class RoadRefusals
         "Count what else is aboard by its order, or make a new arrival."
     );
 
-    public static readonly RefusalKind TallyClosed = new("tally-closed", "… is counted in already.", "Nothing is left to unload.", 409);
-
     public static readonly RefusalKind UnitsAbsurd = new(
         "units-absurd",
         "… units cannot be right.",
         "Say how many pallets, cartons or parcels are aboard."
-    );
-
-    public static readonly RefusalKind VehicleUnknown = new(
-        "vehicle-unknown",
-        "… is no kind of vehicle.",
-        "Choose truck, container, van or parcel."
     );
 
     public static readonly RefusalKind VendorUnknown = new("vendor-unknown", "No vendor has the code ….", "Look in Site.");

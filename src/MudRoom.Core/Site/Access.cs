@@ -12,7 +12,7 @@ public static class Access
         SpeaksFor(administrator, person)
             ? null
             : new Refusal(
-                SiteRefusals.SiteNotYours,
+                HouseRefusals.SiteNotYours,
                 $"{person.Name} works at "
                     + $"{string.Join(" and ", person.Sites.Except(administrator.Sites, StringComparer.OrdinalIgnoreCase))}, where "
                     + $"you may not.",

@@ -31,7 +31,7 @@ public static class Quantities
                 out var number
             )
         )
-            return new Refusal(SiteRefusals.NotANumber, $"{Shortened(plain)} is no number.", "Type digits, with a point before decimals.");
+            return new Refusal(HouseRefusals.NotANumber, $"{Shortened(plain)} is no number.", "Type digits, with a point before decimals.");
         if (decimal.Round(number, 6) != number)
             return new Refusal(SiteRefusals.TooFine, $"{plain} has more than six decimals.", "Round it to what was measured.");
         return number;

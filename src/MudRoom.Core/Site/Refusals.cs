@@ -23,8 +23,6 @@ public static class SiteRefusals
 
     public static readonly RefusalKind NotADate = new("not-a-date", "is no date; write it as 2026-03-10", "Look at the date.");
 
-    public static readonly RefusalKind NotANumber = new("not-a-number", "… is no number.", "Type digits, with a point before decimals.");
-
     public static readonly RefusalKind NumberMissing = new("number-missing", "There is no number.", "Type how many there are.");
 
     public static readonly RefusalKind NumbersNotSet = new(
@@ -70,21 +68,6 @@ public static class SiteRefusals
         "A part of the scanner's settings is missing.",
         "Send it empty where there is none. Nothing was kept."
     );
-
-    public static readonly RefusalKind SiteNotYours = new(
-        "site-not-yours",
-        "… works at …, where you may not.",
-        "Ask an administrator of that site.",
-        403
-    );
-
-    public static readonly RefusalKind SpotMissing = new(
-        "spot-missing",
-        "A yard spot has a name of 1 to 20 characters.",
-        "Name it, or take it away. Nothing was kept."
-    );
-
-    public static readonly RefusalKind SpotTaken = new("spot-taken", "… stands at spot ….", "Move it first. Nothing was kept.");
 
     public static readonly RefusalKind SpotTwice = new(
         "spot-twice",

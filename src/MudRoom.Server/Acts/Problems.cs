@@ -25,7 +25,7 @@ public static class Problems
 
     /// <summary>Nothing of that number is here.</summary>
     public static Refusal NotFound(string what, string which) =>
-        new(DoorRefusals.NotFound, $"There is no {what} {which} at this site.", "Look at the number again, or find it in Book.");
+        new(HouseRefusals.NotFound, $"There is no {what} {which} at this site.", "Look at the number again, or find it in Book.");
 
     /// <summary>What could not even be read, and what broke: a sentence, and nothing of the inside.</summary>
     public static async Task Handle(HttpContext http)

@@ -315,7 +315,7 @@ public sealed class InquiryMaker(RequestDelegate next)
         var code = http.GetRouteValue("site") as string ?? "";
         if (!setUp.Sites.TryGetValue(code, out site) || !person.Sites.Contains(site.Code))
             return new Refusal(
-                SiteRefusals.SiteNotYours,
+                HouseRefusals.SiteNotYours,
                 "You may not work at this site.",
                 "Choose one of your sites, or ask the administrator."
             );

@@ -22,7 +22,7 @@ static class TooLarge
     /// <summary>The refusal of a body beyond so many bytes.</summary>
     public static Refusal Beyond(long most) =>
         new(
-            RoadRefusals.FileTooLarge,
+            HouseRefusals.FileTooLarge,
             $"What was sent is larger than {(most >= 1024 * 1024 ? $"{most / 1024 / 1024} MB" : $"{most / 1024} KB")}.",
             "Part the file. Nothing was changed."
         );

@@ -65,7 +65,7 @@ public static class BenchActs
         if (request.LotSize.OrNull() is { } typed)
         {
             if (!long.TryParse(typed, NumberStyles.None, CultureInfo.InvariantCulture, out var size))
-                return new Refusal(SiteRefusals.NotANumber, $"{typed} is no whole number.", "Type how many there are.");
+                return new Refusal(HouseRefusals.NotANumber, $"{typed} is no whole number.", "Type how many there are.");
             lotSize = size;
         }
 
@@ -108,7 +108,7 @@ public static class BenchActs
         if (inspection is null)
             return Problems.NotFound("inspection", request.Inspection);
         if (Gauges.Read(request.Text ?? "") is not { } reading)
-            return new Refusal(SiteRefusals.NotANumber, "That is no value of a gauge.", "Measure again.");
+            return new Refusal(HouseRefusals.NotANumber, "That is no value of a gauge.", "Measure again.");
         var plan = act.SetUp.Plans[inspection.PlanId];
         var open = plan
             .Characteristics.Where(c =>
@@ -155,7 +155,7 @@ public static class BenchActs
         if (inspection is null)
             return Problems.NotFound("inspection", request.Inspection);
         if ((request.Comment ?? "").Length > 1000)
-            return new Refusal(DoorRefusals.NoteLong, "The comment has more than 1000 characters.", "Shorten it.");
+            return new Refusal(HouseRefusals.NoteLong, "The comment has more than 1000 characters.", "Shorten it.");
         var plan = act.SetUp.Plans[inspection.PlanId];
         var signed = inspection.Sign(plan, act.Person.Name, request.Comment, act.Now, act.Site.LocalTime);
         if (signed.Refused(out var refusal))
@@ -225,7 +225,7 @@ public static class BenchActs
         );
         if (moved != inspection.Quantity)
             return new Refusal(
-                BenchRefusals.NotAllThere,
+                HouseRefusals.NotAllThere,
                 $"{inspection.Number} speaks for {Quantities.Show(inspection.Quantity)} {item.UnitWord}, and only "
                     + $"{Quantities.Show(moved)} of it stand on the site to inspect.",
                 "Have the places counted, then sign."

@@ -85,7 +85,7 @@ public static class CorrectSourceBatch
                 "Type the reason."
             );
         if (request.Number.OrNull() is not { Length: <= 40 } number)
-            return new Refusal(DoorRefusals.CodeLong, "A source batch has a number of 1 to 40 characters.", "Read it from the label.");
+            return new Refusal(HouseRefusals.CodeLong, "A source batch has a number of 1 to 40 characters.", "Read it from the label.");
         var batch = await act.Db.SourceBatches.FirstOrDefaultAsync(b => b.Id == request.Id);
         if (batch is null)
             return Problems.NotFound("source batch", request.Id.ToString());
@@ -96,7 +96,7 @@ public static class CorrectSourceBatch
             )
         )
             return new Refusal(
-                RoadRefusals.NumberTaken,
+                HouseRefusals.NumberTaken,
                 $"{item.Name} has a source batch {number} of this vendor already.",
                 "Look at that one."
             );
@@ -131,7 +131,7 @@ public static class CorrectSourceBatch
             attributes.Value
         );
         if (changes.Count == 0)
-            return new Refusal(BookRefusals.NothingChanged, "Nothing differs from what is known.", "Change what is wrong, then keep it.");
+            return new Refusal(HouseRefusals.NothingChanged, "Nothing differs from what is known.", "Change what is wrong, then keep it.");
         foreach (var own in await act.Db.Batches.Where(b => b.SourceBatchId == batch.Id).ToListAsync())
             own.Expiry = dates.Value.Ruling(item);
         act.Write(

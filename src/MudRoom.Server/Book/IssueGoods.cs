@@ -33,7 +33,7 @@ public static class IssueGoods
     {
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null)
-            return new Refusal(DoorRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
+            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
         var item = act.SetUp.Catalogue[row.ItemId];
         var quantity = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (quantity.Refused(out var bad))
@@ -42,21 +42,21 @@ public static class IssueGoods
             return badQuantity;
         if (!Standings.MayBeIssued(row.Standing))
             return new Refusal(
-                BookRefusals.NotUsable,
+                HouseRefusals.NotUsable,
                 $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.",
                 "Have it inspected or released first."
             );
         var reference = (request.Reference ?? "").Trim();
         if (reference.Length is 0 or > 40)
             return new Refusal(
-                BookRefusals.ReferenceMissing,
+                HouseRefusals.ReferenceMissing,
                 "Say what it is for: an order or job number of at most 40 characters.",
                 "Type the number."
             );
         var free = Promises.Free(row.Quantity, await TakenJobs.From(act.Db, row.Goods, row.Place));
         if (quantity.Value > free)
             return new Refusal(
-                DoorRefusals.MoreThanThere,
+                HouseRefusals.MoreThanThere,
                 $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
                 "Issue what is there."
             );

@@ -162,7 +162,7 @@ public static class CageActs
 
     static Refusal NotAllThere(decimal moved, Item item) =>
         new(
-            BenchRefusals.NotAllThere,
+            HouseRefusals.NotAllThere,
             $"Only {Quantities.Show(moved)} {item.UnitWord} of it were found on the site.",
             "Count the places of the hold."
         );

@@ -64,7 +64,7 @@ public static class Partner
             .FirstOrDefaultAsync();
         if (part is null && request.Message is not (PartnerMessage.Order or PartnerMessage.WrongFile))
             return Problems.Of(
-                new Refusal(RoadRefusals.NothingOpen, "No open order is left that nothing brings yet.", "Ask for an order first.")
+                new Refusal(HouseRefusals.NothingOpen, "No open order is left that nothing brings yet.", "Ask for an order first.")
             );
         var (extension, text) = request.Message switch
         {

@@ -52,7 +52,7 @@ public static class CloseTally
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State == ArrivalState.CountedIn)
-            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in.", "Its receipts are posted.");
+            return new Refusal(HouseRefusals.TallyClosed, $"{arrival.Number} is counted in.", "Its receipts are posted.");
         if (act.SetUp.Vendors.GetValueOrDefault(request.VendorId) is not { } vendor)
             return Problems.NotFound("vendor", request.VendorId.ToString());
         if (arrival.NoteDelivery(vendor.Id, request.Note) is { } refusal)
@@ -129,7 +129,7 @@ public static class CloseTally
             );
         if (notes.Values.Any(n => n.Length > 40))
             return new Refusal(
-                RoadRefusals.DeliveryNoteLong,
+                HouseRefusals.DeliveryNoteLong,
                 "A delivery note number has more than 40 characters.",
                 "Look at the paper again."
             );

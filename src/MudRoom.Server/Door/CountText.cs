@@ -69,8 +69,7 @@ public static class CountText
     public static Outcome<IReadOnlyList<CountCommand>> All(Act act, CountRequest request) =>
         request.Serials.OrNull() is { } serials ? Pieces(act, request, serials)
         : request.More is { Count: > 0 } more ? Levels(act, request, more)
-        : One(act, request).Refused(out var refusal) ? refusal
-        : new List<CountCommand> { One(act, request).Value };
+        : Each([request], one => One(act, one));
 
     /// <summary>One count of one pack level.</summary>
     public static Outcome<CountCommand> One(Act act, CountRequest request)
@@ -160,7 +159,7 @@ public static class CountText
     {
         var item = catalogue.ByCode(request.Item).Select(f => f.Item).FirstOrDefault(i => i.Code == request.Item);
         if (item is null)
-            return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {request.Item}.", "Scan its label, or find it in Site.");
+            return new Refusal(HouseRefusals.ItemUnknown, $"No item has the code {request.Item}.", "Scan its label, or find it in Site.");
         var pack = item.PackOrMeasure(request.Pack ?? "");
         if (pack is null)
             return new Refusal(
@@ -189,9 +188,9 @@ public static class CountText
         if (expiry.Refused(out var badExpiry))
             return badExpiry;
         if ((request.Note ?? "").Length > 500)
-            return new Refusal(DoorRefusals.NoteLong, "The note has more than 500 characters.", "Shorten it.");
+            return new Refusal(HouseRefusals.NoteLong, "The note has more than 500 characters.", "Shorten it.");
         if ((request.SourceBatch ?? "").Length > 40 || (request.Serial ?? "").Length > 40)
-            return new Refusal(DoorRefusals.CodeLong, "A batch or serial number has more than 40 characters.", "Look at the label again.");
+            return new Refusal(HouseRefusals.CodeLong, "A batch or serial number has more than 40 characters.", "Look at the label again.");
         var weight = request.Weight.OrNull() is { } kilograms ? Quantities.Read(kilograms, decimalComma) : (Outcome<decimal>)0;
         if (weight.Refused(out var badWeight))
             return badWeight;

@@ -25,7 +25,7 @@ public static class NotCounted
     static async Task<Outcome<DoneAnswer>> Run(Act act, NotCountedRequest request)
     {
         if (request.Reason.OrNull() is not { Length: <= 200 } reason)
-            return new Refusal(BenchRefusals.ReasonMissing, "Leaving it uncounted wants a reason of at most 200 characters.", "Say why.");
+            return new Refusal(HouseRefusals.ReasonMissing, "Leaving it uncounted wants a reason of at most 200 characters.", "Say why.");
         if (request.What.OrNull() is not { Length: <= 300 } what || request.Scanned is { Length: > 2000 })
             return new Refusal(HouseRefusals.Unreadable, "What it was is missing or too long.", "Load the page again.");
         var subject = request.Arrival.OrNull() is { } number ? (await act.Db.Arrivals.Numbered(act.Site, number))?.Number : act.Site.Code;

@@ -107,7 +107,7 @@ public static class Outwork
     {
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null)
-            return new Refusal(DoorRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
+            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
         var item = act.SetUp.Catalogue[row.ItemId];
         var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (typed.Refused(out var noNumber))
@@ -116,7 +116,7 @@ public static class Outwork
             return badQuantity;
         if (!Standings.MayBeIssued(row.Standing))
             return new Refusal(
-                BookRefusals.NotUsable,
+                HouseRefusals.NotUsable,
                 $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.",
                 "Have it inspected or released first."
             );
@@ -127,7 +127,7 @@ public static class Outwork
             return Problems.NotFound("vendor", request.Vendor ?? "");
         if (request.Order.OrNull() is not { Length: <= 40 } order)
             return new Refusal(
-                BookRefusals.ReferenceMissing,
+                HouseRefusals.ReferenceMissing,
                 "Say on which order it is treated, in at most 40 characters.",
                 "Type the number."
             );
@@ -136,12 +136,12 @@ public static class Outwork
         var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
         if (typed.Value > free)
             return new Refusal(
-                DoorRefusals.MoreThanThere,
+                HouseRefusals.MoreThanThere,
                 $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
                 "Send what is there."
             );
         if (row.UnitId is not null && typed.Value != row.Quantity)
-            return new Refusal(DoorRefusals.UnitWhole, "A labelled unit goes out whole.", "Send all of it.");
+            return new Refusal(HouseRefusals.UnitWhole, "A labelled unit goes out whole.", "Send all of it.");
         var note = new OutworkNote
         {
             Number = await act.Number("W"),

@@ -216,7 +216,7 @@ public static class ReadScan
                 Bin: bin.Address
             );
         if (inquiry.SetUp.HasAddress(code))
-            return Wrong(code, new Refusal(RoadRefusals.OtherSite, $"{code} is a place of another site.", "Scan a bin of this site."));
+            return Wrong(code, new Refusal(HouseRefusals.OtherSite, $"{code} is a place of another site.", "Scan a bin of this site."));
         // Numbers of orders and arrivals are typed in any case.
         string[] cases = [code, code.ToUpperInvariant(), code.ToLowerInvariant()];
         var order = await inquiry.Db.Orders.FirstOrDefaultAsync(o =>

@@ -264,7 +264,7 @@ public static class ReceiptPage
             return new Refusal(HouseRefusals.NoteMissing, "Say in at most 200 characters why it goes back.", "Type the reason.");
         var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
         if (row is null)
-            return new Refusal(DoorRefusals.NotFound, "That stock is not there any more.", "Load the page again.");
+            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Load the page again.");
         var item = act.SetUp.Catalogue[row.ItemId];
         var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
         if (typed.Refused(out var noNumber))
@@ -280,7 +280,7 @@ public static class ReceiptPage
         var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
         if (typed.Value > free)
             return new Refusal(
-                DoorRefusals.MoreThanThere,
+                HouseRefusals.MoreThanThere,
                 $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
                 "Return what is there."
             );
@@ -386,7 +386,7 @@ public static class ReceiptPage
             return new Refusal(DoorRefusals.HoldUnknown, "Nothing says why these goods are held.", "Look at them in Cage first.");
         return hold.TimeRuns(act.Now)
             ? new Refusal(
-                CageRefusals.TimeNotOver,
+                HouseRefusals.TimeNotOver,
                 $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.",
                 "Return them then."
             )

@@ -37,7 +37,7 @@ public static class ReopenTally
             && await act.Db.Arrivals.FirstOrDefaultAsync(a => a.DoorId == door && a.State == ArrivalState.AtDoor && a.Id != arrival.Id)
                 is { } there
         )
-            return new Refusal(RoadRefusals.DoorTaken, $"{there.Number} stands at its door now.", "Close that one first.");
+            return new Refusal(HouseRefusals.DoorTaken, $"{there.Number} stands at its door now.", "Close that one first.");
         var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null).ToListAsync();
         if (await Undoing.First(act, entries, papersOnly: true) is { } gone)
             return gone;

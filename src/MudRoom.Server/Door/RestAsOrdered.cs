@@ -71,6 +71,6 @@ public static class RestAsOrdered
                 )
             : left.Count > 0
                 ? new Refusal(DoorRefusals.RestWantsMore, $"Nothing could be taken as ordered. {left[0]}", "Count these by hand.")
-            : new Refusal(RoadRefusals.NothingOpen, "Nothing is open any more.", "Close the tally.");
+            : new Refusal(HouseRefusals.NothingOpen, "Nothing is open any more.", "Close the tally.");
     }
 }

@@ -74,7 +74,7 @@ public static class Scales
             );
         if (store.Of(inquiry.Site.Code) is { Count: >= MostScales } all && all.All(l => l.Reading.Scale != name))
             return Problems.Of(
-                new Refusal(DoorRefusals.TooMany, $"{MostScales} scales are known already.", "Use the name of one of them.")
+                new Refusal(HouseRefusals.TooMany, $"{MostScales} scales are known already.", "Use the name of one of them.")
             );
         store.Keep(inquiry.Site.Code, reading with { Scale = name }, inquiry.Now);
         return TypedResults.Ok(new ScaleView(name, reading.Kilograms, reading.Steady, inquiry.Local(inquiry.Now), false));

@@ -42,7 +42,7 @@ public static class TakeBack
             return notNow;
         var entries = await Entries(act, arrival, request);
         if (entries.Count == 0)
-            return new Refusal(RoadRefusals.NothingToTakeBack, "There is no count to take back.", "Look at the trail.");
+            return new Refusal(HouseRefusals.NothingToTakeBack, "There is no count to take back.", "Look at the trail.");
         if (entries.Any(e => e.ReceiptId is not null))
             return new Refusal(DoorRefusals.Posted, "The count stands on a posted receipt.", "Open the tally again first.");
         var reason = request.Reason.OrNull();

@@ -135,7 +135,7 @@ public static class TallyQuestions
             return notNow;
         var note = request.Note.OrNull();
         if (note is { Length: > 500 })
-            return new Refusal(DoorRefusals.NoteLong, "The note has more than 500 characters.", "Shorten it.");
+            return new Refusal(HouseRefusals.NoteLong, "The note has more than 500 characters.", "Shorten it.");
         var packs = Quantities.Read(request.Packs ?? request.Count?.Packs ?? "1", act.Site.Door.DecimalComma);
         if (packs.Refused(out var noNumber))
             return noNumber;
@@ -369,7 +369,7 @@ public static class TallyQuestions
             return new Refusal(HouseRefusals.QuantityNotPositive, $"{request.Packs} is no count.", "Type how many go back.");
         var item = request.Item.OrNull() is { } code ? act.SetUp.Catalogue.ByCode(code).Select(f => f.Item).FirstOrDefault() : null;
         if (request.Item.OrNull() is { } named && item is null)
-            return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {named}.", "Scan its label, or leave the item blank.");
+            return new Refusal(HouseRefusals.ItemUnknown, $"No item has the code {named}.", "Scan its label, or leave the item blank.");
         var sentence = $"{Quantities.Show(packs.Value)} {item?.Name ?? "of something"} refused at the door: {reason}";
         act.Db.Discrepancies.Add(
             new Discrepancy
@@ -392,7 +392,7 @@ public static class TallyQuestions
     {
         var item = act.SetUp.Catalogue.Items.FirstOrDefault(i => i.Code.Equals((code ?? "").Trim(), StringComparison.OrdinalIgnoreCase));
         if (item is null)
-            return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {code}.", "Choose one from the list.");
+            return new Refusal(HouseRefusals.ItemUnknown, $"No item has the code {code}.", "Choose one from the list.");
         var level = pack.OrNull() is { } name ? item.PackLevels.Find(p => p.Name == name) : item.BasePack;
         return level is null
             ? new Refusal(

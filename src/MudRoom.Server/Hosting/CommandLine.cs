@@ -225,7 +225,7 @@ public static class CommandLine
         if (person is null)
             throw new StartException(
                 new Refusal(
-                    DoorRefusals.NotFound,
+                    HouseRefusals.NotFound,
                     name.Length > 0 ? $"Nobody signs in as {name}." : "There is no administrator.",
                     $"Name one of {string.Join(", ", people.Select(p => p.SignInName).Take(20))}."
                 )

@@ -335,7 +335,7 @@ public static class ServerApp
         DemoPages.Map(routes, app.Services.GetService<DemoClock>());
         TenMinutes.Map(app, routes);
         app.Map("/api/{**rest}", () =>
-                Problems.Of(new Refusal(DoorRefusals.NotFound, "There is nothing at this address.", "Look at the address."))
+                Problems.Of(new Refusal(HouseRefusals.NotFound, "There is nothing at this address.", "Look at the address."))
             )
             .AllowAnonymous()
             .ExcludeFromDescription()

@@ -119,14 +119,14 @@ public static class Attachments
     {
         var text = request.Content ?? "";
         if (text.Length > MostBytes * 4 / 3 + 4)
-            return new Refusal(RoadRefusals.FileTooLarge, $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
+            return new Refusal(HouseRefusals.FileTooLarge, $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
         var bytes = new byte[text.Length];
         if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
             return new Refusal(HouseRefusals.Unreadable, $"{request.Name} could not be read.", "Choose the file again.");
         bytes = bytes[..length];
         if (Sniff(bytes) is not { } type)
             return new Refusal(
-                RoadRefusals.FileKind,
+                HouseRefusals.FileKind,
                 $"{request.Name} is no PNG, JPEG, WebP or PDF, whatever it is called.",
                 "Attach a picture or a PDF."
             );
@@ -146,7 +146,7 @@ public static class Attachments
         var type = Sniff(bytes)!;
         if (await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id) >= MostPerArrival)
             return new Refusal(
-                DoorRefusals.TooMany,
+                HouseRefusals.TooMany,
                 $"{arrival.Number} has {MostPerArrival} papers already.",
                 "Put several pages into one PDF."
             );

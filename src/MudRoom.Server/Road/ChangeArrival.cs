@@ -78,7 +78,7 @@ public static class ChangeArrival
             .ToListAsync();
         if (parts.Find(p => ids.Contains(p.Id) && p.SiteId != act.Site.Id) is { } foreign)
             return new Refusal(
-                RoadRefusals.OtherSite,
+                HouseRefusals.OtherSite,
                 $"{foreign.Line!.Order!.Number} line {foreign.Line.Number} is for another site.",
                 "It is counted there, or taken as such when it is found aboard."
             );
@@ -93,7 +93,7 @@ public static class ChangeArrival
         var added = parts.Where(p => p.SiteId == act.Site.Id && p.IsOpen && aboard.Free(p) > 0).ToList();
         if (added.Count == 0)
             return new Refusal(
-                RoadRefusals.NothingOpen,
+                HouseRefusals.NothingOpen,
                 aboard.Arrivals.Count > 0
                     ? $"All of it is aboard {string.Join(", ", aboard.Arrivals)} already."
                     : "Nothing of it is open for this site.",
@@ -129,7 +129,7 @@ public static class ChangeArrival
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State > ArrivalState.AtDoor)
-            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
+            return new Refusal(HouseRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
         var lines = arrival.Manifest.Where(m => (request.Lines ?? []).Contains(m.Id)).ToList();
         if (lines.Count == 0)
             return new Refusal(RoadRefusals.LinesMissing, "No line of this arrival was chosen.", "Choose a line.");
@@ -173,7 +173,7 @@ public static class ChangeArrival
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State > ArrivalState.AtDoor)
-            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
+            return new Refusal(HouseRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
         if (arrival.Manifest.Find(m => m.Id == request.Line) is not { } line)
             return new Refusal(RoadRefusals.LinesMissing, "No line of this arrival was chosen.", "Choose a line.");
         var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
@@ -246,10 +246,14 @@ public static class ChangeArrival
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         if (arrival.State > ArrivalState.AtDoor)
-            return new Refusal(RoadRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
+            return new Refusal(HouseRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its papers stay as they are.");
         var vehicle = (request.Vehicle ?? "").Trim();
         if (!Arrival.Vehicles.Contains(vehicle))
-            return new Refusal(RoadRefusals.VehicleUnknown, $"{vehicle} is no kind of vehicle.", "Choose truck, container, van or parcel.");
+            return new Refusal(
+                HouseRefusals.VehicleUnknown,
+                $"{vehicle} is no kind of vehicle.",
+                "Choose truck, container, van or parcel."
+            );
         if (request.Units is < 1 or > 100_000)
             return new Refusal(
                 RoadRefusals.UnitsAbsurd,
@@ -287,7 +291,7 @@ public static class ChangeArrival
             }
         )
             if ((text ?? "").Length > 60)
-                return new Refusal(DoorRefusals.NoteLong, "A field has more than 60 characters.", "Shorten it.");
+                return new Refusal(HouseRefusals.NoteLong, "A field has more than 60 characters.", "Shorten it.");
         arrival.Vehicle = vehicle;
         arrival.Plate = request.Plate.OrNull();
         arrival.Haulier = request.Haulier.OrNull();

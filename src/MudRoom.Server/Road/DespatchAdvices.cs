@@ -22,7 +22,7 @@ static class DespatchAdvices
     public static async Task<Outcome<string>> Take(Act act, AdviceMessage advice, string? chosen)
     {
         if (advice.Site is { } site && site.Id != act.Site.Id)
-            return new Refusal(RoadRefusals.OtherSite, $"{advice.Number} goes to {site.Name}.", "Import it there.");
+            return new Refusal(HouseRefusals.OtherSite, $"{advice.Number} goes to {site.Name}.", "Import it there.");
         if (advice.Action == AdviceAction.New)
             return await TakeNew(act, advice, chosen);
         var holding = await act
@@ -37,7 +37,7 @@ static class DespatchAdvices
         var there = holding[0];
         var arrival = await act.Db.Arrivals.Include(a => a.Manifest).ThenInclude(m => m.Part!).FirstAsync(a => a.Id == there.ArrivalId);
         if (arrival.SiteId != act.Site.Id)
-            return new Refusal(RoadRefusals.OtherSite, $"{advice.Number} went to another site, as {arrival.Number}.", "Import it there.");
+            return new Refusal(HouseRefusals.OtherSite, $"{advice.Number} went to another site, as {arrival.Number}.", "Import it there.");
         if (await Begun(act, arrival))
             return new Refusal(
                 RoadRefusals.TallyBegun,

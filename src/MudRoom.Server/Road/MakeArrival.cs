@@ -90,7 +90,7 @@ public static class MakeArrival
         var parts = open.Where(p => aboard.Free(p) > 0).ToList();
         if (parts.Count == 0)
             return new Refusal(
-                RoadRefusals.NothingOpen,
+                HouseRefusals.NothingOpen,
                 $"Nothing of {string.Join(", ", numbers)} is open for this site, or it is aboard another arrival already.",
                 "Look at the order's page."
             );
@@ -103,12 +103,12 @@ public static class MakeArrival
         if (request.Door is not null && door is null)
             return Problems.NotFound("door", request.Door.ToString()!);
         if (request.AtOnce && door is null)
-            return new Refusal(RoadRefusals.DoorMissing, "No door was named.", "Say at which door the goods are.");
+            return new Refusal(HouseRefusals.DoorMissing, "No door was named.", "Say at which door the goods are.");
 
         var number = string.IsNullOrWhiteSpace(request.Number) ? await act.ArrivalNumber() : request.Number.Trim();
         if (number.Length > 20 || await act.Db.Arrivals.AnyAsync(a => a.Number == number))
             return new Refusal(
-                RoadRefusals.NumberTaken,
+                HouseRefusals.NumberTaken,
                 $"There is an arrival {number} already, or the number has more than 20 characters.",
                 "Leave it blank to be given the next."
             );

@@ -79,7 +79,7 @@ public static class OrderActs
         }
 
         if (said.Count == 0)
-            return new Refusal(BookRefusals.NothingChanged, "Nothing is different.", "Type another quantity or date.");
+            return new Refusal(HouseRefusals.NothingChanged, "Nothing is different.", "Type another quantity or date.");
         order.Follow();
         var sentence = $"Line {part.Line.Number}, {item.Name}: {string.Join(", ", said)}{Because(request.Reason)}";
         await Keep(act, order, part.Id, sentence);
@@ -170,7 +170,7 @@ public static class OrderActs
             return new Refusal(RoadRefusals.OrderNumber, "An order number has 1 to 30 characters.", "Type it.");
         // Orders of an import that is not whole yet have their numbers already.
         if (await act.Db.Orders.IgnoreQueryFilters().AnyAsync(o => o.Number == number))
-            return new Refusal(RoadRefusals.NumberTaken, $"There is an order {number} already.", "Look at it, or type another number.");
+            return new Refusal(HouseRefusals.NumberTaken, $"There is an order {number} already.", "Look at it, or type another number.");
         var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v =>
             v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
         );
@@ -186,7 +186,7 @@ public static class OrderActs
                 i.Code.Equals((line.Item ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
             );
             if (item is null)
-                return new Refusal(DoorRefusals.ItemUnknown, $"No item has the code {line.Item}.", "Look in Site.");
+                return new Refusal(HouseRefusals.ItemUnknown, $"No item has the code {line.Item}.", "Look in Site.");
             var read = Quantities.Read(line.Quantity, act.Site.Door.DecimalComma);
             if (read.Refused(out var bad))
                 return bad;

@@ -32,7 +32,7 @@ public static class Photographs
             return unreadable;
         if ((long)codec.Info.Width * codec.Info.Height > (codec.EncodedFormat == SKEncodedImageFormat.Jpeg ? MostOfJpeg : MostOfOthers))
             return new Refusal(
-                RoadRefusals.FileTooLarge,
+                HouseRefusals.FileTooLarge,
                 $"{name} has {codec.Info.Width} by {codec.Info.Height} pixels; that is too large.",
                 "Take a smaller picture."
             );

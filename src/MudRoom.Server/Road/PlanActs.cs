@@ -139,7 +139,7 @@ public static class PlanActs
             if (Absurd(act.Today, move.Start) is { } absurd)
                 return absurd;
             if (move.Door is null)
-                return new Refusal(RoadRefusals.DoorMissing, $"{move.Arrival} has no door.", "Ask for a new proposal.");
+                return new Refusal(HouseRefusals.DoorMissing, $"{move.Arrival} has no door.", "Ask for a new proposal.");
             var arrival = await act.Db.Arrivals.Numbered(act.Site, move.Arrival);
             if (arrival is null)
                 return Problems.NotFound("arrival", move.Arrival);
@@ -241,7 +241,7 @@ public static class PlanActs
                 "Say why it is planned so all the same, or choose another time."
             );
         if (reason.Length > 200)
-            return new Refusal(DoorRefusals.NoteLong, "The reason has more than 200 characters.", "Shorten it.");
+            return new Refusal(HouseRefusals.NoteLong, "The reason has more than 200 characters.", "Shorten it.");
         var was =
             arrival.PlannedDoorId is { } before && act.SetUp.Doors.TryGetValue(before, out var old)
                 ? $"door {old.Number} {act.Site.LocalTime(arrival.Planned):HH:mm}"

@@ -196,7 +196,7 @@ public static class ShelfActs
         var scan = (request.Bin ?? "").Trim().ToUpperInvariant();
         if (!act.SetUp.BinsByAddress.TryGetValue((act.Site.Id, scan), out var bin))
             return act.SetUp.HasAddress(scan)
-                ? new Refusal(RoadRefusals.OtherSite, $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
+                ? new Refusal(HouseRefusals.OtherSite, $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
                 : new Refusal(ShelfRefusals.BinUnknown, $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
         if (
             bin.Id != job.TargetBinId
@@ -296,12 +296,12 @@ public static class ShelfActs
             return badQuantity;
         if (typed.Value > most)
             return new Refusal(
-                DoorRefusals.MoreThanThere,
+                HouseRefusals.MoreThanThere,
                 $"There are {Quantities.Show(most)} {item.UnitWord}; {Quantities.Show(typed.Value)} are more.",
                 "Take what is there."
             );
         if (isUnit && typed.Value != most)
-            return new Refusal(DoorRefusals.UnitWhole, "A labelled unit is put away whole.", "Take it as it is.");
+            return new Refusal(HouseRefusals.UnitWhole, "A labelled unit is put away whole.", "Take it as it is.");
         return typed.Value;
     }
 

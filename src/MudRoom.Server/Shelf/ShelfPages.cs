@@ -175,7 +175,7 @@ public static class ShelfPages
         var (waiting, _) = await WaitingStock.Read(inquiry.Db, inquiry.SetUp, inquiry.Site.Id);
         var found = waiting.FirstOrDefault(w => w.Row.Id == balance);
         if (found.Row is null)
-            return Problems.Of(new Refusal(DoorRefusals.NotFound, "Nothing waits there any more.", "Look at the queue."));
+            return Problems.Of(new Refusal(HouseRefusals.NotFound, "Nothing waits there any more.", "Look at the queue."));
         var numbers = await Numbers.Load(inquiry, [(found.Row.BatchId, found.Row.UnitId)]);
         var goods = Store.GoodsFrom(
             inquiry.SetUp,

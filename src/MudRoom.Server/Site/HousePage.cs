@@ -125,7 +125,7 @@ public static class HousePage
             );
         if (wanted.FirstOrDefault(s => s.Number.OrNull() is not { Length: <= 20 }) is not null)
             return new Refusal(
-                SiteRefusals.SpotMissing,
+                HouseRefusals.SpotMissing,
                 "A yard spot has a name of 1 to 20 characters.",
                 "Name it, or take it away. Nothing was kept."
             );
@@ -137,7 +137,7 @@ public static class HousePage
             );
         if (wanted.FirstOrDefault(s => s.Vehicles is not { Count: > 0 } || s.Vehicles.Except(Arrival.Vehicles).Any()) is { } unfit)
             return new Refusal(
-                RoadRefusals.VehicleUnknown,
+                HouseRefusals.VehicleUnknown,
                 $"Spot {unfit.Number} takes no vehicle that is known.",
                 $"Choose from {string.Join(", ", Arrival.Vehicles)}. Nothing was kept."
             );
@@ -157,7 +157,7 @@ public static class HousePage
             { } stands
         )
             return new Refusal(
-                SiteRefusals.SpotTaken,
+                HouseRefusals.SpotTaken,
                 $"{stands.Number} stands at spot {stands.YardSpot}.",
                 "Move it first. Nothing was kept."
             );

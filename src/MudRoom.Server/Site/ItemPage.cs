@@ -196,13 +196,13 @@ public static class ItemPage
         if (request.Content.OrNull() is not { } text)
             return request;
         if (text.Length > MostBytes * 4 / 3 + 4)
-            return new Refusal(RoadRefusals.FileTooLarge, "The picture is larger than 8 MB.", "Make it smaller.");
+            return new Refusal(HouseRefusals.FileTooLarge, "The picture is larger than 8 MB.", "Make it smaller.");
         var bytes = new byte[text.Length];
         if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
             return new Refusal(HouseRefusals.Unreadable, "The picture could not be read.", "Choose the file again.");
         bytes = bytes[..length];
         if (Attachments.Sniff(bytes) is not { } type || !type.StartsWith("image/", StringComparison.Ordinal))
-            return new Refusal(RoadRefusals.FileKind, "That is no PNG, JPEG or WebP.", "Choose a picture.");
+            return new Refusal(HouseRefusals.FileKind, "That is no PNG, JPEG or WebP.", "Choose a picture.");
         var reduced = Photographs.Reduce(bytes, "The picture");
         return reduced.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(reduced.Value) };
     }

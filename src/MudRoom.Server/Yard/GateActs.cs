@@ -111,7 +111,7 @@ public static class GateActs
             && request.Word.OrNull() is not null
             && !await act.Db.Attachments.AnyAsync(a => a.ArrivalId == arrival.Id && a.MediaType.StartsWith("image/"))
         )
-            return new Refusal(DoorRefusals.PictureMissing, "A broken or different seal wants a picture.", "Take one, then let it in.");
+            return new Refusal(HouseRefusals.PictureMissing, "A broken or different seal wants a picture.", "Take one, then let it in.");
         var letIn = arrival.LetIn(
             act.Now,
             new GateFinding(spot.Value, container, request.Plate.OrNull(), request.Seal.OrNull(), request.Word),
@@ -164,7 +164,7 @@ public static class GateActs
     {
         var vehicle = (request.Vehicle ?? "").Trim();
         if (!Arrival.Vehicles.Contains(vehicle))
-            return new Refusal(RoadRefusals.VehicleUnknown, "Say what stands at the gate.", "Choose truck, container, van or parcel.");
+            return new Refusal(HouseRefusals.VehicleUnknown, "Say what stands at the gate.", "Choose truck, container, van or parcel.");
         if (string.IsNullOrWhiteSpace(request.Plate) && string.IsNullOrWhiteSpace(request.Container))
             return new Refusal(
                 YardRefusals.PlateMissing,
@@ -247,7 +247,7 @@ public static class GateActs
             return Problems.NotFound("arrival", request.Arrival);
         var door = (arrival.DoorId ?? arrival.PlannedDoorId) is { } id ? act.SetUp.Doors[id].Number : (int?)null;
         if (request.Step == YardStep.Call && door is null)
-            return new Refusal(RoadRefusals.DoorMissing, $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
+            return new Refusal(HouseRefusals.DoorMissing, $"{arrival.Number} has no door yet.", "Ask the supervisor to plan it.");
         if (request.Step == YardStep.AtDoor)
         {
             if (arrival.CalledAt is null)
@@ -316,7 +316,7 @@ public static class GateActs
     {
         var name = (typed ?? "").Trim();
         if (name.Length is 0 or > 20)
-            return new Refusal(SiteRefusals.SpotMissing, "No yard spot was named.", "Say where the vehicle stands.");
+            return new Refusal(HouseRefusals.SpotMissing, "No yard spot was named.", "Say where the vehicle stands.");
         var spots = await act.Db.YardSpots.Where(s => s.SiteId == act.Site.Id).ToListAsync();
         var spot = spots.Find(s => s.Number.Equals(name, StringComparison.OrdinalIgnoreCase));
         if (spots.Count > 0 && spot is null)
@@ -338,7 +338,7 @@ public static class GateActs
             ) is
             { } there
         )
-            return new Refusal(SiteRefusals.SpotTaken, $"{there.Number} stands at spot {name}.", "Choose another spot.");
+            return new Refusal(HouseRefusals.SpotTaken, $"{there.Number} stands at spot {name}.", "Choose another spot.");
         return name;
     }
 

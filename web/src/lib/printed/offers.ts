@@ -151,11 +151,11 @@ function placesOf(named: Named, names: readonly Named[], lines: readonly Line[])
   return near && !isNamed ? [behind, under] : [behind];
 }
 
-function dateIn(place: Line, wanted: Wanted): Omit<Offer, 'field'> | undefined {
-  const read = textOf(place);
+function dateIn(stretch: Line, wanted: Wanted): Omit<Offer, 'field'> | undefined {
+  const read = textOf(stretch);
   const found = datesIn(read, wanted.monthFirst)[0] ?? compact(read);
   if (!found || found.start > 12) return undefined;
-  const at = wordsAt(place, found.start, found.end);
+  const at = wordsAt(stretch, found.start, found.end);
   return { value: found.iso, read: read.slice(found.start, found.end), confidence: least(at), box: around(at) };
 }
 
@@ -210,8 +210,8 @@ function likeBefore(number: string, before: readonly string[]): string | undefin
   return mended.find((m) => before.some((b) => looksLike(m, b)));
 }
 
-function numberIn(place: Line, wanted: Wanted): Omit<Offer, 'field'> | undefined {
-  const first = place.filter((w) => !/^(?:NO|NR|N|#)?[.:°]*$/i.test(w.text))[0];
+function numberIn(stretch: Line, wanted: Wanted): Omit<Offer, 'field'> | undefined {
+  const first = stretch.filter((w) => !/^(?:NO|NR|N|#)?[.:°]*$/i.test(w.text))[0];
   if (!first || first.confidence < leastConfidence) return undefined;
   const read = first.text.toUpperCase().replace(/^[^A-Z0-9]+|[^A-Z0-9]+$/g, '');
   if (!isNumber(read) || isWholeDate(read)) return undefined;
