@@ -158,7 +158,8 @@ public sealed class ProposalTests
                     return proposal.LookedAt == bins.Length
                         && proposal.LookedAt == proposal.RuledOut.Sum(r => r.Bins) + proposal.Left
                         && proposal.Left == recount;
-                }
+                },
+                iter: 4000
             );
 
     [Fact]
