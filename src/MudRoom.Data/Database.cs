@@ -22,11 +22,25 @@ public static class Database
     public static IDbContextFactory<MudRoomDb> Factory(string file) => new PooledDbContextFactory<MudRoomDb>(Options(file));
 
     static DbContextOptions<MudRoomDb> Options(string file) =>
-        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(ConnectionString(file)).AddInterceptors(SetPragmas.Instance).Options;
+        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(ConnectionString(file), Split).AddInterceptors(SetPragmas.Instance).Options;
 
     /// <summary>Options for contexts on a connection that is open already.</summary>
     public static DbContextOptions<MudRoomDb> OptionsFor(SqliteConnection connection, params IInterceptor[] more) =>
-        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(connection).AddInterceptors([SetPragmas.Instance, .. more]).Options;
+        new DbContextOptionsBuilder<MudRoomDb>().UseSqlite(connection, Split).AddInterceptors([SetPragmas.Instance, .. more]).Options;
+
+    /// <summary>
+    /// What belongs to a row is asked for by a question of its own. In one question, lines with their parts are joined to the order from
+    /// the outside, and SQLite then makes the whole inner table, of all orders, before it looks for one.
+    /// Source: SQLite documentation, "The SQLite Query Optimizer Overview", subquery flattening, rule 3a.
+    /// </summary>
+    static void Split(SqliteDbContextOptionsBuilder sqlite) => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery);
+
+    /// <summary>Lets all that a context reads from here on be of one instant, whatever is written meanwhile; until it is disposed.</summary>
+    public static void ReadOneInstant(MudRoomDb db)
+    {
+        db.Database.OpenConnection();
+        db.Database.UseTransaction(((SqliteConnection)db.Database.GetDbConnection()).BeginTransaction(deferred: true));
+    }
 
     /// <summary>An open connection with the settings.</summary>
     public static SqliteConnection Open(string file)

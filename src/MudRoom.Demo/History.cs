@@ -1,3 +1,4 @@
+using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 
@@ -11,6 +12,7 @@ namespace MudRoom.Demo;
 sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> vendors, List<Order> orders, List<Step> steps)
 {
     readonly Random random = new(90);
+    readonly Random luck = new(15);
     int number = 1900;
 
     // vendor, item, pack, packs at least and at most, vehicle, door, how its loads really compare with the standard, haulier.
@@ -28,7 +30,34 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
         ("QUER", "BK-60", 6, 20, "truck", 4, 0.92, "Wrenmoor Carriers"),
         ("TARN", "DL-16", 20, 110, "van", 5, 1, "Parcels of Dene"),
         ("BRAC", "HS-15", 15, 80, "van", 5, 1, "Parcels of Dene"),
+        ("MALA", "SD-FEN", 2, 6, "truck", 1, 1.1, "Polder Trans"),
+        ("WERV", "SD-LETT", 2, 8, "truck", 1, 0.9, "Polder Trans"),
+        ("MALO", "TK-15", 6, 20, "truck", 2, 1.15, "Polder Trans"),
+        ("OLLE", "CP-20", 4, 16, "truck", 4, 1.3, "Fellgate Haulage"),
+        ("OLLE", "SR-38", 10, 60, "van", 5, 1.2, "Parcels of Dene"),
+        ("KITA", "GK-07", 6, 30, "van", 5, 0.9, "Parcels of Dene"),
     ];
+
+    // How a vendor keeps its word, best first: how often late and by how many days at most, how often something is missing for good, how
+    // often something is broken.
+    static readonly Dictionary<string, (double Late, int Days, double Short, double Broken)> words = new()
+    {
+        ["QUER"] = (0.02, 1, 0.01, 0),
+        ["HALV"] = (0.03, 1, 0.01, 0),
+        ["KITA"] = (0.04, 2, 0, 0),
+        ["WERV"] = (0.05, 2, 0.02, 0.01),
+        ["LATT"] = (0.08, 2, 0.02, 0.01),
+        ["BRAC"] = (0.1, 3, 0.04, 0.02),
+        ["TARN"] = (0.12, 3, 0.05, 0.01),
+        ["SALT"] = (0.15, 4, 0.03, 0.03),
+        ["MALO"] = (0.2, 4, 0.05, 0.03),
+        ["NILG"] = (0.25, 6, 0.12, 0.06),
+        ["MALA"] = (0.3, 8, 0.08, 0.05),
+        ["ZAND"] = (0.4, 5, 0.1, 0.02),
+        ["VALM"] = (0.45, 7, 0.08, 0.15),
+        ["LAMG"] = (0.5, 12, 0.15, 0.3),
+        ["OLLE"] = (0.7, 10, 0.4, 0.2),
+    };
 
     // Minutes a haulier's vehicles come after what was booked, and how far they scatter.
     static readonly Dictionary<string, (double Late, double Spread)> hauliers = new()
@@ -113,7 +142,11 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
         var pack = item.PackLevels.Where(p => !p.IsUnit).MaxBy(p => p.Content(1))!;
         var quantity = pack.Content(Math.Clamp(units, 2, 60));
         var order = $"PO-{number + 1000}";
-        var due = day.AddDays(random.NextDouble() < 0.12 ? -random.Next(1, 5) : random.Next(0, 2));
+        var word = words[habit.Vendor];
+        var due = day.AddDays(luck.NextDouble() < word.Late ? -luck.Next(1, word.Days + 1) : luck.Next(0, 2));
+        var packs = quantity / pack.Content(1);
+        var missing = packs > 1 && luck.NextDouble() < word.Short ? luck.Next(1, 1 + (int)Math.Max(1, packs / 10)) : 0;
+        var broken = packs - missing > 1 && luck.NextDouble() < word.Broken ? 1 : 0;
         orders.Add(
             new Order
             {
@@ -166,21 +199,34 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
             steps.Add(new Step.LetIn(Minute(gate), "efua", key, ""));
         steps.Add(new Step.AtDoor(start, "wanjiru", key, door));
         var receiver = crew.Split(' ')[0];
-        steps.Add(
-            new Step.Count(
-                start + (done - start) * 0.7,
-                receiver,
-                key,
-                item.Code,
-                pack.Name,
-                quantity / pack.Content(1),
-                item.NeedsSourceBatch ? $"{habit.Vendor[..2]}-{number}" : null,
-                item.NeedsDates ? day.AddDays(-30).ToString("yyyy-MM-dd") : null,
-                null,
-                item.NeedsOrigin ? vendor.Country : null
-            )
+        var count = new Step.Count(
+            start + (done - start) * 0.7,
+            receiver,
+            key,
+            item.Code,
+            pack.Name,
+            packs - missing - broken,
+            item.NeedsSourceBatch ? $"{habit.Vendor[..2]}-{number}" : null,
+            item.NeedsDates ? day.AddDays(-30).ToString("yyyy-MM-dd") : null,
+            null,
+            item.NeedsOrigin ? vendor.Country : null
         );
-        steps.Add(new Step.Close(done, receiver, key));
+        steps.Add(count);
+        if (broken > 0)
+        {
+            steps.Add(
+                count with
+                {
+                    At = start + (done - start) * 0.8,
+                    Packs = broken,
+                    Aside = Aside.Damaged,
+                    Note = "Crushed at the edge of the load.",
+                }
+            );
+            steps.Add(new Step.Scrap(done.AddMinutes(30), "wanjiru", key));
+        }
+
+        steps.Add(new Step.Close(done, receiver, key, NeverComing: missing > 0));
         steps.Add(new Step.ShipOut(done.AddMinutes(20), "callum", key));
         steps.Add(new Step.DriveOff(done.AddMinutes(8), "efua", key));
         number++;

@@ -106,6 +106,8 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
         new()
         {
             RestAsOrdered = true,
+            // Two old scanners cannot send control character 29, and say so by a hat; all type a tilde first.
+            Scanner = new ScannerSettings("~", "", "^"),
             Reasons =
             [
                 new AsideReason("Torn or crushed", Aside.Damaged, WantsSentence: true),

@@ -30,7 +30,7 @@ public sealed record RoleGuide(string Does, string Try, string Page)
             Role.Driver => new("Puts goods away into the bin that is proposed.", "Take the first job and scan its goods.", "/shelf"),
             Role.GateHand => new(
                 "Lets vehicles in, looks at seals, brings them to their doors.",
-                "Let in A-2619 and compare its seal.",
+                "Let in A-2619 and compare its plate.",
                 "/yard"
             ),
             Role.Buyer => new("Orders, changes and chases what is late.", "Look at what is due and who is to be called.", "/road/due"),

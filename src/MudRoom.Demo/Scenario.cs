@@ -16,6 +16,26 @@ public sealed record DemoPerson(Person Person, string Password)
     public static string Pin(Person person) => $"{1000 + person.Id}";
 }
 
+/// <summary>A file that a partner has sent, and nobody has read yet.</summary>
+public sealed record PartnerFile(string Name, string Text)
+{
+    /// <summary>Orders from the office with four faults: an item that is none, a quantity in words, a day that is none, a vendor that is
+    /// none.</summary>
+    public static PartnerFile WithFaults { get; } =
+        new(
+            "orders-0310.csv",
+            """
+            order,vendor,line,item,quantity,unit,due,site
+            PO-4503,BRAC,1,HT-12,96,box,2026-04-07,LM
+            PO-4503,BRAC,2,HT-99,48,box,2026-04-07,LM
+            PO-4504,OLLE,1,MT-40,twenty,carton,2026-04-02,LM
+            PO-4504,OLLE,2,SR-38,400,carton,2026-04-31,LM
+            PO-4505,OLLY,1,GL-09,144,pack,2026-04-02,LM
+
+            """
+        );
+}
+
 /// <summary>
 /// Thistlebrook Growers' Supply, all made up: the set-up of its two sites, its orders, and what people did there up to the
 /// demo's Tuesday, 2026-03-10 at 11:20. Made by code from a seed, the same every time.
@@ -33,7 +53,8 @@ public sealed record Scenario(
     IReadOnlyList<OpeningStock> OpeningStock,
     IReadOnlyList<YardSpot> Spots,
     IReadOnlyList<RosterEntry> Roster,
-    IReadOnlyList<Step> Steps
+    IReadOnlyList<Step> Steps,
+    IReadOnlyList<PartnerFile> Inbox
 )
 {
     /// <summary>Where the demo's clock begins, at the site's wall clock (London in March keeps UTC).</summary>
@@ -77,7 +98,8 @@ public sealed record Scenario(
             story.OpeningStock,
             Layout.Spots(),
             PeopleList.Roster(people),
-            story.Steps
+            story.Steps,
+            [PartnerFile.WithFaults]
         );
     }
 }

@@ -64,8 +64,15 @@ public abstract record Step(DateTimeOffset At, string Person)
         string? Note = null
     ) : Step(At, Person);
 
-    /// <summary>The tally was closed; what is short is still to come.</summary>
-    public sealed record Close(DateTimeOffset At, string Person, string Key) : Step(At, Person);
+    /// <summary>The tally was closed; what is short is still to come, or never comes.</summary>
+    public sealed record Close(DateTimeOffset At, string Person, string Key, bool NeverComing = false) : Step(At, Person);
+
+    /// <summary>What an arrival brought broken was thrown away.</summary>
+    public sealed record Scrap(DateTimeOffset At, string Person, string Key) : Step(At, Person);
+
+    /// <summary>Usable goods went out to a vendor for a treatment.</summary>
+    public sealed record Treat(DateTimeOffset At, string Person, string Item, decimal Quantity, string Vendor, string Order, string What)
+        : Step(At, Person);
 
     /// <summary>A sheet was filled up to a piece, with these pieces bad in a characteristic; signed when <paramref name="Sign"/>.</summary>
     public sealed record Inspect(

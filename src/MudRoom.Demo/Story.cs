@@ -278,7 +278,18 @@ sealed class Story
                 ("HS-15 48", tuesday, 0, null),
             ]
         );
-        Arrive(At(tuesday.AddDays(-1), 15, 0), "tools", "A-2618", ["PO-4441"], At(tuesday, 10, 0), "truck", null, 2, crew: "ikenna");
+        Arrive(
+            At(tuesday.AddDays(-1), 15, 0),
+            "tools",
+            "A-2618",
+            ["PO-4441"],
+            At(tuesday, 10, 0),
+            "truck",
+            null,
+            2,
+            crew: "ikenna",
+            plate: "BF18 TLS"
+        );
         steps.Add(new Step.AtDoor(At(tuesday, 10, 6), "wanjiru", "tools", 2));
         Add(10, 24, "ikenna", "tools", "SP-DG", "bundle", 6);
         Add(10, 38, "ikenna", "tools", "FK-DG", "bundle", 6);
@@ -286,7 +297,18 @@ sealed class Story
 
         // Secateurs at door 5.
         Order("PO-4479", "KITA", new DateOnly(2026, 1, 30), [("SC-18 320", tuesday, 0, null), ("GK-07 96", tuesday, 0, null)]);
-        Arrive(At(tuesday.AddDays(-1), 16, 0), "snips", "A-2620", ["PO-4479"], At(tuesday, 11, 0), "van", null, 5, crew: "maren");
+        Arrive(
+            At(tuesday.AddDays(-1), 16, 0),
+            "snips",
+            "A-2620",
+            ["PO-4479"],
+            At(tuesday, 11, 0),
+            "van",
+            null,
+            5,
+            crew: "maren",
+            plate: "KT20 BLD"
+        );
         steps.Add(new Step.AtDoor(At(tuesday, 10, 52), "wanjiru", "snips", 5));
         Add(11, 8, "maren", "snips", "SC-18", "carton", 2, "KB-1911");
         steps.Add(new Step.PutAway(At(tuesday, 11, 10), "yusuf", 3));
@@ -299,7 +321,18 @@ sealed class Story
             new DateOnly(2026, 2, 10),
             [("AN-25 480", tuesday, 0, null), ("CN-25 240", tuesday, 0, null), ("ST-CU 300", new DateOnly(2026, 3, 9), 0, null)]
         );
-        Arrive(At(tuesday.AddDays(-2), 9, 0), "fertiliser", "A-2619", ["PO-4462"], At(tuesday, 9, 30), "truck", null, 4, crew: "maren");
+        Arrive(
+            At(tuesday.AddDays(-2), 9, 0),
+            "fertiliser",
+            "A-2619",
+            ["PO-4462"],
+            At(tuesday, 9, 30),
+            "truck",
+            null,
+            4,
+            crew: "maren",
+            plate: "SM19 NUT"
+        );
         steps.Add(new Step.Expect(At(tuesday, 9, 48), "efua", "fertiliser", At(tuesday, 13, 10), "driver, by telephone"));
 
         // Seeds for door 1 at noon: two vendors, with an item that is inspected and one that two orders want.
@@ -330,7 +363,18 @@ sealed class Story
             new DateOnly(2026, 2, 1),
             [("ON-10 7200", new DateOnly(2026, 3, 9), 600, "four customers"), ("SH-10 800", new DateOnly(2026, 3, 16), 0, null)]
         );
-        Arrive(At(tuesday, 10, 50), "onions", "A-2627", ["PO-4455"], At(tuesday, 10, 50), "truck", null, null, unplanned: true);
+        Arrive(
+            At(tuesday, 10, 50),
+            "onions",
+            "A-2627",
+            ["PO-4455"],
+            At(tuesday, 10, 50),
+            "truck",
+            null,
+            null,
+            unplanned: true,
+            plate: "ZD-27-UI"
+        );
         steps.Add(new Step.LetIn(At(tuesday, 10, 52), "efua", "onions", "4"));
 
         // The second container, pots packed loose, and one at sea.
@@ -400,7 +444,18 @@ sealed class Story
                 ("DL-16 2400", tuesday, 0, null),
             ]
         );
-        Arrive(At(tuesday.AddDays(-1), 11, 0), "irrigation", "A-2624", ["PO-4468"], At(tuesday, 13, 45), "van", null, 2, crew: "ikenna");
+        Arrive(
+            At(tuesday.AddDays(-1), 11, 0),
+            "irrigation",
+            "A-2624",
+            ["PO-4468"],
+            At(tuesday, 13, 45),
+            "van",
+            null,
+            2,
+            crew: "ikenna",
+            plate: "TW24 DRP"
+        );
 
         // Due and on no arrival: terracotta four days late, with three customers waiting.
         Order(
@@ -431,6 +486,71 @@ sealed class Story
             "HALV",
             new DateOnly(2026, 3, 5),
             [("PM-SA 120", new DateOnly(2026, 3, 11), 80, "three orders"), ("SD-LEEK 200", new DateOnly(2026, 3, 18), 0, null)]
+        );
+        // From the other store, and back from a customer.
+        Order(
+            "TR-0118",
+            "HILL",
+            new DateOnly(2026, 3, 9),
+            [("HT-12 96", tuesday, 0, null), ("GL-09 144", tuesday, 24, "Ashwick Allotments"), ("JT-3 48", tuesday, 0, null)],
+            OrderKind.Transfer,
+            [new Approval("Wanjiru Holloway", new DateOnly(2026, 3, 9), null)]
+        );
+        Arrive(
+            At(tuesday.AddDays(-1), 15, 30),
+            "barn",
+            "A-2622",
+            ["TR-0118"],
+            At(tuesday, 14, 50),
+            "van",
+            null,
+            5,
+            crew: "ikenna",
+            plate: "TG05 HBN"
+        );
+        Order(
+            "RT-0042",
+            "HOLN",
+            new DateOnly(2026, 3, 6),
+            [("IC-08 1", tuesday, 0, null), ("TP-18 24", tuesday, 0, null)],
+            OrderKind.CustomerReturn,
+            [new Approval("Dilys Pemberwick", new DateOnly(2026, 3, 6), "Controller does not start; pots ordered by mistake.")]
+        );
+        Arrive(
+            At(tuesday.AddDays(-1), 16, 10),
+            "return",
+            "A-2625",
+            ["RT-0042"],
+            At(tuesday, 15, 40),
+            "van",
+            null,
+            5,
+            crew: "ikenna",
+            plate: "HN12 RTN"
+        );
+
+        // Carrot seed is out to be pelleted.
+        steps.Add(new Step.Treat(At(new DateOnly(2026, 3, 5), 9, 20), "callum", "SD-CARR", 120, "HALV", "PO-4470", "pelleting"));
+
+        // The buyer still works on one; another was dear enough for a second name.
+        Order(
+            "PO-4501",
+            "KITA",
+            new DateOnly(2026, 3, 10),
+            [("SC-24 96", new DateOnly(2026, 4, 14), 0, null), ("PS-33 60", new DateOnly(2026, 4, 14), 0, null)],
+            approvals: []
+        );
+        orders[^1].MakeDraft();
+        Order(
+            "PO-4498",
+            "OLLE",
+            new DateOnly(2026, 3, 2),
+            [("MT-40 1500", new DateOnly(2026, 3, 9), 200, "Hollin Nurseries"), ("ST-PR 800", new DateOnly(2026, 3, 9), 0, null)],
+            approvals:
+            [
+                new Approval("Dilys Pemberwick", new DateOnly(2026, 3, 2), null),
+                new Approval("Wanjiru Holloway", new DateOnly(2026, 3, 3), "Only this once: look for another vendor."),
+            ]
         );
         Order(
             "PO-4497",
@@ -474,13 +594,23 @@ sealed class Story
             steps.Add(new Step.PutAway(at.AddMinutes(46), door == 1 ? "petra" : "yusuf", 3));
     }
 
-    void Order(string number, string vendor, DateOnly date, (string Line, DateOnly Due, decimal Waiting, string? WaitingFor)[] lines) =>
+    /// <summary>An order, approved by the buyer the day after it was written unless told otherwise.</summary>
+    void Order(
+        string number,
+        string vendor,
+        DateOnly date,
+        (string Line, DateOnly Due, decimal Waiting, string? WaitingFor)[] lines,
+        OrderKind kind = OrderKind.Purchase,
+        IReadOnlyList<Approval>? approvals = null
+    ) =>
         orders.Add(
             new Order
             {
                 Number = number,
+                Kind = kind,
                 VendorId = vendors[vendor].Id,
                 OrderDate = date,
+                Approvals = [.. approvals ?? [new Approval("Dilys Pemberwick", date.AddDays(1), null)]],
                 Lines =
                 [
                     .. lines.Select(
@@ -526,7 +656,8 @@ sealed class Story
         int? units = null,
         string? seal = null,
         ContainerPapers? papers = null,
-        bool unplanned = false
+        bool unplanned = false,
+        string? plate = null
     ) =>
         steps.Add(
             new Step.Arrive(
@@ -538,7 +669,7 @@ sealed class Story
                 planned,
                 vehicle,
                 container,
-                null,
+                plate,
                 container is null ? "Fellgate Haulage" : "Orrin Drayage",
                 door,
                 eta,

@@ -20,6 +20,11 @@ static class VendorList
         "QUER;Quernstone Composts;IE;Niamh Corragh",
         "MALO;Pépinières Malouet;FR;Étienne Brossac",
         "LATT;Lattimer Fleece;GB;Pru Lattimer",
+        "WERV;Wervelaar Zaden;NL;Joost Kempenaar",
+        "OLLE;Ollenshaw Sundries;GB;Dorrit Ollenshaw",
+        // Who sends goods without selling them: the other store, and a customer who gives some back.
+        "HILL;Hill Barn store;GB;Gwen Tarrowby",
+        "HOLN;Hollin Nurseries;GB;Maud Hollin",
     ];
 
     public static IReadOnlyList<Vendor> Make() =>

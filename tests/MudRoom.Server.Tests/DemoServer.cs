@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
 using MudRoom.Data;
 using MudRoom.Server.Hosting;
 
@@ -43,6 +44,13 @@ public sealed class DemoServer : IAsyncLifetime
     {
         using var db = Db();
         return db.Ledger.Max(e => e.Seq);
+    }
+
+    /// <summary>The number of the hold that is open on an item of the demo.</summary>
+    public async Task<string> HoldOn(string item)
+    {
+        await using var db = Db();
+        return (await db.Holds.SingleAsync(h => h.IsOpen && db.Items.Any(i => i.Id == h.ItemId && i.Code == item))).Number;
     }
 
     /// <summary>What the check of the book finds.</summary>

@@ -104,18 +104,19 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
     public async Task A_hold_by_rule_is_never_decided_away_and_its_end_is_said_in_the_site_s_time()
     {
         using var wanjiru = await server.SignIn("wanjiru");
+        var hold = await server.HoldOn("PL-BR");
         var decided = await wanjiru.Act(
             "/cage/decide",
             new
             {
-                hold = "H-0292",
+                hold,
                 decision = "ReleaseUnderConcession",
                 quantity = "1",
                 note = "we need them",
             }
         );
         Assert.Equal("nothing-to-decide", decided.Code);
-        var lifted = await wanjiru.Act("/cage/lift", new { hold = "H-0292" });
+        var lifted = await wanjiru.Act("/cage/lift", new { hold });
         Assert.Equal("time-not-over", lifted.Code);
         Assert.DoesNotContain("UTC", lifted.Sentence, StringComparison.Ordinal);
         var cards = (await wanjiru.Ask("/cage/holds"))["holds"].EnumerateArray().ToList();

@@ -162,12 +162,13 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
     public async Task A_hold_is_lifted_when_its_time_is_over_and_not_before()
     {
         using var wanjiru = await server.SignIn("wanjiru");
-        Assert.Equal("time-not-over", (await wanjiru.Act("/cage/lift", new { hold = "H-0292" })).Code);
-        Assert.True((await wanjiru.Act("/cage/lift", new { hold = "H-0291", note = "Plant passport seen." })).IsOk);
+        var apples = await server.HoldOn("AP-BR");
+        Assert.Equal("time-not-over", (await wanjiru.Act("/cage/lift", new { hold = await server.HoldOn("PL-BR") })).Code);
+        Assert.True((await wanjiru.Act("/cage/lift", new { hold = apples, note = "Plant passport seen." })).IsOk);
         await using var db = server.Db();
         var trees = await db.Items.FirstAsync(i => i.Code == "AP-BR");
         Every.One(await db.Balances.Where(b => b.ItemId == trees.Id).ToListAsync(), b => Assert.Equal(Standing.Usable, b.Standing));
-        Assert.Equal("hold-lifted", (await wanjiru.Act("/cage/lift", new { hold = "H-0291" })).Code);
+        Assert.Equal("hold-lifted", (await wanjiru.Act("/cage/lift", new { hold = apples })).Code);
     }
 
     [Fact]

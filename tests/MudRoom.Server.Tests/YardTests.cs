@@ -132,7 +132,15 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var efua = await server.SignIn("efua");
         using var wanjiru = await server.SignIn("wanjiru");
-        var let = await efua.Act("/yard/let-in", new { arrival = "A-2624", spot = "8" });
+        var let = await efua.Act(
+            "/yard/let-in",
+            new
+            {
+                arrival = "A-2624",
+                spot = "8",
+                plate = "TW24 DRP",
+            }
+        );
         Assert.True(let.IsOk, let.Body.ToString());
         Assert.True((await efua.Act("/yard/stands-at", new { arrival = "A-2624", spot = "6" })).IsOk);
         Assert.Equal("spot-taken", (await efua.Act("/yard/stands-at", new { arrival = "A-2624", spot = "4" })).Code);
@@ -157,7 +165,19 @@ public sealed class YardTests(DemoServer server) : IClassFixture<DemoServer>
         await using var own = new DemoServer();
         await own.InitializeAsync();
         using var efua = await own.SignIn("efua");
-        Assert.True((await efua.Act("/yard/let-in", new { arrival = "A-2624", spot = "8" })).IsOk);
+        Assert.True(
+            (
+                await efua.Act(
+                    "/yard/let-in",
+                    new
+                    {
+                        arrival = "A-2624",
+                        spot = "8",
+                        plate = "TW24 DRP",
+                    }
+                )
+            ).IsOk
+        );
         Assert.Equal("not-called", (await efua.Act("/yard/step", new { arrival = "A-2624", step = "AtDoor" })).Code);
         Assert.Equal("not-unloaded", (await efua.Act("/yard/step", new { arrival = "A-2624", step = "GateOut" })).Code);
         Assert.True((await efua.Act("/yard/step", new { arrival = "A-2624", step = "Call" })).IsOk);

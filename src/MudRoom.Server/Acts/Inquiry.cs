@@ -15,7 +15,7 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
 {
     MudRoomDb? db;
 
-    /// <summary>For reading only; nothing is tracked. Opened when it is first asked for: an act never asks.</summary>
+    /// <summary>For reading only, all of one instant; nothing is tracked. Opened when it is first asked for: an act never asks.</summary>
     public MudRoomDb Db => db ??= OpenForReading();
 
     /// <summary>The date at the site.</summary>
@@ -34,6 +34,7 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
     {
         var reading = Http.RequestServices.GetRequiredService<MudRoomDb>();
         reading.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTrackingWithIdentityResolution;
+        Database.ReadOneInstant(reading);
         return reading;
     }
 

@@ -4,6 +4,8 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -11,6 +13,7 @@ using MudRoom.Demo;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
 using MudRoom.Server.Book;
+using MudRoom.Server.Cage;
 using MudRoom.Server.Door;
 using MudRoom.Server.Hosting;
 using MudRoom.Server.Road;
@@ -21,19 +24,23 @@ using MudRoom.Server.Yard;
 namespace MudRoom.Server.Demo;
 
 /// <summary>Makes the demo's database: the set-up as rows, and everything that happened by the same acts people do.</summary>
-public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setUps, DemoClock clock)
+public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setUps, DemoClock clock, ServerSettings settings)
 {
     readonly Dictionary<string, string> arrivals = [];
+    readonly Dictionary<string, Step.Arrive> planned = [];
+    readonly Dictionary<string, string> inYard = [];
     int acts;
 
     /// <summary>Loads a scenario into an empty database.</summary>
     public async Task Load(Scenario scenario)
     {
         clock.Set(scenario.Steps[0].At.AddMinutes(-10), stopped: true);
+        var slow = Task.Run(() => SlowRows(scenario));
         await desk.Do(async scope =>
         {
             AddSetUp(scope.Db, scenario);
             await scope.Db.SaveChangesAsync();
+            scope.Db.ChangeTracker.Clear();
             AddOpeningStock(scope, scenario, clock.GetUtcNow());
             return (0, true);
         });
@@ -43,6 +50,25 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             clock.Set(step.At, stopped: true);
             await Play(step, scenario);
         }
+
+        var rows = await slow;
+        await desk.Do(async scope =>
+        {
+            scope.Db.AddRange(rows);
+            scope.Db.Add(DemoClock.NoteAt(Scenario.Begins));
+            await scope.Db.SaveChangesAsync();
+            return (0, true);
+        });
+        await LayIntoTheInbox(scenario);
+    }
+
+    /// <summary>What partners sent since; the watched folder reads it as it reads everything.</summary>
+    async Task LayIntoTheInbox(Scenario scenario)
+    {
+        var folder = WatchedFolder.FolderOf(settings, scenario.Sites[0].Code);
+        Directory.CreateDirectory(folder);
+        foreach (var (name, text) in scenario.Inbox)
+            await File.WriteAllTextAsync(Path.Combine(folder, name), text);
     }
 
     static void AddSetUp(MudRoomDb db, Scenario scenario)
@@ -58,36 +84,45 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         db.AddRange(scenario.Plans);
         db.AddRange(scenario.HoldRules);
         db.AddRange(scenario.Items);
-        db.AddRange(
-            scenario.Items.Select(i => new ItemPicture
+        db.AddRange(scenario.Orders);
+        db.AddRange(scenario.Spots);
+        db.AddRange(scenario.People.Select(p => p.Person));
+        db.AddRange(scenario.Roster);
+    }
+
+    /// <summary>What no step asks for and takes long to make, made beside them: a hash of a password is slow on purpose.</summary>
+    static List<object> SlowRows(Scenario scenario) =>
+        [
+            .. scenario.People.Select(AccountOf),
+            .. scenario.Items.Select(i => new ItemPicture
             {
                 ItemId = i.Id,
                 MediaType = "image/jpeg",
                 Content = DemoPictures.Of(i),
-            })
-        );
-        db.AddRange(scenario.Orders);
-        db.AddRange(scenario.Spots);
-        foreach (var (person, password) in scenario.People)
-        {
-            db.Add(person);
-            var account = SignInAccounts.New(person, password);
-            (account.Badge, account.PinHash) = (DemoPerson.Badge(person), Badges.Hash(account, DemoPerson.Pin(person)));
-            db.Add(account);
-        }
+            }),
+        ];
 
-        db.AddRange(scenario.Roster);
+    static SignInAccount AccountOf(DemoPerson demo)
+    {
+        var account = SignInAccounts.New(demo.Person, demo.Password);
+        (account.Badge, account.PinHash) = (DemoPerson.Badge(demo.Person), Badges.Hash(account, DemoPerson.Pin(demo.Person)));
+        return account;
     }
 
     static void AddOpeningStock(WriteScope scope, Scenario scenario, DateTimeOffset at)
     {
         var admin = scenario.People[^1].Person;
         var doer = new Doer(at, admin.Id, admin.Name, "set-up", ActId("opening"));
-        foreach (var stock in scenario.OpeningStock)
+        var batches = new Dictionary<(int Item, string Number), Batch>();
+        var rows = scenario
+            .OpeningStock.Select(s => (Stock: s, Item: scenario.Items.First(i => i.Code == s.Item)))
+            .Select(s => (s.Stock, s.Item, Batch: s.Item.NeedsBatch ? BatchOf(s.Item, s.Stock) : null))
+            .ToList();
+        scope.Db.AddRange(batches.Values);
+        scope.Db.SaveChanges();
+        foreach (var (stock, item, batch) in rows)
         {
-            var item = scenario.Items.First(i => i.Code == stock.Item);
             var bin = scenario.Bins.First(b => b.Address == stock.Bin);
-            var batch = item.NeedsBatch ? BatchOf(scope.Db, item, stock, at) : null;
             scope.Book.Write(
                 bin.SiteId,
                 EntryKind.OpeningStock,
@@ -102,33 +137,28 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 )
             );
         }
-    }
 
-    static Batch BatchOf(MudRoomDb db, Item item, OpeningStock stock, DateTimeOffset at)
-    {
-        var source = stock.SourceBatch;
-        var number = $"{item.BatchPrefix}-{at:MMdd}-1";
-        var known = db.Batches.Local.FirstOrDefault(b => b.ItemId == item.Id && b.Number == number);
-        if (known is not null)
-            return known;
-        var batch = new Batch
+        Batch BatchOf(Item item, OpeningStock stock)
         {
-            ItemId = item.Id,
-            Number = number,
-            Expiry = stock.GoodUntil,
-            SourceBatch = source is null
-                ? null
-                : new SourceBatch
-                {
-                    ItemId = item.Id,
-                    VendorId = item.VendorCodes[0].VendorId,
-                    Number = source,
-                    BestBefore = stock.GoodUntil,
-                },
-        };
-        db.Batches.Add(batch);
-        db.SaveChanges();
-        return batch;
+            var number = $"{item.BatchPrefix}-{at:MMdd}-1";
+            if (batches.TryGetValue((item.Id, number), out var known))
+                return known;
+            return batches[(item.Id, number)] = new Batch
+            {
+                ItemId = item.Id,
+                Number = number,
+                Expiry = stock.GoodUntil,
+                SourceBatch = stock.SourceBatch is not { } source
+                    ? null
+                    : new SourceBatch
+                    {
+                        ItemId = item.Id,
+                        VendorId = item.VendorCodes[0].VendorId,
+                        Number = source,
+                        BestBefore = stock.GoodUntil,
+                    },
+            };
+        }
     }
 
     async Task Play(Step step, Scenario scenario)
@@ -160,6 +190,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                     MakeArrival.Run
                 );
                 arrivals[s.Key] = made.Number;
+                planned[s.Key] = s;
                 break;
             case Step.Expect s:
                 await Do(person, "/road/eta", new EtaRequest(arrivals[s.Key], s.Eta.DateTime, s.Source), PlanActs.Eta);
@@ -179,11 +210,12 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 await Do(
                     person,
                     "/yard/let-in",
-                    await AsPlanned(arrivals[s.Key], s.Spot.Length > 0 ? s.Spot : await FreeSpot(arrivals[s.Key], scenario)),
+                    AsPlanned(planned[s.Key], inYard[s.Key] = s.Spot.Length > 0 ? s.Spot : FreeSpot(planned[s.Key].Vehicle, scenario)),
                     GateActs.LetIn
                 );
                 break;
             case Step.AtDoor s:
+                inYard.Remove(s.Key);
                 await Do(person, "/road/at-door", new AtDoorRequest(arrivals[s.Key], s.Door), AtDoor.Run);
                 break;
             case Step.Count s:
@@ -213,7 +245,10 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 );
                 break;
             case Step.Close s:
-                await Do(person, "/door/close", await ClosingOf(arrivals[s.Key]), CloseTally.Run);
+                await Do(person, "/door/close", await ClosingOf(arrivals[s.Key], s.NeverComing), CloseTally.Run);
+                break;
+            case Step.Scrap s:
+                await ScrapBroken(person, arrivals[s.Key]);
                 break;
             case Step.Inspect s:
                 await Inspect(person, s);
@@ -227,6 +262,16 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             case Step.Issue s:
                 await Issue(person, s);
                 break;
+            case Step.Treat s:
+                await Do(
+                    person,
+                    "/door/outwork/send",
+                    new OutworkSendRequest(await MostUsable(s.Item), s.Quantity.ToString(), s.Vendor, s.Order, s.What),
+                    Outwork.Send
+                );
+                break;
+            default:
+                throw new ArgumentOutOfRangeException(nameof(step), step, null);
         }
     }
 
@@ -338,21 +383,50 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         await Do(person, "/book/issue", new IssueRequest(row.Id, s.Quantity.ToString(), IssueTo.Customer, s.Reference), IssueGoods.Run);
     }
 
+    async Task<long> MostUsable(string code)
+    {
+        var item = (await setUps.Current()).Catalogue.ByCode(code)[0].Item;
+        return await Read(db =>
+            db.Balances.Where(b => b.ItemId == item.Id && b.Standing == Standing.Usable)
+                .OrderByDescending(b => b.Quantity)
+                .Select(b => b.Id)
+                .FirstAsync()
+        );
+    }
+
+    async Task ScrapBroken(Person person, string arrival)
+    {
+        var holds = await Read(db =>
+            db.Holds.Where(h =>
+                    h.IsOpen && h.Reason == HoldReason.CountedAside && db.Arrivals.Any(a => a.Id == h.ArrivalId && a.Number == arrival)
+                )
+                .ToListAsync()
+        );
+        foreach (var hold in holds)
+            await Do(
+                person,
+                "/cage/decide",
+                new DecideRequest(hold.Number, DecisionKind.Scrap, hold.Quantity.ToString(), "Not worth sending back."),
+                CageActs.Decide
+            );
+    }
+
     async Task ShipOut(Person person, string arrival)
     {
-        var rows = await Read(async db =>
-        {
-            var counted = await db
-                .TallyEntries.Where(e => e.TakenBackAt == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == arrival))
-                .ToListAsync();
-            var bins = counted.Select(e => e.BinId).ToList();
-            var itemIds = counted.Select(e => e.ItemId).ToList();
-            return await db
-                .Balances.Where(b =>
-                    bins.Contains(b.BinId) && itemIds.Contains(b.ItemId) && b.Standing == Standing.Usable && b.Quantity > 0
+        var rows = await Read(db =>
+            db.Balances.Where(b =>
+                    b.Standing == Standing.Usable
+                    && b.Quantity > 0
+                    && db.TallyEntries.Any(e =>
+                        e.BinId == b.BinId
+                        && e.ItemId == b.ItemId
+                        && e.TakenBackAt == null
+                        && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == arrival)
+                    )
                 )
-                .ToListAsync();
-        });
+                .Select(b => new { b.Id, b.Quantity })
+                .ToListAsync()
+        );
         foreach (var row in rows)
             await Do(
                 person,
@@ -363,49 +437,33 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
     }
 
     /// <summary>At the gate everything is read as it was planned.</summary>
-    async Task<LetInRequest> AsPlanned(string number, string spot)
-    {
-        var arrival = await Read(db => db.Arrivals.AsNoTracking().FirstAsync(a => a.Number == number));
-        return new LetInRequest(number, spot, arrival.ContainerNumber, arrival.Plate, arrival.Seal);
-    }
+    static LetInRequest AsPlanned(Step.Arrive plan, string spot) => new(plan.Number, spot, plan.Container, plan.Plate, plan.Seal);
 
-    async Task<string> FreeSpot(string arrival, Scenario scenario)
-    {
-        var (vehicle, taken) = await Read(async db =>
-            (
-                await db.Arrivals.Where(a => a.Number == arrival).Select(a => a.Vehicle).FirstAsync(),
-                await db.Arrivals.Where(a => a.State == Core.Road.ArrivalState.InYard).Select(a => a.YardSpot).ToListAsync()
-            )
-        );
-        return scenario
-            .Spots.Where(s => s.Vehicles.Contains(vehicle) && !taken.Contains(s.Number))
+    string FreeSpot(string vehicle, Scenario scenario) =>
+        scenario
+            .Spots.Where(s => s.Vehicles.Contains(vehicle) && !inYard.ContainsValue(s.Number))
             .OrderBy(s => s.Vehicles.Contains("container"))
             .First()
             .Number;
-    }
 
-    async Task<CloseRequest> ClosingOf(string number)
+    async Task<CloseRequest> ClosingOf(string number, bool neverComing)
     {
-        var arrival = await Read(db =>
-            db.Arrivals.Include(a => a.Manifest)
-                    .ThenInclude(m => m.Part!)
-                        .ThenInclude(p => p.Line!)
-                            .ThenInclude(l => l.Order)
-                .FirstAsync(a => a.Number == number)
+        var lines = await Read(db =>
+            db.ManifestLines.Where(m => db.Arrivals.Any(a => a.Id == m.ArrivalId && a.Number == number))
+                .Select(m => new
+                {
+                    m.Id,
+                    m.ArrivalId,
+                    IsShort = m.Counted < m.Expected,
+                    m.Part!.Line!.Order!.VendorId,
+                })
+                .ToListAsync()
         );
+        var decision = neverComing ? ShortDecision.NeverComing : ShortDecision.MoreToCome;
         return new CloseRequest(
             number,
-            [
-                .. arrival
-                    .Manifest.Where(m => m.Counted < m.Expected)
-                    .Select(m => new LineDecision(m.Id, Core.Door.ShortDecision.MoreToCome)),
-            ],
-            [
-                .. arrival
-                    .Manifest.Select(m => m.Part!.Line!.Order!.VendorId)
-                    .Distinct()
-                    .Select(v => new NoteOfVendor(v, $"DN-{80000 + arrival.Id * 17 + v}")),
-            ]
+            [.. lines.Where(m => m.IsShort).Select(m => new LineDecision(m.Id, decision))],
+            [.. lines.Select(m => m.VendorId).Distinct().Select(v => new NoteOfVendor(v, $"DN-{80000 + lines[0].ArrivalId * 17 + v}"))]
         );
     }
 

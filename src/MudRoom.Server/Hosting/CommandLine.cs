@@ -1,3 +1,5 @@
+using System.Diagnostics;
+using System.Globalization;
 using System.Reflection;
 using System.Security.Cryptography;
 using System.Text.Json;
@@ -78,7 +80,7 @@ public static class CommandLine
         switch (command)
         {
             case "serve" or "demo":
-                if (isDemo && options.ContainsKey("fresh"))
+                if (isDemo && (options.ContainsKey("fresh") || await DemoClock.IsHalfMade(settings.File)))
                     Forget(settings);
                 return await Serve(settings);
             case "check":
@@ -258,7 +260,11 @@ public static class CommandLine
         await using var db = Database.Context(settings.File);
         if (!await db.Sites.AnyAsync())
         {
+            var begun = Stopwatch.GetTimestamp();
             await app.Services.GetRequiredService<DemoLoader>().Load(Scenario.Make());
+            Console.WriteLine(
+                string.Create(CultureInfo.InvariantCulture, $"The demo was made in {Stopwatch.GetElapsedTime(begun).TotalSeconds:0.0} s.")
+            );
             clock.Set(Scenario.Begins, settings.StoppedClock);
             return;
         }
@@ -330,11 +336,14 @@ public static class CommandLine
         }
     }
 
+    /// <summary>The demo begins anew: its database goes, and what partners sent it.</summary>
     static void Forget(ServerSettings settings)
     {
         SqliteConnection.ClearAllPools();
         foreach (var file in new[] { "", "-wal", "-shm" }.Select(end => settings.File + end).Where(File.Exists))
             File.Delete(file);
+        if (Directory.Exists(WatchedFolder.InboxOf(settings)))
+            Directory.Delete(WatchedFolder.InboxOf(settings), recursive: true);
     }
 
     static Dictionary<string, string> Options(IEnumerable<string> args)

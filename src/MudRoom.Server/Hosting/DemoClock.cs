@@ -34,8 +34,20 @@ public sealed class DemoClock : TimeProvider
         return new[] { last, kept, begins }.Max();
     }
 
-    /// <summary>The note it is kept under.</summary>
+    /// <summary>The note it is kept under; the last thing that is written of a demo that is made.</summary>
     public const string NoteName = "demo-clock";
+
+    /// <summary>The note of an instant.</summary>
+    public static Note NoteAt(DateTimeOffset at) => new() { Name = NoteName, Value = $"{at.UtcTicks}" };
+
+    /// <summary>True for a database whose making was broken off: it tells half a story, and is made anew.</summary>
+    public static async Task<bool> IsHalfMade(string file)
+    {
+        if (!File.Exists(file) || !Database.IsUpToDate(file))
+            return false;
+        await using var db = Database.Context(file);
+        return await db.Sites.AnyAsync() && !await db.Notes.AnyAsync(n => n.Name == NoteName);
+    }
 }
 
 /// <summary>Keeps the demo's clock with the data, every ten seconds and at the end.</summary>
@@ -59,12 +71,11 @@ public sealed class DemoClockKeeper(DemoClock clock, WriteDesk desk, Health heal
     Task<int> Keep() =>
         desk.Do(async scope =>
         {
-            var value = clock.GetUtcNow().UtcTicks.ToString();
-            var note = await scope.Db.Notes.FindAsync(DemoClock.NoteName);
-            if (note is null)
-                scope.Db.Notes.Add(new Note { Name = DemoClock.NoteName, Value = value });
+            var now = DemoClock.NoteAt(clock.GetUtcNow());
+            if (await scope.Db.Notes.FindAsync(now.Name) is { } kept)
+                kept.Value = now.Value;
             else
-                note.Value = value;
+                scope.Db.Notes.Add(now);
             return (0, true);
         });
 }

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Road;
-using MudRoom.Data;
 using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Road;
@@ -10,16 +9,13 @@ namespace MudRoom.Server.Road;
 public static class Coming
 {
     /// <summary>Works it out anew for some parts; their arrivals must be saved.</summary>
-    public static Task Renew(Act act, IReadOnlyCollection<int> partIds) => Renew(act.Db, partIds);
-
-    /// <inheritdoc cref="Renew(Act, IReadOnlyCollection{int})"/>
-    public static async Task Renew(MudRoomDb db, IReadOnlyCollection<int> partIds)
+    public static async Task Renew(Act act, IReadOnlyCollection<int> partIds)
     {
         var carrying = (
-            await db
-                .ManifestLines.Where(m => partIds.Contains(m.PartId) && m.Counted < m.Expected)
+            await act
+                .Db.ManifestLines.Where(m => partIds.Contains(m.PartId) && m.Counted < m.Expected)
                 .Join(
-                    db.Arrivals.Open(),
+                    act.Db.Arrivals.Open(),
                     m => m.ArrivalId,
                     a => a.Id,
                     (m, a) =>
@@ -32,8 +28,8 @@ public static class Coming
                 )
                 .ToListAsync()
         ).ToLookup(c => c.PartId);
-        var sites = await db.Sites.ToDictionaryAsync(s => s.Id);
-        foreach (var part in await db.LineParts.Where(p => partIds.Contains(p.Id)).ToListAsync())
+        var sites = act.SetUp.Sites.Values.ToDictionary(s => s.Id);
+        foreach (var part in await act.Db.LineParts.Where(p => partIds.Contains(p.Id)).ToListAsync())
             part.ExpectOn(carrying[part.Id].Select(c => (DateOnly?)sites[c.SiteId].DateAt(c.At)).Min());
     }
 }

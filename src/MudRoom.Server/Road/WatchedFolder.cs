@@ -32,8 +32,11 @@ public sealed class WatchedFolder(
             Sites = [],
         };
 
+    /// <summary>Where the folders of the sites lie.</summary>
+    public static string InboxOf(ServerSettings settings) => Path.Combine(settings.Folder, "inbox");
+
     /// <summary>The folder of a site.</summary>
-    public static string FolderOf(ServerSettings settings, string site) => Path.Combine(settings.Folder, "inbox", site);
+    public static string FolderOf(ServerSettings settings, string site) => Path.Combine(InboxOf(settings), site);
 
     protected override async Task Work(CancellationToken stopping)
     {

@@ -1,0 +1,84 @@
+using System.Data.Common;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using MudRoom.Core.Book;
+using MudRoom.Data;
+using MudRoom.Tests;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>What is read is proportional to what is asked, and all of one instant.</summary>
+public sealed class ReadingTests(DemoServer server) : IClassFixture<DemoServer>
+{
+    [Fact]
+    public async Task An_order_and_an_arrival_are_read_by_their_own_rows_however_many_there_are_of_others()
+    {
+        await using var connection = Database.Open(server.File);
+        var asked = new Asked();
+        await using var db = new MudRoomDb(Database.OptionsFor(connection, asked));
+        var order = await db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).FirstAsync(o => o.Number == "PO-4471");
+        var arrival = await db
+            .Arrivals.Include(a => a.Manifest)
+                .ThenInclude(m => m.Part!)
+                    .ThenInclude(p => p.Line!)
+                        .ThenInclude(l => l.Order)
+            .FirstAsync(a => a.Number == "A-2617");
+        Assert.Equal((3, 3), (order.Lines.Count, order.Lines.Sum(l => l.Parts.Count)));
+        Assert.Equal(8, arrival.Manifest.Count(m => m.Part!.Line!.Order is not null));
+        // "SCAN" in a plan reads a whole table, "MATERIALIZE" makes a whole one of a part of the question; a co-routine is the one row that
+        // was found. Source: SQLite documentation, EXPLAIN QUERY PLAN.
+        Every.One(asked.Questions, question =>
+        {
+            var plan = PlanOf(connection, question);
+            var found = plan.Where(s => s.StartsWith("CO-ROUTINE ", StringComparison.Ordinal)).Select(s => "SCAN " + s[11..]);
+            Every.One(plan.Except(found), step => Assert.DoesNotMatch("^(SCAN|MATERIALIZE)", step));
+        });
+    }
+
+    [Fact]
+    public async Task What_one_request_reads_is_of_one_instant_whatever_is_written_meanwhile()
+    {
+        await using var reader = Database.Context(server.File);
+        Database.ReadOneInstant(reader);
+        var before = await reader.Notes.CountAsync();
+        await using (var writer = Database.Context(server.File))
+        {
+            writer.Notes.Add(new Note { Name = $"between {Guid.NewGuid()}", Value = "" });
+            await writer.SaveChangesAsync();
+        }
+
+        Assert.Equal(before, await reader.Notes.CountAsync());
+        await using var later = Database.Context(server.File);
+        Assert.Equal(before + 1, await later.Notes.CountAsync());
+    }
+
+    static List<string> PlanOf(SqliteConnection connection, string question)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = "EXPLAIN QUERY PLAN " + question;
+        foreach (var name in System.Text.RegularExpressions.Regex.Matches(question, @"@\w+").Select(m => m.Value).Distinct())
+            command.Parameters.AddWithValue(name, "1");
+        using var row = command.ExecuteReader();
+        var steps = new List<string>();
+        while (row.Read())
+            steps.Add(row.GetString(3));
+        return steps;
+    }
+
+    sealed class Asked : DbCommandInterceptor
+    {
+        public List<string> Questions { get; } = [];
+
+        public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+            DbCommand command,
+            CommandEventData eventData,
+            InterceptionResult<DbDataReader> result,
+            CancellationToken cancellationToken = default
+        )
+        {
+            Questions.Add(command.CommandText);
+            return base.ReaderExecutingAsync(command, eventData, result, cancellationToken);
+        }
+    }
+}
