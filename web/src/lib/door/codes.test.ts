@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { isDetail, named, readScan, stillAsked } from './codes';
+import { isDetail, named, readScan, stillAsked, typedBy } from './codes';
 import shared from './scan-cases.json';
 
 const plain = { isUnit: false, batchStart: null, batchEnd: '', asks: [], attributes: [] };
@@ -44,6 +44,14 @@ describe('what a device says of a scan by itself', () => {
     expect(
       named(codes, '~~19521234100079#', { pace: 0, repeatWithin: 0, prefix: '~~', suffix: '#', separator: '' })?.pack,
     ).toBe('carton'));
+  it.each([']d201195212341000791027\u001d10L7', 'CB-05'])(
+    'reads %s the same from a taught scanner as from any',
+    (code) => {
+      const taught = { pace: 0, repeatWithin: 0, prefix: '~', suffix: '', separator: '^' };
+      expect(typedBy(code, taught)).not.toBe(code);
+      expect(readScan(typedBy(code, taught), taught)).toEqual(readScan(code));
+    },
+  );
 });
 
 describe('what the labels of a pack do not say yet', () => {

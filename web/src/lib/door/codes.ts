@@ -69,6 +69,10 @@ function inside(text: string, scanner?: ScannerSettings): string {
   return scanner?.separator ? code.replaceAll(scanner.separator, '\u001d') : code;
 }
 
+/** What a taught scanner types when it reads a code: the way back of what is read here. */
+export const typedBy = (code: string, scanner: ScannerSettings): string =>
+  scanner.prefix + (scanner.separator ? code.replaceAll('\u001d', scanner.separator) : code) + scanner.suffix;
+
 /** Reads a scan as the server would, as far as a device can. */
 export function readScan(typed: string, scanner?: ScannerSettings): ScanRead {
   const whole = inside(typed, scanner);

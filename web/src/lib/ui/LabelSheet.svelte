@@ -1,6 +1,8 @@
 <script lang="ts">
   /** The demo's labels: pressing one types it as a scanner would. */
   import { ask, type Schemas } from '$lib/api/client';
+  import { typedBy } from '$lib/door/codes';
+  import { scanner } from '$lib/scanner.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   import Symbol from './Symbol.svelte';
   let {
@@ -10,6 +12,9 @@
   }: { arrival?: string; onpress: (text: string) => void; draw?: boolean } = $props();
   let chosen = $state('');
   let filter = $state('');
+  let byTaught = $state(false);
+  const taught = $derived(scanner.settings.prefix + scanner.settings.suffix + scanner.settings.separator !== '');
+  const press = (text: string) => onpress(byTaught && taught ? typedBy(text, scanner.settings) : text);
   const number = $derived(chosen || arrival);
   const labels = createQuery(() => ({
     queryKey: ['labels', 'shelf', number],
@@ -36,12 +41,15 @@
     </select></label
   >
   <label class="field"><span>Show only</span><input bind:value={filter} placeholder="item, pack, bin" /></label>
+  {#if taught}
+    <label class="taught"><input type="checkbox" bind:checked={byTaught} /> as this site’s own scanner types it</label>
+  {/if}
 </div>
 {#each groups as [group, list] (group)}
   <h2>{group}</h2>
   <div class="labels">
     {#each list.slice(0, group === 'Bins' && !filter ? 24 : 400) as label, i (label.text + i)}
-      <button class="label" onclick={() => onpress(label.text)} data-scan={label.text}>
+      <button class="label" onclick={() => press(label.text)} data-scan={label.text}>
         {#if draw}<Symbol symbol={label.symbol} text={label.draw} />{/if}
         <span><b>{label.title}</b><br /><span class="quiet">{label.detail}</span></span>
       </button>
@@ -55,6 +63,13 @@
 {/each}
 
 <style>
+  .taught {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    min-height: 44px;
+    align-self: flex-end;
+  }
   .tools {
     padding: 4px 0 10px;
   }
