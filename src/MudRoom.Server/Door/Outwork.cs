@@ -31,7 +31,7 @@ public sealed record OutworkRow(
 );
 
 /// <summary>Notes of outwork, open ones first.</summary>
-public sealed record OutworkAnswer(IReadOnlyList<OutworkRow> Notes, int InAll, IReadOnlyList<int> Doors);
+public sealed record OutworkAnswer(IReadOnlyList<OutworkRow> Notes, int InAll, int PageSize, IReadOnlyList<int> Doors);
 
 /// <summary>Sends goods out for a treatment.</summary>
 /// <param name="Balance">The stock they are taken from.</param>
@@ -98,6 +98,7 @@ public static class Outwork
                     }),
                 ],
                 await notes.CountAsync(),
+                PageSize,
                 [.. inquiry.SetUp.Doors.Values.Where(d => d.SiteId == inquiry.Site.Id).Select(d => d.Number).Order()]
             )
         );

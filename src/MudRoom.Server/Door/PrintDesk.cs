@@ -27,7 +27,7 @@ public sealed record PrintRow(
 );
 
 /// <summary>What was printed, and on which printers more can be.</summary>
-public sealed record PrintsAnswer(IReadOnlyList<PrintRow> Prints, int InAll, IReadOnlyList<Printer> Printers);
+public sealed record PrintsAnswer(IReadOnlyList<PrintRow> Prints, int InAll, int PageSize, IReadOnlyList<Printer> Printers);
 
 /// <summary>Prints a label again.</summary>
 /// <param name="Print">The label that was printed before.</param>
@@ -172,6 +172,7 @@ public static class PrintDesk
                     )),
                 ],
                 await all.CountAsync(),
+                PageSize,
                 inquiry.Site.Door.Printers
             )
         );

@@ -1,7 +1,7 @@
 <script lang="ts">
   /** What a file would change, field by field: as it is, and as it will be. */
   import type { Schemas } from '$lib/api/client';
-  import { cards } from '$lib/ui/cards';
+  import { cards } from '$lib/list/cards';
   let { changes }: { changes: Schemas['FieldChange'][] } = $props();
   const most = 200;
 </script>

@@ -83,7 +83,8 @@
     {required}
     {disabled}
     value={typed}
-    placeholder={example}
+    placeholder={withTime ? example : example.replace(' or tomorrow', '')}
+    size={withTime ? 20 : 15}
     aria-describedby="{id}-meant"
     aria-invalid={mistaken}
     oninput={(e) => take(e.currentTarget.value)}

@@ -1,7 +1,7 @@
 <script lang="ts">
   /** What is wrong in a file: line, field, value, reason. */
   import type { Schemas } from '$lib/api/client';
-  import { cards } from '$lib/ui/cards';
+  import { cards } from '$lib/list/cards';
   let { faults }: { faults: Schemas['FileFault'][] } = $props();
 </script>
 

@@ -9,7 +9,9 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { number, plural, sscc, when } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
-  import { cards } from '$lib/ui/cards';
+  import List from '$lib/list/List.svelte';
+  type Stock = Schemas['StockRow'];
+  type Coming = NonNullable<typeof found.data>['inTransit'][number];
   let text = $state(page.url.searchParams.get('text') ?? '');
   let before = $state<number | null>(null);
   let part = $state<Part>('work');
@@ -60,6 +62,35 @@
   }
 </script>
 
+{#snippet binCell(s: Stock)}<b class="c nowrap">{s.bin}</b>{/snippet}
+{#snippet itemCell(s: Stock)}{s.item}{#if s.sscc}<br /><span class="c quiet">{sscc(s.sscc)}</span>{/if}{#if s.serial}<br
+    /><span class="c quiet">{s.serial}</span>{/if}{/snippet}
+{#snippet batchCell(s: Stock)}{#if s.batch}<span class="c">{s.batch}</span>{/if}{#if s.sourceBatch}<br /><span
+      class="quiet">from <span class="c">{s.sourceBatch}</span></span
+    >{#if s.sourceBatchId && session.may('SettleTally')}
+      <button
+        class="link correct"
+        onclick={() => {
+          correcting = s.sourceBatchId!;
+          part = 'trail';
+        }}>Correct</button
+      >{/if}{/if}{#if s.goodUntil}<br /><span class="quiet">until {s.goodUntil}</span>{/if}{/snippet}
+{#snippet quantityCell(s: Stock)}{number(s.quantity)} {s.unit}{/snippet}
+{#snippet standingCell(s: Stock)}<Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} />{/snippet}
+{#snippet issueCell(s: Stock)}{#if s.standing === 'Usable'}<button
+      class="link"
+      onclick={() => {
+        picked = s;
+        part = 'trail';
+      }}>Issue</button
+    >{/if}{/snippet}
+{#snippet comingCell(t: Coming)}<a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br
+    /><span class="c quiet">{t.container}</span>{/if}{/snippet}
+{#snippet comingItem(t: Coming)}{t.item}{/snippet}
+{#snippet comingOrder(t: Coming)}<span class="c">{t.order} · {t.line}</span>{/snippet}
+{#snippet comingQuantity(t: Coming)}{number(t.quantity)} {t.unit}{/snippet}
+{#snippet comingWhen(t: Coming)}{when(t.expected)}{/snippet}
+
 <svelte:head><title>Book · Mud Room</title></svelte:head>
 <Frame queueTitle="Find" workTitle="Ledger" bind:part trailTitle={correcting ? 'Correct' : 'Issue'}>
   {#snippet queue()}
@@ -102,70 +133,44 @@
     {#if done}<p class="good note">{done}</p>{/if}
     {#if text.trim() && found.data && found.data.stock.length > 0}
       <div class="head">
-        <h1>Stock <span class="quiet">{found.data.stockTotal} {plural('place', found.data.stockTotal)}</span></h1>
+        <h1>Stock</h1>
       </div>
-      <table class="list" {@attach cards}>
-        <thead
-          ><tr><th>Bin</th><th>Item</th><th>Batch</th><th class="number">Quantity</th><th>Standing</th><th></th></tr
-          ></thead
-        >
-        <tbody>
-          {#each found.data.stock as s (s.id)}
-            <tr>
-              <td class="c nowrap"><b>{s.bin}</b></td>
-              <td
-                >{s.item}{#if s.sscc}<br /><span class="c quiet">{sscc(s.sscc)}</span>{/if}{#if s.serial}<br /><span
-                    class="c quiet">{s.serial}</span
-                  >{/if}</td
-              >
-              <td
-                >{#if s.batch}<span class="c">{s.batch}</span>{/if}{#if s.sourceBatch}<br /><span class="quiet"
-                    >from <span class="c">{s.sourceBatch}</span></span
-                  >{#if s.sourceBatchId && session.may('SettleTally')}
-                    <button
-                      class="link correct"
-                      onclick={() => {
-                        correcting = s.sourceBatchId!;
-                        part = 'trail';
-                      }}>Correct</button
-                    >{/if}{/if}{#if s.goodUntil}<br /><span class="quiet">until {s.goodUntil}</span>{/if}</td
-              >
-              <td class="number">{number(s.quantity)} {s.unit}</td>
-              <td><Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} /></td>
-              <td>
-                {#if session.may('Issue') && s.standing === 'Usable'}<button
-                    class="link"
-                    onclick={() => {
-                      picked = s;
-                      part = 'trail';
-                    }}>Issue</button
-                  >{/if}
-              </td>
-            </tr>
-          {/each}
-        </tbody>
-      </table>
+      <List
+        name="stock"
+        label="Stock"
+        counted={['place', 'places']}
+        rows={found.data.stock}
+        key={(r) => r.id}
+        isOn={(r) => picked?.id === r.id}
+        file="stock.csv"
+        empty="Nothing stands anywhere."
+        columns={[
+          { key: 'bin', word: 'Bin', cell: binCell, fixed: true, value: (r) => r.bin },
+          { key: 'item', word: 'Item', cell: itemCell, fixed: true, value: (r) => r.item },
+          { key: 'batch', word: 'Batch', cell: batchCell, value: (r) => r.batch },
+          { key: 'quantity', word: 'Quantity', cell: quantityCell, number: true, value: (r) => r.quantity },
+          { key: 'standing', word: 'Standing', cell: standingCell, value: (r) => standing[r.standing][1] },
+          ...(session.may('Issue') ? [{ key: 'issue', word: 'Issue', cell: issueCell, fixed: true }] : []),
+        ]}
+      />
     {/if}
     {#if text.trim() && found.data && found.data.inTransit.length > 0}
       <div class="head"><h1>In transit <span class="quiet">ours, on the way, not to be used yet</span></h1></div>
-      <table class="list" {@attach cards}>
-        <thead
-          ><tr><th>Arrival</th><th>Item</th><th>Order</th><th class="number">Quantity</th><th>Expected</th></tr></thead
-        >
-        <tbody>
-          {#each found.data.inTransit as t (t.arrival + t.order + t.line)}
-            <tr
-              ><td
-                ><a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br /><span
-                    class="c quiet">{t.container}</span
-                  >{/if}</td
-              ><td>{t.item}</td><td class="c">{t.order} · {t.line}</td><td class="number"
-                >{number(t.quantity)} {t.unit}</td
-              ><td>{when(t.expected)}</td></tr
-            >
-          {/each}
-        </tbody>
-      </table>
+      <List
+        name="transit"
+        label="In transit"
+        counted={['line', 'lines']}
+        rows={found.data.inTransit}
+        key={(t) => t.arrival + t.order + t.line}
+        empty="Nothing of ours is on the way."
+        columns={[
+          { key: 'arrival', word: 'Arrival', cell: comingCell, fixed: true, value: (t) => t.arrival },
+          { key: 'item', word: 'Item', cell: comingItem, value: (t) => t.item },
+          { key: 'order', word: 'Order', cell: comingOrder, value: (t) => `${t.order} · ${t.line}` },
+          { key: 'quantity', word: 'Quantity', cell: comingQuantity, number: true, value: (t) => t.quantity },
+          { key: 'expected', word: 'Expected', cell: comingWhen, value: (t) => t.expected },
+        ]}
+      />
     {/if}
     <div class="head"><h1>What happened{text.trim() ? ` with ${text}` : ''}</h1></div>
     <ul class="entries">

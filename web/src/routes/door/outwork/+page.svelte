@@ -1,8 +1,9 @@
 <script lang="ts">
   /** Goods of ours that are out for a treatment, and come back against their note. */
   import { page } from '$app/state';
-  import { act, ask } from '$lib/api/client';
+  import { act, ask, type Schemas } from '$lib/api/client';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
+  import List from '$lib/list/List.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
@@ -11,10 +12,12 @@
   import { day, number } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   let filter = $state(page.url.searchParams.get('note') ?? '');
+  let at = $state(1);
+  type Note = Schemas['OutworkRow'];
   let part = $state<Part>('work');
   const notes = createQuery(() => ({
-    queryKey: ['door', 'outwork', session.site, filter],
-    queryFn: () => ask('/api/{site}/door/outwork', { order: filter }),
+    queryKey: ['door', 'outwork', session.site, filter, at],
+    queryFn: () => ask('/api/{site}/door/outwork', { order: filter, page: at }),
   }));
   let number_ = $state(page.url.searchParams.get('note') ?? '');
   let quantity = $state('');
@@ -62,6 +65,34 @@
   }
 </script>
 
+{#snippet noteCell(n: Note)}<button
+    class="link c"
+    onclick={() => {
+      number_ = n.number;
+      part = 'work';
+    }}>{n.number}</button
+  ><br /><span class="quiet">{n.by.split(' ')[0]}, {day(n.at)}</span>{/snippet}
+{#snippet goodsCell(n: Note)}<b>{n.item}</b>{#if n.batch}<br /><span class="quiet">batch {n.batch}</span>{/if}{/snippet}
+{#snippet whereCell(n: Note)}{n.vendor}, {n.treatment}<br /><span class="quiet"
+    >order <span class="c">{n.order}</span></span
+  >{/snippet}
+{#snippet sentCell(n: Note)}{number(n.sent)} {n.unit}{/snippet}
+{#snippet backCell(n: Note)}{number(n.back)}{n.lost > 0 ? `, ${number(n.lost)} lost` : ''}{/snippet}
+{#snippet outCell(n: Note)}{#if n.open}<b>{number(n.out)}</b>{:else}<Mark
+      kind="done"
+      word="nothing more comes"
+    />{/if}{/snippet}
+{#snippet tools()}
+  <label class="field only"
+    ><span>Only one order or note</span><input
+      class="c"
+      bind:value={filter}
+      oninput={() => (at = 1)}
+      placeholder="number"
+    /></label
+  >
+{/snippet}
+
 <svelte:head><title>Outwork · Door · Mud Room</title></svelte:head>
 <Frame queueTitle="At the doors" workTitle="Outwork" bind:part>
   {#snippet queue()}<DoorQueue />{/snippet}
@@ -108,47 +139,27 @@
         </form>
       {/if}
     </div>
-    <div class="pad">
-      <label class="field only"
-        ><span>Only one order or note</span><input class="c" bind:value={filter} placeholder="number" /></label
-      >
-    </div>
-    <table class="list">
-      <thead
-        ><tr
-          ><th>Note</th><th>Goods</th><th>Where, what for</th><th class="number">Sent</th><th class="number">Back</th
-          ><th class="number">Out</th></tr
-        ></thead
-      >
-      <tbody>
-        {#each notes.data?.notes ?? [] as n (n.number)}
-          <tr>
-            <td
-              ><button
-                class="link c"
-                onclick={() => {
-                  number_ = n.number;
-                  part = 'work';
-                }}>{n.number}</button
-              ><br /><span class="quiet">{n.by.split(' ')[0]}, {day(n.at)}</span></td
-            >
-            <td
-              ><b>{n.item}</b>{#if n.batch}<br /><span class="quiet">batch {n.batch}</span>{/if}</td
-            >
-            <td>{n.vendor}, {n.treatment}<br /><span class="quiet">order <span class="c">{n.order}</span></span></td>
-            <td class="number">{number(n.sent)} {n.unit}</td>
-            <td class="number">{number(n.back)}{n.lost > 0 ? `, ${number(n.lost)} lost` : ''}</td>
-            <td class="number"
-              >{#if n.open}<b>{number(n.out)}</b>{:else}<Mark kind="done" word="nothing more comes" />{/if}</td
-            >
-          </tr>
-        {:else}<tr
-            ><td colspan="6" class="quiet"
-              >{filter ? `No note or order is called ${filter}.` : 'Nothing is out for a treatment.'}</td
-            ></tr
-          >{/each}
-      </tbody>
-    </table>
+    <List
+      name="outwork"
+      label="Notes of outwork"
+      counted={['note', 'notes']}
+      rows={notes.data?.notes}
+      total={notes.data?.inAll ?? 0}
+      pageSize={notes.data?.pageSize ?? 60}
+      pending={notes.isPending}
+      key={(n) => n.number}
+      bind:page={at}
+      {tools}
+      empty={filter ? `No note or order is called ${filter}.` : 'Nothing is out for a treatment.'}
+      columns={[
+        { key: 'note', word: 'Note', cell: noteCell, fixed: true },
+        { key: 'goods', word: 'Goods', cell: goodsCell, fixed: true },
+        { key: 'where', word: 'Where, what for', cell: whereCell },
+        { key: 'sent', word: 'Sent', cell: sentCell, number: true },
+        { key: 'back', word: 'Back', cell: backCell, number: true },
+        { key: 'out', word: 'Out', cell: outCell, number: true },
+      ]}
+    />
     {#if session.may('Issue')}
       <form
         class="pad send"

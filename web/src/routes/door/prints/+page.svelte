@@ -1,13 +1,15 @@
 <script lang="ts">
   /** What the printers were given: the stand-in keeps each label to be looked at. */
-  import { act, ask } from '$lib/api/client';
+  import { act, ask, type Schemas } from '$lib/api/client';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
+  import List from '$lib/list/List.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { time } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  type Print = Schemas['PrintRow'];
   let printer = $state('');
   let at = $state(1);
   let chosen = $state<number>();
@@ -31,6 +33,28 @@
   }
 </script>
 
+{#snippet whenCell(p: Print)}<span class="c">{time(p.at)}</span>{/snippet}
+{#snippet labelCell(p: Print)}<button
+    class="link"
+    onclick={() => {
+      chosen = p.id;
+      part = 'trail';
+    }}><b>{p.title}</b></button
+  >{p.copies > 1 ? ` × ${p.copies}` : ''}{#if p.sscc}<br /><span class="c quiet">{p.sscc}</span>{/if}{#if p.banner}<br
+    /><span class="quiet">{p.banner}</span>{/if}{/snippet}
+{#snippet printerCell(p: Print)}{p.printer}<br /><span class="quiet">{p.size === 'a6' ? 'A6' : '4 × 6 in'}</span
+  >{/snippet}
+{#snippet stateCell(p: Print)}{#if p.state === 'Printed'}<Mark
+      kind="done"
+      word="printed"
+    />{:else if p.state === 'Failed'}<Mark kind="disc" word="not taken" /><br />{p.error}{:else}<Mark
+      kind="open"
+      word="waiting"
+    />{/if}{/snippet}
+{#snippet againCell(p: Print)}<button class="button" onclick={() => again(p.id, null)}
+    >{p.state === 'Failed' ? 'Try again' : 'Print again'}</button
+  >{/snippet}
+
 <svelte:head><title>Labels · Door · Mud Room</title></svelte:head>
 <Frame queueTitle="At the doors" workTitle="Labels" trailTitle="The label" bind:part>
   {#snippet queue()}<DoorQueue />{/snippet}
@@ -50,49 +74,30 @@
       <ProblemNote error={error ?? prints.error} />
       {#if said}<p class="good" role="status">{said}</p>{/if}
     </div>
-    {#if prints.data && prints.data.prints.length > 0}
-      <table class="list">
-        <thead><tr><th>When</th><th>Label</th><th>Printer</th><th>State</th><th></th></tr></thead>
-        <tbody>
-          {#each prints.data.prints as p (p.id)}
-            <tr class:on={shown?.id === p.id}
-              ><td class="c">{time(p.at)}</td><td
-                ><button
-                  class="link"
-                  onclick={() => {
-                    chosen = p.id;
-                    part = 'trail';
-                  }}><b>{p.title}</b></button
-                >{p.copies > 1 ? ` × ${p.copies}` : ''}{#if p.sscc}<br /><span class="c quiet">{p.sscc}</span
-                  >{/if}{#if p.banner}<br /><span class="quiet">{p.banner}</span>{/if}</td
-              ><td>{p.printer}<br /><span class="quiet">{p.size === 'a6' ? 'A6' : '4 × 6 in'}</span></td><td
-                >{#if p.state === 'Printed'}<Mark kind="done" word="printed" />{:else if p.state === 'Failed'}<Mark
-                    kind="disc"
-                    word="not taken"
-                  /><br />{p.error}{:else}<Mark kind="open" word="waiting" />{/if}</td
-              ><td
-                >{#if session.may('Tally')}<button class="button" onclick={() => again(p.id, null)}
-                    >{p.state === 'Failed' ? 'Try again' : 'Print again'}</button
-                  >{/if}</td
-              ></tr
-            >
-          {/each}
-        </tbody>
-      </table>
-      {#if prints.data.inAll > 40}
-        <div class="pad row">
-          <button class="button" disabled={at === 1} onclick={() => at--}>Newer</button>
-          <span class="c">{(at - 1) * 40 + 1} to {Math.min(at * 40, prints.data.inAll)} of {prints.data.inAll}</span>
-          <button class="button" disabled={at * 40 >= prints.data.inAll} onclick={() => at++}>Older</button>
-        </div>
-      {/if}
-    {:else if prints.data}
-      <p class="empty">
-        No label was printed yet. {prints.data.printers.length === 0
+    <List
+      name="prints"
+      label="Labels printed"
+      counted={['label', 'labels']}
+      rows={prints.data?.prints}
+      total={prints.data?.inAll ?? 0}
+      pageSize={prints.data?.pageSize ?? 40}
+      pending={prints.isPending}
+      key={(p) => p.id}
+      isOn={(p) => shown?.id === p.id}
+      bind:page={at}
+      empty={`No label was printed yet. ${
+        prints.data?.printers.length === 0
           ? 'The administrator sets up printers and print rules in Site, how goods are counted.'
-          : 'A print rule brings them by itself, or print one from the trail of a tally.'}
-      </p>
-    {/if}
+          : 'A print rule brings them by itself, or print one from the trail of a tally.'
+      }`}
+      columns={[
+        { key: 'when', word: 'When', cell: whenCell },
+        { key: 'label', word: 'Label', cell: labelCell, fixed: true },
+        { key: 'printer', word: 'Printer', cell: printerCell },
+        { key: 'state', word: 'State', cell: stateCell, fixed: true },
+        ...(session.may('Tally') ? [{ key: 'again', word: 'Once more', cell: againCell, fixed: true }] : []),
+      ]}
+    />
   {/snippet}
   {#snippet trail()}
     {#if shown}
@@ -124,9 +129,6 @@
   }
   .said-here:not(:has(*)) {
     display: none;
-  }
-  tr.on td {
-    background: var(--lit-faint);
   }
   .paper {
     width: 100%;

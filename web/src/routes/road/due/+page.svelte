@@ -1,16 +1,15 @@
 <script lang="ts">
   import DateField from '$lib/ui/DateField.svelte';
-  import { ask } from '$lib/api/client';
+  import { ask, type Schemas } from '$lib/api/client';
   import PromiseForm from '$lib/road/PromiseForm.svelte';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
-  import ColumnChoice from '$lib/ui/ColumnChoice.svelte';
-  import { Columns } from '$lib/ui/columns.svelte';
+  import List from '$lib/list/List.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import { day, number, when } from '$lib/ui/format';
   import { MediaQuery } from 'svelte/reactivity';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
-  import { cards } from '$lib/ui/cards';
+  type Due = Schemas['DueRow'];
   let text = $state('');
   let only = $state<'' | 'Late' | 'DueToday' | 'FallsLate' | 'OnTime'>('');
   let from = $state('');
@@ -21,13 +20,6 @@
   let item = $state('');
   let page = $state(1);
   let calling = $state<number>();
-  const columns = new Columns('due', [
-    ['order', 'Order · line'],
-    ['open', 'Still open'],
-    ['vendor', 'Vendor, who to call'],
-    ['where', 'Where it is now'],
-    ['promised', 'Promised'],
-  ]);
   const site = createQuery(() => ({ queryKey: ['site', session.site], queryFn: () => ask('/api/{site}/site') }));
   const question = $derived({ text, state: only, from, to, planned, kind, vendor, item });
   const due = createQuery(() => ({
@@ -53,39 +45,91 @@
 </script>
 
 <svelte:head><title>Due · Mud Room</title></svelte:head>
+{#snippet dueCell(r: Due)}
+  {#if r.state === 'Late'}<Mark kind="late" word="late {r.daysLate} d" />
+  {:else if r.state === 'DueToday'}<Mark kind="today" word="due today" />
+  {:else if r.state === 'FallsLate'}<Mark kind="falls" word="falls late {r.daysLate} d" />
+  {:else}<Mark kind="ontime" word="on time" />{/if}<br /><span class="c quiet">{day(r.due)}</span>
+{/snippet}
+{#snippet orderCell(r: Due)}<span class="nowrap"
+    ><a class="link c" href="/road/orders/{r.order}">{r.order}</a> · {r.line}</span
+  >{/snippet}
+{#snippet itemCell(r: Due)}<b>{r.itemName}</b>{#if r.waiting > 0}<br /><span
+      >{number(r.waiting)} {r.unit} waited for: {r.waitingFor}</span
+    >{/if}{/snippet}
+{#snippet openCell(r: Due)}{number(r.open)} {r.unit}<br /><span class="quiet">of {number(r.ordered)}</span>{/snippet}
+{#snippet vendorCell(r: Due)}{r.vendor}<br /><span class="quiet"
+    >{r.contact ?? ''}
+    {#if r.telephone}<a class="link c nowrap" href="tel:{r.telephone.replaceAll(' ', '')}">{r.telephone}</a>{/if}</span
+  >{/snippet}
+{#snippet whereCell(r: Due)}{#if r.arrival}<a class="link c" href="/road/arrivals/{r.arrival}">{r.arrival}</a><br
+    /><span class="quiet">{when(r.expected)}</span>{:else}<span class="quiet">on no arrival</span>{/if}{/snippet}
+{#snippet promisedCell(r: Due)}
+  {#if r.promise}<span>{r.promise.text}</span>
+    {#if r.promise.for}
+      <b>For {day(r.promise.for)}.</b>{/if}<br /><span class="quiet"
+      >{r.promise.with}, {r.promise.by.split(' ')[0]}, {day(r.promise.at)}</span
+    >{/if}
+  {#if session.may('KeepPromises') && (r.state === 'Late' || r.state === 'FallsLate')}
+    <button class="link" onclick={() => (calling = calling === r.partId ? undefined : r.partId)}
+      >{r.promise ? 'Called again' : 'Note a call'}</button
+    >
+  {/if}
+{/snippet}
+{#snippet calls(r: Due)}
+  {#if calling === r.partId}
+    <tr
+      ><td colspan="7"
+        ><PromiseForm
+          parts={[r.partId]}
+          contact={r.contact}
+          ondone={() => {
+            calling = undefined;
+            void due.refetch();
+          }}
+        /></td
+      ></tr
+    >
+  {/if}
+{/snippet}
+{#snippet filters_()}
+  {#if phone.current}
+    <details>
+      <summary>More filters</summary>
+      <div class="row more">{@render more()}</div>
+    </details>
+  {:else}{@render more()}{/if}
+{/snippet}
 {#snippet more()}
-  <div class="pad row more">
-    <DateField label="Due from" name="from" bind:value={from} onchange={() => (page = 1)} />
-    <DateField label="to" name="to" bind:value={to} onchange={() => (page = 1)} />
-    <label class="field"
-      ><span>Vendor</span><select name="vendor" bind:value={vendor} onchange={() => (page = 1)}
-        ><option value="">all vendors</option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}
-            >{v.name}</option
-          >{/each}</select
-      ></label
-    >
-    <label class="field"
-      ><span>Item</span><select name="item" bind:value={item} onchange={() => (page = 1)}
-        ><option value="">all items</option>{#each site.data?.items ?? [] as i (i.code)}<option value={i.code}
-            >{i.name}</option
-          >{/each}</select
-      ></label
-    >
-    <label class="field"
-      ><span>Arrival</span><select bind:value={planned} onchange={() => (page = 1)}
-        ><option value="">any</option><option value="true">on an arrival</option><option value="false">on none</option
-        ></select
-      ></label
-    >
-    <label class="field"
-      ><span>Kind</span><select bind:value={kind} onchange={() => (page = 1)}
-        ><option value="">all orders</option><option value="Purchase">purchase</option><option value="Transfer"
-          >transfer</option
-        ><option value="CustomerReturn">customer return</option></select
-      ></label
-    >
-    <span class="quiet grow" aria-live="polite">{due.data ? `${number(due.data.total)} line parts` : ''}</span>
-  </div>
+  <DateField label="Due from" name="from" bind:value={from} onchange={() => (page = 1)} />
+  <DateField label="to" name="to" bind:value={to} onchange={() => (page = 1)} />
+  <label class="field"
+    ><span>Vendor</span><select name="vendor" bind:value={vendor} onchange={() => (page = 1)}
+      ><option value="">all vendors</option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}
+          >{v.name}</option
+        >{/each}</select
+    ></label
+  >
+  <label class="field"
+    ><span>Item</span><select name="item" bind:value={item} onchange={() => (page = 1)}
+      ><option value="">all items</option>{#each site.data?.items ?? [] as i (i.code)}<option value={i.code}
+          >{i.name}</option
+        >{/each}</select
+    ></label
+  >
+  <label class="field"
+    ><span>Arrival</span><select bind:value={planned} onchange={() => (page = 1)}
+      ><option value="">any</option><option value="true">on an arrival</option><option value="false">on none</option
+      ></select
+    ></label
+  >
+  <label class="field"
+    ><span>Kind</span><select bind:value={kind} onchange={() => (page = 1)}
+      ><option value="">all orders</option><option value="Purchase">purchase</option><option value="Transfer"
+        >transfer</option
+      ><option value="CustomerReturn">customer return</option></select
+    ></label
+  >
 {/snippet}
 <RoadFrame workTitle="Due">
   <div class="pad row filters">
@@ -101,101 +145,31 @@
         placeholder="Vendor, item or order"
       /></label
     >
-    <ColumnChoice {columns} />
-    <a class="button" href={file} download>CSV</a>
   </div>
-  {#if phone.current}
-    <details class="pad">
-      <summary>More filters{due.data ? ` · ${number(due.data.total)} line parts` : ''}</summary>
-      {@render more()}
-    </details>
-  {:else}{@render more()}{/if}
-  <div class="wide">
-    <table class="list" {@attach cards}>
-      <thead
-        ><tr
-          ><th>Due</th>{#if columns.shows('order')}<th>Order · line</th>{/if}<th>Item</th>{#if columns.shows('open')}<th
-              class="number">Still open</th
-            >{/if}{#if columns.shows('vendor')}<th>Vendor, who to call</th>{/if}{#if columns.shows('where')}<th
-              >Where it is now</th
-            >{/if}{#if columns.shows('promised')}<th>Promised</th>{/if}</tr
-        ></thead
-      >
-      <tbody>
-        {#each due.data?.rows ?? [] as r (r.partId)}
-          <tr>
-            <td class="nowrap">
-              {#if r.state === 'Late'}<Mark kind="late" word="late {r.daysLate} d" />
-              {:else if r.state === 'DueToday'}<Mark kind="today" word="due today" />
-              {:else if r.state === 'FallsLate'}<Mark kind="falls" word="falls late {r.daysLate} d" />
-              {:else}<Mark kind="ontime" word="on time" />{/if}<br /><span class="c quiet">{day(r.due)}</span>
-            </td>
-            {#if columns.shows('order')}<td class="nowrap"
-                ><a class="link c" href="/road/orders/{r.order}">{r.order}</a> · {r.line}</td
-              >{/if}
-            <td
-              ><b>{r.itemName}</b>{#if r.waiting > 0}<br /><span
-                  >{number(r.waiting)} {r.unit} waited for: {r.waitingFor}</span
-                >{/if}</td
-            >
-            {#if columns.shows('open')}<td class="number"
-                >{number(r.open)} {r.unit}<br /><span class="quiet">of {number(r.ordered)}</span></td
-              >{/if}
-            {#if columns.shows('vendor')}<td
-                >{r.vendor}<br /><span class="quiet"
-                  >{r.contact ?? ''}
-                  {#if r.telephone}<a class="link c nowrap" href="tel:{r.telephone.replaceAll(' ', '')}"
-                      >{r.telephone}</a
-                    >{/if}</span
-                ></td
-              >{/if}
-            {#if columns.shows('where')}<td
-                >{#if r.arrival}<a class="link c" href="/road/arrivals/{r.arrival}">{r.arrival}</a><br /><span
-                    class="quiet">{when(r.expected)}</span
-                  >{:else}<span class="quiet">on no arrival</span>{/if}</td
-              >{/if}
-            {#if columns.shows('promised')}
-              <td>
-                {#if r.promise}<span>{r.promise.text}</span>
-                  {#if r.promise.for}
-                    <b>For {day(r.promise.for)}.</b>{/if}<br /><span class="quiet"
-                    >{r.promise.with}, {r.promise.by.split(' ')[0]}, {day(r.promise.at)}</span
-                  >{/if}
-                {#if session.may('KeepPromises') && (r.state === 'Late' || r.state === 'FallsLate')}
-                  <button class="link" onclick={() => (calling = calling === r.partId ? undefined : r.partId)}
-                    >{r.promise ? 'Called again' : 'Note a call'}</button
-                  >
-                {/if}
-              </td>
-            {/if}
-          </tr>
-          {#if calling === r.partId}
-            <tr
-              ><td colspan="7"
-                ><PromiseForm
-                  parts={[r.partId]}
-                  contact={r.contact}
-                  ondone={() => {
-                    calling = undefined;
-                    void due.refetch();
-                  }}
-                /></td
-              ></tr
-            >
-          {/if}
-        {:else}
-          <tr><td colspan="7" class="empty">{due.isPending ? 'One moment.' : 'Nothing is due that fits.'}</td></tr>
-        {/each}
-      </tbody>
-    </table>
-  </div>
-  {#if due.data && due.data.total > due.data.pageSize}
-    <div class="pad row">
-      <button class="button" disabled={page === 1} onclick={() => page--}>Before</button>
-      <span>Page {page} of {Math.ceil(due.data.total / due.data.pageSize)}</span>
-      <button class="button" disabled={page * due.data.pageSize >= due.data.total} onclick={() => page++}>Next</button>
-    </div>
-  {/if}
+  <List
+    name="due"
+    label="What is due"
+    counted={['line part', 'line parts']}
+    rows={due.data?.rows}
+    total={due.data?.total ?? 0}
+    pageSize={due.data?.pageSize ?? 50}
+    pending={due.isPending}
+    key={(r) => r.partId}
+    bind:page
+    {file}
+    tools={filters_}
+    under={calls}
+    empty="Nothing is due that fits."
+    columns={[
+      { key: 'due', word: 'Due', cell: dueCell, fixed: true },
+      { key: 'order', word: 'Order · line', cell: orderCell },
+      { key: 'item', word: 'Item', cell: itemCell, fixed: true },
+      { key: 'open', word: 'Still open', cell: openCell, number: true },
+      { key: 'vendor', word: 'Vendor, who to call', cell: vendorCell },
+      { key: 'where', word: 'Where it is now', cell: whereCell },
+      { key: 'promised', word: 'Promised', cell: promisedCell },
+    ]}
+  />
 </RoadFrame>
 
 <style>
@@ -211,14 +185,10 @@
     border-color: var(--peat);
     border-width: 2px;
   }
-  .more select {
-    max-width: 190px;
+  select {
+    max-width: 150px;
   }
   .more {
     align-items: flex-end;
-    padding-top: 0;
-  }
-  .wide {
-    overflow-x: auto;
   }
 </style>

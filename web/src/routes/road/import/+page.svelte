@@ -9,7 +9,7 @@
   import { contentOf } from '$lib/ui/content';
   import { counted, day, number, when } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
-  import { cards } from '$lib/ui/cards';
+  import { cards } from '$lib/list/cards';
   const most = 40_000_000;
   let file = $state<{ name: string; content: string; refused?: string }>();
   let arrival = $state('');

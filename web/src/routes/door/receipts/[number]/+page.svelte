@@ -10,7 +10,7 @@
   import { day, number, time } from '$lib/ui/format';
   import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
-  import { cards } from '$lib/ui/cards';
+  import { cards } from '$lib/list/cards';
   const which = $derived(page.params['number'] ?? '');
   const receipt = createQuery(() => ({
     queryKey: ['receipt', 'door', session.site, which],

@@ -11,7 +11,7 @@
   import { day, number, when } from '$lib/ui/format';
   import { inSight } from '$lib/ui/inSight';
   import { createQuery } from '@tanstack/svelte-query';
-  import { cards } from '$lib/ui/cards';
+  import { cards } from '$lib/list/cards';
   const which = $derived(page.params['number'] ?? '');
   const order = createQuery(() => ({
     queryKey: ['road', 'order', which, session.site],
