@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
 using MudRoom.Server.Hosting;
+using MudRoom.Tests;
 
 [assembly: AssemblyFixture(typeof(MudRoom.Browser.Tests.Demo))]
 
@@ -22,6 +23,7 @@ public class Demo : IAsyncLifetime
         var web = Path.Combine(Root(), "web", "build");
         if (!System.IO.File.Exists(Path.Combine(web, "index.html")))
             throw new InvalidOperationException("The front end is not built: run ./mudroom test.");
+        await DemoTemplate.CopyTo(folder);
         app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true, Web: web));
         Url = app.Urls.First();
     }

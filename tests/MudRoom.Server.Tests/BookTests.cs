@@ -234,7 +234,7 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     public async Task A_killed_server_loses_no_acknowledged_scan()
     {
         var folder = Directory.CreateTempSubdirectory("mudroom-killed-").FullName;
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var acknowledged = new System.Collections.Concurrent.ConcurrentBag<Guid>();
         using (var process = Start(folder, out var url))
         {

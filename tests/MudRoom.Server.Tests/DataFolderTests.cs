@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Data;
 using MudRoom.Server.Hosting;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -27,7 +28,7 @@ public sealed class DataFolderTests : IDisposable
     [Fact]
     public async Task One_folder_has_one_server_and_its_files_are_for_their_owner_only()
     {
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var first = await CommandLine.Start(Settings);
         try
         {
@@ -59,7 +60,7 @@ public sealed class DataFolderTests : IDisposable
         Assert.Equal("no-database", await Refused());
 
         File.Delete(Db);
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var whole = await File.ReadAllBytesAsync(Db);
         await File.WriteAllBytesAsync(Db, whole[..(whole.Length / 2)]);
         Assert.Equal("database-cut", await Refused());
@@ -79,7 +80,7 @@ public sealed class DataFolderTests : IDisposable
     [Fact]
     public async Task An_older_database_is_copied_before_it_is_brought_up_to_date()
     {
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         Run(
             "ALTER TABLE DoneActs DROP COLUMN Content; ALTER TABLE AspNetUsers DROP COLUMN MustChange; DELETE FROM "
                 + "__EFMigrationsHistory WHERE MigrationId LIKE '%PasswordsAndActs'"
@@ -97,7 +98,7 @@ public sealed class DataFolderTests : IDisposable
     [Fact]
     public async Task A_backup_taken_under_load_is_checked_before_it_replaces_anything()
     {
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var app = await CommandLine.Start(Settings);
         var backup = Path.Combine(folder, "backup.db");
         long entries;
@@ -152,7 +153,7 @@ public sealed class DataFolderTests : IDisposable
     [Fact]
     public async Task Who_has_locked_everybody_out_is_helped_by_the_command()
     {
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         Run("UPDATE People SET Active = 0");
         Assert.Equal(0, await CommandLine.Run(["admin", "--data", folder, "--reset"]));
         Assert.Equal(3, await CommandLine.Run(["admin", "--data", folder, "--reset", "nobody-here"]));
@@ -165,7 +166,7 @@ public sealed class DataFolderTests : IDisposable
     [Fact]
     public async Task A_full_disk_gets_a_sentence_and_counting_goes_on_as_soon_as_there_is_room()
     {
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var app = await CommandLine.Start(Settings);
         try
         {
@@ -199,7 +200,7 @@ public sealed class DataFolderTests : IDisposable
     [Fact]
     public async Task A_file_in_the_watched_folder_never_stops_the_house()
     {
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var app = await CommandLine.Start(Settings);
         try
         {

@@ -112,7 +112,7 @@ public sealed class DemoScenarioTests(DemoServer server) : IClassFixture<DemoSer
     public async Task A_demo_whose_making_was_broken_off_is_known_for_it()
     {
         var folder = Directory.CreateTempSubdirectory("mudroom-half-").FullName;
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var file = Path.Combine(folder, "mudroom.db");
         Assert.False(await DemoClock.IsHalfMade(file));
         await using (var db = Database.Context(file))

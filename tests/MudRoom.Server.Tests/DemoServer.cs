@@ -3,13 +3,13 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Data;
 using MudRoom.Server.Hosting;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
 /// <summary>A server on a copy of the demo's database, on a stopped clock, behind a real port.</summary>
 public sealed class DemoServer : IAsyncLifetime
 {
-    static readonly Lazy<Task<string>> template = new(MakeTemplate);
     readonly string folder = Directory.CreateTempSubdirectory("mudroom-server-").FullName;
 
     public WebApplication App { get; private set; } = null!;
@@ -20,7 +20,7 @@ public sealed class DemoServer : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        await CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         App = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
         Url = App.Urls.First();
     }
@@ -58,30 +58,5 @@ public sealed class DemoServer : IAsyncLifetime
     {
         await using var db = Db();
         return await BookCheck.Run(db, null);
-    }
-
-    /// <summary>Lays a copy of the demo's database into a folder.</summary>
-    public static async Task CopyTemplate(string folder) => System.IO.File.Copy(await template.Value, Path.Combine(folder, "mudroom.db"));
-
-    static async Task<string> MakeTemplate()
-    {
-        var settings = new ServerSettings(
-            Directory.CreateTempSubdirectory("mudroom-template-").FullName,
-            Port: 0,
-            IsDemo: true,
-            StoppedClock: true
-        );
-        var app = await CommandLine.Start(settings);
-        await app.StopAsync();
-        await app.DisposeAsync();
-        var copy = Path.Combine(settings.Folder, "template.db");
-        using (var from = Database.Open(settings.File))
-        using (var to = new SqliteConnection($"Data Source={copy};Pooling=False"))
-        {
-            to.Open();
-            from.BackupDatabase(to);
-        }
-
-        return copy;
     }
 }

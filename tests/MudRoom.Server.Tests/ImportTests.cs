@@ -90,7 +90,7 @@ public sealed class ImportTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task An_import_that_a_killed_server_has_begun_is_hidden_and_finished_by_the_next_one()
     {
         var folder = Directory.CreateTempSubdirectory("mudroom-import-").FullName;
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var file = Path.Combine(folder, "mudroom.db");
         var text = Orders("PO-CUT", 300);
         var actId = Guid.NewGuid();

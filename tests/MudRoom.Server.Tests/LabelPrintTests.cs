@@ -286,7 +286,7 @@ public sealed class LabelPrintTests(DemoServer server) : IClassFixture<DemoServe
     public async Task A_real_printer_gets_a_PDF_by_the_print_command_and_what_it_refuses_keeps_its_reason(bool takes)
     {
         var folder = Directory.CreateTempSubdirectory("mudroom-print-").FullName;
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var command = Path.Combine(folder, "lp");
         await File.WriteAllTextAsync(
             command,

@@ -7,6 +7,7 @@ using MudRoom.Core.Book;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -156,7 +157,7 @@ public sealed class SetUpImportTests(DemoServer server) : IClassFixture<DemoServ
     public async Task What_a_full_disk_and_a_stop_have_left_in_the_middle_is_finished_by_the_next_server(string kind)
     {
         var folder = Directory.CreateTempSubdirectory("mudroom-setup-").FullName;
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         var file = Path.Combine(folder, "mudroom.db");
         var settings = new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true);
         var (bins, stock) = Stock("CUT", 1500);

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Data;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -17,7 +18,7 @@ public sealed class WriteDeskTests : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        await DemoServer.CopyTemplate(folder);
+        await DemoTemplate.CopyTo(folder);
         await using var db = Database.Context(File);
         stock = await db.Balances.AsNoTracking().OrderBy(b => b.Id).FirstAsync(b => b.Serial == null);
         desk = new WriteDesk(File);

@@ -7,7 +7,7 @@
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { number, plural, sscc, when } from '$lib/ui/format';
+  import { number, sscc, when } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   import List from '$lib/list/List.svelte';
   type Stock = Schemas['StockRow'];

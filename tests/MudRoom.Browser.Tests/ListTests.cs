@@ -1,0 +1,91 @@
+using MudRoom.Tests;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace MudRoom.Browser.Tests;
+
+/// <summary>The one list of the house, as people use it at a desk.</summary>
+[Collection("one after another")]
+public sealed class ListTests(Demo demo)
+{
+    static List<string> Column(Browser browser, int at) =>
+        [.. browser.Driver.FindElements(By.CssSelector($"table.list tbody tr[data-row] td:nth-child({at})")).Select(c => c.Text)];
+
+    static string Focused(Browser browser) =>
+        (string)((IJavaScriptExecutor)browser.Driver).ExecuteScript("return document.activeElement.dataset.row ?? ''")!;
+
+    [Fact]
+    public void A_list_that_is_all_here_is_ordered_looked_in_and_its_columns_stay_chosen()
+    {
+        using var browser = new Browser(demo.Url).SignIn("anselm");
+        browser.Go("/site");
+        browser.Wait("table.list tbody tr[data-row='CB-05']");
+        var before = Column(browser, 1);
+        Assert.Equal(100, before.Count);
+        browser.PressAt("[data-sort=item]");
+        browser.Wait("th[aria-sort=ascending]");
+        Assert.Equal(Column(browser, 1).Order(StringComparer.OrdinalIgnoreCase), Column(browser, 1));
+        browser.PressAt("[data-sort=item]");
+        browser.Wait("th[aria-sort=descending]");
+        Assert.Equal(Column(browser, 1).OrderDescending(StringComparer.OrdinalIgnoreCase), Column(browser, 1));
+        browser.PressAt("[data-sort=item]");
+        browser.WaitGone("th[aria-sort]");
+        Assert.Equal(before, Column(browser, 1));
+
+        // What is left over stands on the next page.
+        browser.PressAt("nav.pages [data-part=next-trigger]");
+        browser.Until(d => Column(browser, 1).Count is > 0 and < 100 ? "" : null, "the second page");
+        Assert.DoesNotContain(before[0], Column(browser, 1));
+        browser.Fill("input[name=looked]", "terra pot");
+        browser.Until(_ => Column(browser, 1) is { Count: > 1 and < 10 } all ? all : null, "the pots");
+        Every.One(Column(browser, 1), name => Assert.Contains("Terracotta pot", name, StringComparison.Ordinal));
+
+        browser.PressAt("details.choice summary");
+        browser
+            .Until(d => d.FindElements(By.CssSelector("details.choice label")).FirstOrDefault(l => l.Text == "Packs"), "the column")
+            .Click();
+        browser.Until(d => d.FindElements(By.CssSelector("thead th")).All(h => h.Text != "Packs") ? "" : null, "no packs");
+        browser.Go("/site");
+        browser.Wait("table.list tbody tr[data-row='CB-05']");
+        Assert.DoesNotContain("Packs", browser.Driver.FindElements(By.CssSelector("thead th")).Select(h => h.Text));
+        browser.PressAt("details.choice summary");
+        browser
+            .Until(d => d.FindElements(By.CssSelector("details.choice label")).FirstOrDefault(l => l.Text == "Packs"), "the column")
+            .Click();
+    }
+
+    [Fact]
+    public void A_list_that_comes_page_by_page_is_ordered_by_the_server_and_walked_by_keyboard()
+    {
+        using var browser = new Browser(demo.Url).SignIn("dilys");
+        browser.Go("/road/orders");
+        browser.Wait("th[aria-sort=descending] [data-sort=ordered]");
+        browser.PressAt("[data-sort=order]");
+        browser.Wait("th[aria-sort=ascending] [data-sort=order]");
+        browser.Until(
+            _ => Column(browser, 1) is { Count: > 1 } all && all.SequenceEqual(all.Order(StringComparer.Ordinal)) ? all : null,
+            "by number"
+        );
+        var first = Column(browser, 1);
+        var file = browser.Driver.FindElement(By.CssSelector("a[download]")).GetAttribute("href")!;
+        Assert.Contains("sort=Number", file, StringComparison.Ordinal);
+
+        var rows = browser.Driver.FindElements(By.CssSelector("tr[data-row]"));
+        ((IJavaScriptExecutor)browser.Driver).ExecuteScript("arguments[0].focus()", rows[0]);
+        void Type(string keys) => new Actions(browser.Driver).SendKeys(keys).Perform();
+        Type(Keys.ArrowDown + Keys.ArrowDown + Keys.ArrowUp);
+        Assert.Equal(first[1], Focused(browser));
+        Type(Keys.End);
+        Assert.Equal(first[^1], Focused(browser));
+        Type(Keys.ArrowDown);
+        Assert.Equal(first[^1], Focused(browser));
+        Type(Keys.PageDown);
+        browser.Until(_ => Column(browser, 1) is { Count: > 1 } all && all[0] != first[0] ? all : null, "the next page");
+        ((IJavaScriptExecutor)browser.Driver).ExecuteScript("document.querySelector('tr[data-row]').focus()");
+        Type(Keys.PageUp);
+        browser.Until(_ => Column(browser, 1).SequenceEqual(first) ? first : null, "the page before");
+        ((IJavaScriptExecutor)browser.Driver).ExecuteScript("document.querySelector('tr[data-row]').focus()");
+        Type(Keys.Home + Keys.Enter);
+        browser.Until(d => d.Url.EndsWith("/road/orders/" + first[0], StringComparison.Ordinal) ? "" : null, "the order's page");
+    }
+}
