@@ -29,7 +29,7 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         second.Wait(Block("A-2624"));
         var before = (await Arrival("A-2624")).PlanVersion;
         Thread.Sleep(1200);
-        new Actions(first.Driver).MoveToElement(load).ClickAndHold().MoveByOffset(60, 0).MoveByOffset(60, 0).Release().Perform();
+        new Actions(first.Driver).MoveToElement(load).ClickAndHold().MoveByOffset(8, 0).MoveByOffset(10, 0).Release().Perform();
         var seen = System.Diagnostics.Stopwatch.StartNew();
         await Changed("A-2624", before);
         var at = (await Arrival("A-2624")).Planned.ToString("HH:mm");
