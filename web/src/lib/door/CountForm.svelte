@@ -10,6 +10,7 @@
   import { createQuery } from '@tanstack/svelte-query';
   import Attributes from './Attributes.svelte';
   import type { Draft } from './draft.svelte';
+  import GoodsDateField from './GoodsDateField.svelte';
   import GoodsMarks from './GoodsMarks.svelte';
   import GoodsPicture from './GoodsPicture.svelte';
   import PrintedText from '$lib/printed/PrintedText.svelte';
@@ -266,38 +267,35 @@
         >
       {/if}
       {#if item.asks.includes('production')}
-        <label class="field" class:bad={dates}
-          ><span>Production</span><input
-            name="production"
-            bind:value={draft.production}
-            oninput={() => draft.changed()}
-            class="c"
-            placeholder="2026-03-10"
-            autocomplete="off"
-          /></label
-        >
+        <GoodsDateField
+          label="Production"
+          name="production"
+          bind:value={draft.production}
+          bad={dates}
+          {settings}
+          placeholder="2026-03-10"
+          oninput={() => draft.changed()}
+        />
         {#if item.rulingDate === 'Expiry'}
-          <label class="field" class:bad={dates}
-            ><span>Expiry</span><input
-              name="expiry"
-              bind:value={draft.expiry}
-              oninput={() => draft.changed()}
-              class="c"
-              placeholder={item.shelfLifeDays ? 'worked out' : ''}
-              autocomplete="off"
-            /></label
-          >
+          <GoodsDateField
+            label="Expiry"
+            name="expiry"
+            bind:value={draft.expiry}
+            bad={dates}
+            {settings}
+            placeholder={item.shelfLifeDays ? 'worked out' : ''}
+            oninput={() => draft.changed()}
+          />
         {:else}
-          <label class="field" class:bad={dates}
-            ><span>Best before</span><input
-              name="bestBefore"
-              bind:value={draft.bestBefore}
-              oninput={() => draft.changed()}
-              class="c"
-              placeholder={item.shelfLifeDays ? 'worked out' : ''}
-              autocomplete="off"
-            /></label
-          >
+          <GoodsDateField
+            label="Best before"
+            name="bestBefore"
+            bind:value={draft.bestBefore}
+            bad={dates}
+            {settings}
+            placeholder={item.shelfLifeDays ? 'worked out' : ''}
+            oninput={() => draft.changed()}
+          />
         {/if}
       {/if}
       {#if item.asks.includes('origin')}

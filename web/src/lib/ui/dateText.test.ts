@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { readDate, readDateTime, type DateForm } from './dateText';
+import { readDate, readDateTime, readGoodsDate, type DateForm } from './dateText';
 
 /** A Tuesday. */
 const today = '2026-03-10';
@@ -57,5 +57,35 @@ describe('a date and time is typed', () => {
   ])('%s', (text, iso) => expect(at(text)).toBe(iso));
   test.each(['', 'tomorrow', '25:00', '10:75', 'soon 9:00'])('and %s is none', (text) =>
     expect(at(text)).toBeUndefined(),
+  );
+});
+
+describe('a date of goods is typed from a label', () => {
+  const goods = (text: string, form: DateForm = 'DayMonthYear') => readGoodsDate(text, { today, form });
+
+  test.each([
+    ['2027-03-31', '2027-03-31'],
+    ['20270331', '2027-03-31'],
+    ['31.03.27', '2027-03-31'],
+    ['31/3/2027', '2027-03-31'],
+    ['31 MAR 2027', '2027-03-31'],
+    ['31MAR 27', '2027-03-31'],
+    ['Mar 31, 2027', '2027-03-31'],
+    ['03/2027', '2027-03'],
+    ['2027-03', '2027-03'],
+    ['MAR 2027', '2027-03'],
+    ['MAR 27', '2027-03'],
+    ['today', '2026-03-10'],
+  ])('%s', (text, iso) => expect(goods(text)).toBe(iso));
+
+  test('in the form of the site', () => {
+    expect(goods('03/10/2026')).toBe('2026-10-03');
+    expect(goods('03/10/2026', 'MonthDayYear')).toBe('2026-03-10');
+  });
+
+  // Behind or ahead: without its year a label's date is none, nor is a word for a day to come.
+  test.each(['31.3.', '31 Mar', 'fri', 'tomorrow', '+3', '13/2027', '2027-13', '30.02.2027', 'MAY', 'XYZ 2027', ''])(
+    '%s is none',
+    (text) => expect(goods(text)).toBeUndefined(),
   );
 });

@@ -72,6 +72,36 @@ export function readDate(typed: string, base: DateBase): string | undefined {
   return byWord(text, base.today);
 }
 
+const monthsOnly = [
+  /^(?<month>\d{1,2})[./-](?<year>\d{4})$/,
+  /^(?<year>\d{4})[./-](?<month>\d{1,2})$/,
+  /^(?<name>[a-z]{3,9})\.?[ -]?(?<year>\d{4}|\d{2})$/,
+];
+const daysWithYear = [
+  /^\d{8}$/,
+  /^\d{4}[./-]\d{1,2}[./-]\d{1,2}$/,
+  /^\d{1,2}[./-]\d{1,2}[./-](\d{4}|\d{2})$/,
+  /^\d{1,2}\.? ?[a-z]{3,9}\.? (\d{4}|\d{2})$/,
+  /^[a-z]{3,9}\.? \d{1,2},? \d{4}$/,
+];
+
+/**
+ * A date of goods as it is typed from a label: a day, or a month as 2027-03. Only with its year, since nobody could tell whether 31.3. is
+ * behind or ahead; nothing where it is none.
+ */
+export function readGoodsDate(typed: string, base: DateBase): string | undefined {
+  const text = typed.trim().toLowerCase().replace(/\s+/g, ' ');
+  for (const form of monthsOnly) {
+    const found = form.exec(text)?.groups;
+    if (!found) continue;
+    const month = found['name'] ? months.indexOf(found['name'].slice(0, 3)) + 1 : Number(found['month']);
+    return dateOf(yearOf(found['year'], base.today), month, 1)?.slice(0, 7);
+  }
+  return text === 'today' || text === 'yesterday' || daysWithYear.some((form) => form.test(text))
+    ? readDate(text, base)
+    : undefined;
+}
+
 /** A date and time as typed, as 2026-03-10T09:30; a time alone is of today. Nothing where it is none. */
 export function readDateTime(typed: string, base: DateBase): string | undefined {
   const m = /^(.*?)(?:[ tT]|^)(\d{1,2})(?::(\d{2}))(?::00)?$/.exec(typed.trim());
