@@ -17,6 +17,12 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
 
     static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 
+    Core.Book.SourceBatch? SourceBatch(string number)
+    {
+        using var db = Data.Database.Context(demo.File);
+        return db.SourceBatches.AsNoTracking().FirstOrDefault(b => b.Number == number);
+    }
+
     [Fact]
     public async Task From_the_road_to_the_shelf_and_found_again()
     {
@@ -68,6 +74,20 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         receiver.Press("Swap the two");
         receiver.PressAt("#take");
         receiver.WaitText("20 each of Onion seed pouch");
+
+        // A label that only letters say: its dates are typed as they stand there, and what was understood is said.
+        receiver.Scan($"(01){Gtin("SD-ONIO", "box")}(10)HF-O-32(422)208");
+        receiver.WaitSaid("Onion seed pouch");
+        receiver.Fill("input[name=production]", "02.03.26");
+        receiver.Fill("input[name=bestBefore]", "MAR 2028");
+        receiver.WaitText("2 Mar 2026");
+        receiver.WaitText("March 2028");
+        receiver.PressAt("#take");
+        receiver.Until(d => SourceBatch("HF-O-32") is { } batch ? batch : null, "the source batch");
+        Assert.Equal(
+            (new DateOnly(2026, 3, 2), new DateOnly(2028, 3, 31)),
+            (SourceBatch("HF-O-32")!.Production, SourceBatch("HF-O-32")!.BestBefore)
+        );
 
         // Taking back the last one leaves it as if it had not been.
         receiver.Press("Trail");
