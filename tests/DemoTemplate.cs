@@ -1,5 +1,6 @@
 using Microsoft.Data.Sqlite;
 using MudRoom.Data;
+using MudRoom.Server;
 using MudRoom.Server.Hosting;
 
 namespace MudRoom.Tests;

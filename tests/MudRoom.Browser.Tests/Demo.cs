@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
+using MudRoom.Server;
 using MudRoom.Server.Hosting;
 using MudRoom.Tests;
 

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Data;
+using MudRoom.Server;
 using MudRoom.Server.Hosting;
 using MudRoom.Tests;
 using OpenQA.Selenium;

@@ -6,6 +6,9 @@ using MudRoom.Data;
 
 namespace MudRoom.Server.Acts;
 
+/// <summary>What an act answers that only says what it did.</summary>
+public sealed record DoneAnswer(string Sentence);
+
 /// <summary>Something a person does: all it reads and writes lies in one transaction with its ledger entries.</summary>
 public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp setUp, DateTimeOffset now, string device, Guid id)
 {

@@ -17,7 +17,19 @@ namespace MudRoom.Server.Acts;
 /// <param name="Person">Who.</param>
 /// <param name="Device">The device's own name.</param>
 /// <param name="Id">Made by the device; the same id does the thing once.</param>
-public sealed record ActFrom(string SiteCode, Person Person, string Device, Guid Id);
+public sealed record ActFrom(string SiteCode, Person Person, string Device, Guid Id)
+{
+    /// <summary>Who imports what comes by the folder: no one of flesh and blood, with the right to keep orders and no other.</summary>
+    public static Person Nobody { get; } =
+        new()
+        {
+            Id = 0,
+            Name = "watched folder",
+            SignInName = "",
+            Roles = [Role.Buyer],
+            Sites = [],
+        };
+}
 
 /// <summary>Runs acts at the write desk: once each, all or nothing, told to the others when durable.</summary>
 public sealed class ActRunner(

@@ -1,7 +1,6 @@
 using System.Threading.Channels;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.SignalR;
-using MudRoom.Server.Hosting;
 using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Acts;

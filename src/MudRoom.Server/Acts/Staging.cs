@@ -3,9 +3,6 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Site;
 using MudRoom.Data;
-using MudRoom.Server.Hosting;
-using MudRoom.Server.Road;
-using MudRoom.Server.Site;
 
 namespace MudRoom.Server.Acts;
 
@@ -29,6 +26,10 @@ public interface IStagedWork
 /// <summary>A kind of file that is written in slices.</summary>
 public interface IStagedKind
 {
+    /// <summary>Keys under which the rooms bring theirs: Road orders, Site the set-up.</summary>
+    const string OfOrders = "orders";
+    const string OfSetUp = "set-up";
+
     /// <summary>The work on a file that was begun before, or null where its file cannot be read any more.</summary>
     Task<IStagedWork?> Resume(ActFrom from, StagedImport begun, SetUp setUp);
 
@@ -244,7 +245,7 @@ public sealed class Staging(
             .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, state).SetProperty(i => i.Text, ""));
 
     IStagedKind KindOf(StagedImport stage) =>
-        stage.Kind == StageKind.Orders ? services.GetRequiredService<Importing>() : services.GetRequiredService<SetUpImporting>();
+        services.GetRequiredKeyedService<IStagedKind>(stage.Kind == StageKind.Orders ? IStagedKind.OfOrders : IStagedKind.OfSetUp);
 
     bool CanBeTakenAway(StagedImport stage) => KindOf(stage).CanBeTakenAway;
 
@@ -356,12 +357,7 @@ public sealed class Staging(
         await Hide(begun);
         var setUp = await setUps.Current();
         var site = setUp.Sites.Values.First(s => s.Id == begun.SiteId);
-        var from = new ActFrom(
-            site.Code,
-            setUp.People.GetValueOrDefault(begun.PersonId) ?? WatchedFolder.Nobody,
-            begun.Device,
-            begun.ActId
-        );
+        var from = new ActFrom(site.Code, setUp.People.GetValueOrDefault(begun.PersonId) ?? ActFrom.Nobody, begun.Device, begun.ActId);
         if (await KindOf(begun).Resume(from, begun, setUp) is { } work)
             await GoOn(from, begun, work);
         else

@@ -8,6 +8,9 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Book;
 
+/// <summary>One line of a thing's history, from the book.</summary>
+public sealed record HistoryRow(DateTime At, string By, string Sentence);
+
 /// <summary>Some stock.</summary>
 public sealed record StockRow(
     long Id,

@@ -4,7 +4,6 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Hosting;
 using MudRoom.Server.Labels;
 
 namespace MudRoom.Server.Door;

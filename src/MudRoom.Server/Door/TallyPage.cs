@@ -85,10 +85,6 @@ public sealed record CountSettings(
     DateOnly Today
 );
 
-/// <summary>A picture that belongs to an arrival, a line of it or a count.</summary>
-/// <param name="Item">Name of the item it shows, or null for the whole arrival.</param>
-public sealed record PictureView(int Id, string Name, string? Item, Guid? Act, string By, DateTime At);
-
 /// <summary>A unit the vendor announced that nobody has scanned yet.</summary>
 public sealed record AdvisedLeft(string Sscc, string Holds);
 

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Data;
+using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Hosting;
 

@@ -6,6 +6,7 @@ using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Road;
 
@@ -50,9 +51,6 @@ public sealed record AdvisedUnitView(
 
 /// <summary>Something in a despatch advice that does not fit the order.</summary>
 public sealed record DifferenceView(int Id, string Sentence, string? Decision, string? DecidedBy);
-
-/// <summary>One line of an arrival's history.</summary>
-public sealed record HistoryRow(DateTime At, string By, string Sentence);
 
 /// <summary>An arrival with its manifest, its papers and what happened to it.</summary>
 public sealed record ArrivalAnswer(

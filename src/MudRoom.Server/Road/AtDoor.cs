@@ -11,9 +11,6 @@ namespace MudRoom.Server.Road;
 /// <param name="Reason">Why a rule that only warns is overruled.</param>
 public sealed record AtDoorRequest(string Arrival, int Door, string? Reason = null);
 
-/// <summary>Done.</summary>
-public sealed record DoneAnswer(string Sentence);
-
 /// <summary>An arrival stands at a door: from now it can be tallied.</summary>
 public static class AtDoor
 {

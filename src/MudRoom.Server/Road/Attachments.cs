@@ -6,9 +6,12 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Door;
 
 namespace MudRoom.Server.Road;
+
+/// <summary>A picture that belongs to an arrival, a line of it or a count.</summary>
+/// <param name="Item">Name of the item it shows, or null for the whole arrival.</param>
+public sealed record PictureView(int Id, string Name, string? Item, Guid? Act, string By, DateTime At);
 
 /// <summary>A paper or picture for an arrival.</summary>
 /// <param name="Content">Its bytes in Base64.</param>

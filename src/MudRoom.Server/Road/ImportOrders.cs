@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -74,27 +73,6 @@ public sealed record ImportRow(
     string Site,
     string What
 );
-
-/// <summary>How far an import is, 0 to 1.</summary>
-public sealed record ImportProgressAnswer(double Share, string Sentence);
-
-/// <summary>How far imports are, by the act's id; kept for a while after their end.</summary>
-public sealed class ImportProgress
-{
-    readonly ConcurrentDictionary<Guid, (double Share, string Sentence)> known = new();
-
-    public void Say(Guid act, double share, string sentence)
-    {
-        if (known.Count > 500)
-            known.Clear();
-        known[act] = (share, sentence);
-    }
-
-    public ImportProgressAnswer Of(Guid act) =>
-        known.TryGetValue(act, out var there)
-            ? new ImportProgressAnswer(there.Share, there.Sentence)
-            : new ImportProgressAnswer(0, "Waiting.");
-}
 
 /// <summary>Orders, order changes and despatch advices from files: looked at first, then taken whole or not at all.</summary>
 public static class ImportOrders
@@ -424,7 +402,7 @@ public static class ImportOrders
 
     /// <summary>Ids of the sites that an import may speak for: those of the person; of the watched folder, its own.</summary>
     public static HashSet<int> SitesOf(SetUp setUp, Person person, WarehouseSite site) =>
-        person.Id == WatchedFolder.Nobody.Id ? [site.Id] : [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => setUp.Sites[s].Id)];
+        person.Id == ActFrom.Nobody.Id ? [site.Id] : [.. person.Sites.Where(setUp.Sites.ContainsKey).Select(s => setUp.Sites[s].Id)];
 
     /// <summary>What the file says against what is here already.</summary>
     static async Task<List<FileFault>> Against(MudRoomDb db, TradeFile file, IReadOnlySet<int> sites)

@@ -4,7 +4,6 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Hosting;
 
 namespace MudRoom.Server.Road;
 

@@ -1,6 +1,5 @@
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Hosting;
 
 namespace MudRoom.Server.Road;
 
@@ -20,17 +19,6 @@ public sealed class WatchedFolder(
 ) : Watchman(health, logger, "watched folder")
 {
     static readonly TimeSpan pause = TimeSpan.FromSeconds(1);
-
-    /// <summary>Who imports what comes by the folder: no one of flesh and blood, with the right to keep orders and no other.</summary>
-    public static Person Nobody { get; } =
-        new()
-        {
-            Id = 0,
-            Name = "watched folder",
-            SignInName = "",
-            Roles = [Role.Buyer],
-            Sites = [],
-        };
 
     /// <summary>Where the folders of the sites lie.</summary>
     public static string InboxOf(ServerSettings settings) => Path.Combine(settings.Folder, "inbox");
@@ -83,7 +71,7 @@ public sealed class WatchedFolder(
                 var outcome = await services
                     .GetRequiredService<Importing>()
                     .Run(
-                        new ActFrom(site.Code, Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())),
+                        new ActFrom(site.Code, ActFrom.Nobody, "inbox", Guid.CreateVersion7(clock.GetUtcNow())),
                         new ImportRequest(name, Content: content)
                     );
                 why = outcome.Refused(out var refusal) ? $"{refusal.Sentence} {refusal.Next}" : null;

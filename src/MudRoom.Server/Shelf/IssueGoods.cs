@@ -5,10 +5,8 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Road;
-using MudRoom.Server.Shelf;
 
-namespace MudRoom.Server.Book;
+namespace MudRoom.Server.Shelf;
 
 /// <summary>Who goods leave for.</summary>
 public enum IssueTo
