@@ -63,5 +63,6 @@
   .meant {
     color: var(--peat);
     font-weight: 600;
+    margin-left: 6px;
   }
 </style>
