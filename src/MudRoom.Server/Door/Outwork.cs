@@ -9,6 +9,7 @@ using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Cage;
 using MudRoom.Server.Road;
+using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Door;
 
@@ -106,21 +107,10 @@ public static class Outwork
 
     public static async Task<Outcome<DoneAnswer>> Send(Act act, OutworkSendRequest request)
     {
-        var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
-        if (row is null)
-            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
-        var item = act.SetUp.Catalogue[row.ItemId];
-        var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
-        if (typed.Refused(out var noNumber))
-            return noNumber;
-        if (Quantities.Check(typed.Value, item) is { } badQuantity)
-            return badQuantity;
-        if (!Standings.MayBeIssued(row.Standing))
-            return new Refusal(
-                HouseRefusals.NotUsable,
-                $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.",
-                "Have it inspected or released first."
-            );
+        var read = await Leaving.Read(act, request.Balance, request.Quantity, Leaving.OnlyUsable(act), "Send");
+        if (read.Refused(out var refusal))
+            return refusal;
+        var (row, item, quantity) = read.Value;
         var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v =>
             v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
         );
@@ -134,14 +124,7 @@ public static class Outwork
             );
         if (request.Treatment.OrNull() is not { Length: <= 100 } treatment)
             return new Refusal(HouseRefusals.NoteMissing, "Say in at most 100 characters what is done to it.", "Type the treatment.");
-        var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
-        if (typed.Value > free)
-            return new Refusal(
-                HouseRefusals.MoreThanThere,
-                $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
-                "Send what is there."
-            );
-        if (row.UnitId is not null && typed.Value != row.Quantity)
+        if (row.UnitId is not null && quantity != row.Quantity)
             return new Refusal(HouseRefusals.UnitWhole, "A labelled unit goes out whole.", "Send all of it.");
         var note = new OutworkNote
         {
@@ -152,7 +135,7 @@ public static class Outwork
             ItemId = item.Id,
             BatchId = row.BatchId,
             Treatment = treatment,
-            Sent = typed.Value,
+            Sent = quantity,
             By = act.Person.Name,
             At = act.Now,
         };
@@ -160,13 +143,13 @@ public static class Outwork
         act.Write(
             EntryKind.OutworkSent,
             note.Number,
-            $"{note.Number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to "
+            $"{note.Number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to "
                 + $"{vendor.Name}, {treatment}, order {order}.",
-            new Movement(row.Goods, typed.Value, row.Place, new Place(Account.Vendor))
+            new Movement(row.Goods, quantity, row.Place, new Place(Account.Vendor))
         );
         act.Touch("door", "shelf", "book", "house");
         return new DoneAnswer(
-            $"{note.Number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} go to {vendor.Name}, {treatment}."
+            $"{note.Number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} go to {vendor.Name}, {treatment}."
         );
     }
 

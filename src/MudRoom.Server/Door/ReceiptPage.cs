@@ -9,6 +9,7 @@ using MudRoom.Core.Site;
 using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
+using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Door;
 
@@ -250,6 +251,15 @@ public static class ReceiptPage
         return new DoneAnswer($"{receipt.Number} is marked as invoiced: what goes back from now on wants a credit.");
     }
 
+    static Refusal? WaitsForBench(Act act, Balance stock, Item item) =>
+        stock.Standing == Standing.ToInspect
+            ? new Refusal(
+                DoorRefusals.ToInspect,
+                $"{item.Name} in {act.SetUp.Address(stock.BinId)} waits for its inspection.",
+                "Sign its verdict first; what is rejected can go back."
+            )
+            : null;
+
     /// <summary>Takes goods of a receipt out of a bin to the vendor's account. Before the invoice the receipt and its order count less;
     /// after it a credit is wanted.</summary>
     public static async Task<Outcome<DoneAnswer>> Return(Act act, ReturnRequest request)
@@ -262,29 +272,10 @@ public static class ReceiptPage
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 200 })
             return new Refusal(HouseRefusals.NoteMissing, "Say in at most 200 characters why it goes back.", "Type the reason.");
-        var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
-        if (row is null)
-            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Load the page again.");
-        var item = act.SetUp.Catalogue[row.ItemId];
-        var typed = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
-        if (typed.Refused(out var noNumber))
-            return noNumber;
-        if (Quantities.Check(typed.Value, item) is { } badQuantity)
-            return badQuantity;
-        if (row.Standing == Standing.ToInspect)
-            return new Refusal(
-                DoorRefusals.ToInspect,
-                $"{item.Name} in {act.SetUp.Address(row.BinId)} waits for its inspection.",
-                "Sign its verdict first; what is rejected can go back."
-            );
-        var free = Promises.Free(row.Quantity, await Shelf.TakenJobs.From(act.Db, row.Goods, row.Place));
-        if (typed.Value > free)
-            return new Refusal(
-                HouseRefusals.MoreThanThere,
-                $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
-                "Return what is there."
-            );
-
+        var read = await Leaving.Read(act, request.Balance, request.Quantity, (stock, of) => WaitsForBench(act, stock, of), "Return");
+        if (read.Refused(out var stays))
+            return stays;
+        var (row, item, quantity) = read.Value;
         var entries = await act
             .Db.TallyEntries.Where(e =>
                 e.ReceiptId == receipt.Id && e.TakenBackAt == null && e.ItemId == row.ItemId && e.BatchId == row.BatchId
@@ -310,25 +301,25 @@ public static class ReceiptPage
             .Where(p => p.Left > 0)
             .OrderByDescending(p => p.Left)
             .ToList();
-        if (typed.Value > parts.Sum(p => p.Left))
+        if (quantity > parts.Sum(p => p.Left))
             return new Refusal(
                 DoorRefusals.MoreThanReceived,
                 $"Of {item.Name} {receipt.Number} received {Quantities.Show(entries.Sum(e => e.Quantity))} {item.UnitWord}, and "
                     + $"{Quantities.Show(parts.Sum(p => p.Left))} of it can still go back.",
                 "Return at most that."
             );
-        if (row.Standing is Standing.Held or Standing.Rejected && await OutOfHold(act, row, receipt, typed.Value) is { } held)
+        if (row.Standing is Standing.Held or Standing.Rejected && await OutOfHold(act, row, receipt, quantity) is { } held)
             return held;
 
         var number = await act.Number("V");
         var entry = act.Write(
             EntryKind.ReturnedToVendor,
             number,
-            $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back to {act.SetUp.Vendors[receipt.VendorId].Name} out "
+            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} back to {act.SetUp.Vendors[receipt.VendorId].Name} out "
                 + $"of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}",
-            new Movement(row.Goods, typed.Value, row.Place, new Place(Account.Vendor))
+            new Movement(row.Goods, quantity, row.Place, new Place(Account.Vendor))
         );
-        var left = typed.Value;
+        var left = quantity;
         foreach (var (partId, most) in parts)
         {
             var takes = Math.Min(left, most);
@@ -338,7 +329,7 @@ public static class ReceiptPage
             act.Db.VendorReturns.Add(
                 new VendorReturn
                 {
-                    Number = left == 0 && takes == typed.Value ? number : $"{number}/{(partId is null ? "0" : partId)}",
+                    Number = left == 0 && takes == quantity ? number : $"{number}/{(partId is null ? "0" : partId)}",
                     SiteId = act.Site.Id,
                     ReceiptId = receipt.Id,
                     ItemId = row.ItemId,
@@ -358,7 +349,7 @@ public static class ReceiptPage
 
         act.Touch("door", "road", "shelf", "cage", "book", "house");
         return new DoneAnswer(
-            $"{number}: {Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} go back, "
+            $"{number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} go back, "
                 + $"{(receipt.InvoicedAt is null ? "not to be invoiced; the order is open for them again" : "a credit is wanted")}."
         );
     }

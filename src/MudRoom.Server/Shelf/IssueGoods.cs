@@ -29,21 +29,10 @@ public static class IssueGoods
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, IssueRequest request)
     {
-        var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
-        if (row is null)
-            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
-        var item = act.SetUp.Catalogue[row.ItemId];
-        var quantity = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
-        if (quantity.Refused(out var bad))
-            return bad;
-        if (Quantities.Check(quantity.Value, item) is { } badQuantity)
-            return badQuantity;
-        if (!Standings.MayBeIssued(row.Standing))
-            return new Refusal(
-                HouseRefusals.NotUsable,
-                $"{item.Name} in {act.SetUp.Address(row.BinId)} is {Standings.Word(row.Standing)} and may not leave.",
-                "Have it inspected or released first."
-            );
+        var read = await Leaving.Read(act, request.Balance, request.Quantity, Leaving.OnlyUsable(act), "Issue");
+        if (read.Refused(out var refusal))
+            return refusal;
+        var (row, item, quantity) = read.Value;
         var reference = (request.Reference ?? "").Trim();
         if (reference.Length is 0 or > 40)
             return new Refusal(
@@ -51,20 +40,13 @@ public static class IssueGoods
                 "Say what it is for: an order or job number of at most 40 characters.",
                 "Type the number."
             );
-        var free = Promises.Free(row.Quantity, await TakenJobs.From(act.Db, row.Goods, row.Place));
-        if (quantity.Value > free)
-            return new Refusal(
-                HouseRefusals.MoreThanThere,
-                $"{act.SetUp.Address(row.BinId)} has {Quantities.Show(free)} {item.UnitWord} free.",
-                "Issue what is there."
-            );
         act.Write(
             EntryKind.Issued,
             reference,
-            $"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
-            new Movement(row.Goods, quantity.Value, row.Place, new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job))
+            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
+            new Movement(row.Goods, quantity, row.Place, new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job))
         );
         act.Touch("shelf", "book", "house");
-        return new DoneAnswer($"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name} issued for {reference}.");
+        return new DoneAnswer($"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} issued for {reference}.");
     }
 }

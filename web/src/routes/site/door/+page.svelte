@@ -5,6 +5,7 @@
   import Frame from '$lib/ui/Frame.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
+  import WhoChanges from '$lib/site/WhoChanges.svelte';
   type Settings = Schemas['DoorSettings'];
   const page = createQuery(() => ({
     queryKey: ['site', 'door-settings', session.site],
@@ -67,6 +68,7 @@
     {#if form && page.data}
       <form class="pad settings" onsubmit={keep}>
         <h1>How goods are counted</h1>
+        <WhoChanges />
         <fieldset disabled={!may}>
           <legend>Counting</legend>
           <label class="field wide"
@@ -227,9 +229,7 @@
         <ProblemNote {error} />
         {#if said}<p class="good" role="status">{said}</p>{/if}
         {#if may}<div class="row"><button class="button go">Keep the settings</button></div>
-        {:else}<p class="quiet">
-            The administrator changes these. <a class="link" href="/site">Back to the set-up</a>
-          </p>{/if}
+        {/if}
       </form>
     {/if}
   {/snippet}

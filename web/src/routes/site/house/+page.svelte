@@ -5,6 +5,7 @@
   import Frame from '$lib/ui/Frame.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
+  import WhoChanges from '$lib/site/WhoChanges.svelte';
   const house = createQuery(() => ({
     queryKey: ['site', 'house', session.site],
     queryFn: () => ask('/api/{site}/site/house'),
@@ -46,6 +47,7 @@
     {#if house.error}<div class="pad"><ProblemNote error={house.error} /></div>{/if}
     {#if form}
       <form class="pad" onsubmit={keep}>
+        <WhoChanges />
         <fieldset disabled={!may}>
           <legend>Name and clock</legend>
           <label class="field"
@@ -174,9 +176,7 @@
           {:else}<p class="quiet wide">None: at the gate any name is taken.</p>{/each}
           {#if may}<button type="button" class="button" onclick={addSpot}>Add a spot</button>{/if}
         </fieldset>
-        {#if may}<div class="row"><button class="button go">Keep</button></div>{:else}<p class="quiet">
-            An administrator changes these.
-          </p>{/if}
+        {#if may}<div class="row"><button class="button go">Keep</button></div>{/if}
         <ProblemNote {error} />
         {#if said}<p class="good" role="status">{said}</p>{/if}
       </form>

@@ -6,6 +6,7 @@
   import Frame from '$lib/ui/Frame.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
+  import WhoChanges from '$lib/site/WhoChanges.svelte';
   type Settings = Schemas['PlanSettings'];
   const rules: [Schemas['PlanRule'], string][] = [
     ['DoorTaken', 'Two arrivals at one door at once'],
@@ -93,6 +94,7 @@
     {#if form && planning.data}
       <form class="pad settings" onsubmit={keep}>
         <h1>How days are planned</h1>
+        <WhoChanges />
         <fieldset disabled={!may}>
           <legend>Rules of the plan</legend>
           <div class="rules">
@@ -231,9 +233,7 @@
         <ProblemNote {error} />
         {#if said}<p class="good" role="status">{said}</p>{/if}
         {#if may}<div class="row"><button class="button go">Keep the settings</button></div>
-        {:else}<p class="quiet">
-            The administrator changes these. <a class="link" href="/site">Back to the set-up</a>
-          </p>{/if}
+        {/if}
       </form>
     {/if}
   {/snippet}
@@ -248,11 +248,6 @@
   fieldset {
     border-top: 2px solid var(--stone-2);
     padding-top: 8px;
-  }
-  fieldset:disabled :is(input, select) {
-    color: var(--peat);
-    opacity: 1;
-    border-color: transparent;
   }
   .rules .field > select {
     min-height: 32px;

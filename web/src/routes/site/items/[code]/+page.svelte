@@ -9,6 +9,7 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { number } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
+  import WhoChanges from '$lib/site/WhoChanges.svelte';
   const code = $derived(page.params['code'] ?? '');
   const item = createQuery(() => ({
     queryKey: ['site', 'item', session.site, code],
@@ -103,6 +104,7 @@
     {#if form && item.data}
       <form class="pad settings" onsubmit={keep}>
         <h1>{item.data.name} <span class="c quiet">{item.data.code}</span></h1>
+        <WhoChanges />
         <fieldset disabled={!may}>
           <legend>What is asked of its source batch</legend>
           {#each form.attributes as a, i (i)}
@@ -262,9 +264,7 @@
         <ProblemNote {error} />
         {#if said}<p class="good" role="status">{said}</p>{/if}
         {#if may}<div class="row"><button class="button go">Keep the item</button></div>
-        {:else}<p class="quiet">
-            The administrator changes these. <a class="link" href="/site">Back to the set-up</a>
-          </p>{/if}
+        {/if}
       </form>
     {/if}
   {/snippet}
