@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The details of a source batch, put right by those with the right; what stood there before stays in the book. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -45,35 +46,20 @@
     <h2>Source batch of {batch.data.item}</h2>
     <p class="quiet">{batch.data.vendor}</p>
     <form onsubmit={keep} class="correct">
-      <label class="field"
-        ><span>Number</span><input
-          class="c"
-          name="batch-number"
-          bind:value={form.number}
-          maxlength="40"
-          required
-        /></label
+      <Field label="Number"
+        ><input class="c" name="batch-number" bind:value={form.number} maxlength="40" required /></Field
       >
-      <label class="field"
-        ><span>Production</span><input class="c" name="batch-production" bind:value={form.production} /></label
-      >
-      <label class="field"
-        ><span>Best before</span><input class="c" name="batch-best-before" bind:value={form.bestBefore} /></label
-      >
-      <label class="field"><span>Expiry</span><input class="c" name="batch-expiry" bind:value={form.expiry} /></label>
-      <label class="field"><span>Country of origin</span><input name="batch-origin" bind:value={form.origin} /></label>
+      <Field label="Production"><input class="c" name="batch-production" bind:value={form.production} /></Field>
+      <Field label="Best before"><input class="c" name="batch-best-before" bind:value={form.bestBefore} /></Field>
+      <Field label="Expiry"><input class="c" name="batch-expiry" bind:value={form.expiry} /></Field>
+      <Field label="Country of origin"><input name="batch-origin" bind:value={form.origin} /></Field>
       {#each batch.data.attributes as a (a.name)}
-        <label class="field"
-          ><span>{a.name}{a.unit ? `, ${a.unit}` : ''}</span><input bind:value={values[a.name]} /></label
+        <Field
+          >{#snippet label()}{a.name}{a.unit ? `, ${a.unit}` : ''}{/snippet}<input bind:value={values[a.name]} /></Field
         >
       {/each}
-      <label class="field"
-        ><span>How it is known that it was wrong</span><input
-          name="batch-reason"
-          bind:value={reason}
-          maxlength="200"
-          required
-        /></label
+      <Field label="How it is known that it was wrong"
+        ><input name="batch-reason" bind:value={reason} maxlength="200" required /></Field
       >
       <ProblemNote {error} />
       <div class="row">

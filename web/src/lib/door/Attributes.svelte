@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Fields for what the administrator defined of an item's source batch. */
+  import Field from '$lib/ui/Field.svelte';
   import type { Schemas } from '$lib/api/client';
   let {
     definitions,
@@ -17,8 +18,8 @@
 </script>
 
 {#each definitions as a (a.name)}
-  <label class="field"
-    ><span>{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Recommended' ? ' (if known)' : ''}</span>
+  <Field
+    >{#snippet label()}{a.name}{a.unit ? `, ${a.unit}` : ''}{a.need === 'Recommended' ? ' (if known)' : ''}{/snippet}
     {#if a.kind === 'Choice' || a.kind === 'YesNo'}
       <select
         name="{prefix}attribute-{a.name}"
@@ -35,6 +36,6 @@
         placeholder={a.kind === 'Date' ? '2026-03-10' : ''}
         autocomplete="off"
       />
-    {/if}</label
+    {/if}</Field
   >
 {/each}

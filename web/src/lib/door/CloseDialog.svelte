@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Closing a tally: line by line what is short or untouched, the delivery notes, then what was posted. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, limits, type Schemas } from '$lib/api/client';
   import { scanLine, type Said } from '$lib/scan.svelte';
   import Mark from '$lib/ui/Mark.svelte';
@@ -170,14 +171,14 @@
             {/if}
             {#if words}<p class="good" role="status">{words}</p>{/if}
             {#each counted as v (v.id)}
-              <label class="field"
-                ><span>Delivery note of {v.name}</span><input
+              <Field label={`Delivery note of ${v.name}`}
+                ><input
                   name="note-{v.id}"
                   bind:value={notes[v.id]}
                   maxlength="40"
                   class="c"
                   autocomplete="off"
-                /></label
+                /></Field
               >
             {:else}
               <p>Nothing was counted: no receipt is posted.</p>

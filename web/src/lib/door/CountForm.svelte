@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The count in hand: quantity first, then only what this item asks for. */
+  import Field from '$lib/ui/Field.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import { Problem, type Schemas } from '$lib/api/client';
@@ -162,8 +163,8 @@
     {/if}
     <div class="amount">
       <button type="button" class="button step" onclick={() => step(-1)} aria-label="One less">−</button>
-      <label class="field"
-        ><span>How many</span><input
+      <Field label="How many"
+        ><input
           name="packs"
           bind:value={draft.packs}
           onfocus={(e) => e.currentTarget.select()}
@@ -174,17 +175,16 @@
           inputmode="decimal"
           class="c"
           required
-        /></label
+        /></Field
       >
       <button type="button" class="button step" onclick={() => step(1)} aria-label="One more">+</button>
-      <label class="field grow"
-        ><span>Pack</span>
+      <Field label="Pack" class="grow">
         <select name="pack" bind:value={draft.pack} onchange={() => draft.changed()}>
           {#each item.packs as p (p.name)}<option value={p.name}>{packWords(item, p)}</option>{/each}
           {#if item.measures.length}<optgroup label="measured in"
               >{#each item.measures as m (m)}<option value={m}>{m}</option>{/each}</optgroup
             >{/if}
-        </select></label
+        </select></Field
       >
     </div>
     {#if draft.proposed}<p class="proposed">
@@ -192,19 +192,19 @@
       </p>{/if}
     {#each draft.more as m, i (i)}
       <div class="amount">
-        <label class="field"
-          ><span>and how many</span><input
+        <Field label="and how many"
+          ><input
             name="more-packs"
             bind:value={m.packs}
             oninput={() => draft.changed()}
             inputmode="decimal"
             class="c"
-          /></label
+          /></Field
         >
-        <label class="field grow"
-          ><span>Pack</span><select name="more-pack" bind:value={m.pack} onchange={() => draft.changed()}
+        <Field label="Pack" class="grow"
+          ><select name="more-pack" bind:value={m.pack} onchange={() => draft.changed()}
             >{#each item.packs as p (p.name)}<option value={p.name}>{packWords(item, p)}</option>{/each}</select
-          ></label
+          ></Field
         >
         <button
           type="button"
@@ -245,25 +245,25 @@
     {/if}
     <div class="asked">
       {#if item.asks.includes('sourceBatch')}
-        <label class="field"
-          ><span>Source batch</span><input
+        <Field label="Source batch"
+          ><input
             name="sourceBatch"
             bind:value={draft.sourceBatch}
             oninput={() => draft.changed()}
             class="c"
             autocomplete="off"
-          /></label
+          /></Field
         >
       {/if}
       {#if item.needsBatch}
-        <label class="field"
-          ><span>Our batch, by rule</span><input
+        <Field label="Our batch, by rule"
+          ><input
             name="batch"
             bind:value={draft.batch}
             oninput={() => draft.changed()}
             class="c"
             autocomplete="off"
-          /></label
+          /></Field
         >
       {/if}
       {#if item.asks.includes('production')}
@@ -299,55 +299,42 @@
         {/if}
       {/if}
       {#if item.asks.includes('origin')}
-        <label class="field"
-          ><span>Country of origin</span><input
-            name="origin"
-            bind:value={draft.origin}
-            oninput={() => draft.changed()}
-            autocomplete="off"
-          /></label
+        <Field label="Country of origin"
+          ><input name="origin" bind:value={draft.origin} oninput={() => draft.changed()} autocomplete="off" /></Field
         >
       {/if}
       {#if item.asks.includes('serial')}
-        <label class="field"
-          ><span>Serial number</span><input
+        <Field label="Serial number"
+          ><input
             name="serial"
             bind:value={draft.serial}
             oninput={() => draft.changed()}
             class="c"
             autocomplete="off"
-          /></label
+          /></Field
         >
-        <label class="field"
-          ><span>Or several, as 0101 to 0150</span><input
+        <Field label="Or several, as 0101 to 0150"
+          ><input
             name="serials"
             bind:value={draft.serials}
             oninput={() => draft.changed()}
             class="c"
             autocomplete="off"
-          /></label
+          /></Field
         >
       {/if}
       {#if item.catchWeight}<Weight {draft} />{/if}
       {#if settings?.places.length && !draft.aside && !item.inspected}
-        <label class="field"
-          ><span>Where they are set down</span><select
-            name="place"
-            bind:value={draft.place}
-            onchange={() => draft.changed()}
+        <Field label="Where they are set down"
+          ><select name="place" bind:value={draft.place} onchange={() => draft.changed()}
             ><option value="">the first place</option>{#each settings.places as p (p)}<option>{p}</option
               >{/each}</select
-          ></label
+          ></Field
         >
       {/if}
       {#if draft.onto}
-        <label class="field"
-          ><span>On unit</span><input
-            name="onto"
-            class="c"
-            bind:value={draft.onto}
-            oninput={() => draft.changed()}
-          /></label
+        <Field label="On unit"
+          ><input name="onto" class="c" bind:value={draft.onto} oninput={() => draft.changed()} /></Field
         >
       {/if}
       <Attributes
@@ -363,14 +350,13 @@
       <p class="line">
         For <b class="c">{draft.reading.line.order}</b>, line {draft.reading.line.line}. {draft.reading.lineReason}
         {#if (draft.reading.lines?.length ?? 0) > 1}
-          <label class="field inline"
-            ><span>Another order line</span>
+          <Field label="Another order line" class="inline">
             <select bind:value={draft.part} onchange={() => draft.changed()}>
               <option value={null}>as proposed</option>
               {#each draft.reading.lines ?? [] as l (l.part)}<option value={l.part}
                   >{l.order} line {l.line}, due {day(l.due)}, {number(l.open)} open</option
                 >{/each}
-            </select></label
+            </select></Field
           >
         {/if}
       </p>
@@ -378,32 +364,23 @@
     <details open={draft.aside !== '' || draft.pictures.length > 0}>
       <summary>Something is wrong with these goods</summary>
       <div class="asked">
-        <label class="field"
-          ><span>Count aside, as held</span>
+        <Field label="Count aside, as held">
           <select name="aside" value={chosen?.name ?? ''} onchange={(e) => choose(e.currentTarget.value)}>
             <option value="">no, they are good</option>
             {#each reasons as r (r.name)}<option value={r.name}>{r.name}</option>{/each}
-          </select></label
+          </select></Field
         >
         {#if draft.aside === 'NotOnOrder' || draft.aside === 'WrongItem' || draft.aside === 'OtherSite'}
-          <label class="field"
-            ><span>Whose goods they are</span><select
-              name="vendor"
-              bind:value={draft.vendor}
-              onchange={() => draft.changed()}
+          <Field label="Whose goods they are"
+            ><select name="vendor" bind:value={draft.vendor} onchange={() => draft.changed()}
               ><option value="">the only vendor aboard</option>{#each site.data?.vendors ?? [] as v (v.code)}<option
                   value={v.code}>{v.name}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
         {/if}
-        <label class="field"
-          ><span>What is wrong, in a sentence{chosen?.wantsSentence ? ' (wanted)' : ''}</span><input
-            name="note"
-            bind:value={draft.note}
-            oninput={() => draft.changed()}
-            maxlength="500"
-          /></label
+        <Field label={`What is wrong, in a sentence${chosen?.wantsSentence ? ' (wanted)' : ''}`}
+          ><input name="note" bind:value={draft.note} oninput={() => draft.changed()} maxlength="500" /></Field
         >
         <Photographs
           arrival={draft.arrival}
@@ -481,7 +458,7 @@
     gap: 8px;
     align-items: flex-end;
   }
-  .amount .field:first-of-type {
+  .amount :global(.field:first-of-type) {
     width: 110px;
   }
   .amount input {
@@ -503,7 +480,7 @@
     gap: 10px;
     align-items: end;
   }
-  .inline {
+  :global(.field.inline) {
     display: inline-flex;
     min-width: 240px;
   }
@@ -550,7 +527,7 @@
     .amount {
       gap: 6px;
     }
-    .amount .field:first-of-type {
+    .amount :global(.field:first-of-type) {
       width: 84px;
     }
     .taken {

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** What happened at a tally, last first: each count can be given its labels, or be taken back. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, type Schemas } from '$lib/api/client';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
@@ -32,12 +33,10 @@
 <section class="trail-part">
   <h2>What happened <span class="quiet">{t.settings.blind ? '' : `${t.countsInAll} counts`}</span></h2>
   {#if t.settings.printers.length > 1}
-    <label class="field printer"
-      ><span>Labels come from</span><select
-        value={printer || t.settings.printers[0]}
-        onchange={(e) => (printer = e.currentTarget.value)}
+    <Field label="Labels come from" class="printer"
+      ><select value={printer || t.settings.printers[0]} onchange={(e) => (printer = e.currentTarget.value)}
         >{#each t.settings.printers as p (p)}<option>{p}</option>{/each}</select
-      ></label
+      ></Field
     >
   {/if}
   <ProblemNote {error} />
@@ -78,7 +77,7 @@
 </section>
 
 <style>
-  .printer {
+  :global(.field.printer) {
     margin-bottom: 8px;
   }
   .back {

@@ -3,10 +3,11 @@
    * A date of goods at the count, typed as the label says it: 31.03.27, MAR 2027, 2027-03-31. What was understood stands beside it; what
    * was not is sent as it is typed, and refused with a sentence.
    */
+  import Field from '$lib/ui/Field.svelte';
   import { readGoodsDate } from '$lib/ui/dateText';
   import type { Schemas } from '$lib/api/client';
   let {
-    label,
+    label: words,
     name,
     value = $bindable(),
     bad,
@@ -45,10 +46,8 @@
   }
 </script>
 
-<label class="field" class:bad
-  ><span
-    >{label}{#if meant}<span class="meant"> {meant}</span>{/if}</span
-  ><input
+<Field {bad}
+  >{#snippet label()}{words}{#if meant}<span class="meant">{meant}</span>{/if}{/snippet}<input
     class="c"
     {name}
     {placeholder}
@@ -56,7 +55,7 @@
     autocomplete="off"
     oninput={(e) => take(e.currentTarget.value)}
     onblur={() => (typed = value)}
-  /></label
+  /></Field
 >
 
 <style>

@@ -3,6 +3,7 @@
    * In a dead spot: the last scan that waits, and what may be added to it that its label does not say. Each change is
    * kept on the device at once.
    */
+  import Field from '$lib/ui/Field.svelte';
   import { untrack } from 'svelte';
   import { newActId, type Schemas } from '$lib/api/client';
   import { plural } from '$lib/ui/format';
@@ -63,23 +64,12 @@
     }}
   />
   <div class="asked">
-    <label class="field"
-      ><span>How many {plural(code.pack, 2)}</span><input
-        class="c"
-        name="kept-packs"
-        inputmode="decimal"
-        placeholder="1"
-        bind:value={typed['packs']}
-      /></label
+    <Field label={`How many ${plural(code.pack, 2)}`}
+      ><input class="c" name="kept-packs" inputmode="decimal" placeholder="1" bind:value={typed['packs']} /></Field
     >
     {#each code.asks as field (field)}
-      <label class="field"
-        ><span>{words[field]}</span><input
-          name="kept-{field}"
-          class="c"
-          autocomplete="off"
-          bind:value={typed[field]}
-        /></label
+      <Field label={words[field] ?? field}
+        ><input name="kept-{field}" class="c" autocomplete="off" bind:value={typed[field]} /></Field
       >
     {/each}
     <Attributes
@@ -88,21 +78,17 @@
       prefix="kept-"
       onset={(name, value) => (attributes[name] = value)}
     />
-    <label class="field"
-      ><span>Count aside, as held</span><select name="kept-aside" bind:value={wrong}
+    <Field label="Count aside, as held"
+      ><select name="kept-aside" bind:value={wrong}
         ><option value="">no, they are good</option>{#each reasons as r (r.name)}<option>{r.name}</option
           >{/each}</select
-      ></label
+      ></Field
     >
-    {#if wrong}<label class="field"
-        ><span>What is wrong, in a sentence</span><input
-          name="kept-note"
-          maxlength="500"
-          bind:value={typed['note']}
-        /></label
+    {#if wrong}<Field label="What is wrong, in a sentence"
+        ><input name="kept-note" maxlength="500" bind:value={typed['note']} /></Field
       >{/if}
-    <label class="field"
-      ><span>A picture of it</span><input
+    <Field label="A picture of it"
+      ><input
         type="file"
         name="kept-picture"
         accept="image/*"
@@ -111,7 +97,7 @@
           e.stopPropagation();
           void take(e);
         }}
-      /></label
+      /></Field
     >
   </div>
   <p class="quiet" role="status">

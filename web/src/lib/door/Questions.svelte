@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Questions of a tally: the receiver sees what waits and what was answered; who may settle it answers here. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Mark from '$lib/ui/Mark.svelte';
@@ -59,23 +60,23 @@
       <p><b>{q.answer}</b> <span class="quiet">{q.answeredBy?.split(' ')[0]}</span></p>
     {:else if may}
       {#if q.kind !== 'Over'}
-        <label class="field"
-          ><span>It is</span><select name="question-item" bind:value={item[q.id]}
+        <Field label="It is"
+          ><select name="question-item" bind:value={item[q.id]}
             ><option value={undefined}></option>{#each site.data?.items ?? [] as i (i.code)}<option value={i.code}
                 >{i.name}</option
               >{/each}</select
-          ></label
+          ></Field
         >
-        <label class="field"
-          ><span>Pack</span><select name="question-pack" bind:value={pack[q.id]}
+        <Field label="Pack"
+          ><select name="question-pack" bind:value={pack[q.id]}
             >{#each packsOf(item[q.id]) as p (p)}<option>{p}</option>{/each}</select
-          ></label
+          ></Field
         >
-        {#if item[q.id] && !aboard.includes(item[q.id]!)}<label class="field"
-            ><span>On no order here. Whose goods they are</span><select name="question-vendor" bind:value={vendor[q.id]}
+        {#if item[q.id] && !aboard.includes(item[q.id]!)}<Field label="On no order here. Whose goods they are"
+            ><select name="question-vendor" bind:value={vendor[q.id]}
               ><option value={undefined}>the only vendor aboard</option
               >{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}>{v.name}</option>{/each}</select
-            ></label
+            ></Field
           >{/if}
         {#if q.kind === 'UnknownCode'}<label class="tick"
             ><input
@@ -85,12 +86,8 @@
             /> this code means it from now on</label
           >{/if}
       {/if}
-      <label class="field"
-        ><span>A word to the receiver</span><input
-          name="question-note"
-          bind:value={note[q.id]}
-          maxlength="300"
-        /></label
+      <Field label="A word to the receiver"
+        ><input name="question-note" bind:value={note[q.id]} maxlength="300" /></Field
       >
       <ProblemNote error={error[q.id]} />
       <div class="row">

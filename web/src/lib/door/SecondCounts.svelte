@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Second counts: somebody who did not count the item first counts it again; who settles tallies sees both. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Mark from '$lib/ui/Mark.svelte';
@@ -49,14 +50,8 @@
             );
           }}
         >
-          <label class="field grow"
-            ><span>How many {r.unit} stand there in all</span><input
-              class="c"
-              name="second"
-              inputmode="decimal"
-              bind:value={packs[r.id]}
-              required
-            /></label
+          <Field label={`How many ${r.unit} stand there in all`} class="grow"
+            ><input class="c" name="second" inputmode="decimal" bind:value={packs[r.id]} required /></Field
           ><button class="button">Note it</button>
         </form>
       {/if}

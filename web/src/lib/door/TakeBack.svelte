@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Takes a count back, or all of a line; asks why where the server wants to know. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, Problem } from '$lib/api/client';
   import { scanLine } from '$lib/scan.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -51,15 +52,15 @@
       void take(reason);
     }}
   >
-    <label class="field"
-      ><span>Why it is taken back</span><input
+    <Field label="Why it is taken back"
+      ><input
         name="take-back-reason"
         bind:value={reason}
         maxlength="200"
         required
         autocomplete="off"
         {@attach focused}
-      /></label
+      /></Field
     >
     <span class="row">
       <button class="button" disabled={busy}>{word}</button>

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** A code that means nothing here, or goods that nobody can name: put aside as a question, bound on the spot, or sent back. */
+  import Field from '$lib/ui/Field.svelte';
   import { attach } from '$lib/api/attach';
   import { act, ask, newActId, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
@@ -63,43 +64,28 @@
     {#if code}Nothing here is called <span class="c">{code}</span>{:else}Goods without a name{/if}
   </h2>
   <div class="row">
-    <label class="field few"
-      ><span>How many stand there</span><input
-        class="c"
-        name="unknown-packs"
-        inputmode="decimal"
-        bind:value={packs}
-      /></label
+    <Field label="How many stand there" class="few"
+      ><input class="c" name="unknown-packs" inputmode="decimal" bind:value={packs} /></Field
     >
-    <label class="field grow"
-      ><span>What they look like, what is printed on them</span><input
-        name="unknown-note"
-        bind:value={note}
-        maxlength="500"
-      /></label
+    <Field label="What they look like, what is printed on them" class="grow"
+      ><input name="unknown-note" bind:value={note} maxlength="500" /></Field
     >
-    <label class="field"
-      ><span>A picture of it</span><input
-        type="file"
-        name="unknown-picture"
-        accept="image/*"
-        capture="environment"
-        bind:files
-      /></label
+    <Field label="A picture of it"
+      ><input type="file" name="unknown-picture" accept="image/*" capture="environment" bind:files /></Field
     >
   </div>
   {#if may && code}
     <div class="row">
-      <label class="field grow"
-        ><span>It is</span><select name="bind-item" bind:value={item}
+      <Field label="It is" class="grow"
+        ><select name="bind-item" bind:value={item}
           ><option value=""></option>{#each site.data?.items ?? [] as i (i.code)}<option value={i.code}>{i.name}</option
             >{/each}</select
-        ></label
+        ></Field
       >
-      <label class="field"
-        ><span>Pack</span><select name="bind-pack" bind:value={pack}
+      <Field label="Pack"
+        ><select name="bind-pack" bind:value={pack}
           >{#each names as p (p)}<option>{p}</option>{/each}</select
-        ></label
+        ></Field
       >
       <button
         class="button go"
@@ -138,7 +124,7 @@
     align-items: flex-end;
     flex-wrap: wrap;
   }
-  .few input {
+  :global(.field.few) input {
     width: 110px;
   }
   @media (max-width: 700px) {

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** What is not sent yet, and what came back: above the sill, in every room, as long as there is any. */
+  import Field from '$lib/ui/Field.svelte';
   import { session } from '$lib/session.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import Symbol from '$lib/ui/Symbol.svelte';
@@ -122,14 +123,14 @@
                   void leave(w);
                 }}
               >
-                <label class="field"
-                  ><span class="sr-only">Why {w.words} is left uncounted</span><input
+                <Field label={`Why ${w.words} is left uncounted`} hidden
+                  ><input
                     name="not-counted"
                     bind:value={reasons[w.seq!]}
                     placeholder="why not"
                     maxlength="200"
                     required
-                  /></label
+                  /></Field
                 ><button class="button">Do not count it</button>
               </form>
             {:else}<button class="button" onclick={() => waiting.forget(w)}>Take it off the list</button>{/if}

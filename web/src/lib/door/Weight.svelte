@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The weight of a count: typed, or taken from a scale. */
+  import Field from '$lib/ui/Field.svelte';
   import { ask, Problem } from '$lib/api/client';
   import type { Draft } from './draft.svelte';
   let { draft }: { draft: Draft } = $props();
@@ -25,19 +26,17 @@
   }
 </script>
 
-<label class="field"
-  ><span
-    >Weight, kg{Number.isFinite(nominal) && nominal > 0
+<Field
+  >{#snippet label()}Weight, kg{Number.isFinite(nominal) && nominal > 0
       ? `; about ${Math.round(nominal * 10) / 10}, within ${item.weightTolerance} %`
-      : ''}</span
-  ><input
+      : ''}{/snippet}<input
     name="weight"
     bind:value={draft.weight}
     oninput={() => draft.changed()}
     inputmode="decimal"
     class="c"
     autocomplete="off"
-  /></label
+  /></Field
 >
 <div class="read">
   <button type="button" class="button" onclick={read}>Read the scale</button><span role="status">{said}</span>

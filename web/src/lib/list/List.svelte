@@ -4,6 +4,7 @@
    * the server gives page by page says how many rows there are in all; without that, all rows are here, and the device orders them
    * and looks in them.
    */
+  import Field from '$lib/ui/Field.svelte';
   import type { Snippet } from 'svelte';
   import { untrack } from 'svelte';
   import { on } from 'svelte/events';
@@ -191,8 +192,8 @@
 <div class="pad row tools">
   {@render tools?.()}
   {#if !remote && ((rows?.length ?? 0) > 8 || looked)}
-    <label class="field grow"
-      ><span>{looks}</span><input type="search" name="looked" bind:value={looked} oninput={() => (page = 1)} /></label
+    <Field label={looks} class="grow"
+      ><input type="search" name="looked" bind:value={looked} oninput={() => (page = 1)} /></Field
     >
   {/if}
   <span class="grow quiet count" aria-live="polite"

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The load in hand: what its plan breaks, the nearest plan that keeps all rules, and a plan typed by hand. */
+  import Field from '$lib/ui/Field.svelte';
   import type { Schemas } from '$lib/api/client';
   import { act } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
@@ -121,8 +122,8 @@
               onmove(asked!.door, asked!.start, null, reason);
             }}
           >
-            <label class="field grow"
-              ><span>Keep it, say why</span><input bind:value={reason} maxlength="200" required name="reason" /></label
+            <Field label="Keep it, say why" class="grow"
+              ><input bind:value={reason} maxlength="200" required name="reason" /></Field
             >
             <button class="button">Keep it</button>
           </form>
@@ -133,15 +134,13 @@
     <details class="by-hand">
       <summary>Plan it by hand</summary>
       <form class="row" onsubmit={typed}>
-        <label class="field"
-          ><span>Door</span><select bind:value={door} name="door"
+        <Field label="Door"
+          ><select bind:value={door} name="door"
             >{#each day.doors as d (d.number)}<option value={d.number}>{d.number} · {d.equipment}</option
               >{/each}</select
-          ></label
+          ></Field
         >
-        <label class="field"
-          ><span>At</span><input type="time" step="300" bind:value={start} name="start" required /></label
-        >
+        <Field label="At"><input type="time" step="300" bind:value={start} name="start" required /></Field>
         <fieldset class="row">
           <legend class="quiet">Crew</legend>
           {#each day.workers as w (w.id)}
@@ -151,9 +150,7 @@
             >
           {/each}
         </fieldset>
-        <label class="field"
-          ><span>Reason, if a warning is overruled</span><input bind:value={reason} maxlength="200" /></label
-        >
+        <Field label="Reason, if a warning is overruled"><input bind:value={reason} maxlength="200" /></Field>
         <button class="button">Plan it so</button>
         {#if block.door !== null}<button class="button" type="button" onclick={ontakeoff}>Take it off the door</button
           >{/if}

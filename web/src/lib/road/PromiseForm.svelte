@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import DateField from '$lib/ui/DateField.svelte';
   /** The note of a call: with whom, what was promised, for when. */
   import { act } from '$lib/api/client';
@@ -22,10 +23,8 @@
 </script>
 
 <form class="row" onsubmit={keep} aria-label="What was promised">
-  <label class="field"><span>Spoke with</span><input name="with" bind:value={who} maxlength="80" required /></label>
-  <label class="field grow"
-    ><span>What was promised</span><input name="text" bind:value={text} maxlength="500" required /></label
-  >
+  <Field label="Spoke with"><input name="with" bind:value={who} maxlength="80" required /></Field>
+  <Field label="What was promised" class="grow"><input name="text" bind:value={text} maxlength="500" required /></Field>
   <DateField label="For" name="for" bind:value={until} />
   <button class="button go">Keep it</button>
   <ProblemNote {error} />

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The doors an arrival can be brought to. What only warns of a door is overruled with a reason, which stays. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, Problem, type Schemas } from '$lib/api/client';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   let {
@@ -53,13 +54,8 @@
       void bring(asked!, reason);
     }}
   >
-    <label class="field"
-      ><span>Why it goes to door {asked} all the same</span><input
-        name="door-reason"
-        bind:value={reason}
-        required
-        maxlength="200"
-      /></label
+    <Field label={`Why it goes to door ${asked} all the same`}
+      ><input name="door-reason" bind:value={reason} required maxlength="200" /></Field
     >
     <button class="button go">Bring it to door {asked}</button>
   </form>

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Gives a person a badge with its PIN, or takes a lost one away. */
+  import Field from '$lib/ui/Field.svelte';
   import { act } from '$lib/api/client';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   let { name }: { name: string } = $props();
@@ -27,17 +28,11 @@
       void give(false);
     }}
   >
-    <label class="field"
-      ><span>Badge, scanned here</span><input
-        class="c"
-        name="badge"
-        bind:value={badge}
-        autocomplete="off"
-        required
-      /></label
+    <Field label="Badge, scanned here"
+      ><input class="c" name="badge" bind:value={badge} autocomplete="off" required /></Field
     >
-    <label class="field"
-      ><span>PIN, 4 to 12 digits</span><input
+    <Field label="PIN, 4 to 12 digits"
+      ><input
         class="c"
         name="new-pin"
         type="password"
@@ -45,7 +40,7 @@
         bind:value={pin}
         autocomplete="new-password"
         required
-      /></label
+      /></Field
     >
     <div class="row">
       <button class="button go">Give it</button>

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** How a vendor is reached, and how long their goods must keep when they come in. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, type Schemas } from '$lib/api/client';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { inSight } from '$lib/ui/inSight';
@@ -50,8 +51,8 @@
       void keep();
     }}
   >
-    <label class="field"
-      ><span>Days that must remain; blank for the items' own rules</span><input
+    <Field label="Days that must remain; blank for the items' own rules"
+      ><input
         class="c"
         type="number"
         min="0"
@@ -59,23 +60,13 @@
         step="1"
         name="vendor-days"
         bind:value={() => days, (value) => (days = String(value ?? ''))}
-      /></label
+      /></Field
     >
-    <label class="field"
-      ><span>Who to call</span><input name="vendor-contact" bind:value={contact} maxlength="120" /></label
-    >
-    <label class="field"
-      ><span>Telephone</span><input class="c" name="vendor-telephone" bind:value={telephone} maxlength="120" /></label
-    >
-    <label class="field"><span>Mail</span><input name="vendor-mail" bind:value={mail} maxlength="120" /></label>
-    <label class="field"
-      ><span>GLN, by which messages name them</span><input
-        class="c"
-        name="vendor-gln"
-        bind:value={gln}
-        maxlength="13"
-        inputmode="numeric"
-      /></label
+    <Field label="Who to call"><input name="vendor-contact" bind:value={contact} maxlength="120" /></Field>
+    <Field label="Telephone"><input class="c" name="vendor-telephone" bind:value={telephone} maxlength="120" /></Field>
+    <Field label="Mail"><input name="vendor-mail" bind:value={mail} maxlength="120" /></Field>
+    <Field label="GLN, by which messages name them"
+      ><input class="c" name="vendor-gln" bind:value={gln} maxlength="13" inputmode="numeric" /></Field
     >
     <div class="row">
       <button class="button go">Keep it</button>

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Changes the person on a shared device: badge, PIN, done. */
+  import Field from '$lib/ui/Field.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from './ProblemNote.svelte';
@@ -49,8 +50,8 @@
         <form onsubmit={change} class="change">
           <Dialog.Title class="text-lg font-bold">Somebody else works on here</Dialog.Title>
           <p>Badge <b class="c">{scanLine.badge}</b></p>
-          <label class="field"
-            ><span>PIN</span><input
+          <Field label="PIN"
+            ><input
               bind:this={field}
               bind:value={pin}
               name="pin"
@@ -59,7 +60,7 @@
               autocomplete="off"
               maxlength="12"
               required
-            /></label
+            /></Field
           >
           <ProblemNote {error} />
           <div class="row">

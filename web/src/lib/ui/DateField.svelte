@@ -3,6 +3,7 @@
    * A date, or a date and time, typed as people say it: ISO, the site's own form, "10 Mar", "fri", "tomorrow". What was understood stands
    * under the field; up and down go by days. A calendar to press would be slower than either.
    */
+  import Field from './Field.svelte';
   import { ask } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import { createQuery } from '@tanstack/svelte-query';
@@ -73,8 +74,8 @@
   }
 </script>
 
-<label class="field" class:bad={mistaken}
-  ><span>{label}</span><input
+<Field {label} bad={mistaken} class="date"
+  ><input
     bind:this={field}
     class="c"
     type="text"
@@ -92,11 +93,11 @@
       if (!mistaken) typed = shown(value);
     }}
     {onkeydown}
-  /><span class="meant" id="{id}-meant">{mistaken ? `no date: ${example}` : meant}</span></label
+  /><span class="meant" id="{id}-meant">{mistaken ? `no date: ${example}` : meant}</span></Field
 >
 
 <style>
-  label {
+  :global(.field.date) {
     position: relative;
     min-width: 150px;
   }
@@ -109,7 +110,7 @@
     pointer-events: none;
     background: inherit;
   }
-  .bad .meant {
+  :global(.field.bad) .meant {
     position: static;
     color: var(--disc);
   }

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The demo's labels: pressing one types it as a scanner would. */
+  import Field from '$lib/ui/Field.svelte';
   import { ask, type Schemas } from '$lib/api/client';
   import { typedBy } from '$lib/door/codes';
   import { scanner } from '$lib/scanner.svelte';
@@ -33,14 +34,13 @@
 </script>
 
 <div class="row tools">
-  <label class="field"
-    ><span>Labels of arrival</span>
+  <Field label="Labels of arrival">
     <select bind:value={chosen}>
       {#if arrival}<option value="">{arrival}</option>{/if}
       {#each labels.data?.arrivals ?? [] as a (a)}{#if a !== arrival}<option value={a}>{a}</option>{/if}{/each}
-    </select></label
+    </select></Field
   >
-  <label class="field"><span>Show only</span><input bind:value={filter} placeholder="item, pack, bin" /></label>
+  <Field label="Show only"><input bind:value={filter} placeholder="item, pack, bin" /></Field>
   {#if taught}
     <label class="taught"><input type="checkbox" bind:checked={byTaught} /> as this site’s own scanner types it</label>
   {/if}

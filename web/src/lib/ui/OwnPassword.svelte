@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Everybody changes their own password. */
+  import Field from '$lib/ui/Field.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from './ProblemNote.svelte';
   let open = $state(false);
@@ -23,30 +24,14 @@
 
 {#if open}
   <form onsubmit={change}>
-    <label class="field"
-      ><span>Your sign-in name</span><input
-        bind:value={name}
-        autocomplete="username"
-        autocapitalize="off"
-        required
-      /></label
+    <Field label="Your sign-in name"
+      ><input bind:value={name} autocomplete="username" autocapitalize="off" required /></Field
     >
-    <label class="field"
-      ><span>Password now</span><input
-        bind:value={old}
-        type="password"
-        autocomplete="current-password"
-        required
-      /></label
+    <Field label="Password now"
+      ><input bind:value={old} type="password" autocomplete="current-password" required /></Field
     >
-    <label class="field"
-      ><span>New password, at least 10 characters</span><input
-        bind:value={fresh}
-        type="password"
-        autocomplete="new-password"
-        minlength="10"
-        required
-      /></label
+    <Field label="New password, at least 10 characters"
+      ><input bind:value={fresh} type="password" autocomplete="new-password" minlength="10" required /></Field
     >
     <ProblemNote {error} />
     <div class="row">

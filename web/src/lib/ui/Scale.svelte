@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The demo's scale: what is put on it here, a count can read. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, Problem } from '$lib/api/client';
   let kilograms = $state('');
   let said = $state('');
@@ -25,15 +26,8 @@
     void put();
   }}
 >
-  <label class="field"
-    ><span>On the scale, kg</span><input
-      class="c"
-      name="on-scale"
-      type="number"
-      step="0.001"
-      bind:value={kilograms}
-      required
-    /></label
+  <Field label="On the scale, kg"
+    ><input class="c" name="on-scale" type="number" step="0.001" bind:value={kilograms} required /></Field
   >
   <button class="button">Put it on the scale</button>
   <span role="status">{said}</span>

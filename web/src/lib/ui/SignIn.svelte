@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import { Problem } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import DemoCards from './DemoCards.svelte';
@@ -37,33 +38,21 @@
       Mud Room
     </h1>
     <p>Nothing goes into the house before somebody has counted it, looked at it and given it a place.</p>
-    <label class="field"
-      ><span>Name</span><input
-        bind:value={name}
-        name="name"
-        autocomplete="username"
-        autocapitalize="off"
-        required
-      /></label
+    <Field label="Name"
+      ><input bind:value={name} name="name" autocomplete="username" autocapitalize="off" required /></Field
     >
-    <label class="field"
-      ><span>Password</span><input
-        bind:value={password}
-        name="password"
-        type="password"
-        autocomplete="current-password"
-        required
-      /></label
+    <Field label="Password"
+      ><input bind:value={password} name="password" type="password" autocomplete="current-password" required /></Field
     >
-    {#if mustChange}<label class="field"
-        ><span>A password of your own, at least 10 characters</span><input
+    {#if mustChange}<Field label="A password of your own, at least 10 characters"
+        ><input
           bind:value={fresh}
           name="new-password"
           type="password"
           autocomplete="new-password"
           minlength="10"
           required
-        /></label
+        /></Field
       >{/if}
     <ProblemNote {error} />
     <button class="button go big" disabled={busy}>{mustChange ? 'Keep it and come in' : 'Come in'}</button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { scanLine } from '$lib/scan.svelte';
@@ -95,13 +96,8 @@
 <Frame queueTitle="Find" workTitle="Ledger" bind:part trailTitle={correcting ? 'Correct' : 'Issue'}>
   {#snippet queue()}
     <div class="pad find">
-      <label class="field"
-        ><span>Item, batch, serial, unit, bin, order, arrival</span><input
-          name="find"
-          bind:value={text}
-          oninput={() => (before = null)}
-          autocomplete="off"
-        /></label
+      <Field label="Item, batch, serial, unit, bin, order, arrival"
+        ><input name="find" bind:value={text} oninput={() => (before = null)} autocomplete="off" /></Field
       >
       {#if text.trim()}
         {#each found.data?.sums ?? [] as s (s.item)}
@@ -216,22 +212,15 @@
             <b>{picked.item}</b> out of <b class="c">{picked.bin}</b>, {number(picked.quantity)}
             {picked.unit} there
           </p>
-          <label class="field"
-            ><span>How many {picked.unit}</span><input
-              name="issue-quantity"
-              bind:value={quantity}
-              inputmode="decimal"
-              class="c"
-            /></label
+          <Field label={`How many ${picked.unit}`}
+            ><input name="issue-quantity" bind:value={quantity} inputmode="decimal" class="c" /></Field
           >
-          <label class="field"
-            ><span>For</span><select bind:value={to}
+          <Field label="For"
+            ><select bind:value={to}
               ><option value="Customer">a customer's order</option><option value="Job">a job</option></select
-            ></label
+            ></Field
           >
-          <label class="field"
-            ><span>Its number</span><input name="reference" bind:value={reference} maxlength="40" class="c" /></label
-          >
+          <Field label="Its number"><input name="reference" bind:value={reference} maxlength="40" class="c" /></Field>
           <ProblemNote {error} />
           <div class="row">
             <button class="button go">Issue</button><button type="button" class="button" onclick={() => (picked = null)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { act, ask } from '$lib/api/client';
   import Chain from '$lib/cage/Chain.svelte';
@@ -92,7 +93,7 @@
                 void run(() => act('/api/{site}/cage/lift', { hold: current!.number, note: note || null }));
               }}
             >
-              <label class="field grow"><span>Note</span><input name="lift-note" bind:value={note} /></label>
+              <Field label="Note" class="grow"><input name="lift-note" bind:value={note} /></Field>
               <button class="button" class:go={timeOver}>Sign and release {number(current.quantity)}</button>
             </form>
           {/if}
@@ -106,24 +107,23 @@
                 );
               }}
             >
-              <label class="field"
-                ><span>Decide over part or all</span>
+              <Field label="Decide over part or all">
                 <select name="decision" bind:value={decision}>
                   <option value="ReturnToVendor">return to vendor</option>
                   <option value="Scrap">scrap</option>
                   <option value="ReleaseUnderConcession">release under concession</option>
-                </select></label
+                </select></Field
               >
-              <label class="field"
-                ><span>How many {current.unit}</span><input
+              <Field label={`How many ${current.unit}`}
+                ><input
                   name="quantity"
                   bind:value={quantity}
                   inputmode="decimal"
                   class="c"
                   placeholder={String(current.quantity)}
-                /></label
+                /></Field
               >
-              <label class="field"><span>Why</span><input name="why" bind:value={note} /></label>
+              <Field label="Why"><input name="why" bind:value={note} /></Field>
               <button class="button" class:go={current.reason === 'Nonconforming'}>Decide</button>
             </form>
           {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import { goto } from '$app/navigation';
   import { act, ask } from '$lib/api/client';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
@@ -112,13 +113,8 @@
             Delivery note <b class="c">{note}</b> <button class="link" onclick={() => (note = '')}>Not this one</button>
           </p>{/if}
         <h2>Open orders without an arrival</h2>
-        <label class="field"
-          ><span>Vendor</span><input
-            name="vendor"
-            bind:value={vendor}
-            autocomplete="off"
-            placeholder="a part of the name"
-          /></label
+        <Field label="Vendor"
+          ><input name="vendor" bind:value={vendor} autocomplete="off" placeholder="a part of the name" /></Field
         >
         {#each open.data ?? [] as v (v.code)}
           <fieldset>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
   import { waiting as unsent } from '$lib/door/waiting.svelte';
   import { forgetJob, keepJob, keptJob, scanInDeadSpot, type KeptJob } from '$lib/shelf/kept';
@@ -235,14 +236,14 @@
             <p class="step" class:ok={goodsScanned}><b>1</b> {goodsScanned ? 'The right goods.' : 'Scan the goods.'}</p>
             <p class="step"><b>2</b> Scan bin <b class="c">{proposal.data?.bin}</b>, or another one.</p>
             <div class="row">
-              <label class="field split"
-                ><span>Only a part of it, {current.unit}</span><input
+              <Field label={`Only a part of it, ${current.unit}`} class="split"
+                ><input
                   name="split"
                   bind:value={split}
                   inputmode="decimal"
                   class="c"
                   placeholder={String(current.quantity)}
-                /></label
+                /></Field
               >
               <button class="button" onclick={() => giveBack()}>Give it back</button>
             </div>
@@ -358,7 +359,7 @@
     background: var(--usable);
     color: var(--paper);
   }
-  .split {
+  :global(.field.split) {
     max-width: 180px;
   }
   .plan {

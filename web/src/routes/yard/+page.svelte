@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The gate and the yard: let in, park, call, at door, empty, out. Made for a phone in one hand. */
+  import Field from '$lib/ui/Field.svelte';
   import { attach } from '$lib/api/attach';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import { scanLine } from '$lib/scan.svelte';
@@ -199,39 +200,24 @@
         }}
       >
         <h1>A visit nobody planned</h1>
-        <label class="field"
-          ><span>What stands at the gate</span><select bind:value={visit.vehicle} name="vehicle"
+        <Field label="What stands at the gate"
+          ><select bind:value={visit.vehicle} name="vehicle"
             >{#each ['truck', 'container', 'van', 'parcel'] as v (v)}<option>{v}</option>{/each}</select
-          ></label
+          ></Field
         >
-        <label class="field"><span>Plate</span><input class="c" name="plate" bind:value={visit.plate} /></label>
-        <label class="field"
-          ><span>Container number</span><input class="c" name="container" bind:value={visit.container} /></label
+        <Field label="Plate"><input class="c" name="plate" bind:value={visit.plate} /></Field>
+        <Field label="Container number"><input class="c" name="container" bind:value={visit.container} /></Field>
+        <Field label="Haulier"><input bind:value={visit.haulier} /></Field>
+        <Field label="Orders its papers name, if any"
+          ><input class="c" name="orders" bind:value={visit.orders} placeholder="PO-4455" /></Field
         >
-        <label class="field"><span>Haulier</span><input bind:value={visit.haulier} /></label>
-        <label class="field"
-          ><span>Orders its papers name, if any</span><input
-            class="c"
-            name="orders"
-            bind:value={visit.orders}
-            placeholder="PO-4455"
-          /></label
-        >
-        <label class="field"><span>Seal</span><input class="c" name="visit-seal" bind:value={visit.seal} /></label>
-        <label class="field"
-          ><span>Yard spot; blank for the first that is free and fits</span><input
-            class="c"
-            name="spot"
-            bind:value={visit.spot}
-          /></label
+        <Field label="Seal"><input class="c" name="visit-seal" bind:value={visit.seal} /></Field>
+        <Field label="Yard spot; blank for the first that is free and fits"
+          ><input class="c" name="spot" bind:value={visit.spot} /></Field
         >
         {#if visit.word || (error instanceof Problem && error.code === 'plate-on-site')}
-          <label class="field"
-            ><span>Why its plate is on site already</span><input
-              name="visit-word"
-              bind:value={visit.word}
-              maxlength="200"
-            /></label
+          <Field label="Why its plate is on site already"
+            ><input name="visit-word" bind:value={visit.word} maxlength="200" /></Field
           >
         {/if}
         <ProblemNote {error} />
@@ -276,32 +262,32 @@
             }}
           >
             {#if current.card.container}
-              <label class="field"
-                ><span>Container number as it stands there; planned is <b class="c">{current.card.container}</b></span
-                ><input class="c" name="container" bind:value={container} /></label
+              <Field
+                >{#snippet label()}Container number as it stands there; planned is <b class="c"
+                    >{current.card.container}</b
+                  >{/snippet}<input class="c" name="container" bind:value={container} /></Field
               >
             {/if}
-            <label class="field"
-              ><span
-                >Plate{#if current.plate}; planned is <b class="c">{current.plate}</b>{/if}</span
-              ><input class="c" name="plate" bind:value={plate} /></label
+            <Field
+              >{#snippet label()}Plate{#if current.plate}; planned is <b class="c">{current.plate}</b
+                  >{/if}{/snippet}<input class="c" name="plate" bind:value={plate} /></Field
             >
             {#if current.seal}
-              <label class="field"
-                ><span>Seal; the papers name <b class="c">{current.seal}</b></span><input
+              <Field
+                >{#snippet label()}Seal; the papers name <b class="c">{current.seal}</b>{/snippet}<input
                   class="c"
                   name="seal"
                   bind:value={seal}
-                /></label
+                /></Field
               >
               {#if sealDiffers}
-                <label class="field"
-                  ><span>Picture of the seal{pictures > 0 ? `, ${pictures} attached` : ''}</span><input
+                <Field
+                  >{#snippet label()}Picture of the seal{pictures > 0 ? `, ${pictures} attached` : ''}{/snippet}<input
                     type="file"
                     accept="image/*"
                     capture="environment"
                     onchange={(e) => void picture(e.currentTarget.files)}
-                  /></label
+                  /></Field
                 >
               {/if}
             {/if}
@@ -309,18 +295,10 @@
               <p class="said">
                 <b>It is not as planned.</b> Say why{sealDiffers ? ', and take a picture of the seal' : ''}.
               </p>
-              <label class="field"
-                ><span>Why</span><input name="word" bind:value={gateWord} required maxlength="200" /></label
-              >
+              <Field label="Why"><input name="word" bind:value={gateWord} required maxlength="200" /></Field>
             {/if}
-            <label class="field"
-              ><span>Yard spot</span><input
-                class="c spot"
-                name="spot"
-                bind:value={spot}
-                maxlength="20"
-                required
-              /></label
+            <Field label="Yard spot"
+              ><input class="c spot" name="spot" bind:value={spot} maxlength="20" required /></Field
             >
             {#if current.proposal}<p class="quiet">{current.proposal.reason}</p>{/if}
             <ProblemNote {error} />
@@ -338,8 +316,8 @@
               void run(() => act('/api/{site}/yard/stands-at', { arrival: current!.card.number, spot }));
             }}
           >
-            <label class="field grow"
-              ><span>Stands at another spot</span><input class="c" name="otherSpot" bind:value={spot} /></label
+            <Field label="Stands at another spot" class="grow"
+              ><input class="c" name="otherSpot" bind:value={spot} /></Field
             >
             <button class="button">Record</button>
           </form>
@@ -369,13 +347,8 @@
                 void run(() => act('/api/{site}/yard/turn-away', { arrival: current!.card.number, reason: awayWhy }));
               }}
             >
-              <label class="field"
-                ><span>Why it is sent away</span><input
-                  name="away"
-                  bind:value={awayWhy}
-                  required
-                  maxlength="200"
-                /></label
+              <Field label="Why it is sent away"
+                ><input name="away" bind:value={awayWhy} required maxlength="200" /></Field
               >
               <button class="button go">Send {current.card.number} away</button>
               <button class="button" type="button" onclick={() => (away = false)}>Leave it</button>

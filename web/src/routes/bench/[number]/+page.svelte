@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { page } from '$app/state';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
@@ -148,13 +149,9 @@
           The lot grows while the tally goes on. Drawing the sample fixes it at {s.card.inPacks}; what comes later is a
           lot of its own.
         </p>
-        {#if code === 'lot-size-wanted' || code === 'lot-size-absurd'}<label class="field"
-            ><span>How many {s.samplingUnit} the lot has</span><input
-              class="c"
-              name="lot-size"
-              inputmode="numeric"
-              bind:value={lotSize}
-            /></label
+        {#if code === 'lot-size-wanted' || code === 'lot-size-absurd'}<Field
+            label={`How many ${s.samplingUnit} the lot has`}
+            ><input class="c" name="lot-size" inputmode="numeric" bind:value={lotSize} /></Field
           >{/if}
         {#if session.may('Inspect')}<button class="button go" onclick={draw} id="draw">Draw the sample</button>{/if}
         <ProblemNote {error} />
@@ -185,9 +182,11 @@
           {#if code === 'value-doubtful'}<button class="button" id="sure" onclick={again}>It is right, it counts</button
             >
           {:else if code === 'reason-missing'}
-            <label class="field"
-              ><span>Why it is changed</span><input name="reason" bind:value={reason} maxlength="200" /></label
-            ><button class="button" id="with-reason" onclick={again}>Change it</button>{/if}
+            <Field label="Why it is changed"><input name="reason" bind:value={reason} maxlength="200" /></Field><button
+              class="button"
+              id="with-reason"
+              onclick={again}>Change it</button
+            >{/if}
         </div>
       {/if}
       <table class="list sheet" data-scans="line">
@@ -258,18 +257,11 @@
       <ProblemNote {error} />
       {#if s.verdict && session.may('SignVerdict')}
         <form class="sign" onsubmit={sign}>
-          <label class="field"><span>Name</span><input name="signer" bind:value={name} autocomplete="off" /></label>
-          <label class="field"
-            ><span>Password</span><input
-              name="signature"
-              type="password"
-              bind:value={password}
-              autocomplete="off"
-            /></label
+          <Field label="Name"><input name="signer" bind:value={name} autocomplete="off" /></Field>
+          <Field label="Password"
+            ><input name="signature" type="password" bind:value={password} autocomplete="off" /></Field
           >
-          <label class="field wide"
-            ><span>Comment</span><input name="comment" bind:value={comment} maxlength="1000" /></label
-          >
+          <Field label="Comment" class="wide"><input name="comment" bind:value={comment} maxlength="1000" /></Field>
           <button class="button go">Sign: {s.verdict.toLowerCase()}</button>
         </form>
       {:else}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import { untrack } from 'svelte';
   import { page } from '$app/state';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
@@ -331,14 +332,14 @@
       >
         <span class="grow quiet">This tally is closed.</span>
         {#if session.may('SettleTally')}
-          <label class="field"
-            ><span class="sr-only">Why it is opened again</span><input
+          <Field label="Why it is opened again" hidden
+            ><input
               name="reopen"
               bind:value={reason}
               placeholder="why it is opened again"
               maxlength="200"
               required
-            /></label
+            /></Field
           >
           <button class="button">Open it again</button>
         {/if}

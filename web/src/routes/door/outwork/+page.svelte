@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Goods of ours that are out for a treatment, and come back against their note. */
+  import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
@@ -83,13 +84,8 @@
       word="nothing more comes"
     />{/if}{/snippet}
 {#snippet tools()}
-  <label class="field only"
-    ><span>Only one order or note</span><input
-      class="c"
-      bind:value={filter}
-      oninput={() => (at = 1)}
-      placeholder="number"
-    /></label
+  <Field label="Only one order or note" class="only"
+    ><input class="c" bind:value={filter} oninput={() => (at = 1)} placeholder="number" /></Field
   >
 {/snippet}
 
@@ -118,21 +114,14 @@
             );
           }}
         >
-          <label class="field"
-            ><span>Note, scanned or typed</span><input class="c" name="note" bind:value={number_} required /></label
+          <Field label="Note, scanned or typed"><input class="c" name="note" bind:value={number_} required /></Field>
+          <Field label="How many came back"
+            ><input class="c" name="back" bind:value={quantity} inputmode="decimal" /></Field
           >
-          <label class="field"
-            ><span>How many came back</span><input
-              class="c"
-              name="back"
-              bind:value={quantity}
-              inputmode="decimal"
-            /></label
-          >
-          <label class="field"
-            ><span>At door</span><select bind:value={door}
+          <Field label="At door"
+            ><select bind:value={door}
               >{#each notes.data?.doors ?? [] as d (d)}<option value={d}>{d}</option>{/each}</select
-            ></label
+            ></Field
           >
           <label class="choice"><input type="checkbox" bind:checked={restLost} /> nothing more comes back</label>
           <button class="button go">Take it in</button>
@@ -176,52 +165,31 @@
       >
         <h2>Send goods out</h2>
         <div class="row">
-          <label class="field grow"
-            ><span>Which stock: item, batch or bin</span><input
-              name="find"
-              bind:value={find}
-              autocomplete="off"
-            /></label
+          <Field label="Which stock: item, batch or bin" class="grow"
+            ><input name="find" bind:value={find} autocomplete="off" /></Field
           >
-          <label class="field grow"
-            ><span>From</span><select name="balance" bind:value={balance} required
+          <Field label="From" class="grow"
+            ><select name="balance" bind:value={balance} required
               >{#each (stock.data?.stock ?? []).filter((s) => s.standing === 'Usable') as s (s.id)}<option value={s.id}
                   >{s.item}, {s.bin}, {number(s.quantity)} {s.unit}{s.batch ? `, ${s.batch}` : ''}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
         </div>
         <div class="row">
-          <label class="field"
-            ><span>How many</span><input
-              class="c"
-              name="send-quantity"
-              bind:value={out.quantity}
-              inputmode="decimal"
-              required
-            /></label
+          <Field label="How many"
+            ><input class="c" name="send-quantity" bind:value={out.quantity} inputmode="decimal" required /></Field
           >
-          <label class="field"
-            ><span>To</span><select name="send-vendor" bind:value={out.vendor} required
+          <Field label="To"
+            ><select name="send-vendor" bind:value={out.vendor} required
               >{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}>{v.name}</option>{/each}</select
-            ></label
+            ></Field
           >
-          <label class="field"
-            ><span>Order</span><input
-              class="c"
-              name="send-order"
-              bind:value={out.order}
-              maxlength="40"
-              required
-            /></label
+          <Field label="Order"
+            ><input class="c" name="send-order" bind:value={out.order} maxlength="40" required /></Field
           >
-          <label class="field grow"
-            ><span>What is done to it</span><input
-              name="send-treatment"
-              bind:value={out.treatment}
-              maxlength="100"
-              required
-            /></label
+          <Field label="What is done to it" class="grow"
+            ><input name="send-treatment" bind:value={out.treatment} maxlength="100" required /></Field
           >
           <button class="button go">Write the note</button>
         </div>
@@ -231,7 +199,7 @@
 </Frame>
 
 <style>
-  .only {
+  :global(.field.only) {
     max-width: 320px;
   }
   .row {

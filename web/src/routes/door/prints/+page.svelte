@@ -1,5 +1,6 @@
 <script lang="ts">
   /** What the printers were given: the stand-in keeps each label to be looked at. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, type Schemas } from '$lib/api/client';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
   import List from '$lib/list/List.svelte';
@@ -62,11 +63,11 @@
     <div class="pad row">
       <h1 class="grow">Labels printed</h1>
       {#if (prints.data?.printers.length ?? 0) > 0}
-        <label class="field"
-          ><span>Printer</span><select bind:value={printer} onchange={() => (at = 1)}
+        <Field label="Printer"
+          ><select bind:value={printer} onchange={() => (at = 1)}
             ><option value="">all</option>{#each prints.data?.printers ?? [] as p (p.name)}<option>{p.name}</option
               >{/each}</select
-          ></label
+          ></Field
         >
       {/if}
     </div>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import DateField from '$lib/ui/DateField.svelte';
   import { ask, type Schemas } from '$lib/api/client';
   import PromiseForm from '$lib/road/PromiseForm.svelte';
@@ -103,32 +104,32 @@
 {#snippet more()}
   <DateField label="Due from" name="from" bind:value={from} onchange={() => (page = 1)} />
   <DateField label="to" name="to" bind:value={to} onchange={() => (page = 1)} />
-  <label class="field"
-    ><span>Vendor</span><select name="vendor" bind:value={vendor} onchange={() => (page = 1)}
+  <Field label="Vendor"
+    ><select name="vendor" bind:value={vendor} onchange={() => (page = 1)}
       ><option value="">all vendors</option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}
           >{v.name}</option
         >{/each}</select
-    ></label
+    ></Field
   >
-  <label class="field"
-    ><span>Item</span><select name="item" bind:value={item} onchange={() => (page = 1)}
+  <Field label="Item"
+    ><select name="item" bind:value={item} onchange={() => (page = 1)}
       ><option value="">all items</option>{#each site.data?.items ?? [] as i (i.code)}<option value={i.code}
           >{i.name}</option
         >{/each}</select
-    ></label
+    ></Field
   >
-  <label class="field"
-    ><span>Arrival</span><select bind:value={planned} onchange={() => (page = 1)}
+  <Field label="Arrival"
+    ><select bind:value={planned} onchange={() => (page = 1)}
       ><option value="">any</option><option value="true">on an arrival</option><option value="false">on none</option
       ></select
-    ></label
+    ></Field
   >
-  <label class="field"
-    ><span>Kind</span><select bind:value={kind} onchange={() => (page = 1)}
+  <Field label="Kind"
+    ><select bind:value={kind} onchange={() => (page = 1)}
       ><option value="">all orders</option><option value="Purchase">purchase</option><option value="Transfer"
         >transfer</option
       ><option value="CustomerReturn">customer return</option></select
-    ></label
+    ></Field
   >
 {/snippet}
 <RoadFrame workTitle="Due">
@@ -138,12 +139,8 @@
         ><Mark {kind} {word} /> <b class="c">{count ?? ''}</b></button
       >
     {/each}
-    <label class="field grow"
-      ><span class="sr-only">Vendor, item or order</span><input
-        bind:value={text}
-        oninput={() => (page = 1)}
-        placeholder="Vendor, item or order"
-      /></label
+    <Field label="Vendor, item or order" class="grow" hidden
+      ><input bind:value={text} oninput={() => (page = 1)} placeholder="Vendor, item or order" /></Field
     >
   </div>
   <List

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, limits, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
@@ -120,12 +121,12 @@
       waiting_quantity, waiting_for), UBL 2 (Order, OrderChange, OrderCancellation, DespatchAdvice), or EDIFACT (ORDERS,
       ORDCHG, DESADV). A file with a fault is refused whole; the same file twice changes nothing.
     </p>
-    <label class="field"
-      ><span>File, or drop it here</span><input
+    <Field label="File, or drop it here"
+      ><input
         type="file"
         accept=".csv,.xml,.edi,.txt,text/csv,text/xml,application/xml"
         onchange={(e) => look(e.currentTarget.files?.[0])}
-      /></label
+      /></Field
     >
     <ProblemNote {error} />
     {#if refused}<p class="said" role="alert"><b>{refused}</b></p>{/if}

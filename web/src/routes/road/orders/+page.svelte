@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import { ask, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
@@ -44,22 +45,21 @@
 {#snippet dueCell(o: Order)}{day(o.nextDue)}{/snippet}
 {#snippet orderedCell(o: Order)}{day(o.orderDate)}{/snippet}
 {#snippet tools()}
-  <label class="field grow"
-    ><span>Number or vendor</span><input name="text" bind:value={text} oninput={() => (page = 1)} /></label
+  <Field label="Number or vendor" class="grow"><input name="text" bind:value={text} oninput={() => (page = 1)} /></Field
   >
-  <label class="field"
-    ><span>Kind</span><select name="kind" bind:value={kind} onchange={() => (page = 1)}
+  <Field label="Kind"
+    ><select name="kind" bind:value={kind} onchange={() => (page = 1)}
       ><option value="">all kinds</option>{#each Object.entries(kinds) as [key, word] (key)}<option value={key}
           >{word}</option
         >{/each}</select
-    ></label
+    ></Field
   >
-  <label class="field"
-    ><span>State</span><select name="state" bind:value={only} onchange={() => (page = 1)}
+  <Field label="State"
+    ><select name="state" bind:value={only} onchange={() => (page = 1)}
       ><option value="">all states</option>{#each Object.entries(words) as [key, word] (key)}<option value={key}
           >{word}</option
         >{/each}</select
-    ></label
+    ></Field
   >
   {#if session.may('KeepOrders')}<a class="button" href="/road/orders/new">New order</a>{/if}
 {/snippet}

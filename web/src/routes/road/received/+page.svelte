@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import DateField from '$lib/ui/DateField.svelte';
   import { ask } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
@@ -26,11 +27,8 @@
   <div class="pad row asked">
     <DateField label="From" name="from" bind:value={from} onchange={() => (page = 1)} />
     <DateField label="to" name="to" bind:value={to} onchange={() => (page = 1)} />
-    <label class="field grow"
-      ><span>Item, vendor, order, delivery note or receipt</span><input
-        bind:value={text}
-        oninput={() => (page = 1)}
-      /></label
+    <Field label="Item, vendor, order, delivery note or receipt" class="grow"
+      ><input bind:value={text} oninput={() => (page = 1)} /></Field
     >
     <a class="button" href={file} download>CSV</a>
     <a class="button" href={counts} download>Counts by person</a>

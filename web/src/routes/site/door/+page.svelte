@@ -1,5 +1,6 @@
 <script lang="ts">
   /** How the site counts goods in: quantities, blind counts, stops, reasons, printers, print rules. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Frame from '$lib/ui/Frame.svelte';
@@ -71,43 +72,42 @@
         <WhoChanges />
         <fieldset disabled={!may}>
           <legend>Counting</legend>
-          <label class="field wide"
-            ><span>When an item is scanned, how many stand filled in</span><select
-              name="quantity"
-              bind:value={form.quantity}
-            >
+          <Field label="When an item is scanned, how many stand filled in" class="wide"
+            ><select name="quantity" bind:value={form.quantity}>
               <option value="Scanned">one pack for each scan</option>
               <option value="Proposed">what is still open, to be looked at</option>
               <option value="Typed">nothing: it must be typed</option>
-            </select></label
+            </select></Field
           >
           {#each switches as [key, word] (key)}
             <label class="choice"><input type="checkbox" name={key} bind:checked={form[key]} /> {word}</label>
           {/each}
-          {#if form.scanner}<label class="field wide"
-              ><span>The same label within so many milliseconds is asked about, one or two; 0 never asks</span><input
+          {#if form.scanner}<Field
+              label="The same label within so many milliseconds is asked about, one or two; 0 never asks"
+              class="wide"
+              ><input
                 name="repeatWithin"
                 type="number"
                 min="0"
                 max="2000"
                 bind:value={form.scanner.repeatWithin}
-              /></label
+              /></Field
             >{/if}
         </fieldset>
         <fieldset disabled={!may}>
           <legend>Stops before a bin</legend>
-          <label class="field wide"
-            ><span>Counted goods stand first</span><select name="stops" bind:value={form.stops}>
+          <Field label="Counted goods stand first" class="wide"
+            ><select name="stops" bind:value={form.stops}>
               <option value="ReceivingPlace">in the receiving place of the door</option>
               <option value="ReceivingPlaceAndBench">there, and what is to be inspected at the bench</option>
               <option value="StraightIn">usable goods straight in the bin that is proposed</option>
-            </select></label
+            </select></Field
           >
-          <label class="field wide"
-            ><span>Inspection</span><select name="inspection" bind:value={form.inspection}>
+          <Field label="Inspection" class="wide"
+            ><select name="inspection" bind:value={form.inspection}>
               <option value="AfterReceipt">after the receipt is posted</option>
               <option value="BeforeReceipt">before: no receipt while a verdict is missing</option>
-            </select></label
+            </select></Field
           >
           <label class="choice"
             ><input type="checkbox" name="hasAddresses" bind:checked={hasAddresses} /> The site keeps addresses; without them
@@ -119,13 +119,12 @@
           <p class="quiet">A kind without a reason of its own is offered by its own name.</p>
           {#each form.reasons ?? [] as reason, i (i)}
             <div class="row">
-              <label class="field"
-                ><span>Reason</span><input name="reason-name" bind:value={reason.name} maxlength="60" required /></label
+              <Field label="Reason"><input name="reason-name" bind:value={reason.name} maxlength="60" required /></Field
               >
-              <label class="field"
-                ><span>Means</span><select bind:value={reason.kind}
+              <Field label="Means"
+                ><select bind:value={reason.kind}
                   >{#each kinds as [kind, word] (kind)}<option value={kind}>{word}</option>{/each}</select
-                ></label
+                ></Field
               >
               <label class="choice"
                 ><input type="checkbox" bind:checked={reason.wantsSentence} /> wants a sentence</label
@@ -155,15 +154,14 @@
           <p class="quiet">Without an address the stand-in keeps each label to be looked at.</p>
           {#each form.printers ?? [] as printer, i (i)}
             <div class="row">
-              <label class="field"
-                ><span>Name</span><input name="printer-name" bind:value={printer.name} maxlength="40" required /></label
+              <Field label="Name"><input name="printer-name" bind:value={printer.name} maxlength="40" required /></Field
               >
-              <label class="field grow"
-                ><span>Address of a real one</span><input
+              <Field label="Address of a real one" class="grow"
+                ><input
                   class="c"
                   bind:value={printer.address}
                   placeholder="ipp://printserver:631/printers/door2"
-                /></label
+                /></Field
               >
               <button
                 class="button"
@@ -183,30 +181,30 @@
           <legend>Which label comes by itself</legend>
           {#each form.prints ?? [] as rule, i (i)}
             <div class="row">
-              <label class="field"
-                ><span>When</span><select bind:value={rule.event}
+              <Field label="When"
+                ><select bind:value={rule.event}
                   ><option value="UnitCounted">a unit was counted: its label</option><option value="PackCounted"
                     >loose packs were counted: one each</option
                   ><option value="CountedAside">goods were set aside</option></select
-                ></label
+                ></Field
               >
-              <label class="field"
-                ><span>At door</span><select
+              <Field label="At door"
+                ><select
                   value={rule.door ?? ''}
                   onchange={(e) => (rule.door = e.currentTarget.value ? Number(e.currentTarget.value) : null)}
                   ><option value="">all</option>{#each page.data.doors as d (d)}<option value={d}>{d}</option
                     >{/each}</select
-                ></label
+                ></Field
               >
-              <label class="field"
-                ><span>From printer</span><select bind:value={rule.printer} required
+              <Field label="From printer"
+                ><select bind:value={rule.printer} required
                   >{#each form.printers ?? [] as p, j (j)}<option>{p.name}</option>{/each}</select
-                ></label
+                ></Field
               >
-              <label class="field"
-                ><span>Size</span><select bind:value={rule.size}
+              <Field label="Size"
+                ><select bind:value={rule.size}
                   ><option value="a6">A6</option><option value="4x6">4 × 6 in</option></select
-                ></label
+                ></Field
               >
               <button
                 class="button"
@@ -253,7 +251,7 @@
     font-weight: 600;
     padding-right: 10px;
   }
-  .wide {
+  :global(.settings .field.wide) {
     width: min(460px, 100%);
   }
   .choice {

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Bringing a site in, and taking it out, as CSV. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, limits, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Changes from '$lib/ui/Changes.svelte';
@@ -113,12 +114,8 @@
       <div class="pad take">
         <a class="button" href="/api/{session.site}/site/files/{kind}" download>Take out as CSV</a>
         {#key kind}
-          <label class="field"
-            ><span>Bring in from CSV</span><input
-              type="file"
-              accept=".csv,text/csv"
-              onchange={(e) => look(e.currentTarget.files)}
-            /></label
+          <Field label="Bring in from CSV"
+            ><input type="file" accept=".csv,text/csv" onchange={(e) => look(e.currentTarget.files)} /></Field
           >
         {/key}
         <ProblemNote {error} />

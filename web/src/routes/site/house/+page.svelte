@@ -1,5 +1,6 @@
 <script lang="ts">
   /** The facts of a house: its name and clock, what its units are numbered by, how it writes numbers and dates, its yard. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Frame from '$lib/ui/Frame.svelte';
@@ -50,36 +51,28 @@
         <WhoChanges />
         <fieldset disabled={!may}>
           <legend>Name and clock</legend>
-          <label class="field"
-            ><span>Name</span><input bind:value={form.name} name="name" maxlength="60" required /></label
-          >
-          <label class="field"
-            ><span>Time zone</span><input
-              class="c"
-              bind:value={form.timeZone}
-              name="time-zone"
-              list="time-zones"
-              required
-            /></label
+          <Field label="Name"><input bind:value={form.name} name="name" maxlength="60" required /></Field>
+          <Field label="Time zone"
+            ><input class="c" bind:value={form.timeZone} name="time-zone" list="time-zones" required /></Field
           >
           <datalist id="time-zones"
             >{#each house.data?.timeZones ?? [] as z (z)}<option value={z}></option>{/each}</datalist
           >
-          <label class="field"
-            ><span>GLN, by which messages name the site</span><input
+          <Field label="GLN, by which messages name the site"
+            ><input
               class="c"
               bind:value={() => form!.gln ?? '', (v) => (form!.gln = v || null)}
               name="gln"
               maxlength="13"
               inputmode="numeric"
-            /></label
+            /></Field
           >
-          <label class="field"
-            ><span>Dates are written</span><select bind:value={form.dateForm} name="date-form"
+          <Field label="Dates are written"
+            ><select bind:value={form.dateForm} name="date-form"
               ><option value="DayMonthYear">31.03.2026 — the day first</option><option value="MonthDayYear"
                 >03/31/2026 — the month first</option
               ></select
-            ></label
+            ></Field
           >
           <label class="tick"
             ><input type="checkbox" bind:checked={form.decimalComma} name="decimal-comma" /> A comma stands before decimals:
@@ -95,38 +88,25 @@
             ><input type="radio" bind:group={form.ownNumbers} value={false} name="numbers" /> Numbers of our own GS1 company
             prefix, known everywhere</label
           >
-          <label class="field"
-            ><span>GS1 company prefix</span><input
+          <Field label="GS1 company prefix"
+            ><input
               class="c"
               bind:value={() => form!.companyPrefix ?? '', (v) => (form!.companyPrefix = v || null)}
               name="prefix"
               maxlength="12"
               inputmode="numeric"
               disabled={form.ownNumbers}
-            /></label
+            /></Field
           >
           <label class="tick wide"
             ><input type="radio" bind:group={form.ownNumbers} value={true} name="numbers" /> Own numbers, not GS1: good inside
             this house only</label
           >
-          <label class="field"
-            ><span>First digit</span><input
-              class="c"
-              type="number"
-              min="0"
-              max="9"
-              bind:value={form.extension}
-              name="extension"
-            /></label
+          <Field label="First digit"
+            ><input class="c" type="number" min="0" max="9" bind:value={form.extension} name="extension" /></Field
           >
-          <label class="field"
-            ><span>The next serial number</span><input
-              class="c"
-              type="number"
-              min="0"
-              bind:value={form.nextNumber}
-              name="next-number"
-            /></label
+          <Field label="The next serial number"
+            ><input class="c" type="number" min="0" bind:value={form.nextNumber} name="next-number" /></Field
           >
           {#if house.data?.sample}<p class="wide quiet">
               The next unit gets <span class="c">{house.data.sample}</span>.
@@ -136,23 +116,11 @@
           <legend>Spots of the yard</legend>
           {#each form.spots as spot, i (i)}
             <div class="spot wide">
-              <label class="field"
-                ><span>Spot</span><input
-                  class="c"
-                  bind:value={spot.number}
-                  maxlength="20"
-                  required
-                  name="spot"
-                /></label
+              <Field label="Spot"
+                ><input class="c" bind:value={spot.number} maxlength="20" required name="spot" /></Field
               >
-              <label class="field"
-                ><span>Metres from the west wall</span><input
-                  class="c"
-                  type="number"
-                  min="0"
-                  step="any"
-                  bind:value={spot.x}
-                /></label
+              <Field label="Metres from the west wall"
+                ><input class="c" type="number" min="0" step="any" bind:value={spot.x} /></Field
               >
               {#each vehicles as v (v)}
                 <label class="tick"
@@ -220,7 +188,7 @@
     border-bottom: 1px solid var(--stone-2);
     padding-bottom: 8px;
   }
-  .spot .field {
+  .spot :global(.field) {
     width: 150px;
   }
   .spot .link {

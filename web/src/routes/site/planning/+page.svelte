@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import DateField from '$lib/ui/DateField.svelte';
   /** How the site plans: which rules forbid and which warn, hours, rates, holidays, free days. */
   import { act, ask, type Schemas } from '$lib/api/client';
@@ -119,24 +120,12 @@
         <fieldset disabled={!may} class="rates">
           <legend>Rates and times</legend>
           {#each rates as [key, word] (key)}
-            <label class="field"
-              ><span>{word}</span><input
-                class="c"
-                type="number"
-                step="any"
-                name={key}
-                bind:value={form[key] as number}
-                required
-              /></label
+            <Field label={word}
+              ><input class="c" type="number" step="any" name={key} bind:value={form[key] as number} required /></Field
             >
           {/each}
-          <label class="field"
-            ><span>Days ahead of due that are not early</span><input
-              class="c"
-              type="number"
-              bind:value={horizon}
-              required
-            /></label
+          <Field label="Days ahead of due that are not early"
+            ><input class="c" type="number" bind:value={horizon} required /></Field
           >
         </fieldset>
         <fieldset disabled={!may}>
@@ -188,10 +177,8 @@
           {#each form.holidays ?? [] as holiday, i (i)}
             <div class="row">
               <DateField label="Day" bind:value={holiday.day} required disabled={!may} />
-              <label class="field"><span>Name</span><input bind:value={holiday.name} required maxlength="60" /></label>
-              <label class="field"
-                ><span>Work until; blank for none</span><input type="time" bind:value={holiday.until} /></label
-              >
+              <Field label="Name"><input bind:value={holiday.name} required maxlength="60" /></Field>
+              <Field label="Work until; blank for none"><input type="time" bind:value={holiday.until} /></Field>
               <button
                 class="button"
                 type="button"
@@ -210,12 +197,8 @@
           <legend>Free days of containers</legend>
           {#each form.freeDays ?? [] as line, i (i)}
             <div class="row">
-              <label class="field"
-                ><span>Shipping line</span><input bind:value={line.shippingLine} required maxlength="60" /></label
-              >
-              <label class="field"
-                ><span>Free days</span><input class="c" type="number" bind:value={line.days} required /></label
-              >
+              <Field label="Shipping line"><input bind:value={line.shippingLine} required maxlength="60" /></Field>
+              <Field label="Free days"><input class="c" type="number" bind:value={line.days} required /></Field>
               <button
                 class="button"
                 type="button"
@@ -249,7 +232,7 @@
     border-top: 2px solid var(--stone-2);
     padding-top: 8px;
   }
-  .rules .field > select {
+  .rules :global(.field > select) {
     min-height: 32px;
   }
   td input[type='time'] {

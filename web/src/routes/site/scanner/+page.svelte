@@ -1,5 +1,6 @@
 <script lang="ts">
   /** Teaches this site how its scanners type: the test label is scanned, and what came beside it is learned. */
+  import Field from '$lib/ui/Field.svelte';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { shown } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
@@ -84,8 +85,8 @@
           <span class="c">{settings.data.testLabel}</span>
         {/if}
       </div>
-      <label class="field"
-        ><span>What the scanner types</span><input
+      <Field label="What the scanner types"
+        ><input
           name="typed"
           data-scans="here"
           class="c"
@@ -94,7 +95,7 @@
           autocomplete="off"
           autocapitalize="off"
           spellcheck="false"
-        /></label
+        /></Field
       >
       {#if learned}
         <p class={learned.problem ? 'said' : 'good'} role="status">

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** A tally sheet that was filled in on paper while the power was off, typed in: all its rows or none. */
+  import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { plainCount } from '$lib/door/count';
@@ -141,12 +142,12 @@
     <form id="sheet" onsubmit={take}>
       {#if session.may('SettleTally')}
         <div class="pad">
-          <label class="field who"
-            ><span>Counted by</span><select name="counted-by" bind:value={by}
+          <Field label="Counted by" class="who"
+            ><select name="counted-by" bind:value={by}
               ><option value="">{session.state?.name}</option>{#each counters as p (p.signInName)}<option
                   value={p.signInName}>{p.name}</option
                 >{/each}</select
-            ></label
+            ></Field
           >
         </div>
       {/if}
@@ -164,36 +165,23 @@
               ></legend
             >
             <div class="cells">
-              <label class="field"
-                ><span>Counted</span><input
-                  class="c"
-                  name="packs-{m.itemCode}"
-                  bind:value={r.packs}
-                  inputmode="decimal"
-                /></label
+              <Field label="Counted"
+                ><input class="c" name="packs-{m.itemCode}" bind:value={r.packs} inputmode="decimal" /></Field
               >
-              <label class="field"
-                ><span>Pack</span><select bind:value={r.pack}
+              <Field label="Pack"
+                ><select bind:value={r.pack}
                   >{#each packsOf(m.itemCode) as p (p.pack)}<option value={p.pack}
                       >{plural(p.pack, 2)}{p.content === 1 ? '' : ` of ${number(p.content)}`}</option
                     >{/each}</select
-                ></label
+                ></Field
               >
               {#each m.asks.flatMap((ask) => (fields[ask] ? [fields[ask]] : [])) as [key, word] (key)}
-                <label class="field"
-                  ><span>{word}</span><input
-                    class="c"
-                    name="{key}-{m.itemCode}"
-                    bind:value={r[key]}
-                    autocomplete="off"
-                  /></label
+                <Field label={word}
+                  ><input class="c" name="{key}-{m.itemCode}" bind:value={r[key]} autocomplete="off" /></Field
                 >
               {/each}
-              <label class="field"
-                ><span>Damaged</span><input class="c" bind:value={r.damaged} inputmode="decimal" /></label
-              >
-              {#if r.damaged}<label class="field"><span>How</span><input bind:value={r.note} maxlength="300" /></label
-                >{/if}
+              <Field label="Damaged"><input class="c" bind:value={r.damaged} inputmode="decimal" /></Field>
+              {#if r.damaged}<Field label="How"><input bind:value={r.note} maxlength="300" /></Field>{/if}
             </div>
           </fieldset>
         {/if}
@@ -221,7 +209,7 @@
     grid-template-columns: repeat(auto-fill, minmax(96px, 1fr));
     gap: 8px;
   }
-  .who {
+  :global(.field.who) {
     max-width: 320px;
   }
 </style>

@@ -1,5 +1,6 @@
 <script lang="ts">
   /** A posted receipt: what of it stands where, and what goes back to its vendor. */
+  import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
   import DoorQueue from '$lib/door/DoorQueue.svelte';
@@ -135,12 +136,11 @@
           >
             <h2>{from.line.item} out of {from.at.place} back to {r.vendor}</h2>
             <div class="row">
-              <label class="field"
-                ><span>How many {from.line.unit}, at most {number(Math.min(from.line.left, from.at.quantity))}</span
-                ><input class="c" name="return-quantity" bind:value={quantity} inputmode="decimal" required /></label
+              <Field label={`How many ${from.line.unit}, at most ${number(Math.min(from.line.left, from.at.quantity))}`}
+                ><input class="c" name="return-quantity" bind:value={quantity} inputmode="decimal" required /></Field
               >
-              <label class="field grow"
-                ><span>Why</span><input name="return-reason" bind:value={reason} maxlength="200" required /></label
+              <Field label="Why" class="grow"
+                ><input name="return-reason" bind:value={reason} maxlength="200" required /></Field
               >
               <button class="button go">Send it back</button>
               <button type="button" class="button" onclick={() => (from = undefined)}>Leave it</button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import DateField from '$lib/ui/DateField.svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
@@ -178,35 +179,30 @@
           );
         }}
       >
-        <label class="field"
-          ><span>Vehicle</span><select bind:value={form.vehicle}
+        <Field label="Vehicle"
+          ><select bind:value={form.vehicle}
             >{#each ['truck', 'container', 'van', 'parcel'] as v (v)}<option>{v}</option>{/each}</select
-          ></label
+          ></Field
         >
-        <label class="field"
-          ><span>How it is packed</span><select bind:value={form.handling}
+        <Field label="How it is packed"
+          ><select bind:value={form.handling}
             ><option value="Palletised">on pallets</option><option value="FloorLoaded">loose cartons</option><option
               value="Parcels">parcels</option
             ></select
-          ></label
+          ></Field
         >
-        <label class="field"
-          ><span>Pallets, cartons or parcels</span><input type="number" min="1" bind:value={form.units} /></label
-        >
-        <label class="field"><span>Plate</span><input class="c" bind:value={form.plate} maxlength="60" /></label>
-        <label class="field"><span>Haulier</span><input bind:value={form.haulier} maxlength="60" /></label>
-        <label class="field"><span>Seal</span><input class="c" bind:value={form.seal} maxlength="60" /></label>
-        <label class="field"><span>Container</span><input class="c" bind:value={form.container} maxlength="30" /></label
-        >
+        <Field label="Pallets, cartons or parcels"><input type="number" min="1" bind:value={form.units} /></Field>
+        <Field label="Plate"><input class="c" bind:value={form.plate} maxlength="60" /></Field>
+        <Field label="Haulier"><input bind:value={form.haulier} maxlength="60" /></Field>
+        <Field label="Seal"><input class="c" bind:value={form.seal} maxlength="60" /></Field>
+        <Field label="Container"><input class="c" bind:value={form.container} maxlength="30" /></Field>
         <label class="tick"><input type="checkbox" bind:checked={form.notIso6346} /> not an ISO 6346 number</label>
-        <label class="field"
-          ><span>Size and type, as 42G1</span><input class="c" bind:value={form.sizeType} maxlength="4" /></label
-        >
-        <label class="field"><span>Shipping line</span><input bind:value={form.shippingLine} maxlength="60" /></label>
-        <label class="field"><span>Vessel</span><input bind:value={form.vessel} maxlength="60" /></label>
-        <label class="field"><span>Voyage</span><input bind:value={form.voyage} maxlength="60" /></label>
-        <label class="field"><span>From port</span><input bind:value={form.portFrom} maxlength="60" /></label>
-        <label class="field"><span>To port</span><input bind:value={form.portTo} maxlength="60" /></label>
+        <Field label="Size and type, as 42G1"><input class="c" bind:value={form.sizeType} maxlength="4" /></Field>
+        <Field label="Shipping line"><input bind:value={form.shippingLine} maxlength="60" /></Field>
+        <Field label="Vessel"><input bind:value={form.vessel} maxlength="60" /></Field>
+        <Field label="Voyage"><input bind:value={form.voyage} maxlength="60" /></Field>
+        <Field label="From port"><input bind:value={form.portFrom} maxlength="60" /></Field>
+        <Field label="To port"><input bind:value={form.portTo} maxlength="60" /></Field>
         <div class="row">
           <button class="button go">Keep</button><button class="button" type="button" onclick={() => (editing = false)}
             >Leave it</button
@@ -276,9 +272,9 @@
           });
         }}
       >
-        <label class="field"
-          ><span>How much of {carried.itemName}, {carried.order} line {carried.line}, is aboard, in {carried.unit}</span
-          ><input class="c" name="aboard" bind:value={aboard} required inputmode="decimal" /></label
+        <Field
+          label={`How much of ${carried.itemName}, ${carried.order} line ${carried.line}, is aboard, in ${carried.unit}`}
+          ><input class="c" name="aboard" bind:value={aboard} required inputmode="decimal" /></Field
         >
         <button class="button go">Keep</button>
         <button class="button" type="button" onclick={() => (carried = undefined)}>Leave it</button>
@@ -324,15 +320,15 @@
                 });
               }}
             >
-              <label class="field"
-                ><span>Ours on the way, by paper</span><input
+              <Field label="Ours on the way, by paper"
+                ><input
                   class="c"
                   name="document"
                   bind:value={document}
                   placeholder="bill of lading"
                   required
                   maxlength="60"
-                /></label
+                /></Field
               >
               <button class="button" value="over"
                 >Take over {off.length > 0
@@ -355,17 +351,15 @@
                   });
                 }}
               >
-                <label class="field"
-                  ><span
-                    >Send {off.length > 0 ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}` : 'it'} to another site</span
-                  ><select bind:value={toSite} name="to-site" required
+                <Field
+                  >{#snippet label()}Send {off.length > 0
+                      ? `${off.length} ${off.length === 1 ? 'line' : 'lines'}`
+                      : 'it'} to another site{/snippet}<select bind:value={toSite} name="to-site" required
                     ><option value=""></option>{#each d.otherSites as s (s.code)}<option value={s.code}>{s.name}</option
                       >{/each}</select
-                  ></label
+                  ></Field
                 >
-                <label class="field"
-                  ><span>since</span><input name="why" bind:value={why} required maxlength="200" /></label
-                >
+                <Field label="since"><input name="why" bind:value={why} required maxlength="200" /></Field>
                 <button class="button">Send there</button>
               </form>
             {/if}
@@ -383,9 +377,7 @@
               );
             }}
           >
-            <label class="field"
-              ><span>Add what is open on order</span><input class="c" bind:value={add} name="add" required /></label
-            >
+            <Field label="Add what is open on order"><input class="c" bind:value={add} name="add" required /></Field>
             <button class="button">Add</button>
           </form>
         {/if}
@@ -398,14 +390,8 @@
             }}
           >
             <DateField label="Thought to come" name="eta" withTime bind:value={eta} required />
-            <label class="field"
-              ><span>says</span><input
-                bind:value={source}
-                name="source"
-                placeholder="haulier"
-                required
-                maxlength="60"
-              /></label
+            <Field label="says"
+              ><input bind:value={source} name="source" placeholder="haulier" required maxlength="60" /></Field
             >
             <button class="button">Keep the new time</button>
           </form>
@@ -422,13 +408,8 @@
                 });
               }}
             >
-              <label class="field"
-                ><span>Why {which} does not come, or is sent away</span><input
-                  name="withdraw-reason"
-                  bind:value={reason}
-                  required
-                  maxlength="200"
-                /></label
+              <Field label={`Why ${which} does not come, or is sent away`}
+                ><input name="withdraw-reason" bind:value={reason} required maxlength="200" /></Field
               >
               <button class="button go">Withdraw {which}</button>
               <button class="button" type="button" onclick={() => (withdrawing = false)}>Leave it</button>
@@ -473,14 +454,14 @@
         </p>
       {:else}<p class="quiet">None yet.</p>{/each}
       {#if session.may('Attach')}
-        <label class="field"
-          ><span>Attach a picture or PDF</span><input
+        <Field label="Attach a picture or PDF"
+          ><input
             type="file"
             accept="image/png,image/jpeg,image/webp,application/pdf"
             capture="environment"
             multiple
             onchange={(e) => void attachAll(e.currentTarget.files)}
-          /></label
+          /></Field
         >
       {/if}
     </section>

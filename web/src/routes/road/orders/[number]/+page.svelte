@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import DateField from '$lib/ui/DateField.svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
@@ -139,13 +140,8 @@
             );
           }}
         >
-          <label class="field"
-            ><span>Why what has not come of {which} is cancelled</span><input
-              name="cancel-reason"
-              bind:value={cancelWhy}
-              required
-              maxlength="200"
-            /></label
+          <Field label={`Why what has not come of ${which} is cancelled`}
+            ><input name="cancel-reason" bind:value={cancelWhy} required maxlength="200" /></Field
           >
           <button class="button go">{mustConfirm ? 'Cancel it all the same' : `Cancel ${which}`}</button>
           <button class="button" type="button" onclick={() => ((cancelling = false), (error = undefined))}
@@ -237,11 +233,9 @@
                       );
                     }}
                   >
-                    <label class="field"
-                      ><span>Ordered, {line.unit}</span><input name="quantity" bind:value={quantity} /></label
-                    >
+                    <Field label={`Ordered, ${line.unit}`}><input name="quantity" bind:value={quantity} /></Field>
                     <DateField label="Due" name="due" bind:value={due} />
-                    <label class="field grow"><span>Why</span><input bind:value={reason} /></label>
+                    <Field label="Why" class="grow"><input bind:value={reason} /></Field>
                     <button class="button go">Change it</button>
                     <button class="button" type="button" onclick={() => (changing = undefined)}>Leave it</button>
                   </form>
@@ -255,9 +249,7 @@
     {#if open && session.may('PlanArrivals')}
       <form class="pad row" onsubmit={make}>
         <DateField label="Planned for" name="planned" withTime bind:value={planned} />
-        <label class="field"
-          ><span>Container, if it is one</span><input name="container" bind:value={container} class="c" /></label
-        >
+        <Field label="Container, if it is one"><input name="container" bind:value={container} class="c" /></Field>
         <label class="who"><input type="checkbox" bind:checked={notIso} /> not an ISO 6346 number</label>
         <button class="button go"
           >{chosen.length > 0 ? `Make an arrival of ${chosen.length} lines` : 'Make an arrival of what is open'}</button

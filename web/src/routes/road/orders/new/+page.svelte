@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Field from '$lib/ui/Field.svelte';
   import DateField from '$lib/ui/DateField.svelte';
   /** An order typed by hand: kind, vendor, lines with their dates. */
   import { goto } from '$app/navigation';
@@ -39,45 +40,37 @@
   <form class="pad typed" onsubmit={keep}>
     <h1>New order</h1>
     <div class="row">
-      <label class="field"
-        ><span>Number</span><input class="c" name="number" bind:value={number} required maxlength="30" /></label
-      >
-      <label class="field"
-        ><span>Kind</span><select name="kind" bind:value={kind}
+      <Field label="Number"><input class="c" name="number" bind:value={number} required maxlength="30" /></Field>
+      <Field label="Kind"
+        ><select name="kind" bind:value={kind}
           ><option value="Purchase">purchase</option><option value="Transfer">transfer from an own site</option><option
             value="CustomerReturn">customer return</option
           ></select
-        ></label
+        ></Field
       >
-      <label class="field"
-        ><span>{kind === 'Purchase' ? 'Vendor' : 'Sender'}</span><select name="vendor" bind:value={vendor} required
+      <Field label={kind === 'Purchase' ? 'Vendor' : 'Sender'}
+        ><select name="vendor" bind:value={vendor} required
           ><option value=""></option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}
               >{v.name}</option
             >{/each}</select
-        ></label
+        ></Field
       >
     </div>
     {#each lines as line, i (i)}
       <fieldset class="row">
         <legend class="sr-only">Line {i + 1}</legend>
-        <label class="field grow"
-          ><span>Item</span><select name="item-{i}" bind:value={line.item} required
+        <Field label="Item" class="grow"
+          ><select name="item-{i}" bind:value={line.item} required
             ><option value=""></option>{#each site.data?.items ?? [] as item (item.code)}<option value={item.code}
                 >{item.name}</option
               >{/each}</select
-          ></label
+          ></Field
         >
-        <label class="field few"
-          ><span>How many {unitOf(line.item)}</span><input
-            class="c"
-            name="quantity-{i}"
-            inputmode="decimal"
-            bind:value={line.quantity}
-            required
-          /></label
+        <Field label={`How many ${unitOf(line.item)}`} class="few"
+          ><input class="c" name="quantity-{i}" inputmode="decimal" bind:value={line.quantity} required /></Field
         >
         <DateField label="Due" name="due-{i}" bind:value={line.due} required />
-        <label class="field"><span>Note</span><input bind:value={line.note} maxlength="200" /></label>
+        <Field label="Note"><input bind:value={line.note} maxlength="200" /></Field>
         {#if lines.length > 1}<button
             class="button"
             type="button"
@@ -110,10 +103,10 @@
     border-top: 1px solid var(--stone-2);
     padding-top: 8px;
   }
-  .few input {
+  :global(.field.few) input {
     width: 110px;
   }
-  .grow select {
+  :global(.grow) select {
     width: 100%;
   }
 </style>

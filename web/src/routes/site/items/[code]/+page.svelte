@@ -1,5 +1,6 @@
 <script lang="ts">
   /** One item: what it asks for when it comes, and what is shown of it while it is counted. */
+  import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
   import { base64 } from '$lib/api/attach';
@@ -109,34 +110,28 @@
           <legend>What is asked of its source batch</legend>
           {#each form.attributes as a, i (i)}
             <div class="row">
-              <label class="field"
-                ><span>Name</span><input name="attribute-name" bind:value={a.name} maxlength="40" required /></label
-              >
-              <label class="field"
-                ><span>Kind</span><select name="attribute-kind" bind:value={a.kind}
+              <Field label="Name"><input name="attribute-name" bind:value={a.name} maxlength="40" required /></Field>
+              <Field label="Kind"
+                ><select name="attribute-kind" bind:value={a.kind}
                   ><option value="Text">text</option><option value="Number">number</option><option value="Date"
                     >date</option
                   ><option value="Choice">choice</option><option value="YesNo">yes or no</option></select
-                ></label
+                ></Field
               >
-              <label class="field"
-                ><span>Must it be known</span><select name="attribute-need" bind:value={a.need}
+              <Field label="Must it be known"
+                ><select name="attribute-need" bind:value={a.need}
                   ><option value="Optional">if known</option><option value="Recommended">asked once</option><option
                     value="Required">required</option
                   ></select
-                ></label
+                ></Field
               >
               {#if a.kind === 'Number'}
-                <label class="field few"><span>Unit</span><input bind:value={a.unit} maxlength="12" /></label>
-                <label class="field few"
-                  ><span>Least</span><input class="c" bind:value={a.least} inputmode="decimal" /></label
-                >
-                <label class="field few"
-                  ><span>Most</span><input class="c" bind:value={a.most} inputmode="decimal" /></label
-                >
+                <Field label="Unit" class="few"><input bind:value={a.unit} maxlength="12" /></Field>
+                <Field label="Least" class="few"><input class="c" bind:value={a.least} inputmode="decimal" /></Field>
+                <Field label="Most" class="few"><input class="c" bind:value={a.most} inputmode="decimal" /></Field>
               {:else if a.kind === 'Choice'}
-                <label class="field grow"
-                  ><span>To choose from, comma between</span><input bind:value={choices[i]} required /></label
+                <Field label="To choose from, comma between" class="grow"
+                  ><input bind:value={choices[i]} required /></Field
                 >
               {/if}
               <button
@@ -164,26 +159,21 @@
         <fieldset disabled={!may}>
           <legend>Own batches and dates</legend>
           <div class="row">
-            <label class="field"
-              ><span>Numbered by; blank for {'{prefix}-{MM}{dd}-{n}'}</span><input
+            <Field label={`Numbered by; blank for ${'{prefix}-{MM}{dd}-{n}'}`}
+              ><input
                 class="c"
                 name="batch-pattern"
                 bind:value={form.batchPattern}
                 placeholder={'{vendor}{yy}{ww}-{n}'}
-              /></label
+              /></Field
             >
-            <label class="field"
-              ><span>Which date rules</span><select bind:value={form.rulingDate}
+            <Field label="Which date rules"
+              ><select bind:value={form.rulingDate}
                 ><option value="BestBefore">best before</option><option value="Expiry">expiry</option></select
-              ></label
+              ></Field
             >
-            <label class="field"
-              ><span>Days that must remain</span><input
-                class="c"
-                type="number"
-                min="0"
-                bind:value={form.minimumRemainingDays}
-              /></label
+            <Field label="Days that must remain"
+              ><input class="c" type="number" min="0" bind:value={form.minimumRemainingDays} /></Field
             >
           </div>
           {#if item.data.needsBatch}<p class="quiet">
@@ -195,13 +185,8 @@
           <label class="choice"
             ><input type="checkbox" name="catch-weight" bind:checked={form.catchWeight} /> Each count is weighed</label
           >
-          {#if form.catchWeight}<label class="field few"
-              ><span>May differ by, %</span><input
-                class="c"
-                type="number"
-                step="any"
-                bind:value={form.weightTolerance}
-              /></label
+          {#if form.catchWeight}<Field label="May differ by, %" class="few"
+              ><input class="c" type="number" step="any" bind:value={form.weightTolerance} /></Field
             >{/if}
         </fieldset>
         <fieldset disabled={!may}>
@@ -222,8 +207,7 @@
               >
             {/each}
           </div>
-          <label class="field few"
-            ><span>UN number</span><input class="c" bind:value={form.marks.unNumber} maxlength="4" /></label
+          <Field label="UN number" class="few"><input class="c" bind:value={form.marks.unNumber} maxlength="4" /></Field
           >
           <div class="row ticks">
             {#each Object.entries(handling) as [key, word] (key)}
@@ -251,12 +235,12 @@
                   class="c quiet">{[p.gtin, ...p.otherCodes].filter(Boolean).join(', ') || 'no barcode'}</span
                 ></span
               >
-              <label class="field"
-                ><span>Package type (UN/ECE Rec 21)</span><select bind:value={form.packageTypes[p.name]}
+              <Field label="Package type (UN/ECE Rec 21)"
+                ><select bind:value={form.packageTypes[p.name]}
                   ><option value="">not said</option>{#each item.data.packageTypes as t (t.code)}<option value={t.code}
                       >{t.code} {t.word}</option
                     >{/each}</select
-                ></label
+                ></Field
               >
             </div>
           {/each}
@@ -277,13 +261,8 @@
             alt="What {item.data.name} looks like"
           />{:else}<p class="quiet">None yet. It is shown while the item is counted.</p>{/if}
         {#if may}
-          <label class="field"
-            ><span>{item.data.hasPicture ? 'Another picture' : 'A picture'}</span><input
-              type="file"
-              name="item-picture"
-              accept="image/*"
-              onchange={picture}
-            /></label
+          <Field label={item.data.hasPicture ? 'Another picture' : 'A picture'}
+            ><input type="file" name="item-picture" accept="image/*" onchange={picture} /></Field
           >
           {#if item.data.hasPicture}<button
               class="button"
@@ -317,7 +296,7 @@
   .row {
     align-items: flex-end;
   }
-  .few {
+  :global(.settings .field.few) {
     width: 100px;
   }
   .pack {
