@@ -35,7 +35,7 @@ public static class Database
     /// </summary>
     static void Split(SqliteDbContextOptionsBuilder sqlite) => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery);
 
-    /// <summary>Lets all that a context reads from here on be of one instant, whatever is written meanwhile; until it is disposed.</summary>
+    /// <summary>Lets all that a context reads until it is disposed be of one instant, whatever is written meanwhile.</summary>
     public static void ReadOneInstant(MudRoomDb db)
     {
         db.Database.OpenConnection();
