@@ -109,6 +109,15 @@ public sealed class DemoScenarioTests(DemoServer server) : IClassFixture<DemoSer
     }
 
     [Fact]
+    public async Task A_second_start_takes_nothing_from_a_demo_that_another_server_has()
+    {
+        var settings = new ServerSettings(Path.GetDirectoryName(server.File)!, Port: 0, IsDemo: true, StoppedClock: true);
+        await Assert.ThrowsAsync<StartException>(() => CommandLine.Start(settings, fresh: true));
+        await using var db = server.Db();
+        Assert.Equal(2, await db.Sites.CountAsync());
+    }
+
+    [Fact]
     public async Task A_demo_whose_making_was_broken_off_is_known_for_it()
     {
         var folder = Directory.CreateTempSubdirectory("mudroom-half-").FullName;

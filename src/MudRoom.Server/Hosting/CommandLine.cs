@@ -80,9 +80,7 @@ public static class CommandLine
         switch (command)
         {
             case "serve" or "demo":
-                if (isDemo && (options.ContainsKey("fresh") || await DemoClock.IsHalfMade(settings.File)))
-                    Forget(settings);
-                return await Serve(settings);
+                return await Serve(settings, fresh: isDemo && options.ContainsKey("fresh"));
             case "check":
                 return await Check(settings, options.GetValueOrDefault("head"));
             case "head":
@@ -114,9 +112,9 @@ public static class CommandLine
     }
 
     /// <summary>Builds, migrates, fills and runs the server until it is stopped.</summary>
-    static async Task<int> Serve(ServerSettings settings)
+    static async Task<int> Serve(ServerSettings settings, bool fresh)
     {
-        await using var app = await Start(settings);
+        await using var app = await Start(settings, fresh);
         Console.WriteLine($"Mud Room is at {app.Urls.First()}");
         if (settings.IsDemo)
         {
@@ -131,11 +129,15 @@ public static class CommandLine
     }
 
     /// <summary>Everything up to an answering server.</summary>
-    public static async Task<WebApplication> Start(ServerSettings settings)
+    /// <param name="fresh">True to begin a demo anew. One whose making was broken off is begun anew by itself; never one that another
+    /// server has.</param>
+    public static async Task<WebApplication> Start(ServerSettings settings, bool fresh = false)
     {
         var folder = DataFolder.Take(settings);
         try
         {
+            if (settings.IsDemo && (fresh || await DemoClock.IsHalfMade(settings.File)))
+                Forget(settings);
             if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy)
                 Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
             // The model of the database and the endpoints of the server take a second each: they are made side by side.

@@ -54,9 +54,7 @@
       <Field label="Expiry"><input class="c" name="batch-expiry" bind:value={form.expiry} /></Field>
       <Field label="Country of origin"><input name="batch-origin" bind:value={form.origin} /></Field>
       {#each batch.data.attributes as a (a.name)}
-        <Field
-          >{#snippet label()}{a.name}{a.unit ? `, ${a.unit}` : ''}{/snippet}<input bind:value={values[a.name]} /></Field
-        >
+        <Field label={a.name} unit={a.unit ?? ''}><input bind:value={values[a.name]} /></Field>
       {/each}
       <Field label="How it is known that it was wrong"
         ><input name="batch-reason" bind:value={reason} maxlength="200" required /></Field
