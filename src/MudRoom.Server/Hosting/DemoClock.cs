@@ -44,7 +44,7 @@ public sealed class DemoClock : TimeProvider
     /// <summary>True for a database whose making was broken off: it tells half a story, and is made anew.</summary>
     public static async Task<bool> IsHalfMade(string file)
     {
-        if (!File.Exists(file) || !Database.IsUpToDate(file))
+        if (!File.Exists(file) || await DataFolder.Look(file) is not null || !Database.IsUpToDate(file))
             return false;
         await using var db = Database.Context(file);
         return await db.Sites.AnyAsync() && !await db.Notes.AnyAsync(n => n.Name == NoteName);
