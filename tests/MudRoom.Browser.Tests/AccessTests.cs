@@ -1,3 +1,4 @@
+using System.Net;
 using System.Text.Json;
 using OpenQA.Selenium;
 
@@ -163,5 +164,25 @@ public sealed class AccessTests(Demo demo)
                     + $"{v.GetProperty("nodes")[0].GetProperty("failureSummary").GetString()}"
                 ),
         ];
+    }
+
+    [Fact]
+    public async Task A_file_is_sent_as_the_browser_takes_it_and_one_that_is_not_there_is_no_page()
+    {
+        using var http = new HttpClient { BaseAddress = new Uri(demo.Url) };
+        Assert.Equal(HttpStatusCode.NotFound, (await http.GetAsync("/_app/immutable/chunks/of-last-week.js")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await http.GetAsync("/printed/eng.traineddata")).StatusCode);
+        Assert.Equal("page", (await http.GetAsync("/door/A-2611.js")).Headers.GetValues("Mud-Room").Single());
+
+        using var learned = await http.GetAsync("/printed/eng.traineddata.gz");
+        Assert.Empty(learned.Content.Headers.ContentEncoding);
+        // RFC 1952, 2.3.1: the two bytes that every gzip member begins with.
+        Assert.Equal([0x1f, 0x8b], (await learned.Content.ReadAsByteArrayAsync())[..2]);
+
+        var index = await http.GetStringAsync("/");
+        var start = System.Text.RegularExpressions.Regex.Match(index, "/_app/immutable/entry/start[^\"]+").Value;
+        using var asked = new HttpRequestMessage(HttpMethod.Get, start) { Headers = { { "Accept-Encoding", "gzip;q=0, br" } } };
+        Assert.Equal(["br"], (await http.SendAsync(asked)).Content.Headers.ContentEncoding);
+        Assert.Empty((await http.GetAsync(start)).Content.Headers.ContentEncoding);
     }
 }

@@ -24,7 +24,7 @@ public sealed class BoardTests(RoadDemo demo) : IClassFixture<RoadDemo>
     }
 
     [Fact]
-    public async Task A_load_without_a_door_is_dragged_to_one_and_a_press_alone_leaves_it()
+    public async Task A_load_without_a_door_is_laid_on_one_by_keyboard_or_dragged_and_a_press_alone_leaves_it()
     {
         using var browser = new Browser(demo.Url).SignIn("wanjiru");
         browser.Go("/road");
@@ -34,6 +34,27 @@ public sealed class BoardTests(RoadDemo demo) : IClassFixture<RoadDemo>
         waits.Click();
         Thread.Sleep(600);
         Assert.Equal(before.PlanVersion, (await Arrival("A-2627")).PlanVersion);
+
+        // By keyboard: taken up and left, then taken up and laid on the next door.
+        void Keys(params string[] keys)
+        {
+            browser.Driver.ExecuteScript("document.querySelector(\"button.waiting[data-number='A-2627']\").focus()");
+            foreach (var key in keys)
+                new Actions(browser.Driver).SendKeys(key).Perform();
+        }
+        Keys(OpenQA.Selenium.Keys.Enter, OpenQA.Selenium.Keys.ArrowDown, OpenQA.Selenium.Keys.ArrowRight, OpenQA.Selenium.Keys.Escape);
+        browser.Until(
+            d =>
+                d.FindElements(By.CssSelector("[aria-live=assertive]")).Any(e => e.GetDomProperty("textContent") == "Left where it was.")
+                    ? d
+                    : null,
+            "word that it was left"
+        );
+        Assert.Equal(before.PlanVersion, (await Arrival("A-2627")).PlanVersion);
+        Keys(OpenQA.Selenium.Keys.Enter, OpenQA.Selenium.Keys.ArrowDown, OpenQA.Selenium.Keys.Enter);
+        browser.WaitText("Nobody is named to unload A-2627");
+        browser.Go("/road");
+        waits = browser.Wait("button.waiting[data-number='A-2627']");
         var (from, to) = (waits.Location, browser.Wait(".plane").Location);
         new Actions(browser.Driver)
             .MoveToElement(waits)

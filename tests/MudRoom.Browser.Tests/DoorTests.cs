@@ -430,7 +430,7 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
     }
 
     /// <summary>A label without a barcode, photographed a little askew; its text in a typeface that ships with the labels.</summary>
-    static string PhotographOfPrint(params string[] lines)
+    internal static string PhotographOfPrint(params string[] lines)
     {
         using var picture = new SkiaSharp.SKBitmap(1600, 900);
         using var canvas = new SkiaSharp.SKCanvas(picture);

@@ -122,6 +122,65 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
     }
 
     [Fact]
+    public async Task Print_is_read_in_a_dead_spot_and_what_was_taken_is_counted_when_the_network_is_back()
+    {
+        var print = DeviceTests.PhotographOfPrint("FENUGREEK SEED", "LOT: MK-F-2377", "MFG 31.10.2025", "BEST BEFORE 30.10.2027");
+        await using var network = await BadNetwork.Before(demo.Url);
+        try
+        {
+            using var device = new Browser(network.Url, 390, 844).SignIn("wanjiru");
+            device.Go("/road");
+            device.Act(
+                "/road/orders/new",
+                """{"number":"PO-DEAD","kind":"Purchase","vendor":"MALA","draft":false,"lines":[{"item":"SD-FEN","quantity":"500","due":"2026-03-10"}]}"""
+            );
+            var arrival = device.Act(
+                "/door/open-on-the-spot",
+                """{"orders":["PO-DEAD"],"vehicle":"truck","door":1,"atOnce":true,"notIso6346":false,"unplanned":true,"deliveryNote":"N-3"}""",
+                "number"
+            );
+            device.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(null))");
+            device.Go("/door/" + arrival);
+            device.Wait(".lines li");
+            device.Until(
+                d =>
+                    (bool)
+                        ((IJavaScriptExecutor)d).ExecuteAsyncScript(
+                            "const done = arguments[0]; Promise.all(['/printed/eng.traineddata.gz'].map((url) => caches.match(url)))"
+                                + ".then(async (data) => { const names = []; for (const c of await caches.keys()) for (const r of await "
+                                + "(await caches.open(c)).keys()) names.push(r.url); done(data.every(Boolean) && names.some((n) => "
+                                + "n.includes('tesseract-core')) && names.some((n) => n.includes('worker.min'))); })"
+                        )!
+                        ? new object()
+                        : null,
+                "what reads print to lie on the device",
+                seconds: 60
+            );
+            network.Is = Network.Hangs;
+            device.Scan(items.First(i => i.Code == "SD-FEN").PackLevels.First(p => p.Name == "sack").Gtin!);
+            device.Until(d => d.FindElements(By.CssSelector(".kept [name=printed]")).Count > 0 ? d : null, "the kept scan", seconds: 30);
+            device.Driver.FindElement(By.Name("printed")).SendKeys(print);
+            device.Until(d => d.FindElements(By.CssSelector(".printed li")).Count == 3 ? d : null, "three offers", seconds: 120);
+            foreach (var _ in Enumerable.Range(0, 3))
+                device.PressAt(".printed li button");
+            device.Fill("input[name=kept-origin]", "IN" + Keys.Tab);
+            device.WaitText("Kept with the scan");
+            network.Is = Network.Good;
+            await using var db = Database.Context(demo.File);
+            var batch = device.Until(
+                _ => db.SourceBatches.AsNoTracking().FirstOrDefault(b => b.Number == "MK-F-2377"),
+                "the batch to be counted",
+                seconds: 60
+            );
+            Assert.Equal((new DateOnly(2025, 10, 31), new DateOnly(2027, 10, 30)), (batch.Production, batch.BestBefore));
+        }
+        finally
+        {
+            File.Delete(print);
+        }
+    }
+
+    [Fact]
     public void A_scan_presses_no_button_of_a_dialog_and_goes_only_into_the_field_that_wants_it()
     {
         using var desk = new Browser(demo.Url).SignIn("wanjiru");

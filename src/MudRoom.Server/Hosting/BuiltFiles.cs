@@ -19,8 +19,12 @@ static class BuiltFiles
             (http, next) =>
             {
                 var path = http.Request.Path;
-                if (HttpMethods.IsGet(http.Request.Method) && path.HasValue && Takes(http, files, path.Value!) is { } extension)
-                    http.Request.Path = path.Value + extension;
+                if (HttpMethods.IsGet(http.Request.Method) && path.HasValue && Takes(http, files, path.Value!) is { } how)
+                {
+                    http.Request.Path = path.Value + how.Extension;
+                    http.Response.Headers.ContentEncoding = how.Encoding;
+                }
+
                 return next(http);
             }
         );
@@ -34,17 +38,18 @@ static class BuiltFiles
         );
     }
 
-    /// <summary>The extension of the compressed file that stands beside the one asked for and that the browser takes; null for
-    /// none.</summary>
-    static string? Takes(HttpContext http, PhysicalFileProvider files, string path)
+    /// <summary>The compressed file that stands beside the one asked for and that the browser takes; null for none. One that is asked for
+    /// by its own name is a file like any other.</summary>
+    static (string Encoding, string Extension)? Takes(HttpContext http, PhysicalFileProvider files, string path)
     {
         var accepted = http.Request.GetTypedHeaders().AcceptEncoding;
-        return accepted.Count == 0
-            ? null
-            : made.FirstOrDefault(m =>
-                accepted.Any(a => a.Value.Equals(m.Encoding, StringComparison.OrdinalIgnoreCase) && a.Quality is null or > 0)
-                && files.GetFileInfo(path + m.Extension).Exists
-            ).Extension;
+        foreach (var how in made)
+            if (
+                accepted.Any(a => a.Value.Equals(how.Encoding, StringComparison.OrdinalIgnoreCase) && a.Quality is null or > 0)
+                && files.GetFileInfo(path + how.Extension).Exists
+            )
+                return how;
+        return null;
     }
 
     static void Prepare(StaticFileResponseContext context)
@@ -54,14 +59,12 @@ static class BuiltFiles
             ? "public, max-age=31536000, immutable"
             : "no-cache";
         headers.Vary = "Accept-Encoding";
-        if (made.FirstOrDefault(m => context.File.Name.EndsWith(m.Extension, StringComparison.Ordinal)).Encoding is { } encoding)
-            headers.ContentEncoding = encoding;
     }
 
     /// <summary>A compressed file has the type of what is in it.</summary>
     sealed class TypeOfOriginal : IContentTypeProvider
     {
-        // What the reader of printed text has learned.
+        // With what the reader of printed text has learned.
         readonly FileExtensionContentTypeProvider types = new() { Mappings = { [".traineddata"] = "application/octet-stream" } };
 
         public bool TryGetContentType(string subpath, [System.Diagnostics.CodeAnalysis.MaybeNullWhen(false)] out string contentType)

@@ -219,10 +219,13 @@ public static class ServerApp
             MapWeb(app, web);
     }
 
-    /// <summary>Every address that is neither file nor interface is a page of the front end, dots and all.</summary>
+    /// <summary>Every address that is neither file nor interface is a page of the front end, dots and all; but where files lie, a file
+    /// that is not there is none, so that nobody keeps a page in its place.</summary>
     static void MapWeb(WebApplication app, string web)
     {
         var index = Path.Combine(web, "index.html");
+        foreach (var files in (string[])["/_app/{**file}", "/printed/{**file}"])
+            app.MapGet(files, () => Results.NotFound()).AllowAnonymous().ExcludeFromDescription().WithOrder(int.MaxValue - 1);
         app.MapGet("/{**page}", (HttpContext http) =>
             {
                 http.Response.Headers.CacheControl = "no-cache";

@@ -49,8 +49,14 @@
       const pen = canvas.getContext('2d', { willReadFrequently: true })!;
       pen.imageSmoothingQuality = 'high';
       pen.drawImage(taken, 0, 0, canvas.width, canvas.height);
-      const { recognise } = await import('./recogniser');
-      const batchesBefore = await ask('/api/{site}/door/batches-before/{item}', { item }).catch(() => []);
+      // Batches that came before help to tell a batch's number. A network that hangs is not waited for.
+      const [{ recognise }, batchesBefore] = await Promise.all([
+        import('./recogniser'),
+        Promise.race([
+          ask('/api/{site}/door/batches-before/{item}', { item }).catch(() => []),
+          new Promise<string[]>((done) => setTimeout(() => done([]), 1500)),
+        ]),
+      ]);
       const grey = greyOf(canvas.width, canvas.height, pen.getImageData(0, 0, canvas.width, canvas.height).data);
       offers = await readLabel(
         grey,

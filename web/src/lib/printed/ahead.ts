@@ -14,7 +14,7 @@ export function fetchAhead(after = 8000): void {
   if (asked || !('serviceWorker' in navigator)) return;
   asked = true;
   setTimeout(() => {
-    for (const url of [workerUrl, coreUrl, `${dataFolder()}/eng.traineddata`])
+    for (const url of [workerUrl, coreUrl, `${dataFolder()}/eng.traineddata.gz`])
       void fetch(url).catch(() => (asked = false));
   }, after);
 }

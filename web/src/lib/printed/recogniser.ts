@@ -14,8 +14,6 @@ async function make(): Promise<Worker> {
     workerBlobURL: false,
     corePath: coreUrl,
     langPath: dataFolder(),
-    // The server sends it as it lies compressed; the browser opens it.
-    gzip: false,
     cacheMethod: 'none',
   });
 }
