@@ -57,7 +57,7 @@ public static class BookCheck
             faults.Add($"The exported head is entry {exported.Seq}; the ledger ends at {head.Seq}: its end was cut off.");
         faults.AddRange(await BalanceFaults(db, accounts));
         faults.AddRange(await TransitFaults(db, accounts));
-        faults.AddRange(await SpokenForFaults(db));
+        faults.AddRange(await SaidFaults(db));
         faults.AddRange(await SheetFaults(db));
         await db.Database.UseTransactionAsync(null);
         return new CheckReport(head.Seq, head, [.. faults.Take(MostFaults)], notices);
@@ -117,68 +117,92 @@ public static class BookCheck
         + (goods.BatchId is { } b ? $", batch {b}" : "")
         + (goods.UnitId is { } u ? $", unit {u}" : "")
         + (goods.Serial is { } s ? $", serial {s}" : "")
+        + (goods.LotId is { } l ? $", lot {l}" : "")
         + $" in bin {place.BinId}, {Standings.Word(place.Standing!.Value)},";
 
-    /// <summary>What holds hold is what stands held, what they rejected is what stands rejected, and open inspections speak for what stands
-    /// to inspect; by site, item and batch.</summary>
-    static async Task<List<string>> SpokenForFaults(MudRoomDb db)
+    /// <summary>Each balance has a lot of the same goods and the standing that follows from what is said of it; open holds and inspections
+    /// speak for what there is of their lots, settled ones for nothing; and each line of a manifest has counted what its live counts
+    /// come to.</summary>
+    static async Task<List<string>> SaidFaults(MudRoomDb db)
     {
-        var there = (
+        var faults = new List<string>();
+        var said = (await db.Statements.AsNoTracking().Where(s => s.SettledAt == null).ToListAsync()).ToLookup(s => s.LotId);
+        var lots = await db
+            .Lots.AsNoTracking()
+            .Select(l => new
+            {
+                l.Id,
+                l.ItemId,
+                l.BatchId,
+                l.SiteId,
+            })
+            .ToDictionaryAsync(l => l.Id);
+        var there = new Dictionary<int, decimal>();
+        await foreach (var balance in db.Balances.IgnoreQueryFilters().AsNoTracking().AsAsyncEnumerable())
+        {
+            var words = Words(balance.Goods, balance.Place);
+            if (balance.LotId is not { } id || !lots.TryGetValue(id, out var lot))
+            {
+                faults.Add($"{words} has no lot.");
+                continue;
+            }
+
+            there[id] = there.GetValueOrDefault(id) + balance.Quantity;
+            if ((lot.ItemId, lot.BatchId, lot.SiteId) != (balance.ItemId, balance.BatchId, balance.SiteId))
+                faults.Add($"{words} is of lot {id}, which is of other goods.");
+            if (Statements.StandingOf(said[id]) is var standing && standing != balance.Standing)
+                faults.Add($"{words} is {Standings.Word(balance.Standing)}; by what is said of lot {id} it is {Standings.Word(standing)}.");
+        }
+
+        var byHold = said.SelectMany(s => s).Where(s => s.HoldId is not null).ToLookup(s => s.HoldId!.Value, s => s.LotId);
+        var byInspection = said.SelectMany(s => s)
+            .Where(s => s.InspectionId is not null)
+            .ToLookup(s => s.InspectionId!.Value, s => s.LotId);
+        decimal Of(IEnumerable<int> ids) => ids.Distinct().Sum(id => there.GetValueOrDefault(id));
+        await foreach (var hold in db.Holds.AsNoTracking().AsAsyncEnumerable())
+            if (!hold.IsOpen && byHold.Contains(hold.Id))
+                faults.Add($"{hold.Number} is lifted, and still said of {byHold[hold.Id].Count()} lots.");
+            else if (hold.IsOpen && Of(byHold[hold.Id]) is var held && held != hold.Quantity)
+                faults.Add($"{hold.Number} holds {hold.Quantity}; its lots have {held}.");
+        await foreach (var inspection in db.Inspections.AsNoTracking().AsAsyncEnumerable())
+            if (inspection.State == InspectionState.Signed && byInspection.Contains(inspection.Id))
+                faults.Add($"{inspection.Number} is signed, and still said of {byInspection[inspection.Id].Count()} lots.");
+            else if (
+                inspection.State != InspectionState.Signed
+                && Of(byInspection[inspection.Id]) is var waits
+                && waits != inspection.Quantity
+            )
+                faults.Add($"{inspection.Number} speaks for {inspection.Quantity}; its lots have {waits}.");
+
+        var counted = (
             await db
-                .Balances.IgnoreQueryFilters()
-                .AsNoTracking()
-                .Where(b => b.Standing != Standing.Usable)
-                .Select(b => new
+                .TallyEntries.AsNoTracking()
+                .Where(e => e.TakenBackAt == null && e.PartId != null)
+                .Select(e => new
                 {
-                    b.SiteId,
-                    b.ItemId,
-                    b.BatchId,
-                    b.Standing,
-                    b.Quantity,
+                    e.ArrivalId,
+                    PartId = e.PartId!.Value,
+                    e.Quantity,
                 })
                 .ToListAsync()
-        ).GroupBy(b => (b.SiteId, b.ItemId, b.BatchId, b.Standing)).ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
-        var holds = await db
-            .Holds.AsNoTracking()
-            .Where(h => h.IsOpen)
-            .Select(h => new
-            {
-                h.SiteId,
-                h.ItemId,
-                h.BatchId,
-                h.Reason,
-                h.Quantity,
-            })
-            .ToListAsync();
-        var inspections = await db
-            .Inspections.AsNoTracking()
-            .Where(i => i.State != InspectionState.Signed && i.Quantity > 0)
-            .Select(i => new
-            {
-                i.SiteId,
-                i.ItemId,
-                i.BatchId,
-                i.Quantity,
-            })
-            .ToListAsync();
-        var said = holds
-            .Select(h =>
-                (Key: (h.SiteId, h.ItemId, h.BatchId, h.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held), h.Quantity)
-            )
-            .Concat(inspections.Select(i => (Key: (i.SiteId, i.ItemId, i.BatchId, Standing.ToInspect), i.Quantity)))
-            .GroupBy(s => s.Key)
-            .ToDictionary(g => g.Key, g => g.Sum(s => s.Quantity));
-        return
-        [
-            .. there
-                .Keys.Union(said.Keys)
-                .Where(key => there.GetValueOrDefault(key) != said.GetValueOrDefault(key))
-                .Select(key =>
-                    $"Of item {key.ItemId}{(key.BatchId is { } b ? $", batch {b}" : "")}, {there.GetValueOrDefault(key)} "
-                    + $"{(there.GetValueOrDefault(key) == 1 ? "stands" : "stand")} {Standings.Word(key.Item4)}; "
-                    + $"{(key.Item4 == Standing.ToInspect ? "open inspections" : "open holds")} speak for {said.GetValueOrDefault(key)}."
-                ),
-        ];
+        ).GroupBy(e => (e.ArrivalId, e.PartId)).ToDictionary(g => g.Key, g => g.Sum(e => e.Quantity));
+        faults.AddRange(
+            from line in await db
+                .ManifestLines.IgnoreQueryFilters()
+                .AsNoTracking()
+                .Where(m => m.Counted > 0)
+                .Select(m => new
+                {
+                    m.ArrivalId,
+                    m.PartId,
+                    m.Counted,
+                })
+                .ToListAsync()
+            let live = counted.GetValueOrDefault((line.ArrivalId, line.PartId))
+            where live != line.Counted
+            select $"Line part {line.PartId} of arrival {line.ArrivalId} has counted {line.Counted}; its counts come to {live}."
+        );
+        return faults;
     }
 
     static async Task<List<string>> SheetFaults(MudRoomDb db)

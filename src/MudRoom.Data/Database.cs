@@ -59,10 +59,20 @@ public static class Database
             return;
         await using var db = Context(file);
         await db.Database.MigrateAsync();
+        await LotsFromBefore.Give(db, TimeProvider.System);
     }
 
-    /// <summary>True when all migrations of this version are in a database. Asked without a model, which takes a while to make.</summary>
-    public static bool IsUpToDate(string file) => Migrations.All(Applied(file).Contains);
+    /// <summary>True when all migrations of this version are in a database, and its stock has lots. Asked without a model, which takes a
+    /// while to make.</summary>
+    public static bool IsUpToDate(string file)
+    {
+        if (!Migrations.All(Applied(file).Contains))
+            return false;
+        using var connection = Open(file);
+        using var command = connection.CreateCommand();
+        command.CommandText = "SELECT EXISTS (SELECT 1 FROM \"Balances\" WHERE \"LotId\" IS NULL)";
+        return (long)command.ExecuteScalar()! == 0;
+    }
 
     /// <summary>The migrations of this version.</summary>
     public static IReadOnlyList<string> Migrations { get; } =

@@ -54,6 +54,8 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<SourceBatch> SourceBatches => Set<SourceBatch>();
     public DbSet<Batch> Batches => Set<Batch>();
     public DbSet<LogisticUnit> Units => Set<LogisticUnit>();
+    public DbSet<Lot> Lots => Set<Lot>();
+    public DbSet<Statement> Statements => Set<Statement>();
     public DbSet<Balance> Balances => Set<Balance>();
     public DbSet<LedgerEntry> Ledger => Set<LedgerEntry>();
     public DbSet<DoneAct> DoneActs => Set<DoneAct>();

@@ -33,6 +33,36 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     /// <summary>How much of some goods stands in a bin with a standing.</summary>
     public decimal On(Goods goods, Place place) => Find(Balance.KeyOf(goods, place))?.Quantity ?? 0;
 
+    /// <summary>Of goods of which nobody has said the lot, those that stand at a place: the oldest lots first, up to a quantity.</summary>
+    /// <returns>Fewer where no more is there.</returns>
+    public async Task<IReadOnlyList<(Goods Goods, decimal Quantity)>> Oldest(Goods goods, Place place, decimal quantity)
+    {
+        var stored = await db
+            .Balances.IgnoreQueryFilters()
+            .Where(b =>
+                b.BinId == place.BinId
+                && b.Standing == place.Standing
+                && b.ItemId == goods.ItemId
+                && b.BatchId == goods.BatchId
+                && b.UnitId == goods.UnitId
+                && b.Serial == goods.Serial
+            )
+            .ToListAsync();
+        var all = stored.Concat(touched.Values.Where(b => b.Place == place && b.Goods.OfAnyLot == goods.OfAnyLot)).DistinctBy(b => b.Key);
+        var taken = new List<(Goods, decimal)>();
+        var left = quantity;
+        foreach (var balance in all.Where(b => b.Quantity > 0 && (goods.LotId is null || b.LotId == goods.LotId)).OrderBy(b => b.LotId))
+        {
+            if (left == 0)
+                break;
+            var takes = Math.Min(left, balance.Quantity);
+            taken.Add((balance.Goods, takes));
+            left -= takes;
+        }
+
+        return taken;
+    }
+
     /// <summary>Writes one entry, and moves the stock when it has a movement.</summary>
     public LedgerEntry Write(
         int siteId,
@@ -46,8 +76,10 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     {
         if (movement is not null)
         {
+            // What becomes another lot where it stands has stood there as long as before.
+            var since = movement.IsInPlace ? Find(Balance.KeyOf(movement.Goods, movement.From))?.Since ?? doer.At : doer.At;
             Move(siteId, movement.Goods, movement.From, -movement.Quantity, doer.At);
-            Move(siteId, movement.Goods, movement.To, movement.Quantity, doer.At);
+            Move(siteId, movement.Arriving, movement.To, movement.Quantity, since);
         }
 
         var entry = new LedgerEntry(Head, siteId, kind, doer, subject, sentence, movement, undoes);

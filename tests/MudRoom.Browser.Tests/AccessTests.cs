@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text.Json;
+using MudRoom.Tests;
 using OpenQA.Selenium;
 
 namespace MudRoom.Browser.Tests;
@@ -9,7 +10,7 @@ namespace MudRoom.Browser.Tests;
 [Collection("one after another")]
 public sealed class AccessTests(Demo demo)
 {
-    static readonly string axe = File.ReadAllText(Path.Combine(Demo.Root(), "web", "node_modules", "axe-core", "axe.min.js"));
+    static readonly string axe = File.ReadAllText(Path.Combine(Repository.Root(), "web", "node_modules", "axe-core", "axe.min.js"));
 
     static readonly (string Path, string Wait)[] screens =
     [

@@ -21,7 +21,7 @@ public class Demo : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        var web = Path.Combine(Root(), "web", "build");
+        var web = Path.Combine(Repository.Root(), "web", "build");
         if (!System.IO.File.Exists(Path.Combine(web, "index.html")))
             throw new InvalidOperationException("The front end is not built: run ./mudroom test.");
         await DemoTemplate.CopyTo(folder);
@@ -40,15 +40,6 @@ public class Demo : IAsyncLifetime
         SqliteConnection.ClearAllPools();
         Directory.Delete(folder, recursive: true);
         GC.SuppressFinalize(this);
-    }
-
-    /// <summary>The folder of the project.</summary>
-    public static string Root()
-    {
-        var at = new DirectoryInfo(AppContext.BaseDirectory);
-        while (at is not null && !System.IO.File.Exists(Path.Combine(at.FullName, "MudRoom.slnx")))
-            at = at.Parent;
-        return at?.FullName ?? throw new InvalidOperationException("MudRoom.slnx is nowhere above the tests.");
     }
 }
 

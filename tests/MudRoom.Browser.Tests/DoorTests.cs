@@ -258,7 +258,7 @@ public sealed class DeadSpotTests
     {
         var folder = Directory.CreateTempSubdirectory("mudroom-dead-spot-").FullName;
         var profile = Directory.CreateTempSubdirectory("mudroom-profile-").FullName;
-        var web = Path.Combine(Demo.Root(), "web", "build");
+        var web = Path.Combine(Repository.Root(), "web", "build");
         var items = MudRoom.Demo.Scenario.Make().Items;
         var brick = items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "each").Gtin!;
         WebApplication app = await Start(0);

@@ -1,9 +1,11 @@
+using MudRoom.Tests;
+
 namespace MudRoom.Browser.Tests;
 
 /// <summary>Takes the pictures of docs/screenshots from the demo on its stopped clock. Run by ./mudroom shots.</summary>
 public sealed class Shots(Demo demo)
 {
-    readonly string folder = Environment.GetEnvironmentVariable("SHOTS") ?? Path.Combine(Demo.Root(), "docs", "screenshots");
+    readonly string folder = Environment.GetEnvironmentVariable("SHOTS") ?? Path.Combine(Repository.Root(), "docs", "screenshots");
 
     [Fact(Explicit = true)]
     public void Of_every_room()

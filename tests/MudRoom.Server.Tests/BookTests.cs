@@ -102,14 +102,29 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     [InlineData("UPDATE Balances SET Since = Since - 1 WHERE Id = (SELECT MIN(Id) FROM Balances)", "by the ledger it is")]
     [InlineData(
         "UPDATE Holds SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Holds WHERE IsOpen = 1)",
-        "open holds speak for"
+        "; its lots have"
     )]
     [InlineData(
         "UPDATE Inspections SET Quantity = Quantity + 1000000 WHERE Id = (SELECT MIN(Id) FROM Inspections WHERE State <> 2 AND "
             + "Quantity > 0)",
-        "open inspections speak for"
+        "; its lots have"
     )]
     [InlineData("DELETE FROM Balances WHERE Id = (SELECT MIN(Id) FROM Balances)", "is missing; the ledger comes to")]
+    [InlineData("UPDATE Ledger SET ToLotId = 1 WHERE Seq = (SELECT MAX(Seq) FROM Ledger)", "was changed after it was written")]
+    [InlineData("UPDATE Balances SET LotId = NULL WHERE Id = (SELECT MIN(Id) FROM Balances)", "has no lot")]
+    [InlineData(
+        "UPDATE Statements SET SettledAt = 1 WHERE Id = (SELECT MIN(Id) FROM Statements WHERE SettledAt IS NULL)",
+        "by what is said of lot"
+    )]
+    [InlineData(
+        "UPDATE Statements SET SettledAt = NULL WHERE Id = (SELECT MIN(s.Id) FROM Statements s JOIN Holds h ON h.Id = s.HoldId WHERE "
+            + "h.IsOpen = 0)",
+        "is lifted, and still said of"
+    )]
+    [InlineData(
+        "UPDATE ManifestLines SET Counted = Counted + 1000000 WHERE Id = (SELECT MIN(Id) FROM ManifestLines WHERE Counted > 0)",
+        "its counts come to"
+    )]
     public async Task What_was_tampered_with_is_found(string sql, string fault)
     {
         using var copy = new Copy(server.File);

@@ -2,6 +2,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Data;
 using MudRoom.Server.Hosting;
+using MudRoom.Tests;
 using NetArchTest.Rules;
 
 namespace MudRoom.Server.Tests;
@@ -68,11 +69,8 @@ public sealed class HostingTests
     [Fact]
     public void The_notices_name_all_that_ships_native_libraries_too()
     {
-        var root = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx")))
-            root = root.Parent!;
         var notices = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "NOTICE.md"));
-        Assert.Equal(File.ReadAllText(Path.Combine(root.FullName, "NOTICE.md")), notices);
+        Assert.Equal(File.ReadAllText(Path.Combine(Repository.Root(), "NOTICE.md")), notices);
         var shipped = Directory
             .EnumerateFiles(Path.Combine(AppContext.BaseDirectory, "runtimes", "linux-x64", "native"))
             .Select(f => Path.GetFileName(f)!)
@@ -85,7 +83,7 @@ public sealed class HostingTests
         }
 
         var front = System
-            .Text.Json.JsonDocument.Parse(File.ReadAllText(Path.Combine(root.FullName, "web", "package.json")))
+            .Text.Json.JsonDocument.Parse(File.ReadAllText(Path.Combine(Repository.Root(), "web", "package.json")))
             .RootElement.GetProperty("dependencies")
             .EnumerateObject()
             .Select(d => d.Name);

@@ -21,7 +21,7 @@ public sealed class ServerArrowTests
         ["Yard"] = ["Acts", "Road"],
         ["Bench"] = ["Acts", "SignIn", "Book"],
         ["Cage"] = ["Acts", "Book", "Bench"],
-        ["Door"] = ["Acts", "Labels", "Road", "Shelf", "Bench", "Cage"],
+        ["Door"] = ["Acts", "Labels", "Road", "Shelf", "Bench", "Book", "Cage"],
         ["Site"] = ["Acts", "SignIn", "Road", "Door", "Cage"],
     };
 

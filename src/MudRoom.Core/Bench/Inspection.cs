@@ -142,6 +142,9 @@ public sealed class Inspection
         return null;
     }
 
+    /// <summary>Sets what it speaks for, where lots are named for stock from before there were any.</summary>
+    public void Recount(decimal quantity) => Quantity = quantity;
+
     /// <summary>The tally took some back.</summary>
     public Refusal? Shrink(decimal quantity)
     {

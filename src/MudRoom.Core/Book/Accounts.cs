@@ -22,10 +22,11 @@ public sealed class Accounts
     /// <summary>Applies one movement.</summary>
     public void Apply(Movement movement, DateTimeOffset at)
     {
+        var since = movement.IsInPlace ? inside.GetValueOrDefault((movement.Goods, movement.From))?.Since ?? at : at;
         if (movement.From.IsInside)
             Add(movement.Goods, movement.From, -movement.Quantity, at);
         if (movement.To.IsInside)
-            Add(movement.Goods, movement.To, movement.Quantity, at);
+            Add(movement.Arriving, movement.To, movement.Quantity, since);
         if (movement.From.Account == Account.Transit)
             Travel(movement.Goods.ItemId, -movement.Quantity);
         if (movement.To.Account == Account.Transit)

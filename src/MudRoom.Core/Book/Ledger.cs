@@ -7,51 +7,53 @@ namespace MudRoom.Core.Book;
 /// <summary>What an entry of the ledger records.</summary>
 public enum EntryKind
 {
-    OrdersImported,
-    ArrivalMade,
-    AtGate,
-    AtDoor,
-    Counted,
-    TakenBack,
-    TallyClosed,
-    ReceiptPosted,
-    OrderLineClosed,
-    SampleDrawn,
-    Found,
-    VerdictSigned,
-    HoldLaid,
-    HoldLifted,
-    Decided,
-    JobTaken,
-    JobGivenBack,
-    PutAway,
-    Moved,
-    Issued,
-    SetUpChanged,
-    OpeningStock,
-    Planned,
-    EtaChanged,
-    OrderChanged,
-    Promised,
-    StepTakenBack,
-    Attached,
-    Advised,
-    TakenOver,
-    Redirected,
-    ReceiptReversed,
-    QuestionAsked,
-    QuestionAnswered,
-    CodeBound,
-    RefusedAtDoor,
-    SourceBatchCorrected,
-    SecondCountAsked,
-    SecondCounted,
-    Invoiced,
-    ReturnedToVendor,
-    OutworkSent,
-    OutworkBack,
-    NotCounted,
-    ArrivalWithdrawn,
+    OrdersImported = 0,
+    ArrivalMade = 1,
+    AtGate = 2,
+    AtDoor = 3,
+    Counted = 4,
+    TakenBack = 5,
+    TallyClosed = 6,
+    ReceiptPosted = 7,
+    OrderLineClosed = 8,
+    SampleDrawn = 9,
+    Found = 10,
+    VerdictSigned = 11,
+    HoldLaid = 12,
+    HoldLifted = 13,
+    Decided = 14,
+    JobTaken = 15,
+    JobGivenBack = 16,
+    PutAway = 17,
+    Moved = 18,
+    Issued = 19,
+    SetUpChanged = 20,
+    OpeningStock = 21,
+    Planned = 22,
+    EtaChanged = 23,
+    OrderChanged = 24,
+    Promised = 25,
+    StepTakenBack = 26,
+    Attached = 27,
+    Advised = 28,
+    TakenOver = 29,
+    Redirected = 30,
+    ReceiptReversed = 31,
+    QuestionAsked = 32,
+    QuestionAnswered = 33,
+    CodeBound = 34,
+    RefusedAtDoor = 35,
+    SourceBatchCorrected = 36,
+    SecondCountAsked = 37,
+    SecondCounted = 38,
+    Invoiced = 39,
+    ReturnedToVendor = 40,
+    OutworkSent = 41,
+    OutworkBack = 42,
+    NotCounted = 43,
+    ArrivalWithdrawn = 44,
+    LotSplit = 45,
+    LotNamed = 46,
 }
 
 /// <summary>Who did something, when and on which device.</summary>
@@ -100,6 +102,8 @@ public sealed class LedgerEntry
             BatchId = movement.Goods.BatchId;
             UnitId = movement.Goods.UnitId;
             Serial = movement.Goods.Serial;
+            LotId = movement.Goods.LotId;
+            ToLotId = movement.Becomes;
             Quantity = movement.Quantity;
             FromAccount = movement.From.Account;
             FromBinId = movement.From.BinId;
@@ -141,6 +145,21 @@ public sealed class LedgerEntry
     public Account? ToAccount { get; private set; }
     public int? ToBinId { get; private set; }
     public Standing? ToStanding { get; private set; }
+
+    /// <summary>The lot of the goods; null in entries from before there were lots, and for goods on the way.</summary>
+    public int? LotId { get; private set; }
+
+    /// <summary>The lot they are of afterwards, where that is another.</summary>
+    public int? ToLotId { get; private set; }
+
+    /// <summary>How its hash is made; what a version covers never changes. 1 is without lots.</summary>
+    public int HashVersion { get; private set; } = CurrentHash;
+
+    /// <summary>How hashes are made of what is written now.</summary>
+    public const int CurrentHash = 2;
+
+    /// <summary>How a quantity is written where it is hashed: no zeros at its end.</summary>
+    public const string QuantityForm = "0.######";
     public string PreviousHash { get; private set; } = "";
     public string Hash { get; private set; } = "";
 
@@ -149,10 +168,11 @@ public sealed class LedgerEntry
         ItemId is null
             ? null
             : new Movement(
-                new Goods(ItemId.Value, BatchId, UnitId, Serial),
+                new Goods(ItemId.Value, BatchId, UnitId, Serial, LotId),
                 Quantity!.Value,
                 new Place(FromAccount!.Value, FromBinId, FromStanding),
-                new Place(ToAccount!.Value, ToBinId, ToStanding)
+                new Place(ToAccount!.Value, ToBinId, ToStanding),
+                ToLotId
             );
 
     /// <summary>The chain's head once this entry is written.</summary>
@@ -178,13 +198,20 @@ public sealed class LedgerEntry
         Append(BatchId);
         Append(UnitId);
         Append(Serial);
-        Append(Quantity?.ToString("0.######", CultureInfo.InvariantCulture));
+        Append(Quantity?.ToString(QuantityForm, CultureInfo.InvariantCulture));
         Append((int?)FromAccount);
         Append(FromBinId);
         Append((int?)FromStanding);
         Append((int?)ToAccount);
         Append(ToBinId);
         Append((int?)ToStanding);
+        if (HashVersion >= 2)
+        {
+            Append(HashVersion);
+            Append(LotId);
+            Append(ToLotId);
+        }
+
         return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())));
 
         void Append(object? field)

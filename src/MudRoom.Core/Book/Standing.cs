@@ -5,10 +5,10 @@ namespace MudRoom.Core.Book;
 /// <summary>What goods may be used for.</summary>
 public enum Standing
 {
-    Usable,
-    ToInspect,
-    Held,
-    Rejected,
+    Usable = 0,
+    ToInspect = 1,
+    Held = 2,
+    Rejected = 3,
 }
 
 /// <summary>What each standing lets be done with goods.</summary>

@@ -6,13 +6,13 @@ namespace MudRoom.Core.Book;
 public enum Account
 {
     /// <summary>A bin of the site, and so not outside.</summary>
-    Bin,
-    Vendor,
-    Transit,
-    Customer,
-    Job,
-    Scrap,
-    Adjustment,
+    Bin = 0,
+    Vendor = 1,
+    Transit = 2,
+    Customer = 3,
+    Job = 4,
+    Scrap = 5,
+    Adjustment = 6,
 }
 
 /// <summary>One end of a movement: a bin with a standing, or an account outside.</summary>
@@ -33,8 +33,12 @@ public sealed record Place(Account Account, int? BinId = null, Standing? Standin
 /// <param name="BatchId">Own batch, for items that have one.</param>
 /// <param name="UnitId">The logistic unit it stands on, if any.</param>
 /// <param name="Serial">The one piece's serial, if it has one.</param>
-public sealed record Goods(int ItemId, int? BatchId = null, int? UnitId = null, string? Serial = null)
+/// <param name="LotId">What they came with and are judged with; null where nobody asks, and for goods that are not here.</param>
+public sealed record Goods(int ItemId, int? BatchId = null, int? UnitId = null, string? Serial = null, int? LotId = null)
 {
+    /// <summary>The same goods, of whatever lot: as people see them.</summary>
+    public Goods OfAnyLot => LotId is null ? this : this with { LotId = null };
+
     /// <summary>True when other goods can be told to be of these: by their serial, else their batch, else their unit. Nothing tells goods
     /// without any of them apart.</summary>
     public bool Recognises(Goods other) =>
@@ -53,13 +57,20 @@ public sealed record Goods(int ItemId, int? BatchId = null, int? UnitId = null, 
 /// <param name="Quantity">How much, in base units, above 0.</param>
 /// <param name="From">Where it was.</param>
 /// <param name="To">Where it is now.</param>
-public sealed record Movement(Goods Goods, decimal Quantity, Place From, Place To)
+/// <param name="Becomes">The lot it is of from now on, where that is another: it was split off.</param>
+public sealed record Movement(Goods Goods, decimal Quantity, Place From, Place To, int? Becomes = null)
 {
+    /// <summary>The goods as they are now.</summary>
+    public Goods Arriving => Becomes is null ? Goods : Goods with { LotId = Becomes };
+
+    /// <summary>True where goods stay where they are and only become another lot.</summary>
+    public bool IsInPlace => Becomes is not null && From == To;
+
     /// <summary>The counter-movement.</summary>
-    public Movement Reversed() => this with { From = To, To = From };
+    public Movement Reversed() => new(Arriving, Quantity, To, From, Becomes is null ? null : Goods.LotId);
 }
 
-/// <summary>How much of some goods stands in one bin with one standing. Kept beside the ledger in the same transaction.</summary>
+/// <summary>How much of some goods of one lot is in one bin with one standing. Kept beside the ledger in its transaction.</summary>
 public sealed class Balance
 {
     Balance() { }
@@ -76,6 +87,7 @@ public sealed class Balance
         BatchId = goods.BatchId;
         UnitId = goods.UnitId;
         Serial = goods.Serial;
+        LotId = goods.LotId;
         Key = KeyOf(goods, place);
     }
 
@@ -86,6 +98,7 @@ public sealed class Balance
     public int? BatchId { get; private set; }
     public int? UnitId { get; private set; }
     public string? Serial { get; private set; }
+    public int? LotId { get; private set; }
     public Standing Standing { get; private set; }
 
     /// <summary>In base units; never below 0.</summary>
@@ -101,7 +114,7 @@ public sealed class Balance
     public int ImportId { get; private set; }
 
     /// <summary>The goods it counts.</summary>
-    public Goods Goods => new(ItemId, BatchId, UnitId, Serial);
+    public Goods Goods => new(ItemId, BatchId, UnitId, Serial, LotId);
 
     /// <summary>The place it counts them at.</summary>
     public Place Place => Place.In(BinId, Standing);
@@ -119,7 +132,7 @@ public sealed class Balance
 
     /// <summary>The key of goods at a place.</summary>
     public static string KeyOf(Goods goods, Place place) =>
-        $"{place.BinId}|{(int?)place.Standing}|{goods.ItemId}|{goods.BatchId}|{goods.UnitId}|{goods.Serial}";
+        $"{place.BinId}|{(int?)place.Standing}|{goods.ItemId}|{goods.BatchId}|{goods.UnitId}|{goods.Serial}|{goods.LotId}";
 }
 
 /// <summary>The vendor's or maker's own batch of an item.</summary>

@@ -1,3 +1,4 @@
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Cage;
@@ -93,7 +94,7 @@ public sealed class Hold
     public int? ArrivalId { get; init; }
     public int? InspectionId { get; init; }
 
-    /// <summary>The hold its goods were in before a decision freed them of that one's reason; the counts are that one's.</summary>
+    /// <summary>The hold its goods were in before a decision freed them of that one's reason; counts add to that one.</summary>
     public int? CameFromId { get; init; }
     public required string LaidBy { get; init; }
 
@@ -106,8 +107,8 @@ public sealed class Hold
     /// <summary>True while it holds anything.</summary>
     public bool IsOpen { get; private set; } = true;
 
-    /// <summary>The hold whose counts brought its goods.</summary>
-    public int CountsOf => CameFromId ?? Id;
+    /// <summary>The standing it asks for.</summary>
+    public Standing Asks => Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held;
 
     /// <summary>The last of the times, or null.</summary>
     public static DateTimeOffset? LastOf(IReadOnlyList<TimeCondition> times) => times.Count == 0 ? null : times.Max(t => t.Until);
@@ -123,6 +124,9 @@ public sealed class Hold
         Quantity += quantity;
         return null;
     }
+
+    /// <summary>Sets how much it holds, where lots are named for stock from before there were any.</summary>
+    public void Recount(decimal quantity) => Quantity = quantity;
 
     /// <summary>Takes goods off it: a count was taken back, or a decision was made over them.</summary>
     public Refusal? Shrink(decimal quantity, DateTimeOffset at, string by, SiteTime local)

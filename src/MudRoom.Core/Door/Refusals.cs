@@ -81,12 +81,6 @@ public static class DoorRefusals
         "Look at the label, or find the item by its code."
     );
 
-    public static readonly RefusalKind HoldUnknown = new(
-        "hold-unknown",
-        "Nothing says why these goods are held.",
-        "Look at them in Cage first."
-    );
-
     public static readonly RefusalKind LabelNone = new(
         "label-none",
         "… was counted by …: no pack of it gets a label.",

@@ -33,6 +33,9 @@ public sealed class TallyEntry
     public int? BatchId { get; init; }
     public int? UnitId { get; init; }
     public string? Serial { get; init; }
+
+    /// <summary>The lot it added to; null for counts from before there were lots that were taken back then.</summary>
+    public int? LotId { get; set; }
     public required decimal Quantity { get; init; }
     public required string PackName { get; init; }
     public required decimal Packs { get; init; }

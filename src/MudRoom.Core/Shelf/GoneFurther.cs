@@ -29,7 +29,7 @@ public static class GoneFurther
     /// <param name="taken">Jobs that drivers have taken, at least from those places.</param>
     public static IReadOnlyList<GoneGoods> Of(IEnumerable<CountedGoods> counted, IEnumerable<Balance> stock, IEnumerable<PutAwayJob> taken)
     {
-        var stands = stock.ToLookup(b => (b.Goods, b.BinId));
+        var stands = stock.ToLookup(b => (b.Goods.OfAnyLot, b.BinId));
         var promised = taken.ToLookup(j => (j.Goods, j.FromBinId));
         return
         [
@@ -41,8 +41,8 @@ public static class GoneFurther
                         {
                             Quantity = g.Sum(c => c.Quantity),
                         },
-                        [.. stands[(g.Key.Goods, g.Key.BinId)]],
-                        [.. promised[(g.Key.Goods, g.Key.BinId)]]
+                        [.. stands[(g.Key.Goods.OfAnyLot, g.Key.BinId)]],
+                        [.. promised[(g.Key.Goods.OfAnyLot, g.Key.BinId)]]
                     )
                 )
                 .Where(g => g.Missing > 0),
@@ -52,9 +52,15 @@ public static class GoneFurther
     static GoneGoods Gone(CountedGoods counted, List<Balance> stands, List<PutAwayJob> taken)
     {
         bool Counts(Standing standing) => counted.Standing is null || standing == counted.Standing;
-        var there = stands.Where(b => Counts(b.Standing)).Sum(b => b.Quantity);
-        var missing = Math.Max(0, counted.Quantity - Promises.Free(there, taken.Where(j => Counts(j.Standing))));
-        var onJobs = Math.Min(missing, Math.Min(there, taken.Where(j => Counts(j.Standing)).Sum(j => j.Quantity)));
+        // Drivers take goods of any lot: what they have promised may be of this one.
+        var alike = stands.Where(b => Counts(b.Standing)).Sum(b => b.Quantity);
+        // Where only papers are undone, what was split off since is still there.
+        var there = stands
+            .Where(b => Counts(b.Standing) && (counted.Standing is null || b.LotId == counted.Goods.LotId))
+            .Sum(b => b.Quantity);
+        var promised = taken.Where(j => Counts(j.Standing)).ToList();
+        var missing = Math.Max(0, counted.Quantity - Math.Min(there, Promises.Free(alike, promised)));
+        var onJobs = Math.Min(missing, Math.Min(there, promised.Sum(j => j.Quantity)));
         var judged = Math.Min(missing - onJobs, stands.Where(b => !Counts(b.Standing)).Sum(b => b.Quantity));
         return new GoneGoods(counted, missing, onJobs, judged);
     }

@@ -249,6 +249,9 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("LotId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("Quantity")
                         .HasColumnType("INTEGER");
 
@@ -277,6 +280,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("Key")
                         .IsUnique();
+
+                    b.HasIndex("LotId");
 
                     b.HasIndex("Serial");
 
@@ -350,10 +355,16 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("HashVersion")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int?>("ItemId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("LotId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("PersonId")
@@ -388,6 +399,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("ToBinId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ToLotId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("ToStanding")
@@ -451,6 +465,58 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Units");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Book.Lot", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ArrivalId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BatchId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("CountKey")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("OpenedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Origin")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ParentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ReceiptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("VendorId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ArrivalId");
+
+                    b.HasIndex("BatchId");
+
+                    b.HasIndex("CountKey");
+
+                    b.HasIndex("ItemId");
+
+                    b.HasIndex("ParentId");
+
+                    b.ToTable("Lots");
+                });
+
             modelBuilder.Entity("MudRoom.Core.Book.SourceBatch", b =>
                 {
                     b.Property<int>("Id")
@@ -497,6 +563,44 @@ namespace MudRoom.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("SourceBatches");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Book.Statement", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Asks")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("HoldId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("InspectionId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("LotId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("SettledAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("HoldId");
+
+                    b.HasIndex("InspectionId");
+
+                    b.HasIndex("LotId");
+
+                    b.ToTable("Statements");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Cage.Hold", b =>
@@ -937,6 +1041,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("LedgerSeq")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("LotId")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Note")
@@ -2557,6 +2664,10 @@ namespace MudRoom.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
 
+                    b.HasOne("MudRoom.Core.Book.Lot", null)
+                        .WithMany()
+                        .HasForeignKey("LotId");
+
                     b.HasOne("MudRoom.Core.Book.LogisticUnit", null)
                         .WithMany()
                         .HasForeignKey("UnitId");
@@ -2577,11 +2688,33 @@ namespace MudRoom.Data.Migrations
                     b.Navigation("SourceBatch");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Book.Lot", b =>
+                {
+                    b.HasOne("MudRoom.Core.Book.Batch", null)
+                        .WithMany()
+                        .HasForeignKey("BatchId");
+
+                    b.HasOne("MudRoom.Core.Site.Item", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("MudRoom.Core.Book.SourceBatch", b =>
                 {
                     b.HasOne("MudRoom.Core.Site.Item", null)
                         .WithMany()
                         .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Book.Statement", b =>
+                {
+                    b.HasOne("MudRoom.Core.Book.Lot", null)
+                        .WithMany()
+                        .HasForeignKey("LotId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

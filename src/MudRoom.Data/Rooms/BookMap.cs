@@ -10,7 +10,9 @@ sealed class BookMap
         IEntityTypeConfiguration<Balance>,
         IEntityTypeConfiguration<SourceBatch>,
         IEntityTypeConfiguration<Batch>,
-        IEntityTypeConfiguration<LogisticUnit>
+        IEntityTypeConfiguration<LogisticUnit>,
+        IEntityTypeConfiguration<Lot>,
+        IEntityTypeConfiguration<Statement>
 {
     public void Configure(EntityTypeBuilder<LedgerEntry> entry)
     {
@@ -34,10 +36,12 @@ sealed class BookMap
         balance.HasIndex(b => b.BatchId);
         balance.HasIndex(b => b.UnitId);
         balance.HasIndex(b => b.Serial);
+        balance.HasIndex(b => b.LotId);
         balance.HasOne<Bin>().WithMany().HasForeignKey(b => b.BinId);
         balance.HasOne<Item>().WithMany().HasForeignKey(b => b.ItemId);
         balance.HasOne<Batch>().WithMany().HasForeignKey(b => b.BatchId);
         balance.HasOne<LogisticUnit>().WithMany().HasForeignKey(b => b.UnitId);
+        balance.HasOne<Lot>().WithMany().HasForeignKey(b => b.LotId);
     }
 
     public void Configure(EntityTypeBuilder<SourceBatch> batch)
@@ -65,4 +69,22 @@ sealed class BookMap
     }
 
     public void Configure(EntityTypeBuilder<LogisticUnit> unit) => unit.HasIndex(u => u.Sscc).IsUnique();
+
+    public void Configure(EntityTypeBuilder<Lot> lot)
+    {
+        lot.HasIndex(l => l.CountKey);
+        lot.HasIndex(l => l.ArrivalId);
+        lot.HasIndex(l => l.ParentId);
+        lot.HasOne<Item>().WithMany().HasForeignKey(l => l.ItemId);
+        lot.HasOne<Batch>().WithMany().HasForeignKey(l => l.BatchId);
+    }
+
+    public void Configure(EntityTypeBuilder<Statement> statement)
+    {
+        statement.Ignore(s => s.IsOpen);
+        statement.HasIndex(s => s.LotId);
+        statement.HasIndex(s => s.HoldId);
+        statement.HasIndex(s => s.InspectionId);
+        statement.HasOne<Lot>().WithMany().HasForeignKey(s => s.LotId);
+    }
 }

@@ -13,7 +13,7 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>
         hold.HasIndex(h => new { h.SiteId, h.IsOpen });
         hold.HasIndex(h => new { h.ItemId, h.BatchId });
         hold.Property(h => h.Times).AsJson();
-        hold.Ignore(h => h.CountsOf).Ignore(h => h.MayBeDecided);
+        hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided);
         hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);
     }
 }

@@ -64,6 +64,25 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public LedgerEntry Write(EntryKind kind, string subject, string sentence, Movement? movement = null, long? undoes = null) =>
         Book.Write(Site.Id, kind, Doer, subject, sentence, movement, undoes);
 
+    /// <summary>Moves goods of which nobody has said the lot: the oldest first, an entry for each. The caller has looked whether so much is
+    /// there.</summary>
+    /// <param name="sentence">What happened, by how much it happened to.</param>
+    public async Task<IReadOnlyList<LedgerEntry>> Move(
+        EntryKind kind,
+        string subject,
+        Func<decimal, string> sentence,
+        Goods goods,
+        decimal quantity,
+        Place from,
+        Place to
+    )
+    {
+        var parts = await Book.Oldest(goods, from, quantity);
+        if (parts.Sum(p => p.Quantity) != quantity)
+            throw new InvalidOperationException($"{quantity} of item {goods.ItemId} cannot leave bin {from.BinId}: so much is not there.");
+        return [.. parts.Select(p => Write(kind, subject, sentence(p.Quantity), new Movement(p.Goods, p.Quantity, from, to)))];
+    }
+
     /// <summary>Says what has changed.</summary>
     public void Touch(params string[] topics) => Touched.UnionWith(topics);
 }

@@ -212,26 +212,27 @@ public static class BenchActs
     static async Task<Outcome<string>> Follow(Act act, Inspection inspection, Verdict verdict, InspectionPlan plan)
     {
         var item = act.SetUp.Catalogue[inspection.ItemId];
-        var to = verdict == Verdict.Accepted ? Standing.Usable : Standing.Rejected;
-        var moved = await SpokenFor.Restand(
-            act,
-            SpokenFor.By(inspection),
-            inspection.Quantity,
-            Standing.ToInspect,
-            to,
-            EntryKind.VerdictSigned,
-            inspection.Number,
-            $"{inspection.Number} {verdict.ToString().ToLowerInvariant()}"
-        );
+        var lots = await Lots.UnderInspection(act, inspection.Id);
+        var moved = await Lots.Quantity(act, lots);
         if (moved != inspection.Quantity)
             return new Refusal(
                 HouseRefusals.NotAllThere,
-                $"{inspection.Number} speaks for {Quantities.Show(inspection.Quantity)} {item.UnitWord}, and only "
-                    + $"{Quantities.Show(moved)} of it stand on the site to inspect.",
+                $"{inspection.Number} speaks for {Quantities.Show(inspection.Quantity)} {item.UnitWord}, and {Quantities.Show(moved)} of "
+                    + $"it are on the site.",
                 "Have the places counted, then sign."
             );
+        await Lots.SettleInspection(act, inspection.Id, lots);
+        var sentence = $"{inspection.Number} {verdict.ToString().ToLowerInvariant()}";
         if (verdict == Verdict.Accepted)
-            return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are usable.";
+        {
+            var now = await Lots.Restand(act, lots, EntryKind.VerdictSigned, inspection.Number, sentence);
+            return string.Join(
+                " ",
+                now.OrderBy(n => n.Key)
+                    .Select(n => $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {Standings.Word(n.Key)}.")
+            );
+        }
+
         var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
         var why = string.Join(
             ", ",
@@ -258,6 +259,9 @@ public static class BenchActs
         if (hold.Grow(moved, act.Site.LocalTime) is { } full)
             return full;
         act.Db.Holds.Add(hold);
+        await act.Db.SaveChangesAsync();
+        Lots.Say(act, lots, hold);
+        await Lots.Restand(act, lots, EntryKind.VerdictSigned, inspection.Number, sentence);
         act.Write(
             EntryKind.HoldLaid,
             hold.Number,

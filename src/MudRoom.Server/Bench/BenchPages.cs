@@ -192,17 +192,13 @@ public static class BenchPages
                 .Select(p => new { p.ItemId, p.WaitingFor })
                 .ToListAsync()
         ).ToLookup(p => p.ItemId, p => p.WaitingFor);
+        var ids = rows.Select(i => i.Id).ToList();
         var places = (
             await inquiry
-                .Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && b.Standing == Standing.ToInspect && itemIds.Contains(b.ItemId))
-                .Select(b => new
-                {
-                    b.ItemId,
-                    b.BatchId,
-                    b.BinId,
-                })
+                .Db.Statements.Where(s => ids.Contains(s.InspectionId!.Value) && s.SettledAt == null)
+                .Join(inquiry.Db.Balances, s => s.LotId, b => b.LotId, (s, b) => new { Inspection = s.InspectionId!.Value, b.BinId })
                 .ToListAsync()
-        ).ToLookup(b => (b.ItemId, b.BatchId), b => b.BinId);
+        ).ToLookup(p => p.Inspection, p => p.BinId);
         return
         [
             .. rows.Select(i =>
@@ -227,7 +223,7 @@ public static class BenchPages
                         i.State,
                         i.Verdict,
                         place.Why,
-                        places[(i.ItemId, i.BatchId)].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault()
+                        places[i.Id].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault()
                     ),
                     place.Rank
                 );

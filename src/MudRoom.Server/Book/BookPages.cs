@@ -11,7 +11,9 @@ namespace MudRoom.Server.Book;
 /// <summary>One line of a thing's history, from the book.</summary>
 public sealed record HistoryRow(DateTime At, string By, string Sentence);
 
-/// <summary>Some stock.</summary>
+/// <summary>Goods that read alike in one place.</summary>
+/// <param name="Lots">How many lots they are of.</param>
+/// <param name="Said">The holds and inspections that say something of them, by their numbers: why they may not be used.</param>
 public sealed record StockRow(
     long Id,
     string ItemCode,
@@ -28,7 +30,9 @@ public sealed record StockRow(
     string Unit,
     string InPacks,
     DateTime Since,
-    int? SourceBatchId
+    int? SourceBatchId,
+    int Lots,
+    IReadOnlyList<string> Said
 );
 
 /// <summary>Something other than stock that the words fit.</summary>
@@ -109,7 +113,17 @@ public static class BookPages
         var here = inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id);
         var rows = meant.Bin is { } bin ? here.Where(b => b.BinId == bin) : meant.Of(here);
         var onTheWay = await InTransit(inquiry, meant);
-        var total = await rows.CountAsync();
+        var total = await rows.Select(b => new
+            {
+                b.BinId,
+                b.ItemId,
+                b.BatchId,
+                b.UnitId,
+                b.Serial,
+                b.Standing,
+            })
+            .Distinct()
+            .CountAsync();
         var sums = await rows.GroupBy(b => new { b.ItemId, b.Standing })
             .Select(g => new
             {
@@ -118,7 +132,10 @@ public static class BookPages
                 Millionths = g.Sum(b => (long)(object)b.Quantity),
             })
             .ToListAsync();
-        var stock = await StockRows(inquiry, await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync());
+        var stock = await StockRows(
+            inquiry,
+            StockLine.Of(await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync())
+        );
         return TypedResults.Ok(
             new FoundAnswer(
                 stock,
@@ -196,12 +213,13 @@ public static class BookPages
         ];
     }
 
-    static async Task<List<StockRow>> StockRows(Inquiry inquiry, List<Balance> rows)
+    static async Task<List<StockRow>> StockRows(Inquiry inquiry, IReadOnlyList<StockLine> rows)
     {
         var batchIds = rows.Select(b => b.BatchId).ToList();
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var unitIds = rows.Select(b => b.UnitId).ToList();
         var units = await inquiry.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
+        var said = await Said(inquiry, [.. rows.SelectMany(r => r.Lots)]);
         return
         [
             .. rows.Select(b =>
@@ -225,11 +243,27 @@ public static class BookPages
                     item.UnitWord,
                     Quantities.InPacks(b.Quantity, item),
                     inquiry.Local(b.Since),
-                    batch?.SourceBatchId
+                    batch?.SourceBatchId,
+                    b.Lots.Count,
+                    [.. b.Lots.SelectMany(l => said[l]).Distinct().Order(StringComparer.Ordinal)]
                 );
             }),
         ];
     }
+
+    /// <summary>By lot, the numbers of the holds and inspections that say something of it.</summary>
+    static async Task<ILookup<int, string>> Said(Inquiry inquiry, List<int> lots) =>
+        (
+            await inquiry
+                .Db.Statements.Where(s => lots.Contains(s.LotId) && s.SettledAt == null)
+                .Select(s => new
+                {
+                    s.LotId,
+                    Hold = inquiry.Db.Holds.Where(h => h.Id == s.HoldId).Select(h => h.Number).FirstOrDefault(),
+                    Inspection = inquiry.Db.Inspections.Where(i => i.Id == s.InspectionId).Select(i => i.Number).FirstOrDefault(),
+                })
+                .ToListAsync()
+        ).ToLookup(s => s.LotId, s => s.Hold ?? s.Inspection ?? "");
 
     static async Task<List<FoundThing>> Things(Inquiry inquiry, Meant meant)
     {

@@ -24,6 +24,7 @@ public static class CageActs
     {
         routes.Act<LiftRequest, DoneAnswer>("/cage/lift", Right.LiftHold, Lift);
         routes.Act<DecideRequest, DoneAnswer>("/cage/decide", Right.Decide, Decide);
+        routes.Act<HoldGoodsRequest, DoneAnswer>("/cage/hold", Right.LayHold, HandHold.OnStock);
     }
 
     public static async Task<Outcome<DoneAnswer>> Lift(Act act, LiftRequest request)
@@ -31,32 +32,36 @@ public static class CageActs
         var hold = await Load(act, request.Hold);
         if (hold is null)
             return Problems.NotFound("hold", request.Hold);
+        var lots = await Lots.Under(act, hold);
         var lifted = hold.Lift(act.Now, act.Person.Name, request.Note, act.Site.LocalTime);
         if (lifted.Refused(out var refusal))
             return refusal;
         var item = act.SetUp.Catalogue[hold.ItemId];
-        var to = await AfterHolding(act, hold, item, lifted.Value);
-        if (to.Refused(out var noBench))
+        await Lots.Settle(act, hold, lots);
+        if (await ToBench(act, item, lots) is { } noBench)
             return noBench;
-        var moved = await SpokenFor.Restand(
-            act,
-            SpokenFor.By(hold),
-            lifted.Value,
-            Standing.Held,
-            to.Value,
-            EntryKind.HoldLifted,
-            hold.Number,
-            $"{hold.Number} lifted"
-        );
-        if (moved != lifted.Value)
-            return NotAllThere(moved, item);
+        var now = await Lots.Restand(act, lots, EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted");
         act.Write(
             EntryKind.HoldLifted,
             hold.Number,
             $"{hold.Number} lifted by {act.Person.Name}{(string.IsNullOrWhiteSpace(request.Note) ? "" : ": " + request.Note.Trim())}"
         );
         act.Touch("cage", "shelf", "house");
-        return new DoneAnswer($"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are {Standings.Word(to.Value)}.");
+        return new DoneAnswer(await Now(act, item, lots, now));
+    }
+
+    /// <summary>What goods are now that one statement less is said of them: usable, or whose word still stands.</summary>
+    static async Task<string> Now(Act act, Item item, IReadOnlyList<Lot> lots, IReadOnlyDictionary<Standing, decimal> now)
+    {
+        var holds = await Lots.Holding(act, lots);
+        return string.Join(
+            " ",
+            now.OrderBy(n => n.Key)
+                .Select(n =>
+                    $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {Standings.Word(n.Key)}"
+                    + (n.Key is Standing.Held or Standing.Rejected && holds.Count > 0 ? $" still, by {string.Join(" and ", holds)}." : ".")
+                )
+        );
     }
 
     public static async Task<Outcome<DoneAnswer>> Decide(Act act, DecideRequest request)
@@ -74,8 +79,7 @@ public static class CageActs
             return badQuantity;
         if (request.Note.OrNull() is not { Length: <= 500 } note)
             return new Refusal(HouseRefusals.NoteMissing, "A decision wants a sentence of at most 500 characters.", "Say why.");
-        var standing = hold.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held;
-        if (await PromisedFromHere(act, hold, standing) is { } promised)
+        if (await PromisedFromHere(act, hold, hold.Asks) is { } promised)
             return promised;
         var decided = hold.Decide(request.Decision, quantity.Value, act.Now, act.Person.Name, act.Site.LocalTime);
         if (decided.Refused(out var refusal))
@@ -83,50 +87,37 @@ public static class CageActs
 
         var sentence = $"{hold.Number}: {Word(request.Decision)}, {note}";
         act.Touch("cage", "shelf", "house");
+        var lots = await Lots.Part(act, await Lots.Under(act, hold), quantity.Value, hold.Number);
+        await Lots.Settle(act, hold, lots);
         if (decided.Value)
-            return await StaysByItsTimes(act, hold, item, quantity.Value, sentence);
-        decimal moved;
+            return await StaysByItsTimes(act, hold, item, lots, quantity.Value, sentence);
+        var stays = $"{Quantities.Show(hold.Quantity)} stay in {hold.Number}.";
         if (request.Decision == DecisionKind.ReleaseUnderConcession)
         {
-            // A concession settles what was found wrong at the bench; goods that nobody has inspected yet still go there.
-            var to = hold.Reason == HoldReason.Nonconforming ? Standing.Usable : await AfterHolding(act, hold, item, quantity.Value);
-            if (to.Refused(out var noBench))
+            if (await ToBench(act, item, lots) is { } noBench)
                 return noBench;
-            moved = await SpokenFor.Restand(
-                act,
-                SpokenFor.By(hold),
-                quantity.Value,
-                standing,
-                to.Value,
-                EntryKind.Decided,
-                hold.Number,
-                sentence
-            );
-        }
-        else
-        {
-            moved = await SpokenFor.SendOut(
-                act,
-                SpokenFor.By(hold),
-                quantity.Value,
-                standing,
-                request.Decision == DecisionKind.Scrap ? Account.Scrap : Account.Vendor,
-                EntryKind.Decided,
-                hold.Number,
-                sentence
-            );
+            var now = await Lots.Restand(act, lots, EntryKind.Decided, hold.Number, sentence);
+            return new DoneAnswer($"{Upper(Word(request.Decision))}: {await Now(act, item, lots, now)} {stays}");
         }
 
-        if (moved != quantity.Value)
-            return NotAllThere(moved, item);
-        return new DoneAnswer(
-            $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {Word(request.Decision)}. {Quantities.Show(hold.Quantity)} "
-                + $"stay held."
-        );
+        var account = request.Decision == DecisionKind.Scrap ? Account.Scrap : Account.Vendor;
+        var sent = await Lots.SendOut(act, lots, account, EntryKind.Decided, hold.Number, sentence);
+        return sent.Refused(out var notYet)
+            ? notYet
+            : new DoneAnswer($"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name}: {Word(request.Decision)}. {stays}");
     }
 
+    static string Upper(string words) => char.ToUpperInvariant(words[0]) + words[1..];
+
     /// <summary>Released from why they were set aside, and still held by the times that run.</summary>
-    static async Task<Outcome<DoneAnswer>> StaysByItsTimes(Act act, Hold hold, Item item, decimal quantity, string sentence)
+    static async Task<Outcome<DoneAnswer>> StaysByItsTimes(
+        Act act,
+        Hold hold,
+        Item item,
+        IReadOnlyList<Lot> lots,
+        decimal quantity,
+        string sentence
+    )
     {
         var rest = new Hold
         {
@@ -141,13 +132,16 @@ public static class CageActs
             Times = hold.Times,
             ArrivalId = hold.ArrivalId,
             InspectionId = hold.InspectionId,
-            CameFromId = hold.CountsOf,
+            CameFromId = hold.CameFromId ?? hold.Id,
             LaidBy = "rule",
         };
         if (rest.Grow(quantity, act.Site.LocalTime) is { } full)
             return full;
         act.Db.Holds.Add(rest);
+        await act.Db.SaveChangesAsync();
+        Lots.Say(act, lots, rest);
         act.Write(EntryKind.Decided, hold.Number, sentence);
+        await Lots.Restand(act, lots, EntryKind.Decided, hold.Number, sentence);
         act.Write(
             EntryKind.HoldLaid,
             rest.Number,
@@ -159,13 +153,6 @@ public static class CageActs
                 + $"by {rest.Number} until {act.Site.LocalTime(rest.Until!.Value):yyyy-MM-dd HH:mm}."
         );
     }
-
-    static Refusal NotAllThere(decimal moved, Item item) =>
-        new(
-            HouseRefusals.NotAllThere,
-            $"Only {Quantities.Show(moved)} {item.UnitWord} of it were found on the site.",
-            "Count the places of the hold."
-        );
 
     static Task<Hold?> Load(Act act, string number) => act.Db.Holds.FirstOrDefaultAsync(h => h.SiteId == act.Site.Id && h.Number == number);
 
@@ -183,21 +170,26 @@ public static class CageActs
             : new Refusal(CageRefusals.OnTheMove, $"{job.PersonName} is moving these goods right now.", "Wait until they are put down.");
     }
 
-    /// <summary>Goods of an item that is inspected are not usable by leaving their hold alone: they wait at the bench for their
-    /// inspection.</summary>
-    static async Task<Outcome<Standing>> AfterHolding(Act act, Hold hold, Item item, decimal quantity)
+    /// <summary>Goods of an item that is inspected are not usable by leaving their holds alone: what nobody has inspected waits at the
+    /// bench, once no hold is left on it.</summary>
+    static async Task<Refusal?> ToBench(Act act, Item item, IReadOnlyList<Lot> lots)
     {
-        if (item.InspectionPlanId is null || hold.ArrivalId is not { } arrivalId)
-            return Standing.Usable;
-        var counts = hold.CountsOf;
-        var vendorId = await act.Db.TallyEntries.Where(e => e.HoldId == counts).Select(e => (int?)e.VendorId).FirstOrDefaultAsync();
-        if (vendorId is null)
-            return Standing.Usable;
-        var inspection = await Inspections.Waiting(act, arrivalId, item, hold.BatchId, vendorId.Value);
-        if (inspection.Grow(quantity) is { } closed)
-            return closed;
-        act.Touch("bench");
-        return Standing.ToInspect;
+        if (item.InspectionPlanId is null)
+            return null;
+        await act.Db.SaveChangesAsync();
+        foreach (var lot in lots)
+        {
+            if (lot.ArrivalId is not { } arrivalId || lot.VendorId is not { } vendorId || await Lots.IsHeldOrInspected(act, lot))
+                continue;
+            var inspection = await Inspections.Waiting(act, arrivalId, item, lot.BatchId, vendorId);
+            if (inspection.Grow(await Lots.Quantity(act, [lot])) is { } closed)
+                return closed;
+            await act.Db.SaveChangesAsync();
+            Lots.Say(act, lot, inspection);
+            act.Touch("bench");
+        }
+
+        return null;
     }
 
     static string Word(DecisionKind decision) =>

@@ -8,6 +8,7 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Cage;
 
 /// <summary>A hold with its conditions.</summary>
+/// <param name="Besides">What else is said of its goods: other holds and inspections, by their numbers.</param>
 public sealed record HoldCard(
     string Number,
     string Item,
@@ -31,7 +32,8 @@ public sealed record HoldCard(
     string? LiftedBy,
     string? LiftedNote,
     bool CanLift,
-    bool CanDecide
+    bool CanDecide,
+    IReadOnlyList<string> Besides
 );
 
 /// <summary>The holds of a site.</summary>
@@ -52,24 +54,26 @@ public static class CagePages
             .ToListAsync();
         var batchIds = rows.Select(h => h.BatchId).ToList();
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
-        var itemIds = rows.Select(h => h.ItemId).ToList();
+        var holdIds = rows.Select(h => h.Id).ToList();
         var places = (
             await inquiry
-                .Db.Balances.Where(b =>
-                    b.SiteId == inquiry.Site.Id
-                    && itemIds.Contains(b.ItemId)
-                    && (b.Standing == Standing.Held || b.Standing == Standing.Rejected)
+                .Db.Statements.Where(s => holdIds.Contains(s.HoldId!.Value) && s.SettledAt == null)
+                .Join(
+                    inquiry.Db.Balances,
+                    s => s.LotId,
+                    b => b.LotId,
+                    (s, b) =>
+                        new
+                        {
+                            Hold = s.HoldId!.Value,
+                            s.LotId,
+                            b.BinId,
+                            b.Quantity,
+                        }
                 )
-                .Select(b => new
-                {
-                    b.ItemId,
-                    b.BatchId,
-                    b.Standing,
-                    b.BinId,
-                    b.Quantity,
-                })
                 .ToListAsync()
-        ).ToLookup(b => (b.ItemId, b.BatchId, b.Standing));
+        ).ToLookup(p => p.Hold);
+        var besides = await Besides(inquiry, holdIds);
         var arrivalIds = rows.Select(h => h.ArrivalId).ToList();
         var arrivals = await inquiry
             .Db.Arrivals.Where(a => arrivalIds.Contains(a.Id))
@@ -84,7 +88,6 @@ public static class CagePages
         {
             var item = inquiry.SetUp.Catalogue[h.ItemId];
             var batch = h.BatchId is { } id ? batches[id] : null;
-            var standing = h.Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held;
             var (rank, why) = CageQueue.Place(h, inquiry.Now);
             return (
                 rank,
@@ -103,9 +106,9 @@ public static class CagePages
                     h.LaidBy,
                     h.Links(inquiry.Now, inquiry.Local),
                     [
-                        .. places[(h.ItemId, h.BatchId, standing)]
-                            .Select(p => $"{inquiry.SetUp.Address(p.BinId)} {Quantities.Show(p.Quantity)}")
-                            .Distinct(),
+                        .. places[h.Id]
+                            .GroupBy(p => p.BinId)
+                            .Select(g => $"{inquiry.SetUp.Address(g.Key)} {Quantities.Show(g.Sum(p => p.Quantity))}"),
                     ],
                     why,
                     h.ArrivalId is { } a ? arrivals.GetValueOrDefault(a) : null,
@@ -115,12 +118,40 @@ public static class CagePages
                     h.LiftedBy,
                     h.LiftedNote,
                     h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming,
-                    h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided
+                    h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided,
+                    [.. besides[h.Id]]
                 )
             );
         });
         return TypedResults.Ok(
             new CageAnswer([.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)], inquiry.Local(inquiry.Now))
         );
+    }
+
+    /// <summary>By hold, the other holds and the inspections that speak for some of its goods.</summary>
+    static async Task<ILookup<int, string>> Besides(Inquiry inquiry, List<int> holdIds)
+    {
+        var lots = await inquiry
+            .Db.Statements.Where(s => holdIds.Contains(s.HoldId!.Value) && s.SettledAt == null)
+            .Select(s => new { Hold = s.HoldId!.Value, s.LotId })
+            .ToListAsync();
+        var lotIds = lots.Select(l => l.LotId).Distinct().ToList();
+        var said = await inquiry
+            .Db.Statements.Where(s => lotIds.Contains(s.LotId) && s.SettledAt == null)
+            .Select(s => new
+            {
+                s.LotId,
+                s.HoldId,
+                Hold = inquiry.Db.Holds.Where(h => h.Id == s.HoldId).Select(h => h.Number).FirstOrDefault(),
+                Inspection = inquiry.Db.Inspections.Where(i => i.Id == s.InspectionId).Select(i => i.Number).FirstOrDefault(),
+            })
+            .ToListAsync();
+        var byLot = said.ToLookup(s => s.LotId);
+        return lots.SelectMany(l =>
+                byLot[l.LotId].Where(s => s.HoldId != l.Hold).Select(s => (l.Hold, Number: s.Hold ?? s.Inspection ?? ""))
+            )
+            .Distinct()
+            .OrderBy(x => x.Number, StringComparer.Ordinal)
+            .ToLookup(x => x.Hold, x => x.Number);
     }
 }

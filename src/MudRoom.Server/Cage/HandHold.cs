@@ -1,32 +1,88 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Cage;
+
+/// <summary>Holds goods that stand somewhere, by hand.</summary>
+/// <param name="Balance">The stock, by its id.</param>
+/// <param name="Quantity">How much of it, in base units; null for all.</param>
+/// <param name="Why">What it is about.</param>
+public sealed record HoldGoodsRequest(long Balance, string? Quantity, string Why);
 
 /// <summary>A hold that no rule laid: somebody says that goods are held, and somebody lifts it.</summary>
 static class HandHold
 {
-    /// <summary>Lays it on goods that stand held.</summary>
+    /// <summary>Lays it on a lot that stands held already.</summary>
     /// <param name="quantity">In base units.</param>
     /// <param name="sentence">Why.</param>
-    public static async Task Lay(Act act, Item item, int? batchId, decimal quantity, string sentence)
+    public static Task Lay(Act act, Item item, Lot lot, decimal quantity, string sentence) => On(act, item, [lot], quantity, sentence);
+
+    /// <summary>Lays it on stock, or on a part of it that is split off; whatever else is said of it stays said.</summary>
+    public static async Task<Outcome<DoneAnswer>> OnStock(Act act, HoldGoodsRequest request)
     {
+        var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
+        if (row is null)
+            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
+        var line = await Lots.LineOf(act.Db, row);
+        var item = act.SetUp.Catalogue[line.ItemId];
+        if (request.Why.OrNull() is not { Length: <= 500 } why)
+            return new Refusal(HouseRefusals.NoteMissing, "A hold wants a sentence of at most 500 characters.", "Say why.");
+        var quantity = line.Quantity;
+        if (request.Quantity.OrNull() is { } typed)
+        {
+            var read = Quantities.Read(typed, act.Site.Door.DecimalComma);
+            if (read.Refused(out var noNumber))
+                return noNumber;
+            if (Quantities.Check(read.Value, item) is { } badQuantity)
+                return badQuantity;
+            quantity = read.Value;
+        }
+
+        if (quantity > line.Quantity)
+            return new Refusal(
+                HouseRefusals.MoreThanThere,
+                $"{act.SetUp.Address(line.BinId)} has {Quantities.Show(line.Quantity)} {item.UnitWord}.",
+                "Hold what is there."
+            );
+        if (line.UnitId is not null && quantity != line.Quantity)
+            return new Refusal(HouseRefusals.UnitWhole, "A labelled unit is held whole.", "Hold all of it.");
+        var number = await act.Number("H");
+        var lots = await Lots.Part(act, await Lots.Of(act, line), quantity, number, at: line);
+        var hold = await On(act, item, lots, quantity, why, number);
+        var now = await Lots.Restand(act, lots, EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid");
+        act.Touch("cage", "shelf", "bench", "book", "house");
+        return new DoneAnswer(
+            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in {act.SetUp.Address(line.BinId)} are "
+                + $"{Standings.Word(now.Keys.Max())}, by {hold.Number}."
+        );
+    }
+
+    static async Task<Hold> On(Act act, Item item, IReadOnlyList<Lot> lots, decimal quantity, string sentence, string? number = null)
+    {
+        var arrivals = lots.Select(l => l.ArrivalId).Distinct().ToList();
         var hold = new Hold
         {
-            Number = await act.Number("H"),
+            Number = number ?? await act.Number("H"),
             SiteId = act.Site.Id,
             ItemId = item.Id,
-            BatchId = batchId,
+            BatchId = lots[0].BatchId,
             Reason = HoldReason.ByHand,
             Sentence = sentence,
             Since = act.Now,
+            ArrivalId = arrivals.Count == 1 ? arrivals[0] : null,
             LaidBy = act.Person.Name,
         };
         // New, and so open.
         _ = hold.Grow(quantity, act.Site.LocalTime);
         act.Db.Holds.Add(hold);
+        await act.Db.SaveChangesAsync();
+        Lots.Say(act, lots, hold);
         act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name}: {hold.Sentence}");
+        return hold;
     }
 }

@@ -120,6 +120,22 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             .ToList();
         scope.Db.AddRange(batches.Values);
         scope.Db.SaveChanges();
+        var lots = rows.GroupBy(r => (r.Item.Id, r.Batch?.Id, SiteOf(r.Stock)))
+            .ToDictionary(
+                g => g.Key,
+                g => new Lot
+                {
+                    SiteId = g.Key.Item3,
+                    ItemId = g.Key.Item1,
+                    BatchId = g.Key.Item2,
+                    Origin = LotOrigin.OpeningStock,
+                    OpenedAt = at,
+                    CountKey = $"opening|{g.Key.Item3}|{g.Key.Item1}|{g.Key.Item2}",
+                }
+            );
+        scope.Db.AddRange(lots.Values);
+        scope.Db.SaveChanges();
+        int SiteOf(OpeningStock stock) => scenario.Bins.First(b => b.Address == stock.Bin).SiteId;
         foreach (var (stock, item, batch) in rows)
         {
             var bin = scenario.Bins.First(b => b.Address == stock.Bin);
@@ -130,7 +146,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 bin.Address,
                 $"{Quantities.Show(stock.Quantity)} {item.UnitWord} of {item.Name} stood in {bin.Address}.",
                 new Movement(
-                    new Goods(item.Id, batch?.Id),
+                    new Goods(item.Id, batch?.Id, LotId: lots[(item.Id, batch?.Id, bin.SiteId)].Id),
                     stock.Quantity,
                     new Place(Account.Adjustment),
                     Place.In(bin.Id, Standing.Usable)

@@ -206,6 +206,7 @@ public static class CloseTally
     static async Task<List<PostedReceipt>> Post(Act act, Arrival arrival, List<TallyEntry> entries, Dictionary<int, string> notes)
     {
         var posted = new List<PostedReceipt>();
+        var lots = await act.Db.Lots.Where(l => l.ArrivalId == arrival.Id && l.ReceiptId == null).OrderBy(l => l.Id).ToListAsync();
         foreach (var group in entries.GroupBy(e => e.VendorId).OrderBy(g => act.SetUp.Vendors[g.Key].Name, StringComparer.Ordinal))
         {
             var receipt = new Receipt
@@ -222,6 +223,14 @@ public static class CloseTally
             await act.Db.SaveChangesAsync();
             foreach (var entry in group)
                 entry.ReceiptId = receipt.Id;
+            // What was split off came with the same note; a child is younger than its parent.
+            var onNote = group.Select(e => e.LotId).OfType<int>().ToHashSet();
+            foreach (var lot in lots.Where(l => onNote.Contains(l.Id) || l.ParentId is { } parent && onNote.Contains(parent)))
+            {
+                lot.ReceiptId = receipt.Id;
+                onNote.Add(lot.Id);
+            }
+
             var vendor = act.SetUp.Vendors[group.Key].Name;
             act.Write(
                 EntryKind.ReceiptPosted,

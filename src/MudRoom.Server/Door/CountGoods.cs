@@ -10,6 +10,7 @@ using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
+using MudRoom.Server.Book;
 using MudRoom.Server.Cage;
 using MudRoom.Server.Shelf;
 
@@ -233,29 +234,32 @@ public static class CountGoods
                 act.InHand.Change(line.Part);
             }
 
-            var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial);
+            // A labelled unit may stand on the lines of two vendors: each of them gets a lot and a receipt for its own.
+            var vendor = line?.Part!.VendorId ?? decided.Vendor;
+            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(hold, inspection?.Id));
+            var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial, lot);
             var over = piece.Over;
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
             {
                 var movement = new Movement(goods, quantity, new Place(from), Place.In(place.Id, decision.Standing));
                 var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, quantity, batch, line, place), movement);
-                Append(piece, line, goods, quantity, Math.Min(over, quantity), entry);
+                Append(piece, vendor, goods, quantity, Math.Min(over, quantity), entry);
                 over -= Math.Min(over, quantity);
             }
         }
 
-        void Append(Piece piece, ManifestLine? line, Goods goods, decimal quantity, decimal over, LedgerEntry entry) =>
+        void Append(Piece piece, int vendor, Goods goods, decimal quantity, decimal over, LedgerEntry entry) =>
             act.Append(
                 new TallyEntry
                 {
                     ArrivalId = arrival.Id,
                     PartId = piece.PartId,
                     ItemId = item.Id,
-                    // A labelled unit may stand on the lines of two vendors: each of them gets a receipt for its own.
-                    VendorId = line?.Part!.VendorId ?? decided.Vendor,
+                    VendorId = vendor,
                     BatchId = batch?.Id,
                     UnitId = goods.UnitId,
                     Serial = count.Serial,
+                    LotId = goods.LotId,
                     Quantity = quantity,
                     PackName = count.Pack.Name,
                     Packs = Math.Round(quantity / count.Pack.Content(1), 6),

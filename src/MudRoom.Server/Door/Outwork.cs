@@ -7,6 +7,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 using MudRoom.Server.Cage;
 using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
@@ -140,12 +141,16 @@ public static class Outwork
             At = act.Now,
         };
         act.Db.OutworkNotes.Add(note);
-        act.Write(
+        await act.Move(
             EntryKind.OutworkSent,
             note.Number,
-            $"{note.Number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to "
+            of =>
+                $"{note.Number}: {Quantities.Show(of)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to "
                 + $"{vendor.Name}, {treatment}, order {order}.",
-            new Movement(row.Goods, quantity, row.Place, new Place(Account.Vendor))
+            row.Goods,
+            quantity,
+            row.Place,
+            new Place(Account.Vendor)
         );
         act.Touch("door", "shelf", "book", "house");
         return new DoneAnswer(
@@ -178,18 +183,24 @@ public static class Outwork
         var lost = request.RestLost && note.Lost > 0 ? $", {Quantities.Show(note.Lost)} lost" : "";
         if (typed.Value > 0)
         {
+            var lot = await Lots.Open(act, item, note.BatchId, LotOrigin.Outwork);
             act.Write(
                 EntryKind.OutworkBack,
                 note.Number,
                 $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back from {act.SetUp.Vendors[note.VendorId].Name} "
                     + $"on {note.Number}, in {placed.Value.Address}{lost}.",
-                new Movement(new Goods(item.Id, note.BatchId), typed.Value, new Place(Account.Vendor), Place.In(placed.Value.Id, standing))
+                new Movement(
+                    new Goods(item.Id, note.BatchId, LotId: lot.Id),
+                    typed.Value,
+                    new Place(Account.Vendor),
+                    Place.In(placed.Value.Id, standing)
+                )
             );
             if (standing == Standing.Held)
                 await HandHold.Lay(
                     act,
                     item,
-                    note.BatchId,
+                    lot,
                     typed.Value,
                     $"Back from {note.Treatment} on {note.Number}: to be looked at before it is used."
                 );

@@ -498,7 +498,7 @@ public static class ReadScan
                 sscc,
                 new Refusal(DoorRefusals.UnitUnknown, $"Unit {Sscc.Spaced(sscc)} is not known here.", "Scan what stands on it instead.")
             );
-        var on = await inquiry.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync();
+        var on = StockLine.Of(await inquiry.Db.Balances.Where(b => b.UnitId == unit.Id).ToListAsync());
         var words =
             on.Count == 0
                 ? "it stands nowhere any more"

@@ -8,6 +8,7 @@ using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
 
@@ -104,9 +105,13 @@ public static class ReceiptPage
         var batchIds = entries.Select(e => e.BatchId).Distinct().ToList();
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var itemIds = entries.Select(e => e.ItemId).Distinct().ToList();
-        var stands = (
-            await inquiry.Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && itemIds.Contains(b.ItemId) && b.Quantity > 0).ToListAsync()
-        ).ToLookup(b => (b.ItemId, b.BatchId));
+        var stands = StockLine
+            .Of(
+                await inquiry
+                    .Db.Balances.Where(b => b.SiteId == inquiry.Site.Id && itemIds.Contains(b.ItemId) && b.Quantity > 0)
+                    .ToListAsync()
+            )
+            .ToLookup(b => (b.ItemId, b.BatchId));
         var serials = SerialsOf(entries);
         var returns = await inquiry.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id).OrderBy(r => r.Id).ToListAsync();
         return TypedResults.Ok(
@@ -251,7 +256,7 @@ public static class ReceiptPage
         return new DoneAnswer($"{receipt.Number} is marked as invoiced: what goes back from now on wants a credit.");
     }
 
-    static Refusal? WaitsForBench(Act act, Balance stock, Item item) =>
+    static Refusal? WaitsForBench(Act act, StockLine stock, Item item) =>
         stock.Standing == Standing.ToInspect
             ? new Refusal(
                 DoorRefusals.ToInspect,
@@ -308,17 +313,32 @@ public static class ReceiptPage
                     + $"{Quantities.Show(parts.Sum(p => p.Left))} of it can still go back.",
                 "Return at most that."
             );
-        if (row.Standing is Standing.Held or Standing.Rejected && await OutOfHold(act, row, receipt, quantity) is { } held)
-            return held;
+        // Of what reads alike there, the lots of this receipt; stock from before there were lots may be of any.
+        var lots = (await Lots.Of(act, row))
+            .Where(l => l.ReceiptId == receipt.Id || l.Origin == LotOrigin.FromBefore)
+            .OrderByDescending(l => l.ReceiptId == receipt.Id)
+            .ToList();
+        var own = await Lots.Quantity(act, lots, at: row);
+        if (quantity > own)
+            return new Refusal(
+                DoorRefusals.OtherReceipt,
+                $"Of what is in {act.SetUp.Address(row.BinId)}, {Quantities.Show(own)} {item.UnitWord} came with {receipt.Number}.",
+                "Return the rest from the receipt it came with."
+            );
 
         var number = await act.Number("V");
-        var entry = act.Write(
+        var sent = await Lots.SendOut(
+            act,
+            await Lots.Part(act, lots, quantity, number, at: row),
+            Account.Vendor,
             EntryKind.ReturnedToVendor,
             number,
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} back to {act.SetUp.Vendors[receipt.VendorId].Name} out "
-                + $"of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}",
-            new Movement(row.Goods, quantity, row.Place, new Place(Account.Vendor))
+                + $"of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}"
         );
+        if (sent.Refused(out var held))
+            return held;
+        var entry = sent.Value[0];
         var left = quantity;
         foreach (var (partId, most) in parts)
         {
@@ -352,36 +372,6 @@ public static class ReceiptPage
             $"{number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} go back, "
                 + $"{(receipt.InvoicedAt is null ? "not to be invoiced; the order is open for them again" : "a credit is wanted")}."
         );
-    }
-
-    /// <summary>What is held leaves its hold with the goods; nothing leaves while a time of it runs.</summary>
-    static async Task<Refusal?> OutOfHold(Act act, Balance row, Receipt receipt, decimal quantity)
-    {
-        var isRejected = row.Standing == Standing.Rejected;
-        var holds = await act
-            .Db.Holds.Where(h =>
-                h.SiteId == act.Site.Id
-                && h.IsOpen
-                && h.ItemId == row.ItemId
-                && h.BatchId == row.BatchId
-                && h.ArrivalId == receipt.ArrivalId
-                && (h.Reason == Core.Cage.HoldReason.Nonconforming) == isRejected
-            )
-            .OrderBy(h => h.Until == null ? 0 : 1)
-            .ThenBy(h => h.Until)
-            .ToListAsync();
-        var hold = holds.Find(h => h.Quantity >= quantity && !h.TimeRuns(act.Now))
-            ?? holds.Find(h => h.TimeRuns(act.Now))
-            ?? holds.FirstOrDefault();
-        if (hold is null)
-            return new Refusal(DoorRefusals.HoldUnknown, "Nothing says why these goods are held.", "Look at them in Cage first.");
-        return hold.TimeRuns(act.Now)
-            ? new Refusal(
-                HouseRefusals.TimeNotOver,
-                $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.",
-                "Return them then."
-            )
-            : hold.Shrink(quantity, act.Now, act.Person.Name, act.Site.LocalTime);
     }
 
     /// <summary>Before the invoice the order line counts less: it is open again for what went back.</summary>

@@ -49,6 +49,8 @@ public static class ReopenTally
 
         foreach (var entry in entries)
             entry.ReceiptId = null;
+        foreach (var lot in await act.Db.Lots.Where(l => l.ArrivalId == arrival.Id).ToListAsync())
+            lot.ReceiptId = null;
         foreach (
             var discrepancy in await act
                 .Db.Discrepancies.Where(d => d.ArrivalId == arrival.Id && d.Kind == DiscrepancyKind.Short && !d.TakenBack)

@@ -5,6 +5,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Door;
@@ -87,30 +88,24 @@ public static class TakeBack
 
     static async Task<Refusal?> Undo(Act act, Arrival arrival, List<TallyEntry> entries, string? reason)
     {
-        var (parts, inspections, holds, written) = (
-            Ids(entries, e => e.PartId),
-            Ids(entries, e => e.InspectionId),
-            Ids(entries, e => e.HoldId),
-            entries.Select(e => e.LedgerSeq).ToList()
-        );
+        var (parts, written) = (Ids(entries, e => e.PartId), entries.Select(e => e.LedgerSeq).ToList());
         var lineOf = await act
             .Db.ManifestLines.Include(m => m.Part)
             .Where(m => m.ArrivalId == arrival.Id && parts.Contains(m.PartId))
             .ToDictionaryAsync(m => m.PartId);
-        var inspectionOf = await act.Db.Inspections.Where(i => inspections.Contains(i.Id)).ToDictionaryAsync(i => i.Id);
-        var holdOf = await act.Db.Holds.Where(h => holds.Contains(h.Id)).ToDictionaryAsync(h => h.Id);
         var ledger = await act.Db.Ledger.Where(e => written.Contains(e.Seq)).ToDictionaryAsync(e => e.Seq);
+        foreach (var lot in entries.Where(e => e.LotId is not null).GroupBy(e => e.LotId!.Value))
+            if (await Lots.Shrink(act, lot.Key, lot.Sum(e => e.Quantity)) is { } judged)
+                return judged;
         foreach (var entry in entries)
         {
             var line = entry.PartId is { } p ? lineOf[p] : null;
-            if (entry.InspectionId is { } i && inspectionOf[i].Shrink(entry.Quantity) is { } drawn)
-                return drawn;
-            if (entry.HoldId is { } h && holdOf[h].Shrink(entry.Quantity, act.Now, act.Person.Name, act.Site.LocalTime) is { } lifted)
-                return lifted;
             line?.TakeBack(entry.Quantity);
             line?.Part!.TakeBack(entry.Quantity);
             entry.TakeBack(act.Now);
             var movement = ledger[entry.LedgerSeq].Movement!.Reversed();
+            // An entry from before there were lots names none.
+            movement = movement with { Goods = movement.Goods with { LotId = entry.LotId } };
             if (movement.To.Account == Account.Transit)
                 line?.BackInTransit(entry.Quantity);
             var item = act.SetUp.Catalogue[entry.ItemId];

@@ -28,7 +28,7 @@ public static class Undoing
             )
             .ToListAsync();
         var counted = entries.Select(e => new CountedGoods(
-            new Goods(e.ItemId, e.BatchId, e.UnitId, e.Serial),
+            new Goods(e.ItemId, e.BatchId, e.UnitId, e.Serial, e.LotId),
             e.BinId,
             papersOnly ? null : e.Standing,
             e.Quantity
@@ -39,7 +39,7 @@ public static class Undoing
         var elsewhere = await Elsewhere(act, gone);
         var drivers = taken.ToLookup(j => (j.Goods, j.FromBinId), j => j.PersonName);
         var sentences = gone.GroupBy(g => (g.Counted.Goods.ItemId, g.Counted.BinId))
-            .Select(g => Sentence(act.SetUp, [.. g], elsewhere, g.SelectMany(x => drivers[(x.Counted.Goods, x.Counted.BinId)])))
+            .Select(g => Sentence(act.SetUp, [.. g], elsewhere, g.SelectMany(x => drivers[(x.Counted.Goods.OfAnyLot, x.Counted.BinId)])))
             .ToList();
         return new Refusal(
             DoorRefusals.GoneFurther,

@@ -28,7 +28,7 @@ public static class UnitLabel
     /// <summary>The label of a unit as it stands now.</summary>
     public static async Task<LabelContent> Content(MudRoomDb db, SetUp setUp, WarehouseSite site, LogisticUnit unit)
     {
-        var on = await db.Balances.AsNoTracking().Where(b => b.UnitId == unit.Id).OrderBy(b => b.Id).ToListAsync();
+        var on = StockLine.Of(await db.Balances.AsNoTracking().Where(b => b.UnitId == unit.Id).OrderBy(b => b.Id).ToListAsync());
         var batchIds = on.Select(b => b.BatchId).ToList();
         var batches = await db.Batches.AsNoTracking().Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         return new LabelContent(

@@ -18,7 +18,7 @@ using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Hosting;
 
-/// <summary>The commands of the program: serve, demo, check, head, backup.</summary>
+/// <summary>The commands of the program: serve, demo, check, head, ledger, backup.</summary>
 public static class CommandLine
 {
     const string Usage = """
@@ -26,6 +26,7 @@ public static class CommandLine
         mudroom demo   [--data FOLDER] [--port N] [--fresh] [--stopped-clock]
         mudroom check  [--data FOLDER] [--head FILE]      verify the chain and the balances
         mudroom head   [--data FOLDER]                    print the chain's head, to be kept elsewhere
+        mudroom ledger [--data FOLDER] FILE               write the ledger so that another program can verify it
         mudroom backup [--data FOLDER] FILE               copy the database while it is in use
         mudroom restore [--data FOLDER] FILE              check a backup, then put it in the place of the database
         mudroom admin  [--data FOLDER] --reset [NAME]     give an administrator a one-time password
@@ -88,16 +89,16 @@ public static class CommandLine
                 await using (var db = Database.Context(settings.File))
                     Console.WriteLine(JsonSerializer.Serialize((await BookCheck.Run(db, null)).Head));
                 return 0;
+            case "ledger" when options.GetValueOrDefault("") is { } target:
+                await MustBe(settings.File);
+                MustBeNew(target);
+                await using (var db = Database.Context(settings.File))
+                await using (var file = new StreamWriter(target))
+                    Console.WriteLine($"{await LedgerExport.Write(db, file)} entries written to {target}.");
+                return 0;
             case "backup" when options.GetValueOrDefault("") is { } target:
                 await MustBe(settings.File);
-                if (File.Exists(target))
-                    throw new StartException(
-                        new Refusal(
-                            HouseRefusals.FileThere,
-                            $"{target} is there already.",
-                            "Name another file, so that no backup is written over."
-                        )
-                    );
+                MustBeNew(target);
                 DataFolder.CopyTo(settings.File, target);
                 Console.WriteLine($"Copied to {target}.");
                 return 0;
@@ -159,6 +160,14 @@ public static class CommandLine
             folder.Dispose();
             throw;
         }
+    }
+
+    static void MustBeNew(string file)
+    {
+        if (File.Exists(file))
+            throw new StartException(
+                new Refusal(HouseRefusals.FileThere, $"{file} is there already.", "Name another file, so that nothing is written over.")
+            );
     }
 
     /// <summary>There is a database, and it is one of ours.</summary>

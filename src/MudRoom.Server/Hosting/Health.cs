@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -7,7 +8,12 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Hosting;
 
 /// <summary>How the server is, for those who may know.</summary>
-public sealed record HealthAnswer(bool IsWell, IReadOnlyList<PieceView> Pieces);
+/// <param name="Mixed">Goods from before there were lots that could not be told apart: each lot is under several words at once.</param>
+public sealed record HealthAnswer(bool IsWell, IReadOnlyList<PieceView> Pieces, IReadOnlyList<MixedLot> Mixed);
+
+/// <summary>A lot whose goods could not be told apart when lots were named.</summary>
+/// <param name="Said">The holds and inspections that are said of all of it.</param>
+public sealed record MixedLot(int Lot, string Item, string? Batch, decimal Quantity, string Unit, IReadOnlyList<string> Said);
 
 /// <summary>A piece with its time by the site's clock.</summary>
 public sealed record PieceView(string Name, bool IsWell, string Sentence, DateTime Since);
@@ -15,6 +21,7 @@ public sealed record PieceView(string Name, bool IsWell, string Sentence, DateTi
 /// <summary>The truth about the server: /health in one word for machines, Site › Health in sentences for people.</summary>
 public static class HealthPages
 {
+    const int MostMixed = 200;
     const long LeastRoom = 200L * 1024 * 1024;
     static readonly TimeSpan patience = TimeSpan.FromSeconds(3);
 
@@ -33,10 +40,56 @@ public static class HealthPages
             return TypedResults.Ok(
                 new HealthAnswer(
                     pieces.All(p => p.IsWell),
-                    [.. pieces.Select(p => new PieceView(p.Name, p.IsWell, p.Sentence, inquiry.Local(p.Since)))]
+                    [.. pieces.Select(p => new PieceView(p.Name, p.IsWell, p.Sentence, inquiry.Local(p.Since)))],
+                    await Mixed(inquiry)
                 )
             );
         });
+    }
+
+    static async Task<IReadOnlyList<MixedLot>> Mixed(Inquiry inquiry)
+    {
+        var lots = await inquiry
+            .Db.Lots.Where(l =>
+                l.SiteId == inquiry.Site.Id
+                && l.Origin == LotOrigin.FromBefore
+                && inquiry.Db.Statements.Count(s => s.LotId == l.Id && s.SettledAt == null) > 1
+            )
+            .OrderBy(l => l.Id)
+            .Take(MostMixed)
+            .Select(l => new
+            {
+                l.Id,
+                l.ItemId,
+                Batch = inquiry.Db.Batches.Where(b => b.Id == l.BatchId).Select(b => b.Number).FirstOrDefault(),
+            })
+            .ToListAsync();
+        var ids = lots.Select(l => l.Id).ToList();
+        var stands = (
+            await inquiry
+                .Db.Balances.Where(b => ids.Contains(b.LotId!.Value))
+                .Select(b => new { Lot = b.LotId!.Value, b.Quantity })
+                .ToListAsync()
+        ).ToLookup(b => b.Lot, b => b.Quantity);
+        var said = (
+            await inquiry
+                .Db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null)
+                .Select(s => new
+                {
+                    s.LotId,
+                    Hold = inquiry.Db.Holds.Where(h => h.Id == s.HoldId).Select(h => h.Number).FirstOrDefault(),
+                    Inspection = inquiry.Db.Inspections.Where(i => i.Id == s.InspectionId).Select(i => i.Number).FirstOrDefault(),
+                })
+                .ToListAsync()
+        ).ToLookup(s => s.LotId, s => s.Hold ?? s.Inspection ?? "");
+        return
+        [
+            .. lots.Select(l =>
+            {
+                var item = inquiry.SetUp.Catalogue[l.ItemId];
+                return new MixedLot(l.Id, item.Name, l.Batch, stands[l.Id].Sum(), item.UnitWord, [.. said[l.Id].Order()]);
+            }),
+        ];
     }
 
     /// <summary>Asks anew what can be asked, and takes the rest from what the pieces said.</summary>

@@ -40,11 +40,14 @@ public static class IssueGoods
                 "Say what it is for: an order or job number of at most 40 characters.",
                 "Type the number."
             );
-        act.Write(
+        await act.Move(
             EntryKind.Issued,
             reference,
-            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
-            new Movement(row.Goods, quantity, row.Place, new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job))
+            of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
+            row.Goods,
+            quantity,
+            row.Place,
+            new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job)
         );
         act.Touch("shelf", "book", "house");
         return new DoneAnswer($"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} issued for {reference}.");

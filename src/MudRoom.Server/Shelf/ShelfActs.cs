@@ -51,9 +51,8 @@ public static class ShelfActs
 
     public static async Task<Outcome<TakeAnswer>> Take(Act act, TakeRequest request)
     {
-        var found = request.Balance is { } id
-            ? await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == id)
-            : null;
+        var row = request.Balance is { } id ? await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == id) : null;
+        var found = row is null ? null : await Lots.LineOf(act.Db, row);
         var isConfirmed = false;
         if (request.Balance is null)
         {
@@ -232,7 +231,7 @@ public static class ShelfActs
             return PutAway.Refuse(limit, goods, bin);
 
         var from = Place.In(job.FromBinId, job.Standing);
-        if (act.Book.On(job.Goods, from) < quantity)
+        if ((await act.Book.Oldest(job.Goods, from, quantity)).Sum(p => p.Quantity) < quantity)
             return new Refusal(
                 ShelfRefusals.GoodsGone,
                 $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as "
@@ -243,11 +242,14 @@ public static class ShelfActs
             bin.Id == job.TargetBinId
                 ? ""
                 : $", not {act.SetUp.Address(job.TargetBinId)}" + (request.Reason.OrNull() is { } why ? ": " + why : "");
-        act.Write(
+        await act.Move(
             EntryKind.PutAway,
             bin.Address,
-            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} put into {bin.Address}{elsewhere}.",
-            new Movement(job.Goods, quantity, from, Place.In(bin.Id, job.Standing))
+            of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} put into {bin.Address}{elsewhere}.",
+            job.Goods,
+            quantity,
+            from,
+            Place.In(bin.Id, job.Standing)
         );
         job.PutDown(quantity, act.Now);
         string? next = null;
@@ -308,7 +310,7 @@ public static class ShelfActs
     /// <summary>The waiting stock that a scan of the goods means; usable goods before others, loose ones before units that their own label
     /// tells apart.</summary>
     /// <returns>The stock, and whether the scan has told it from all other.</returns>
-    static async Task<Outcome<(Balance Row, bool IsConfirmed)>> ByScan(Act act, string scan)
+    static async Task<Outcome<(StockLine Row, bool IsConfirmed)>> ByScan(Act act, string scan)
     {
         var matching = await Matching(act, scan);
         if (matching.Refused(out var unknown))
@@ -331,12 +333,12 @@ public static class ShelfActs
 
     /// <summary>All stock of the site that a label can mean: a unit, a serial, an item, a batch.</summary>
     /// <returns>The stock, the oldest first, and whether the label was that of one unit.</returns>
-    static async Task<Outcome<(List<Balance> Rows, bool ByUnit)>> Matching(Act act, string scan)
+    static async Task<Outcome<(List<StockLine> Rows, bool ByUnit)>> Matching(Act act, string scan)
     {
         var meant = await Meant.Of(act.Db, act.SetUp, act.Site, act.Scan(scan));
         var found = await meant.Of(act.Db.Balances.Where(b => b.SiteId == act.Site.Id)).OrderBy(b => b.Since).ToListAsync();
         return found.Count > 0
-            ? (found, meant.Unit is not null)
+            ? (StockLine.Of(found).ToList(), meant.Unit is not null)
             : new Refusal(ShelfRefusals.NothingThere, $"Nothing with {meant.Key} stands on this site.", "Scan the label of the goods.");
     }
 }

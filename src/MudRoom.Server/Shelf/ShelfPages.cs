@@ -224,7 +224,7 @@ public static class ShelfPages
         );
     }
 
-    static JobCard CardOf(Inquiry inquiry, Balance row, decimal free, Numbers numbers, string why)
+    static JobCard CardOf(Inquiry inquiry, StockLine row, decimal free, Numbers numbers, string why)
     {
         var item = inquiry.SetUp.Catalogue[row.ItemId];
         return new JobCard(

@@ -10,7 +10,7 @@ namespace MudRoom.Server.Shelf;
 /// the house strip, the forecast and the scan.</summary>
 /// <param name="Waiting">Stock with how much of it nobody has taken, the oldest first.</param>
 /// <param name="Taken">Jobs that drivers are on.</param>
-sealed record WaitingStock(IReadOnlyList<(Balance Row, decimal Free)> Waiting, IReadOnlyList<PutAwayJob> Taken)
+sealed record WaitingStock(IReadOnlyList<(StockLine Row, decimal Free)> Waiting, IReadOnlyList<PutAwayJob> Taken)
 {
     const int Most = 500;
 
@@ -46,10 +46,11 @@ sealed record WaitingStock(IReadOnlyList<(Balance Row, decimal Free)> Waiting, I
             .OrderBy(b => b.Since)
             .Take(Most)
             .ToListAsync();
+        var lines = StockLine.Of(rows);
         var taken = await db.Jobs.AsNoTracking().Where(j => j.SiteId == siteId && j.State == JobState.Taken).ToListAsync();
-        var promised = taken.ToLookup(j => Balance.KeyOf(j.Goods, Place.In(j.FromBinId, j.Standing)));
+        var promised = taken.ToLookup(j => (j.Goods, Place.In(j.FromBinId, j.Standing)));
         return new WaitingStock(
-            [.. rows.Select(r => (Row: r, Free: Promises.Free(r.Quantity, promised[r.Key]))).Where(w => w.Free > 0)],
+            [.. lines.Select(l => (Row: l, Free: Promises.Free(l.Quantity, promised[(l.Goods, l.Place)]))).Where(w => w.Free > 0)],
             taken
         );
     }

@@ -1,3 +1,5 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -57,6 +59,46 @@ sealed record OpeningLine(
     /// <summary>Where they stand from now on.</summary>
     public Place Place => Place.In(Bin.Id, IsHeld ? Standing.Held : Standing.Usable);
 
+    /// <summary>The lot, once it was looked up or made.</summary>
+    public Lot? Lot { get; set; }
+
+    /// <summary>By which lines of the same goods find their lot: what stood here when the book began came together. What is held is a lot
+    /// of its own.</summary>
+    public string LotKey => IsHeld ? "" : $"opening|{Bin.SiteId}|{Item.Id}|{Goods.BatchId}";
+
+    /// <summary>What they are, with their lot.</summary>
+    public Goods OfLot => Goods with { LotId = Lot!.Id };
+
+    /// <summary>Looks up or makes the lots of some lines, whose batches are saved.</summary>
+    public static async Task GiveLots(MudRoomDb db, IReadOnlyList<OpeningLine> lines, DateTimeOffset at)
+    {
+        var keys = lines.Select(l => l.LotKey).Where(k => k.Length > 0).Distinct().ToList();
+        var lots = await db.Lots.AsTracking().Where(l => keys.Contains(l.CountKey)).ToDictionaryAsync(l => l.CountKey);
+        foreach (var line in lines)
+        {
+            if (lots.GetValueOrDefault(line.LotKey) is not { } lot)
+            {
+                lot = new Lot
+                {
+                    SiteId = line.Bin.SiteId,
+                    ItemId = line.Item.Id,
+                    BatchId = line.Goods.BatchId,
+                    VendorId = line.Source?.Vendor,
+                    Origin = LotOrigin.OpeningStock,
+                    OpenedAt = at,
+                    CountKey = line.LotKey,
+                };
+                db.Lots.Add(lot);
+                if (line.LotKey.Length > 0)
+                    lots[line.LotKey] = lot;
+            }
+
+            line.Lot = lot;
+        }
+
+        await db.SaveChangesAsync();
+    }
+
     /// <summary>What they are; whole once batch and unit are saved.</summary>
     public Goods Goods => new(Item.Id, Batch is { Id: > 0 } batch ? batch.Id : null, Unit is { Id: > 0 } unit ? unit.Id : null, Serial);
 
@@ -68,6 +110,6 @@ sealed record OpeningLine(
             doer,
             Bin.Address,
             $"{Quantities.Show(Quantity)} {Item.UnitWord} of {Item.Name} stood in {Bin.Address}.",
-            new Movement(Goods, Quantity, new Place(Account.Adjustment), Place)
+            new Movement(OfLot, Quantity, new Place(Account.Adjustment), Place)
         );
 }

@@ -233,24 +233,26 @@ public static class SetUpFiles
                 Unit = inquiry.Db.Units.Where(u => u.Id == b.UnitId).Select(u => new { u.Sscc, u.PackName }).FirstOrDefault(),
             })
             .ToListAsync();
+        // Lots of the same goods in the same place are one line.
         return CsvOut.Write(
             SetUpColumns.Out(SetUpKind.Stock),
-            rows.Select(r =>
-                new object?[]
-                {
-                    inquiry.SetUp.Address(r.BinId),
-                    inquiry.SetUp.Catalogue[r.ItemId].Code,
-                    r.Quantity,
-                    r.Standing,
-                    r.Batch?.Number,
-                    r.Batch?.Source,
-                    inquiry.SetUp.Vendors.GetValueOrDefault(r.Batch?.Vendor ?? 0)?.Code,
-                    r.Batch?.Expiry,
-                    r.Serial,
-                    r.Unit?.Sscc,
-                    r.Unit?.PackName,
-                }
-            )
+            from r in rows
+            group r by (r.BinId, r.ItemId, r.Standing, r.Serial, r.Batch?.Number, r.Unit?.Sscc) into line
+            let r = line.First()
+            select new object?[]
+            {
+                inquiry.SetUp.Address(r.BinId),
+                inquiry.SetUp.Catalogue[r.ItemId].Code,
+                line.Sum(l => l.Quantity),
+                r.Standing,
+                r.Batch?.Number,
+                r.Batch?.Source,
+                inquiry.SetUp.Vendors.GetValueOrDefault(r.Batch?.Vendor ?? 0)?.Code,
+                r.Batch?.Expiry,
+                r.Serial,
+                r.Unit?.Sscc,
+                r.Unit?.PackName,
+            }
         );
     }
 }

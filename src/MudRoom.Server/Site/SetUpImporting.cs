@@ -145,17 +145,12 @@ public sealed class SetUpImporting(
     /// <summary>Opening stock becomes entries of the book; what stood held has a hold that can be lifted.</summary>
     static async Task Open(Act act, IReadOnlyList<OpeningLine> stock)
     {
+        await OpeningLine.GiveLots(act.Db, stock, act.Now);
         foreach (var line in stock)
         {
             line.Write(act.Book, act.Site.Id, act.Doer);
             if (line.IsHeld)
-                await HandHold.Lay(
-                    act,
-                    line.Item,
-                    line.Batch?.Id,
-                    line.Quantity,
-                    $"Was {Standings.Word(line.Standing)} when the book began."
-                );
+                await HandHold.Lay(act, line.Item, line.Lot!, line.Quantity, $"Was {Standings.Word(line.Standing)} when the book began.");
         }
     }
 
@@ -186,11 +181,12 @@ public sealed class SetUpImporting(
             if (SetUpFiles.Faulty(file) is { } faulty)
                 throw new InvalidOperationException($"A file that was checked has a fault: {faulty.Sentence}");
             await Save(scope.Db, work);
+            await OpeningLine.GiveLots(scope.Db, work.Stock, stage.At);
             scope.Book.Import = stage.Id;
             var doer = new Doer(stage.At, stage.PersonId, stage.PersonName, stage.Device, stage.ActId);
             var left = new List<int>();
             foreach (var line in work.Stock)
-                if (line.IsHeld || scope.Book.IsSeen(line.Goods, line.Place))
+                if (line.IsHeld || scope.Book.IsSeen(line.OfLot, line.Place))
                     left.Add(done + Array.IndexOf(slice, line.Row));
                 else
                     line.Write(scope.Book, site.Id, doer);

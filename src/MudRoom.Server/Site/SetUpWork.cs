@@ -110,7 +110,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             SetUpKind.Doors => DoorLine(db, await db.Doors.AsTracking().Where(d => d.SiteId == site.Id).ToDictionaryAsync(d => d.Number)),
             SetUpKind.Bins => BinLine(db, await BinsOf(db, rows), await StockOf(db, rows)),
             SetUpKind.People => PersonLine(db, await PeopleOf(db, rows)),
-            SetUpKind.Stock => StockLine(),
+            SetUpKind.Stock => OpeningLines(),
             _ => throw new ArgumentOutOfRangeException(nameof(rows), file.Kind, null),
         };
 
@@ -618,7 +618,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         return roles;
     }
 
-    Action<CsvRow> StockLine() =>
+    Action<CsvRow> OpeningLines() =>
         row =>
         {
             var before = row.Faults.Count;
@@ -733,8 +733,9 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
                 )
             )
             .ToHashSet();
-        var there = (await db.Balances.Where(b => bins.Contains(b.BinId) && items.Contains(b.ItemId)).ToListAsync())
-            .Select(b => (b.Goods, b.Place, b.Quantity))
+        var there = StockLine
+            .Of(await db.Balances.Where(b => bins.Contains(b.BinId) && items.Contains(b.ItemId)).ToListAsync())
+            .Select(l => (l.Goods, l.Place, l.Quantity))
             .ToHashSet();
         foreach (var opening in laid)
         {

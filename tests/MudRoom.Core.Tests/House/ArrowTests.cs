@@ -18,7 +18,7 @@ public sealed class ArrowTests
         ["Road"] = ["Site", "Book", "Yard"],
         ["Door"] = ["Identification", "Site", "Book"],
         ["Bench"] = ["Site"],
-        ["Cage"] = ["Site"],
+        ["Cage"] = ["Book", "Site"],
         // What is waited for on the road goes into a bin first.
         ["Shelf"] = ["Site", "Book", "Road"],
     };

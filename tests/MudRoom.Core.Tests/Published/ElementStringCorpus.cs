@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json;
 using MudRoom.Core.Identification;
+using MudRoom.Tests;
 
 namespace MudRoom.Core.Tests.Published;
 
@@ -160,10 +161,7 @@ public sealed class ElementStringCorpus
 
     static async Task<List<JsonElement>> Ask(IEnumerable<(string Bracketed, string Raw)> corpus)
     {
-        var root = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(root.FullName, "MudRoom.slnx")))
-            root = root.Parent ?? throw new InvalidOperationException("MudRoom.slnx is nowhere above the tests.");
-        var web = Path.Combine(root.FullName, "web");
+        var web = Path.Combine(Repository.Root(), "web");
         Assert.True(
             Directory.Exists(Path.Combine(web, "node_modules")),
             "The packages of the front end are not installed: run ./mudroom test."

@@ -97,7 +97,6 @@ export type RefusalCode =
   | 'gtin-unknown'
   | 'head-unreadable'
   | 'hold-lifted'
-  | 'hold-unknown'
   | 'hours-backward'
   | 'in-transit'
   | 'item-unknown'

@@ -18,6 +18,8 @@
   let part = $state<Part>('work');
   let correcting = $state<number | null>(null);
   let picked = $state<Schemas['StockRow'] | null>(null);
+  let doing = $state<'issue' | 'hold'>('issue');
+  let why = $state('');
   let quantity = $state('');
   let reference = $state('');
   let to = $state<'Customer' | 'Job'>('Customer');
@@ -48,14 +50,22 @@
       return { words: reading.words, next: 'look at what was found', tone: reading.problem ? 'refused' : 'look' };
     }),
   );
-  async function issue(event: SubmitEvent) {
+  function pick(stock: Stock, what: typeof doing) {
+    [picked, doing, part, error, done] = [stock, what, 'trail', undefined, ''];
+    quantity = reference = why = '';
+  }
+  async function run(event: SubmitEvent) {
     event.preventDefault();
     if (!picked) return;
     error = undefined;
     try {
-      done = (await act('/api/{site}/book/issue', { balance: picked.id, quantity, to, reference })).sentence;
+      const answer =
+        doing === 'issue'
+          ? await act('/api/{site}/book/issue', { balance: picked.id, quantity, to, reference })
+          : await act('/api/{site}/cage/hold', { balance: picked.id, quantity: quantity || null, why });
+      done = answer.sentence;
       picked = null;
-      quantity = reference = '';
+      quantity = reference = why = '';
       await Promise.all([found.refetch(), ledger.refetch()]);
     } catch (problem) {
       error = problem;
@@ -76,14 +86,16 @@
           part = 'trail';
         }}>Correct</button
       >{/if}{/if}{#if s.goodUntil}<br /><span class="quiet">until {s.goodUntil}</span>{/if}{/snippet}
-{#snippet quantityCell(s: Stock)}{number(s.quantity)} {s.unit}{/snippet}
-{#snippet standingCell(s: Stock)}<Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} />{/snippet}
-{#snippet issueCell(s: Stock)}{#if s.standing === 'Usable'}<button
-      class="link"
-      onclick={() => {
-        picked = s;
-        part = 'trail';
-      }}>Issue</button
+{#snippet quantityCell(s: Stock)}{number(s.quantity)}
+  {s.unit}{#if s.lots > 1}<br /><span class="quiet">{s.lots} lots</span>{/if}{/snippet}
+{#snippet standingCell(s: Stock)}<Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} />
+  {#each s.said as number (number)}
+    <a class="link c said" href={number.startsWith('I') ? `/bench/${number}` : `/cage?hold=${number}`}>{number}</a>
+  {/each}{/snippet}
+{#snippet actCell(s: Stock)}{#if s.standing === 'Usable' && session.may('Issue')}<button
+      class="link act"
+      onclick={() => pick(s, 'issue')}>Issue</button
+    >{/if}{#if session.may('LayHold')}<button class="link act" onclick={() => pick(s, 'hold')}>Hold</button
     >{/if}{/snippet}
 {#snippet comingCell(t: Coming)}<a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br
     /><span class="c quiet">{t.container}</span>{/if}{/snippet}
@@ -93,7 +105,12 @@
 {#snippet comingWhen(t: Coming)}{when(t.expected)}{/snippet}
 
 <svelte:head><title>Book · Mud Room</title></svelte:head>
-<Frame queueTitle="Find" workTitle="Ledger" bind:part trailTitle={correcting ? 'Correct' : 'Issue'}>
+<Frame
+  queueTitle="Find"
+  workTitle="Ledger"
+  bind:part
+  trailTitle={correcting ? 'Correct' : doing === 'hold' ? 'Hold' : 'Issue'}
+>
   {#snippet queue()}
     <div class="pad find">
       <Field label="Item, batch, serial, unit, bin, order, arrival"
@@ -146,7 +163,9 @@
           { key: 'batch', word: 'Batch', cell: batchCell, value: (r) => r.batch },
           { key: 'quantity', word: 'Quantity', cell: quantityCell, number: true, value: (r) => r.quantity },
           { key: 'standing', word: 'Standing', cell: standingCell, value: (r) => standing[r.standing][1] },
-          ...(session.may('Issue') ? [{ key: 'issue', word: 'Issue', cell: issueCell, fixed: true }] : []),
+          ...(session.may('Issue') || session.may('LayHold')
+            ? [{ key: 'act', word: 'Do', cell: actCell, fixed: true }]
+            : []),
         ]}
       />
     {/if}
@@ -205,31 +224,49 @@
       {/key}
     {/if}
     <section class="trail-part">
-      <h2>Issue out of a bin</h2>
+      <h2>{doing === 'hold' ? 'Hold goods' : 'Issue out of a bin'}</h2>
       {#if picked}
-        <form onsubmit={issue} class="issue">
+        <form onsubmit={run} class="issue">
           <p>
-            <b>{picked.item}</b> out of <b class="c">{picked.bin}</b>, {number(picked.quantity)}
+            <b>{picked.item}</b>
+            {doing === 'hold' ? 'in' : 'out of'} <b class="c">{picked.bin}</b>, {number(picked.quantity)}
             {picked.unit} there
           </p>
           <Field label={`How many ${picked.unit}`}
-            ><input name="issue-quantity" bind:value={quantity} inputmode="decimal" class="c" /></Field
+            ><input
+              name="issue-quantity"
+              bind:value={quantity}
+              inputmode="decimal"
+              class="c"
+              placeholder={doing === 'hold' ? String(picked.quantity) : undefined}
+            /></Field
           >
-          <Field label="For"
-            ><select bind:value={to}
-              ><option value="Customer">a customer's order</option><option value="Job">a job</option></select
-            ></Field
-          >
-          <Field label="Its number"><input name="reference" bind:value={reference} maxlength="40" class="c" /></Field>
+          {#if doing === 'issue'}
+            <Field label="For"
+              ><select bind:value={to}
+                ><option value="Customer">a customer's order</option><option value="Job">a job</option></select
+              ></Field
+            >
+            <Field label="Its number"><input name="reference" bind:value={reference} maxlength="40" class="c" /></Field>
+          {:else}
+            <Field label="Why" hint={picked.said.length > 0 ? `Besides ${picked.said.join(', ')}.` : undefined}
+              ><input name="hold-why" bind:value={why} maxlength="500" /></Field
+            >
+          {/if}
           <ProblemNote {error} />
           <div class="row">
-            <button class="button go">Issue</button><button type="button" class="button" onclick={() => (picked = null)}
-              >Leave it</button
+            <button class="button go">{doing === 'hold' ? 'Hold' : 'Issue'}</button><button
+              type="button"
+              class="button"
+              onclick={() => (picked = null)}>Leave it</button
             >
           </div>
         </form>
       {:else}
-        <p class="quiet">Find stock, then press Issue beside it. Only usable goods leave.</p>
+        <p class="quiet">
+          Find stock, then press Issue beside it. Only usable goods leave. Hold keeps goods that look wrong where nobody
+          takes them.
+        </p>
       {/if}
     </section>
   {/snippet}
@@ -242,8 +279,13 @@
     flex-direction: column;
     gap: 10px;
   }
-  .correct {
+  .correct,
+  .act + :global(.act) {
     margin-left: 8px;
+  }
+  .said {
+    margin-right: 6px;
+    font-size: 13px;
   }
   .sum {
     border-left: 3px solid var(--usable);

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Field from '$lib/ui/Field.svelte';
+  import { page } from '$app/state';
   import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { act, ask } from '$lib/api/client';
   import Chain from '$lib/cage/Chain.svelte';
@@ -12,7 +13,7 @@
   import { day, number, when } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   const cage = createQuery(() => ({ queryKey: ['cage', session.site], queryFn: () => ask('/api/{site}/cage/holds') }));
-  let chosen = $state('');
+  let chosen = $state(page.url.searchParams.get('hold') ?? '');
   let part = $state<Part>('work');
   let note = $state('');
   let quantity = $state('');
@@ -80,6 +81,12 @@
             {current.liftedBy}{current.liftedNote ? `: ${current.liftedNote}` : ''}{/if}
         </p>
         <p class="quiet">{current.sentence}</p>
+        {#if current.isOpen && current.besides.length > 0}
+          <p>
+            Not the only one: of its goods {current.besides.length === 1 ? 'speaks' : 'speak'} also
+            <span class="c">{current.besides.join(', ')}</span>. They are free when all are settled.
+          </p>
+        {/if}
       </div>
       {#if current.isOpen}
         <div class="pad acts">

@@ -5,7 +5,7 @@
   import Frame from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { when } from '$lib/ui/format';
+  import { counted, when } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   const health = createQuery(() => ({
     queryKey: ['health', session.site],
@@ -46,12 +46,34 @@
             {/each}
           </tbody>
         </table>
+        {#if health.data.mixed.length > 0}
+          <h2>Goods that could not be told apart</h2>
+          <p class="quiet">
+            They stood here before there were lots, under several holds or inspections that read alike. Each lot is free
+            only when all of them are settled.
+          </p>
+          <ul class="mixed">
+            {#each health.data.mixed as m (m.lot)}
+              <li>
+                {counted(m.quantity, m.unit)} of {m.item}{#if m.batch}, <span class="c">{m.batch}</span>{/if}: under
+                <span class="c">{m.said.join(', ')}</span>
+              </li>
+            {/each}
+          </ul>
+        {/if}
       {/if}
     </div>
   {/snippet}
 </Frame>
 
 <style>
+  h2 {
+    margin: 24px 0 4px;
+  }
+  .mixed {
+    list-style: disc;
+    padding-left: 20px;
+  }
   h1 {
     margin-bottom: 0.75rem;
   }

@@ -1,0 +1,131 @@
+namespace MudRoom.Core.Book;
+
+/// <summary>How a lot came to be.</summary>
+public enum LotOrigin
+{
+    /// <summary>Counted in at a door.</summary>
+    Counted = 0,
+
+    /// <summary>Stood here when the book began.</summary>
+    OpeningStock = 1,
+
+    /// <summary>Came back from outwork.</summary>
+    Outwork = 2,
+
+    /// <summary>Split off another lot.</summary>
+    Split = 3,
+
+    /// <summary>Stood here when lots began: named by what the book said then.</summary>
+    FromBefore = 4,
+}
+
+/// <summary>
+/// Goods that came together and are judged together. What is said of goods is said of their lot, wherever its parts stand and move; see
+/// <see cref="Statement"/>.
+/// </summary>
+public sealed class Lot
+{
+    public int Id { get; init; }
+    public required int SiteId { get; init; }
+    public required int ItemId { get; init; }
+    public int? BatchId { get; init; }
+    public required LotOrigin Origin { get; init; }
+    public required DateTimeOffset OpenedAt { get; init; }
+
+    /// <summary>What it came with; null where it did not come through a door.</summary>
+    public int? ArrivalId { get; init; }
+
+    /// <summary>Who sent it.</summary>
+    public int? VendorId { get; init; }
+
+    /// <summary>The receipt it stands on, once that is posted; what is counted afterwards is another lot.</summary>
+    public int? ReceiptId { get; set; }
+
+    /// <summary>The lot it was split off.</summary>
+    public int? ParentId { get; init; }
+
+    /// <summary>By which a count finds the lot it adds to; empty for lots that no count adds to.</summary>
+    public string CountKey { get; set; } = "";
+
+    /// <summary>Something else is said of it than was when it was counted: what is counted from now on is another lot.</summary>
+    public void TakesNoMore() => CountKey = "";
+
+    /// <summary>The key of what is counted together: arrival, sender, item, own batch (and so source batch), and what is said of the goods
+    /// from the start.</summary>
+    public static string CountKeyOf(int arrivalId, int vendorId, int itemId, int? batchId, int? holdId, int? inspectionId) =>
+        $"{arrivalId}|{vendorId}|{itemId}|{batchId}|{holdId}|{inspectionId}";
+
+    /// <summary>A part of it that goes its own way: the same goods of the same origin, on the same receipt.</summary>
+    public Lot SplitOff(DateTimeOffset at) =>
+        new()
+        {
+            SiteId = SiteId,
+            ItemId = ItemId,
+            BatchId = BatchId,
+            Origin = LotOrigin.Split,
+            OpenedAt = at,
+            ArrivalId = ArrivalId,
+            VendorId = VendorId,
+            ReceiptId = ReceiptId,
+            ParentId = Id,
+        };
+}
+
+/// <summary>What a hold or an inspection says of a lot: what it may not be used as. Open until it is settled.</summary>
+public sealed class Statement
+{
+    public int Id { get; init; }
+    public required int SiteId { get; init; }
+    public required int LotId { get; init; }
+
+    /// <summary>The hold that says it, or null for an inspection.</summary>
+    public int? HoldId { get; init; }
+
+    /// <summary>The inspection that says it, or null for a hold.</summary>
+    public int? InspectionId { get; init; }
+
+    /// <summary>The standing it asks for.</summary>
+    public required Standing Asks { get; init; }
+    public required DateTimeOffset Since { get; init; }
+
+    /// <summary>When it was settled; null while it holds.</summary>
+    public DateTimeOffset? SettledAt { get; private set; }
+
+    /// <summary>True while it holds.</summary>
+    public bool IsOpen => SettledAt is null;
+
+    /// <summary>Nothing follows from it any more.</summary>
+    public void Settle(DateTimeOffset at) => SettledAt ??= at;
+
+    /// <summary>The same, said of a part that was split off; what was settled is settled of it too.</summary>
+    public Statement Of(int lotId) =>
+        new()
+        {
+            SettledAt = SettledAt,
+            SiteId = SiteId,
+            LotId = lotId,
+            HoldId = HoldId,
+            InspectionId = InspectionId,
+            Asks = Asks,
+            Since = Since,
+        };
+}
+
+/// <summary>The one rule by which what is said of goods becomes their standing.</summary>
+public static class Statements
+{
+    /// <summary>Of all that is said, what forbids most: rejected, then held, then to inspect; usable only where nothing is left. The order
+    /// in which things are said or settled does not matter.</summary>
+    public static Standing StandingOf(IEnumerable<Statement> said) =>
+        said.Where(s => s.IsOpen).Select(s => s.Asks).DefaultIfEmpty(Standing.Usable).MaxBy(Rank);
+
+    static int Rank(Standing standing) =>
+        standing switch
+        {
+            Standing.Usable => 0,
+            Standing.ToInspect => 1,
+            Standing.Held => 2,
+            Standing.Rejected => 3,
+            _ => throw new ArgumentOutOfRangeException(nameof(standing), standing, null),
+        };
+}

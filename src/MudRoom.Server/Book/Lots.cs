@@ -1,0 +1,322 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Book;
+
+/// <summary>What a count says of the lot that it adds to.</summary>
+public sealed record SaidAtCount(Hold? Hold, int? InspectionId);
+
+/// <summary>Lots, and what is said of them. Whatever changes a statement ends in <see cref="Restand"/>, which asks the one rule.</summary>
+public static class Lots
+{
+    static readonly Func<MudRoomDb, string, Lot?> byCountKey = EF.CompileQuery(
+        (MudRoomDb db, string key) => db.Lots.AsNoTracking().FirstOrDefault(l => l.CountKey == key && l.ReceiptId == null)
+    );
+
+    /// <summary>The lot that a count adds to; a new one where there is none, with what is said of it.</summary>
+    public static async Task<int> ForCount(Act act, int arrivalId, int vendorId, Item item, int? batchId, SaidAtCount said)
+    {
+        var key = Lot.CountKeyOf(arrivalId, vendorId, item.Id, batchId, said.Hold?.Id, said.InspectionId);
+        if (act.InHand.Get("lot " + key, () => byCountKey(act.Db, key)) is { } there)
+            return there.Id;
+        var lot = new Lot
+        {
+            SiteId = act.Site.Id,
+            ItemId = item.Id,
+            BatchId = batchId,
+            Origin = LotOrigin.Counted,
+            OpenedAt = act.Now,
+            ArrivalId = arrivalId,
+            VendorId = vendorId,
+            CountKey = key,
+        };
+        act.Db.Lots.Add(lot);
+        await act.Db.SaveChangesAsync();
+        if (said.Hold is { } hold)
+            act.Db.Statements.Add(StatementOf(act, lot.Id, hold.Asks, hold.Id, null));
+        if (said.InspectionId is { } inspection)
+            act.Db.Statements.Add(StatementOf(act, lot.Id, Standing.ToInspect, null, inspection));
+        return lot.Id;
+    }
+
+    /// <summary>A lot of its own, which no count adds to.</summary>
+    public static async Task<Lot> Open(Act act, Item item, int? batchId, LotOrigin origin)
+    {
+        var lot = new Lot
+        {
+            SiteId = act.Site.Id,
+            ItemId = item.Id,
+            BatchId = batchId,
+            Origin = origin,
+            OpenedAt = act.Now,
+        };
+        act.Db.Lots.Add(lot);
+        await act.Db.SaveChangesAsync();
+        return lot;
+    }
+
+    /// <summary>A hold says that lots may not be used. What is counted from now on is not of them.</summary>
+    public static void Say(Act act, IEnumerable<Lot> lots, Hold hold)
+    {
+        foreach (var lot in lots)
+            Say(act, lot, hold.Asks, hold.Id, null);
+    }
+
+    /// <summary>An inspection says that a lot waits for its verdict. What is counted from now on is not of it.</summary>
+    public static void Say(Act act, Lot lot, Inspection inspection) => Say(act, lot, Standing.ToInspect, null, inspection.Id);
+
+    static void Say(Act act, Lot lot, Standing asks, int? hold, int? inspection)
+    {
+        lot.TakesNoMore();
+        act.Db.Statements.Add(StatementOf(act, lot.Id, asks, hold, inspection));
+    }
+
+    static Statement StatementOf(Act act, int lotId, Standing asks, int? hold, int? inspection) =>
+        new()
+        {
+            SiteId = act.Site.Id,
+            LotId = lotId,
+            HoldId = hold,
+            InspectionId = inspection,
+            Asks = asks,
+            Since = act.Now,
+        };
+
+    /// <summary>The line of stock that a balance belongs to.</summary>
+    public static async Task<StockLine> LineOf(MudRoomDb db, Balance row) =>
+        StockLine
+            .Of(
+                await db
+                    .Balances.Where(b =>
+                        b.BinId == row.BinId
+                        && b.ItemId == row.ItemId
+                        && b.BatchId == row.BatchId
+                        && b.UnitId == row.UnitId
+                        && b.Serial == row.Serial
+                        && b.Standing == row.Standing
+                    )
+                    .ToListAsync()
+            )
+            .Single();
+
+    /// <summary>The lots of a line of stock, the oldest first.</summary>
+    public static Task<List<Lot>> Of(Act act, StockLine line)
+    {
+        var ids = line.Lots;
+        return act.Db.Lots.Where(l => ids.Contains(l.Id)).OrderBy(l => l.Id).ToListAsync();
+    }
+
+    /// <summary>The lots that a hold speaks for, the oldest first.</summary>
+    public static Task<List<Lot>> Under(Act act, Hold hold) =>
+        act
+            .Db.Lots.Where(l => act.Db.Statements.Any(s => s.LotId == l.Id && s.HoldId == hold.Id && s.SettledAt == null))
+            .OrderBy(l => l.Id)
+            .ToListAsync();
+
+    /// <summary>The lots that an inspection speaks for, the oldest first.</summary>
+    public static Task<List<Lot>> UnderInspection(Act act, int inspectionId) =>
+        act
+            .Db.Lots.Where(l => act.Db.Statements.Any(s => s.LotId == l.Id && s.InspectionId == inspectionId && s.SettledAt == null))
+            .OrderBy(l => l.Id)
+            .ToListAsync();
+
+    /// <summary>What a hold says of these lots is settled.</summary>
+    public static Task Settle(Act act, Hold hold, IReadOnlyList<Lot> lots) => Settle(act, lots, s => s.HoldId == hold.Id);
+
+    /// <summary>What an inspection says of these lots is settled.</summary>
+    public static Task SettleInspection(Act act, int inspectionId, IReadOnlyList<Lot> lots) =>
+        Settle(act, lots, s => s.InspectionId == inspectionId);
+
+    static async Task Settle(Act act, IReadOnlyList<Lot> lots, Func<Statement, bool> which)
+    {
+        foreach (var statement in (await SaidOf(act, Ids(lots))).Where(which))
+            statement.Settle(act.Now);
+    }
+
+    /// <summary>Moves every part of some lots to the standing that follows from what is said of them, wherever it stands: a movement per
+    /// place.</summary>
+    /// <returns>The standings they have now, with how much has each.</returns>
+    public static async Task<IReadOnlyDictionary<Standing, decimal>> Restand(
+        Act act,
+        IReadOnlyList<Lot> lots,
+        EntryKind kind,
+        string subject,
+        string sentence
+    )
+    {
+        await act.Db.SaveChangesAsync();
+        var ids = Ids(lots);
+        var said = (await SaidOf(act, ids)).ToLookup(s => s.LotId);
+        var now = new Dictionary<Standing, decimal>();
+        foreach (var row in await Balances(act, ids))
+        {
+            var to = Statements.StandingOf(said[row.LotId!.Value]);
+            now[to] = now.GetValueOrDefault(to) + row.Quantity;
+            if (row.Standing != to)
+                act.Write(
+                    kind,
+                    subject,
+                    $"{sentence}: {Quantities.Show(row.Quantity)} in {act.SetUp.Address(row.BinId)} now {Standings.Word(to)}.",
+                    new Movement(row.Goods, row.Quantity, row.Place, Place.In(row.BinId, to))
+                );
+        }
+
+        return now;
+    }
+
+    /// <summary>Brings all of some lots to an account outside: a movement per place. What is said of them goes with them; while a time of
+    /// a hold runs, they stay.</summary>
+    public static async Task<Outcome<IReadOnlyList<LedgerEntry>>> SendOut(
+        Act act,
+        IReadOnlyList<Lot> lots,
+        Account to,
+        EntryKind kind,
+        string subject,
+        string sentence
+    )
+    {
+        await act.Db.SaveChangesAsync();
+        var ids = Ids(lots);
+        var rows = await Balances(act, ids);
+        foreach (var (hold, _) in await Speaking(act, ids))
+            if (hold?.TimeRuns(act.Now) is true)
+                return new Refusal(
+                    HouseRefusals.TimeNotOver,
+                    $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.",
+                    "Come back then."
+                );
+        foreach (var lot in lots)
+            if (await Shrink(act, lot.Id, rows.Where(b => b.LotId == lot.Id).Sum(b => b.Quantity)) is { } refusal)
+                return refusal;
+        foreach (var statement in await SaidOf(act, ids))
+            statement.Settle(act.Now);
+        return (LedgerEntry[])
+            [.. rows.Select(row => act.Write(kind, subject, sentence, new Movement(row.Goods, row.Quantity, row.Place, new Place(to))))];
+    }
+
+    /// <summary>So much of a lot is gone: all that speak for it speak for less. A hold that holds nothing any more is settled.</summary>
+    public static async Task<Refusal?> Shrink(Act act, int lotId, decimal quantity)
+    {
+        foreach (var (hold, inspection) in await Speaking(act, [lotId]))
+        {
+            if (hold?.Shrink(quantity, act.Now, act.Person.Name, act.Site.LocalTime) is { } lifted)
+                return lifted;
+            if (inspection?.Shrink(quantity) is { } drawn)
+                return drawn;
+            if (hold is { IsOpen: false })
+                foreach (var statement in await act.Db.Statements.Where(s => s.HoldId == hold.Id && s.SettledAt == null).ToListAsync())
+                    statement.Settle(act.Now);
+        }
+
+        return null;
+    }
+
+    /// <summary>The holds and inspections that speak for some lots, each once.</summary>
+    static async Task<IReadOnlyList<(Hold? Hold, Inspection? Inspection)>> Speaking(Act act, IReadOnlyList<int> ids)
+    {
+        var said = await SaidOf(act, ids);
+        var (holds, inspections) = (
+            said.Select(s => s.HoldId).OfType<int>().ToList(),
+            said.Select(s => s.InspectionId).OfType<int>().ToList()
+        );
+        return
+        [
+            .. (await act.Db.Holds.Where(h => holds.Contains(h.Id)).ToListAsync()).Select(h => ((Hold?)h, (Inspection?)null)),
+            .. (await act.Db.Inspections.Where(i => inspections.Contains(i.Id)).ToListAsync()).Select(i => ((Hold?)null, (Inspection?)i)),
+        ];
+    }
+
+    /// <summary>Of some lots so much, whole lots first: of the last, what is wanted is split off, with what is said of it.</summary>
+    /// <param name="quantity">In base units, at most what the lots have.</param>
+    /// <param name="at">Only what stands here; null for anywhere.</param>
+    public static async Task<IReadOnlyList<Lot>> Part(
+        Act act,
+        IReadOnlyList<Lot> lots,
+        decimal quantity,
+        string subject,
+        StockLine? at = null
+    )
+    {
+        await act.Db.SaveChangesAsync();
+        var rows = (await Balances(act, Ids(lots))).Where(b => IsAt(b, at)).ToLookup(b => b.LotId!.Value);
+        var there = (await Balances(act, Ids(lots))).GroupBy(b => b.LotId!.Value).ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
+        var parts = new List<Lot>();
+        var left = quantity;
+        foreach (var lot in lots)
+        {
+            var here = rows[lot.Id].Sum(b => b.Quantity);
+            var takes = Math.Min(left, here);
+            if (takes == 0)
+                continue;
+            left -= takes;
+            parts.Add(takes == there[lot.Id] ? lot : await SplitOff(act, lot, rows[lot.Id], takes, subject));
+        }
+
+        return left == 0
+            ? parts
+            : throw new InvalidOperationException($"{subject}: {quantity} were to be parted from lots that have {quantity - left}.");
+    }
+
+    static async Task<Lot> SplitOff(Act act, Lot lot, IEnumerable<Balance> rows, decimal quantity, string subject)
+    {
+        var child = lot.SplitOff(act.Now);
+        act.Db.Lots.Add(child);
+        await act.Db.SaveChangesAsync();
+        foreach (var statement in await act.Db.Statements.Where(s => s.LotId == lot.Id).ToListAsync())
+            act.Db.Statements.Add(statement.Of(child.Id));
+        var left = quantity;
+        foreach (var row in rows)
+        {
+            var takes = Math.Min(left, row.Quantity);
+            if (takes == 0)
+                break;
+            left -= takes;
+            act.Write(
+                EntryKind.LotSplit,
+                subject,
+                $"{Quantities.Show(takes)} in {act.SetUp.Address(row.BinId)} are lot {child.Id} now, split off lot {lot.Id}.",
+                new Movement(row.Goods, takes, row.Place, row.Place, child.Id)
+            );
+        }
+
+        await act.Db.SaveChangesAsync();
+        return child;
+    }
+
+    /// <summary>The numbers of the holds that hold some of these lots.</summary>
+    public static async Task<IReadOnlyList<string>> Holding(Act act, IReadOnlyList<Lot> lots)
+    {
+        var ids = Ids(lots);
+        return await act
+            .Db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null)
+            .Join(act.Db.Holds, s => s.HoldId, h => h.Id, (s, h) => h.Number)
+            .Distinct()
+            .OrderBy(n => n)
+            .ToListAsync();
+    }
+
+    /// <summary>True while a hold is on it, or where an inspection has spoken for it, now or before.</summary>
+    public static Task<bool> IsHeldOrInspected(Act act, Lot lot) =>
+        act.Db.Statements.AnyAsync(s => s.LotId == lot.Id && (s.InspectionId != null || s.SettledAt == null));
+
+    /// <summary>How much there is of some lots, in base units.</summary>
+    /// <param name="at">Only what stands here; null for anywhere.</param>
+    public static async Task<decimal> Quantity(Act act, IReadOnlyList<Lot> lots, StockLine? at = null) =>
+        (await Balances(act, Ids(lots))).Where(b => IsAt(b, at)).Sum(b => b.Quantity);
+
+    static bool IsAt(Balance balance, StockLine? at) => at is null || balance.Place == at.Place && balance.Goods.OfAnyLot == at.Goods;
+
+    static Task<List<Statement>> SaidOf(Act act, IReadOnlyList<int> ids) =>
+        act.Db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null).ToListAsync();
+
+    static async Task<IReadOnlyList<Balance>> Balances(Act act, IReadOnlyList<int> ids) =>
+        [.. (await act.Db.Balances.Where(b => ids.Contains(b.LotId!.Value)).OrderBy(b => b.Id).ToListAsync()).Where(b => b.Quantity > 0)];
+
+    static List<int> Ids(IReadOnlyList<Lot> lots) => [.. lots.Select(l => l.Id)];
+}

@@ -1,0 +1,384 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>Who says what about these goods, and why may they not be used: one exact answer, whatever reads alike beside them.</summary>
+public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
+{
+    static object Sacks(string packs, string batch, string? aside = null, string? note = null) =>
+        Client.Count(
+            packs,
+            "A-2617",
+            "SD-MUS",
+            "sack",
+            new
+            {
+                sourceBatch = batch,
+                production = "2026-01-10",
+                bestBefore = "2027-12-31",
+                origin = "IN",
+                aside,
+                note,
+                overAllowed = true,
+            }
+        );
+
+    static async Task<Answer> Ok(Client client, string path, object what)
+    {
+        var answer = await client.Act(path, what);
+        Assert.True(answer.IsOk, $"{path} {JsonSerializer.Serialize(what)}: {answer.Body}");
+        return answer;
+    }
+
+    async Task<Core.Cage.Hold> LastHold()
+    {
+        await using var db = server.Db();
+        return await db.Holds.OrderByDescending(h => h.Id).FirstAsync();
+    }
+
+    async Task<List<Balance>> Of(int? batch)
+    {
+        await using var db = server.Db();
+        return await db.Balances.Where(b => b.BatchId == batch).OrderBy(b => b.Id).ToListAsync();
+    }
+
+    async Task IsWhole() => Assert.Empty((await server.Check()).Faults);
+
+    [Fact]
+    public async Task Two_holds_on_loose_goods_that_read_alike_each_free_their_own()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await Ok(wanjiru, "/door/count", Sacks("2", "APART-1", "Damaged", "torn"));
+        var torn = await LastHold();
+        await Ok(wanjiru, "/door/count", Sacks("3", "APART-1", "LabelWrong", "label of another seed"));
+        var labelled = await LastHold();
+        await Ok(
+            wanjiru,
+            "/cage/decide",
+            new
+            {
+                hold = labelled.Number,
+                decision = "Scrap",
+                quantity = "25",
+                note = "rotten",
+            }
+        );
+        await Ok(wanjiru, "/cage/lift", new { hold = torn.Number, note = "mended" });
+        var left = await Of(torn.BatchId);
+        Assert.Equal(
+            [(Standing.Held, 50m), (Standing.ToInspect, 50m)],
+            left.Select(b => (b.Standing, b.Quantity)).OrderByDescending(b => b.Standing)
+        );
+        await IsWhole();
+    }
+
+    [Fact]
+    public async Task Goods_under_two_holds_are_held_until_the_second_is_lifted_too_and_the_cage_names_both()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var inspector = await server.SignIn("sunita");
+        await Ok(wanjiru, "/door/count", Sacks("2", "TWICE-1", "Damaged", "torn"));
+        var torn = await LastHold();
+        var stock = Assert.Single(await Of(torn.BatchId));
+        var laid = await Ok(inspector, "/cage/hold", new { balance = stock.Id, why = "smells of diesel" });
+        Assert.Contains("held", laid["sentence"].GetString(), StringComparison.Ordinal);
+        var smells = await LastHold();
+        var cards = (await wanjiru.Ask("/cage/holds"))["holds"].EnumerateArray().ToList();
+        var card = cards.Single(c => c.GetProperty("number").GetString() == torn.Number);
+        Assert.Equal([smells.Number], card.GetProperty("besides").EnumerateArray().Select(b => b.GetString()));
+        var first = await Ok(wanjiru, "/cage/lift", new { hold = torn.Number });
+        Assert.Contains($"are held still, by {smells.Number}", first["sentence"].GetString(), StringComparison.Ordinal);
+        Assert.Equal(Standing.Held, Assert.Single(await Of(torn.BatchId)).Standing);
+        await IsWhole();
+        await Ok(wanjiru, "/cage/lift", new { hold = smells.Number });
+        Assert.Equal(Standing.ToInspect, Assert.Single(await Of(torn.BatchId)).Standing);
+        await IsWhole();
+    }
+
+    [Fact]
+    public async Task A_part_that_is_held_is_split_off_and_the_rest_stays_usable()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await using var db = server.Db();
+        var usable = await db
+            .Balances.Where(b => b.Standing == Standing.Usable && b.UnitId == null && b.Serial == null && b.Quantity >= 10 && b.SiteId == 1)
+            .OrderByDescending(b => b.Quantity)
+            .FirstAsync();
+        await Ok(
+            wanjiru,
+            "/cage/hold",
+            new
+            {
+                balance = usable.Id,
+                quantity = "4",
+                why = "wet",
+            }
+        );
+        var hold = await LastHold();
+        await using var after = server.Db();
+        var lots = await after.Lots.Where(l => l.Id == usable.LotId || l.ParentId == usable.LotId).OrderBy(l => l.Id).ToListAsync();
+        var child = lots.Last();
+        Assert.Equal((usable.LotId, LotOrigin.Split), (child.ParentId, child.Origin));
+        Assert.Equal([(usable.LotId, Standing.Usable, usable.Quantity - 4), (child.Id, Standing.Held, 4m)], await Rows());
+        var tooMuch = await wanjiru.Act(
+            "/cage/decide",
+            new
+            {
+                hold = hold.Number,
+                decision = "Scrap",
+                quantity = "5",
+                note = "more",
+            }
+        );
+        Assert.False(tooMuch.IsOk);
+        await Ok(wanjiru, "/cage/lift", new { hold = hold.Number });
+        Assert.All(await Rows(), r => Assert.Equal(Standing.Usable, r.Standing));
+        await IsWhole();
+
+        async Task<List<(int? Lot, Standing Standing, decimal Quantity)>> Rows()
+        {
+            await using var look = server.Db();
+            var ids = lots.Select(l => (int?)l.Id).ToList();
+            return
+            [
+                .. (
+                    await look.Balances.Where(b => b.BinId == usable.BinId && ids.Contains(b.LotId)).OrderBy(b => b.LotId).ToListAsync()
+                ).Select(b => (b.LotId, b.Standing, b.Quantity)),
+            ];
+        }
+    }
+
+    [Fact]
+    public async Task An_issue_of_one_line_takes_its_lots_oldest_first_an_entry_for_each()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await using var db = server.Db();
+        var usable = await db
+            .Balances.Where(b => b.Standing == Standing.Usable && b.UnitId == null && b.Serial == null && b.Quantity >= 10 && b.SiteId == 1)
+            .OrderBy(b => b.Id)
+            .FirstAsync();
+        await Ok(
+            wanjiru,
+            "/cage/hold",
+            new
+            {
+                balance = usable.Id,
+                quantity = "3",
+                why = "wet",
+            }
+        );
+        await Ok(wanjiru, "/cage/lift", new { hold = (await LastHold()).Number });
+        var line = (await wanjiru.Ask($"/book/find?text={(await db.Bins.SingleAsync(b => b.Id == usable.BinId)).Address}"))["stock"]
+            .EnumerateArray()
+            .Single(s => s.GetProperty("id").GetInt64() == usable.Id);
+        Assert.Equal(2, line.GetProperty("lots").GetInt32());
+        Assert.Equal(usable.Quantity, line.GetProperty("quantity").GetDecimal());
+        var before = server.LastEntry();
+        await Ok(
+            wanjiru,
+            "/book/issue",
+            new
+            {
+                balance = usable.Id,
+                quantity = $"{usable.Quantity - 1}",
+                to = "Customer",
+                reference = "C-1",
+            }
+        );
+        await using var after = server.Db();
+        var entries = await after.Ledger.Where(e => e.Seq > before && e.Kind == EntryKind.Issued).OrderBy(e => e.Seq).ToListAsync();
+        Assert.Equal([usable.Quantity - 3, 2m], entries.Select(e => e.Quantity!.Value));
+        Assert.Equal(usable.LotId, entries[0].LotId);
+        await IsWhole();
+    }
+
+    [Fact]
+    public async Task What_is_counted_after_a_receipt_is_another_lot_and_a_return_takes_only_the_lots_of_its_receipt()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var sets = Client.Count("2", "A-2618", "SP-DG", "each", new { overAllowed = true });
+        await Ok(wanjiru, "/door/count", sets);
+        var first = await Ok(
+            wanjiru,
+            "/door/close",
+            new
+            {
+                arrival = "A-2618",
+                partly = true,
+                decisions = Array.Empty<object>(),
+                deliveryNotes = (await VendorsOf("A-2618")).Select(v => new { vendorId = v, deliveryNote = $"N-{v}" }),
+            }
+        );
+        await Ok(wanjiru, "/door/count", Client.Count("5", "A-2618", "SP-DG", "each", new { overAllowed = true }));
+        await using var db = server.Db();
+        var item = await db.Items.SingleAsync(i => i.Code == "SP-DG");
+        var arrival = await db.Arrivals.SingleAsync(a => a.Number == "A-2618");
+        var lots = await db.Lots.Where(l => l.ItemId == item.Id && l.ArrivalId == arrival.Id).OrderBy(l => l.Id).ToListAsync();
+        var (posted, later) = (lots[^2], lots[^1]);
+        Assert.Null(later.ReceiptId);
+        Assert.NotNull(posted.ReceiptId);
+        var receipt = await db.Receipts.SingleAsync(r => r.Id == posted.ReceiptId);
+        var stock = await db.Balances.FirstAsync(b => b.LotId == posted.Id);
+        var tooMuch = await wanjiru.Act(
+            "/door/receipts/return",
+            new
+            {
+                receipt = receipt.Number,
+                balance = stock.Id,
+                quantity = $"{stock.Quantity + 1}",
+                reason = "bent",
+            }
+        );
+        Assert.False(tooMuch.IsOk);
+        await Ok(
+            wanjiru,
+            "/door/receipts/return",
+            new
+            {
+                receipt = receipt.Number,
+                balance = stock.Id,
+                quantity = "1",
+                reason = "bent",
+            }
+        );
+        await IsWhole();
+        Assert.NotEmpty(first.Body.ToString());
+    }
+
+    async Task<List<int>> VendorsOf(string arrival)
+    {
+        await using var db = server.Db();
+        return await db
+            .TallyEntries.Where(e =>
+                e.TakenBackAt == null && e.ReceiptId == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == arrival)
+            )
+            .Select(e => e.VendorId)
+            .Distinct()
+            .ToListAsync();
+    }
+
+    /// <summary>Counts, holds, decisions and issues in a random order, with what the book must say after each.</summary>
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(4)]
+    public async Task Whatever_is_done_in_whatever_order_nothing_appears_or_vanishes_and_nothing_is_usable_while_anything_is_said(int seed)
+    {
+        var random = new Random(seed);
+        using var wanjiru = await server.SignIn("wanjiru");
+        decimal cameIn = 0,
+            leftFor = 0;
+        int? batch = null;
+        var done = new List<string>();
+        for (var step = 0; step < 28; step++)
+        {
+            await using var db = server.Db();
+            var rows = await db.Balances.Where(b => b.BatchId == batch && batch != null).ToListAsync();
+            var holds = await db.Holds.Where(h => h.IsOpen && h.BatchId == batch && batch != null).ToListAsync();
+            var act = random.Next(8);
+            Answer answer;
+            if (act <= 1 || rows.Count == 0)
+            {
+                var packs = random.Next(1, 4);
+                var aside = random.Next(3) == 0 ? "Damaged" : null;
+                answer = await wanjiru.Act(
+                    "/door/count",
+                    Sacks($"{packs}", $"ANY-{seed}", aside, aside is null ? null : $"torn {random.Next(2)}")
+                );
+                if (answer.IsOk)
+                    cameIn += packs * 25;
+                done.Add($"count {packs} {aside}");
+                await using var look = server.Db();
+                batch ??= (await look.Batches.OrderByDescending(b => b.Id).FirstAsync()).Id;
+            }
+            else if (act == 2)
+            {
+                var back = (await db.TallyEntries.Where(e => e.BatchId == batch && e.TakenBackAt == null).ToListAsync()).LastOrDefault();
+                answer = await wanjiru.Act(
+                    "/door/take-back",
+                    new
+                    {
+                        arrival = "A-2617",
+                        count = back?.ActId,
+                        reason = "twice",
+                    }
+                );
+                if (answer.IsOk)
+                    cameIn -= back!.Quantity;
+                done.Add("take back");
+            }
+            else if (act <= 4)
+            {
+                var row = rows[random.Next(rows.Count)];
+                var part = Math.Min(row.Quantity, random.Next(1, 60));
+                answer = await wanjiru.Act(
+                    "/cage/hold",
+                    new
+                    {
+                        balance = row.Id,
+                        quantity = $"{part}",
+                        why = $"seen {step}",
+                    }
+                );
+                done.Add($"hold {part}");
+            }
+            else if (act == 5 && holds.Count > 0)
+            {
+                var hold = holds[random.Next(holds.Count)];
+                answer = await wanjiru.Act("/cage/lift", new { hold = hold.Number });
+                done.Add($"lift {hold.Number}");
+            }
+            else if (act == 6 && holds.Find(h => h.MayBeDecided) is { } nonconforming)
+            {
+                var part = Math.Min(nonconforming.Quantity, random.Next(1, 40));
+                var scrap = random.Next(2) == 0;
+                answer = await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold = nonconforming.Number,
+                        decision = scrap ? "Scrap" : "ReleaseUnderConcession",
+                        quantity = $"{part}",
+                        note = "seen",
+                    }
+                );
+                if (answer.IsOk && scrap)
+                    leftFor += part;
+                done.Add($"decide {part} {scrap}");
+            }
+            else
+            {
+                var row = rows[random.Next(rows.Count)];
+                answer = await wanjiru.Act(
+                    "/book/issue",
+                    new
+                    {
+                        balance = row.Id,
+                        quantity = "1",
+                        to = "Job",
+                        reference = "J-1",
+                    }
+                );
+                if (answer.IsOk)
+                {
+                    leftFor += 1;
+                    Assert.Equal(Standing.Usable, row.Standing);
+                }
+
+                done.Add("issue");
+            }
+
+            Assert.True((int)answer.Status < 500, $"{string.Join(", ", done)}: {answer.Body}");
+            await using var after = server.Db();
+            var there = (await after.Balances.Where(b => b.BatchId == batch).ToListAsync()).Sum(b => b.Quantity);
+            Assert.True(there == cameIn - leftFor, $"{string.Join(", ", done)}: {there} are there, {cameIn} came, {leftFor} left.");
+            Assert.True(
+                (await server.Check()).Faults is [],
+                $"{string.Join(", ", done)}: {string.Join(" ", (await server.Check()).Faults)}"
+            );
+        }
+    }
+}
