@@ -4,6 +4,7 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
+using MudRoom.Core.Out;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
@@ -57,6 +58,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Lot> Lots => Set<Lot>();
     public DbSet<Statement> Statements => Set<Statement>();
     public DbSet<Balance> Balances => Set<Balance>();
+    public DbSet<OutMessage> OutMessages => Set<OutMessage>();
     public DbSet<LedgerEntry> Ledger => Set<LedgerEntry>();
     public DbSet<DoneAct> DoneActs => Set<DoneAct>();
     public DbSet<Note> Notes => Set<Note>();

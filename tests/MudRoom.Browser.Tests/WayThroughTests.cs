@@ -160,7 +160,7 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         supervisor.Fill("input[name=why]", "Used up today by the glasshouse.");
         new OpenQA.Selenium.Support.UI.SelectElement(supervisor.Wait("select[name=decision]")).SelectByValue("ReleaseUnderConcession");
         supervisor.Press("Decide");
-        supervisor.WaitText("released under concession");
+        supervisor.WaitText("Released under concession");
 
         // Book: found again with everything that happened to it.
         supervisor.Go("/book");

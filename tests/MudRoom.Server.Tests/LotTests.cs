@@ -259,7 +259,22 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             .ToListAsync();
     }
 
-    /// <summary>Counts, holds, decisions and issues in a random order, with what the book must say after each.</summary>
+    async Task<Answer> PutAway(Client driver, Balance row, string? quantity)
+    {
+        await using var db = server.Db();
+        var batch = await db.Batches.SingleAsync(b => b.Id == row.BatchId);
+        var taken = await driver.Act("/shelf/take", new { balance = row.Id, quantity });
+        if (!taken.IsOk)
+            return taken;
+        var job = taken["job"].GetInt32();
+        await driver.Act("/shelf/scan-goods", new { job, scan = batch.Number });
+        var down = await driver.Act("/shelf/put-down", new { job, bin = taken["bin"].GetString() });
+        if (!down.IsOk)
+            await driver.Act("/shelf/give-back", new { job });
+        return down;
+    }
+
+    /// <summary>Counts, holds, verdicts, decisions, moves and issues in a random order, with what the book must say after each.</summary>
     [Theory]
     [InlineData(1)]
     [InlineData(2)]
@@ -269,16 +284,18 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
     {
         var random = new Random(seed);
         using var wanjiru = await server.SignIn("wanjiru");
+        using var sunita = await server.SignIn("sunita");
+        using var yusuf = await server.SignIn("yusuf");
         decimal cameIn = 0,
             leftFor = 0;
         int? batch = null;
         var done = new List<string>();
-        for (var step = 0; step < 28; step++)
+        for (var step = 0; step < 32; step++)
         {
             await using var db = server.Db();
             var rows = await db.Balances.Where(b => b.BatchId == batch && batch != null).ToListAsync();
             var holds = await db.Holds.Where(h => h.IsOpen && h.BatchId == batch && batch != null).ToListAsync();
-            var act = random.Next(8);
+            var act = random.Next(11);
             Answer answer;
             if (act <= 1 || rows.Count == 0)
             {
@@ -348,6 +365,24 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                 if (answer.IsOk && scrap)
                     leftFor += part;
                 done.Add($"decide {part} {scrap}");
+            }
+            else if (act is 8 or 9)
+            {
+                var row = rows[random.Next(rows.Count)];
+                answer = await PutAway(yusuf, row, random.Next(2) == 0 ? null : $"{Math.Min(row.Quantity, random.Next(1, 60))}");
+                done.Add($"put away {row.Standing} {answer.IsOk}");
+            }
+            else if (
+                act == 10
+                && await db.Inspections.FirstOrDefaultAsync(i =>
+                    i.BatchId == batch && i.State == Core.Bench.InspectionState.Waiting && i.Quantity > 0
+                )
+                    is { } inspection
+            )
+            {
+                await UndoingTests.Accept(sunita, inspection.Number);
+                answer = new Answer(System.Net.HttpStatusCode.OK, default);
+                done.Add("accept");
             }
             else
             {

@@ -15,13 +15,15 @@ public sealed class ServerArrowTests
         ["Labels"] = [],
         // Which batch is meant by a scan, and which hold or inspection speaks for goods.
         ["Book"] = ["Acts"],
-        ["Shelf"] = ["Acts", "Book"],
+        // What others are told.
+        ["Out"] = ["Acts"],
+        ["Shelf"] = ["Acts", "Book", "Out"],
         // What still comes is work for the shelf.
         ["Road"] = ["Acts", "Labels", "Book", "Shelf"],
         ["Yard"] = ["Acts", "Road"],
-        ["Bench"] = ["Acts", "SignIn", "Book"],
-        ["Cage"] = ["Acts", "Book", "Bench"],
-        ["Door"] = ["Acts", "Labels", "Road", "Shelf", "Bench", "Book", "Cage"],
+        ["Bench"] = ["Acts", "SignIn", "Book", "Out"],
+        ["Cage"] = ["Acts", "Book", "Bench", "Out"],
+        ["Door"] = ["Acts", "Labels", "Road", "Shelf", "Bench", "Book", "Cage", "Out"],
         ["Site"] = ["Acts", "SignIn", "Road", "Door", "Cage"],
     };
 

@@ -259,14 +259,16 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Contains($"left D5-R4 and stand in {job["bin"].GetString()}", gone.Sentence, StringComparison.Ordinal);
     }
 
-    static async Task Accept(Client inspector, string inspection)
+    internal static async Task Accept(Client inspector, string inspection)
     {
         Assert.True((await inspector.Act("/bench/draw", new { inspection })).IsOk);
         var sheet = await inspector.Ask("/bench/sheet/" + inspection);
         for (var piece = 1; piece <= sheet["sampleSize"].GetInt32(); piece++)
-            foreach (var c in sheet["characteristics"].EnumerateArray())
+            foreach (var c in sheet["characteristics"].EnumerateArray().Where(c => piece <= c.GetProperty("sampleSize").GetInt32()))
             {
-                var measured = c.GetProperty("nominal").ValueKind == JsonValueKind.Number;
+                string[] limits = ["nominal", "upper", "lower"];
+                var value = limits.Select(l => c.GetProperty(l)).FirstOrDefault(l => l.ValueKind == JsonValueKind.Number);
+                var measured = value.ValueKind == JsonValueKind.Number;
                 var found = await inspector.Act(
                     "/bench/find",
                     new
@@ -274,7 +276,7 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
                         inspection,
                         piece,
                         characteristic = c.GetProperty("id").GetInt32(),
-                        value = measured ? c.GetProperty("nominal").GetRawText() : null,
+                        value = measured ? value.GetRawText() : null,
                         pass = measured ? (bool?)null : true,
                     }
                 );

@@ -92,6 +92,12 @@ public sealed class Receipt
         return null;
     }
 
+    /// <summary>When the last of its goods was in its place; null before.</summary>
+    public DateTimeOffset? SettledAt { get; private set; }
+
+    /// <summary>The last of its goods is in its place.</summary>
+    public void Settle(DateTimeOffset at) => SettledAt ??= at;
+
     /// <summary>When it was reversed, and the tally opened again.</summary>
     public DateTimeOffset? ReversedAt { get; private set; }
 

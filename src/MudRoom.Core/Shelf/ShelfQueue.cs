@@ -20,6 +20,10 @@ public static class ShelfQueue
             _ => false,
         };
 
+    /// <summary>True for goods that are in their place: they wait neither to be put away nor to be inspected.</summary>
+    public static bool IsSettled(BinFunction function, Standing standing) =>
+        !OnlyPassesThrough(function, standing) && standing != Standing.ToInspect;
+
     /// <summary>The rank of waiting goods, lower first, and why.</summary>
     public static (int Rank, string Why) Place(Standing standing, string? waitedFor, DateTime since, DateTime now)
     {

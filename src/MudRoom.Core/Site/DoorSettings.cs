@@ -25,6 +25,19 @@ public enum Stops
     StraightIn,
 }
 
+/// <summary>When others are told of a receipt.</summary>
+public enum ReceiptOut
+{
+    /// <summary>Nobody is told.</summary>
+    Never = 0,
+
+    /// <summary>When it is posted.</summary>
+    WhenPosted = 1,
+
+    /// <summary>When the last of its goods is in its place, with the places really used.</summary>
+    WhenSettled = 2,
+}
+
 /// <summary>Whether goods are inspected before their receipt is posted.</summary>
 public enum InspectionTime
 {
@@ -217,6 +230,9 @@ public sealed record DoorSettings
 
     public InspectionTime Inspection { get; init; }
 
+    /// <summary>When others are told of a receipt.</summary>
+    public ReceiptOut ReceiptOut { get; init; }
+
     /// <summary>True when the receiver chooses among the door's receiving places; else the place is given.</summary>
     public bool PlaceChosen { get; init; }
 
@@ -266,7 +282,7 @@ public sealed record DoorSettings
             return Absurd("A list or a part of one is missing.");
         if (new[] { Reasons.Count, Printers.Count, Prints.Count }.Max() > MostEntries)
             return Absurd($"A list has more than {MostEntries} entries.");
-        if (!Enum.IsDefined(Quantity) || !Enum.IsDefined(Stops) || !Enum.IsDefined(Inspection))
+        if (!Enum.IsDefined(Quantity) || !Enum.IsDefined(Stops) || !Enum.IsDefined(Inspection) || !Enum.IsDefined(ReceiptOut))
             return Absurd("A choice is none of those offered.");
         if (Blind && Quantity == QuantityEntry.Proposed)
             return Absurd("A blind count cannot have what is open proposed.");

@@ -514,6 +514,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ParentId");
 
+                    b.HasIndex("ReceiptId");
+
                     b.ToTable("Lots");
                 });
 
@@ -932,6 +934,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("ReversedAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("SettledAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
 
@@ -1228,6 +1233,54 @@ namespace MudRoom.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("VendorReturns");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Out.OutMessage", b =>
+                {
+                    b.Property<byte[]>("Id")
+                        .HasColumnType("BLOB");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("NextTry")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Said")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("State")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Subject");
+
+                    b.HasIndex("SiteId", "At");
+
+                    b.HasIndex("SiteId", "State", "At");
+
+                    b.HasIndex("State", "NextTry", "At");
+
+                    b.ToTable("OutMessages");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.AdviceDifference", b =>

@@ -8,6 +8,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
+using MudRoom.Server.Out;
 using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Bench;
@@ -176,6 +177,7 @@ public static class BenchActs
             inspection.Number,
             $"{inspection.Number} {signed.Value.ToString().ToLowerInvariant()}, signed by {act.Person.Name}. Sheet {inspection.SheetHash}."
         );
+        await Receipts.Moved(act);
         act.Touch("bench", "inspection:" + inspection.Number, "cage", "shelf", "house");
         return new SignAnswer(signed.Value, sentence, inspection.SheetHash!);
     }

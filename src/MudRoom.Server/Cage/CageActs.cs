@@ -7,6 +7,7 @@ using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
 using MudRoom.Server.Book;
+using MudRoom.Server.Out;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Cage;
@@ -41,6 +42,7 @@ public static class CageActs
         if (await ToBench(act, item, lots) is { } noBench)
             return noBench;
         var now = await Lots.Restand(act, lots, EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted");
+        await Receipts.Moved(act);
         act.Write(
             EntryKind.HoldLifted,
             hold.Number,
@@ -91,20 +93,24 @@ public static class CageActs
         await Lots.Settle(act, hold, lots);
         if (decided.Value)
             return await StaysByItsTimes(act, hold, item, lots, quantity.Value, sentence);
-        var stays = $"{Quantities.Show(hold.Quantity)} stay in {hold.Number}.";
+        var stays = hold.IsOpen
+            ? $"{Quantities.Show(hold.Quantity)} {item.UnitWord} stay in {hold.Number}."
+            : $"{hold.Number} holds nothing any more.";
         if (request.Decision == DecisionKind.ReleaseUnderConcession)
         {
             if (await ToBench(act, item, lots) is { } noBench)
                 return noBench;
             var now = await Lots.Restand(act, lots, EntryKind.Decided, hold.Number, sentence);
+            await Receipts.Moved(act);
             return new DoneAnswer($"{Upper(Word(request.Decision))}: {await Now(act, item, lots, now)} {stays}");
         }
 
         var account = request.Decision == DecisionKind.Scrap ? Account.Scrap : Account.Vendor;
         var sent = await Lots.SendOut(act, lots, account, EntryKind.Decided, hold.Number, sentence);
-        return sent.Refused(out var notYet)
-            ? notYet
-            : new DoneAnswer($"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name}: {Word(request.Decision)}. {stays}");
+        if (sent.Refused(out var notYet))
+            return notYet;
+        await Receipts.Moved(act);
+        return new DoneAnswer($"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name}: {Word(request.Decision)}. {stays}");
     }
 
     static string Upper(string words) => char.ToUpperInvariant(words[0]) + words[1..];

@@ -5,6 +5,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Out;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Door;
@@ -206,6 +207,7 @@ public static class CloseTally
     static async Task<List<PostedReceipt>> Post(Act act, Arrival arrival, List<TallyEntry> entries, Dictionary<int, string> notes)
     {
         var posted = new List<PostedReceipt>();
+        var receipts = new List<Receipt>();
         var lots = await act.Db.Lots.Where(l => l.ArrivalId == arrival.Id && l.ReceiptId == null).OrderBy(l => l.Id).ToListAsync();
         foreach (var group in entries.GroupBy(e => e.VendorId).OrderBy(g => act.SetUp.Vendors[g.Key].Name, StringComparer.Ordinal))
         {
@@ -238,9 +240,11 @@ public static class CloseTally
                 $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} "
                     + $"{Quantities.Plural("count", group.Count())} of {arrival.Number}."
             );
+            receipts.Add(receipt);
             posted.Add(new PostedReceipt(receipt.Number, vendor, receipt.DeliveryNote, group.Count()));
         }
 
+        await Receipts.Posted(act, receipts);
         return posted;
     }
 

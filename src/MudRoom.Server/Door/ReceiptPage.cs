@@ -9,6 +9,7 @@ using MudRoom.Core.Site;
 using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
+using MudRoom.Server.Out;
 using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
 
@@ -367,6 +368,7 @@ public static class ReceiptPage
                 await CountsLess(act, id, takes);
         }
 
+        await Receipts.Moved(act);
         act.Touch("door", "road", "shelf", "cage", "book", "house");
         return new DoneAnswer(
             $"{number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} go back, "

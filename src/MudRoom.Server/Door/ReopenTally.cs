@@ -5,6 +5,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Out;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Door;
@@ -41,7 +42,9 @@ public static class ReopenTally
         var entries = await act.Db.TallyEntries.Where(e => e.ArrivalId == arrival.Id && e.TakenBackAt == null).ToListAsync();
         if (await Undoing.First(act, entries, papersOnly: true) is { } gone)
             return gone;
-        foreach (var receipt in await act.Db.Receipts.Where(r => r.ArrivalId == arrival.Id && r.ReversedAt == null).ToListAsync())
+        var receipts = await act.Db.Receipts.Where(r => r.ArrivalId == arrival.Id && r.ReversedAt == null).ToListAsync();
+        await Receipts.Reversed(act, receipts, reason);
+        foreach (var receipt in receipts)
         {
             receipt.Reverse(act.Now);
             act.Write(EntryKind.ReceiptReversed, receipt.Number, $"{receipt.Number} reversed: {reason}");

@@ -15,6 +15,7 @@ using MudRoom.Server.Book;
 using MudRoom.Server.Cage;
 using MudRoom.Server.Demo;
 using MudRoom.Server.Door;
+using MudRoom.Server.Out;
 using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
 using MudRoom.Server.SignIn;
@@ -90,6 +91,7 @@ public static class ServerApp
             services.AddHostedService(provider => provider.GetRequiredService<Staging>());
             services.AddHostedService<WatchedFolder>();
             services.AddHostedService<Printing>();
+            services.AddHostedService<Deliverer>();
         }
 
         services.AddSingleton<Announcer>();
@@ -297,6 +299,7 @@ public static class ServerApp
         ShelfPages.Map(routes);
         ShelfActs.Map(routes);
         BookPages.Map(routes);
+        OutPages.Map(routes);
         IssueGoods.Map(routes);
         CorrectSourceBatch.Map(routes);
         SitePages.Map(routes);

@@ -5,6 +5,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Out;
 
 namespace MudRoom.Server.Shelf;
 
@@ -49,6 +50,7 @@ public static class IssueGoods
             row.Place,
             new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job)
         );
+        await Receipts.Moved(act);
         act.Touch("shelf", "book", "house");
         return new DoneAnswer($"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} issued for {reference}.");
     }

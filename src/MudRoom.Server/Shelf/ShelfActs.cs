@@ -7,6 +7,7 @@ using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
+using MudRoom.Server.Out;
 using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Shelf;
@@ -252,6 +253,7 @@ public static class ShelfActs
             Place.In(bin.Id, job.Standing)
         );
         job.PutDown(quantity, act.Now);
+        await Receipts.Moved(act);
         string? next = null;
         if (job.State == JobState.Taken)
         {

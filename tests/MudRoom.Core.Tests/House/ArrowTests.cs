@@ -19,6 +19,7 @@ public sealed class ArrowTests
         ["Door"] = ["Identification", "Site", "Book"],
         ["Bench"] = ["Site"],
         ["Cage"] = ["Book", "Site"],
+        ["Out"] = [],
         // What is waited for on the road goes into a bin first.
         ["Shelf"] = ["Site", "Book", "Road"],
     };

@@ -117,6 +117,7 @@ export type RefusalCode =
   | 'lot-size-wanted'
   | 'mark-unknown'
   | 'meanwhile'
+  | 'message-arrived'
   | 'more-than-held'
   | 'more-than-out'
   | 'more-than-received'

@@ -139,6 +139,7 @@
           </p>{/if}
       {:else}
         <p class="quiet">Scan anything, or type a part of a name.</p>
+        <p><a class="link" href="/book/out">Messages out</a></p>
       {/if}
     </div>
   {/snippet}

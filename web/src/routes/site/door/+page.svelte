@@ -109,6 +109,13 @@
               <option value="BeforeReceipt">before: no receipt while a verdict is missing</option>
             </select></Field
           >
+          <Field label="Others are told of a receipt" class="wide"
+            ><select name="receiptOut" bind:value={form.receiptOut}>
+              <option value="Never">never</option>
+              <option value="WhenPosted">when it is posted</option>
+              <option value="WhenSettled">when the last of its goods is in its place, with the places</option>
+            </select></Field
+          >
           <label class="choice"
             ><input type="checkbox" name="hasAddresses" bind:checked={hasAddresses} /> The site keeps addresses; without them
             it is one undivided store, and goods are in when they are counted</label

@@ -1,0 +1,99 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Out;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Out;
+
+/// <summary>
+/// Hands over what waits in the outbox: each message as a file in out/SITE beside the database, whole or not at all, under the same name
+/// when it is tried again. Who takes the file away has it. What cannot be written waits longer each time, in the end for a person.
+/// </summary>
+public sealed class Deliverer(
+    WriteDesk desk,
+    SetUpStore setUps,
+    ServerSettings settings,
+    Announcer announcer,
+    Health health,
+    ILogger<Deliverer> logger
+) : Watchman(health, logger, "messages out")
+{
+    const int Together = 50;
+    static readonly TimeSpan pause = TimeSpan.FromSeconds(1);
+
+    /// <summary>The folder of a site.</summary>
+    public static string FolderOf(ServerSettings settings, string site) => Path.Combine(settings.Folder, "out", site);
+
+    /// <summary>The file of a message: what it tells of, and its id, by which who gets it twice knows it again.</summary>
+    public static string FileOf(ServerSettings settings, string site, OutMessage message) =>
+        Path.Combine(FolderOf(settings, site), $"{message.Subject}-{message.Id:N}.json");
+
+    protected override async Task Work(CancellationToken stopping)
+    {
+        while (true)
+        {
+            var sites = (await setUps.Current()).Sites.Values.ToDictionary(s => s.Id, s => s.Code);
+            while (await HandOverSome(sites)) { }
+            await LookWhatWasTaken(sites);
+            Succeeded();
+            await Task.Delay(pause, stopping);
+        }
+    }
+
+    async Task<bool> HandOverSome(Dictionary<int, string> sites)
+    {
+        var now = TimeProvider.System.GetUtcNow();
+        var due = await Read(q => q.Where(m => m.State == OutState.Waiting && m.NextTry <= now).OrderBy(m => m.At).ThenBy(m => m.Id));
+        foreach (var message in due)
+        {
+            string? why = null;
+            try
+            {
+                await WriteWhole(FileOf(settings, sites[message.SiteId], message), message.Body);
+            }
+            catch (Exception failure) when (failure is IOException or UnauthorizedAccessException)
+            {
+                why = failure.Message;
+            }
+
+            await Change(sites[message.SiteId], message.Id, m =>
+            {
+                if (why is null)
+                    m.HandOver();
+                else
+                    m.Fail(TimeProvider.System.GetUtcNow(), why);
+            });
+        }
+
+        return due.Count == Together;
+    }
+
+    async Task LookWhatWasTaken(Dictionary<int, string> sites)
+    {
+        var sent = await Read(q => q.Where(m => m.State == OutState.Sent).OrderBy(m => m.At).ThenBy(m => m.Id));
+        foreach (var message in sent.Where(m => !File.Exists(FileOf(settings, sites[m.SiteId], m))))
+            await Change(sites[message.SiteId], message.Id, m => m.Acknowledge());
+    }
+
+    /// <summary>A reader never sees half a file: it is written beside its place, and moved there.</summary>
+    static async Task WriteWhole(string file, string body)
+    {
+        Directory.CreateDirectory(Path.GetDirectoryName(file)!);
+        var beside = file + ".part";
+        await File.WriteAllTextAsync(beside, body);
+        File.Move(beside, file, overwrite: true);
+    }
+
+    Task<List<OutMessage>> Read(Func<IQueryable<OutMessage>, IQueryable<OutMessage>> which) =>
+        desk.Do(async scope => (await which(scope.Db.OutMessages.AsNoTracking()).Take(Together).ToListAsync(), false));
+
+    async Task Change(string site, Guid id, Action<OutMessage> change)
+    {
+        await desk.Do(async scope =>
+        {
+            change(await scope.Db.OutMessages.FirstAsync(m => m.Id == id));
+            return (0, true);
+        });
+        announcer.Tell(site, ["out"], "deliverer");
+    }
+}
