@@ -19,8 +19,13 @@ public static class CageQueue
             };
         }
 
-        return hold.Reason == HoldReason.Nonconforming
-            ? (1, "Rejected at the bench; a supervisor decides what becomes of it.")
-            : (3, "Counted aside; a supervisor decides.");
+        return hold.Reason switch
+        {
+            HoldReason.Nonconforming => (1, "Rejected at the bench; a supervisor decides what becomes of it."),
+            HoldReason.CountedAside => (3, "Counted aside; a supervisor decides."),
+            HoldReason.ByHand => (3, $"Laid by {hold.LaidBy}; a supervisor lifts it."),
+            HoldReason.Rule => (3, "Held by rule; a supervisor lifts it."),
+            _ => throw new ArgumentOutOfRangeException(nameof(hold), hold.Reason, null),
+        };
     }
 }

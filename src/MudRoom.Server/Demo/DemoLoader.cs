@@ -30,6 +30,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
     readonly Dictionary<string, Step.Arrive> planned = [];
     readonly Dictionary<string, string> inYard = [];
     int acts;
+    bool tellsOfReceipts;
 
     /// <summary>Loads a scenario into an empty database.</summary>
     public async Task Load(Scenario scenario)
@@ -48,6 +49,8 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         foreach (var step in scenario.Steps)
         {
             clock.Set(step.At, stopped: true);
+            if (step.At.Date >= Scenario.Begins.Date && !tellsOfReceipts)
+                await TellOfReceipts();
             await Play(step, scenario);
         }
 
@@ -60,6 +63,18 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             return (0, true);
         });
         await LayIntoTheInbox(scenario);
+    }
+
+    /// <summary>From the day of the demo on, others are told of receipts.</summary>
+    async Task TellOfReceipts()
+    {
+        tellsOfReceipts = await desk.Do(async scope =>
+        {
+            foreach (var site in await scope.Db.Sites.ToListAsync())
+                site.Door = site.Door with { ReceiptOut = ReceiptOut.WhenPosted };
+            return (true, true);
+        });
+        setUps.Drop();
     }
 
     /// <summary>What partners sent since; the watched folder reads it as it reads everything.</summary>

@@ -90,13 +90,13 @@
   {s.unit}{#if s.lots > 1}<br /><span class="quiet">{s.lots} lots</span>{/if}{/snippet}
 {#snippet standingCell(s: Stock)}<Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} />
   {#each s.said as number (number)}
-    <a class="link c said" href={number.startsWith('I') ? `/bench/${number}` : `/cage?hold=${number}`}>{number}</a>
+    <a class="link c by" href={number.startsWith('I') ? `/bench/${number}` : `/cage?hold=${number}`}>{number}</a>
   {/each}{/snippet}
-{#snippet actCell(s: Stock)}{#if s.standing === 'Usable' && session.may('Issue')}<button
-      class="link act"
-      onclick={() => pick(s, 'issue')}>Issue</button
-    >{/if}{#if session.may('LayHold')}<button class="link act" onclick={() => pick(s, 'hold')}>Hold</button
-    >{/if}{/snippet}
+{#snippet actCell(s: Stock)}<span class="acts"
+    >{#if s.standing === 'Usable' && session.may('Issue')}<button class="link" onclick={() => pick(s, 'issue')}
+        >Issue</button
+      >{/if}{#if session.may('LayHold')}<button class="link" onclick={() => pick(s, 'hold')}>Hold</button>{/if}</span
+  >{/snippet}
 {#snippet comingCell(t: Coming)}<a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br
     /><span class="c quiet">{t.container}</span>{/if}{/snippet}
 {#snippet comingItem(t: Coming)}{t.item}{/snippet}
@@ -280,11 +280,15 @@
     flex-direction: column;
     gap: 10px;
   }
-  .correct,
-  .act + :global(.act) {
+  .correct {
     margin-left: 8px;
   }
-  .said {
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 12px;
+  }
+  .by {
     margin-right: 6px;
     font-size: 13px;
   }

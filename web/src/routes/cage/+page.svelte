@@ -83,8 +83,8 @@
         <p class="quiet">{current.sentence}</p>
         {#if current.isOpen && current.besides.length > 0}
           <p>
-            Not the only one: of its goods {current.besides.length === 1 ? 'speaks' : 'speak'} also
-            <span class="c">{current.besides.join(', ')}</span>. They are free when all are settled.
+            <span class="c">{current.besides.join(', ')}</span>
+            {current.besides.length === 1 ? 'is' : 'are'} on these goods too. They are free when the last is settled.
           </p>
         {/if}
       </div>
