@@ -133,4 +133,37 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal(await Queue(), await Strip());
         await petra.Act("/shelf/give-back", new { job = taken["job"].GetInt32() });
     }
+
+    [Fact]
+    public async Task A_bin_that_was_said_to_be_full_is_not_proposed_for_these_goods_again_that_day_and_the_next_best_is()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var maren = await server.SignIn("maren");
+        using var petra = await server.SignIn("petra");
+        using var yusuf = await server.SignIn("yusuf");
+        var units = await TwoPallets(wanjiru, maren, "PO-FULL", loose: 0);
+        var taken = await petra.Act("/shelf/take", new { balance = (await Waiting(petra, units[0])).GetProperty("balance").GetInt64() });
+        var (job, first) = (taken["job"].GetInt32(), taken["bin"].GetString()!);
+        Assert.Equal("job-taken", (await yusuf.Act("/shelf/bin-refused", new { job, trouble = "Full" })).Code);
+        var refused = await petra.Act("/shelf/bin-refused", new { job, trouble = "Full" });
+        Assert.True(refused.IsOk, refused.Body.ToString());
+        var second = refused["bin"].GetString()!;
+        Assert.NotEqual(first, second);
+        Assert.Contains($"{first} is noted as full", refused["sentence"].GetString(), StringComparison.Ordinal);
+
+        // The next pallet of the same goods is not sent there either, and the plan says why.
+        var proposal = await yusuf.Ask($"/shelf/proposal/{(await Waiting(yusuf, units[1])).GetProperty("balance").GetInt64()}");
+        Assert.NotEqual(first, proposal["bin"].GetString());
+        var ruledOut = proposal["trail"].GetProperty("ruledOut").EnumerateArray();
+        Assert.Equal(1, ruledOut.Single(r => r.GetProperty("limit").GetString() == "SaidUnusable").GetProperty("bins").GetInt32());
+        var plan = (await yusuf.Ask("/shelf/plan"))["bins"].EnumerateArray();
+        Assert.StartsWith(
+            "full, says Petra",
+            plan.Single(b => b.GetProperty("address").GetString() == first).GetProperty("said").GetString()
+        );
+
+        // Who finds room there all the same may put it there.
+        await petra.Act("/shelf/scan-goods", new { job, scan = "00" + units[0] });
+        Assert.True((await petra.Act("/shelf/put-down", new { job, bin = first })).IsOk);
+    }
 }

@@ -54,6 +54,7 @@ public enum EntryKind
     ArrivalWithdrawn = 44,
     LotSplit = 45,
     LotNamed = 46,
+    BinRefused = 47,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -39,6 +39,9 @@ public sealed record GoodsToPlace(
 public enum HardLimit
 {
     Blocked,
+
+    /// <summary>A driver said today that it does not take these goods.</summary>
+    SaidUnusable,
     Function,
     StorageClass,
     Size,
@@ -109,13 +112,17 @@ public static class PutAway
     static readonly HardLimit[] limits = Enum.GetValues<HardLimit>();
 
     /// <summary>Proposes. Pure: the same bins and goods give the same answer, whatever their order.</summary>
-    public static Proposal Propose(GoodsToPlace goods, IReadOnlyList<BinView> bins)
+    /// <param name="saidUnusable">Bins of which drivers have said today that they do not take these goods.</param>
+    public static Proposal Propose(GoodsToPlace goods, IReadOnlyList<BinView> bins, IReadOnlySet<int>? saidUnusable = null)
     {
         var ruledOut = new int[limits.Length];
         var left = new List<Candidate>();
         foreach (var bin in bins)
         {
-            if (FirstBroken(goods, bin, goods.IsUnit ? goods.Quantity : goods.Pack) is { } limit)
+            var broken = FirstBroken(goods, bin, goods.IsUnit ? goods.Quantity : goods.Pack);
+            if (broken is not HardLimit.Blocked && saidUnusable?.Contains(bin.Bin.Id) is true)
+                broken = HardLimit.SaidUnusable;
+            if (broken is { } limit)
                 ruledOut[(int)limit]++;
             else
                 left.Add(Judge(goods, bin));
@@ -163,6 +170,7 @@ public static class PutAway
         limit switch
         {
             HardLimit.Blocked => No($"{bin.Address} is blocked."),
+            HardLimit.SaidUnusable => No($"A driver said today that {bin.Address} does not take them."),
             HardLimit.Function => No(
                 $"{bin.Address} is a {bin.Function.ToString().ToLowerInvariant()} place; {Standings.Word(goods.Standing)} goods may "
                     + $"not stand there."

@@ -1862,6 +1862,46 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Promises");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Shelf.BinRefusal", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BatchId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BinId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PersonName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Trouble")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BinId");
+
+                    b.HasIndex("SiteId", "Day", "ItemId");
+
+                    b.ToTable("BinRefusals");
+                });
+
             modelBuilder.Entity("MudRoom.Core.Shelf.PutAwayJob", b =>
                 {
                     b.Property<int>("Id")
@@ -2978,6 +3018,15 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Road.LinePart", null)
                         .WithMany()
                         .HasForeignKey("PartId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Shelf.BinRefusal", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.Bin", null)
+                        .WithMany()
+                        .HasForeignKey("BinId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -5,8 +5,19 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class ShelfMap : IEntityTypeConfiguration<PutAwayJob>
+sealed class ShelfMap : IEntityTypeConfiguration<PutAwayJob>, IEntityTypeConfiguration<BinRefusal>
 {
+    public void Configure(EntityTypeBuilder<BinRefusal> refusal)
+    {
+        refusal.HasIndex(r => new
+        {
+            r.SiteId,
+            r.Day,
+            r.ItemId,
+        });
+        refusal.HasOne<Bin>().WithMany().HasForeignKey(r => r.BinId);
+    }
+
     public void Configure(EntityTypeBuilder<PutAwayJob> job)
     {
         job.Ignore(j => j.Goods);

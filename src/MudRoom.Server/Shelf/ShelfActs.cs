@@ -36,7 +36,7 @@ public sealed record ScanGoodsRequest(int Job, string Scan);
 /// <summary>The job whose goods were scanned.</summary>
 public sealed record ScanGoodsAnswer(int Job, string? Bin, string Sentence);
 
-/// <summary>Gives a job back, or says that its bin cannot be used and asks for the next best.</summary>
+/// <summary>Gives a job back.</summary>
 public sealed record JobRequest(int Job, string? Reason);
 
 /// <summary>Acts of Shelf.</summary>
@@ -48,6 +48,7 @@ public static class ShelfActs
         routes.Act<ScanGoodsRequest, ScanGoodsAnswer>("/shelf/scan-goods", Right.PutAway, ScanGoods);
         routes.Act<PutDownRequest, PutDownAnswer>("/shelf/put-down", Right.PutAway, PutDown);
         routes.Act<JobRequest, TakeAnswer>("/shelf/give-back", Right.PutAway, GiveBack);
+        BinRefusals.Map(routes);
     }
 
     public static async Task<Outcome<TakeAnswer>> Take(Act act, TakeRequest request)
@@ -101,7 +102,11 @@ public static class ShelfActs
             TakenAt = act.Now,
         };
         var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, found.Standing, quantity);
-        var trail = PutAway.Propose(goods, await Store.Load(act.Db, act.SetUp, act.Site.Id));
+        var trail = PutAway.Propose(
+            goods,
+            await Store.Load(act.Db, act.SetUp, act.Site.Id),
+            await BinRefusals.Today(act.Db, act.Site, act.Now, found.ItemId, found.BatchId)
+        );
         if (trail.Shares.Count == 0)
             return new Refusal(ShelfRefusals.NoBin, trail.Reason, "Free a bin, or ask a supervisor.");
         // Where one bin does not take all, the job is for what the first takes; the rest stays in the queue for the next.
@@ -259,7 +264,11 @@ public static class ShelfActs
         {
             await act.Db.SaveChangesAsync();
             var rest = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, job.Standing, job.Quantity);
-            var trail = PutAway.Propose(rest, await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id));
+            var trail = PutAway.Propose(
+                rest,
+                await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id),
+                await BinRefusals.Today(act.Db, act.Site, act.Now, job.ItemId, job.BatchId)
+            );
             job.Promise(job.Quantity, trail);
             next = act.SetUp.Address(job.TargetBinId);
         }

@@ -40,6 +40,7 @@ public sealed record JobCard(
 public sealed record ShelfQueueAnswer(IReadOnlyList<JobCard> Jobs, int Drivers);
 
 /// <summary>A bin on the plan of the store.</summary>
+/// <param name="Said">What a driver said of it today, or null.</param>
 public sealed record PlanBin(
     string Address,
     string Zone,
@@ -51,7 +52,8 @@ public sealed record PlanBin(
     decimal X,
     decimal Y,
     double Fill,
-    bool Blocked
+    bool Blocked,
+    string? Said
 );
 
 /// <summary>A door on the plan.</summary>
@@ -123,6 +125,13 @@ public static class ShelfPages
     static async Task<Ok<PlanAnswer>> Plan(Inquiry inquiry)
     {
         var store = await Store.Load(inquiry.Db, inquiry.SetUp, inquiry.Site.Id);
+        var today = inquiry.Site.DateAt(inquiry.Now);
+        var said = (await inquiry.Db.BinRefusals.Where(r => r.SiteId == inquiry.Site.Id && r.Day == today).OrderBy(r => r.Id).ToListAsync())
+            .GroupBy(r => r.BinId)
+            .ToDictionary(
+                g => g.Key,
+                g => $"{BinRefusal.Word(g.Last().Trouble)}, says {g.Last().PersonName}, {inquiry.Local(g.Last().At):HH:mm}"
+            );
         return TypedResults.Ok(
             new PlanAnswer(
                 [
@@ -148,7 +157,8 @@ public static class ShelfPages
                             ),
                             2
                         ),
-                        b.Bin.Blocked
+                        b.Bin.Blocked,
+                        said.GetValueOrDefault(b.Bin.Id)
                     )),
                 ],
                 [
@@ -186,7 +196,11 @@ public static class ShelfPages
             found.Row.Standing,
             found.Free
         );
-        var trail = PutAway.Propose(goods, await Store.Load(inquiry.Db, inquiry.SetUp, inquiry.Site.Id));
+        var trail = PutAway.Propose(
+            goods,
+            await Store.Load(inquiry.Db, inquiry.SetUp, inquiry.Site.Id),
+            await BinRefusals.Today(inquiry.Db, inquiry.Site, inquiry.Now, found.Row.ItemId, found.Row.BatchId)
+        );
         return TypedResults.Ok(
             Answer(
                 inquiry,

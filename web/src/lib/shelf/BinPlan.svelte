@@ -29,7 +29,7 @@
       return { name, x: Math.min(...bins.map((b) => b.x)), y: Math.max(...bins.map((b) => b.y)) };
     }),
   );
-  const fit = (b: Schemas['PlanBin']) => (b.blocked ? 'blocked' : `${Math.round(b.fill * 100)} % full`);
+  const fit = (b: Schemas['PlanBin']) => (b.blocked ? 'blocked' : (b.said ?? `${Math.round(b.fill * 100)} % full`));
 </script>
 
 <svg
@@ -77,7 +77,7 @@
         height={size * b.fill}
         fill="url(#hatch)"
       />
-      {#if b.blocked}<path
+      {#if b.blocked || b.said}<path
           d="M{x(b.x) - size / 2} {y(b.y) - size / 2}l{size} {size}m0 {-size}l{-size} {size}"
           stroke="var(--disc)"
           stroke-width="1.6"

@@ -4,6 +4,7 @@
   let { trail }: { trail: Schemas['Proposal'] } = $props();
   const words: Record<Schemas['HardLimit'], string> = {
     Blocked: 'blocked',
+    SaidUnusable: 'said to be full or unusable today',
     Function: 'not for goods of this standing',
     StorageClass: 'of another storage class',
     Size: 'too short for them',

@@ -79,6 +79,13 @@
     chosen = '';
   }
 
+  async function refuseBin(trouble: Schemas['BinTrouble']) {
+    if (!mine?.job) return;
+    const job = mine.job;
+    const next = await run(() => act('/api/{site}/shelf/bin-refused', { job, trouble }));
+    if (next) await proposal.refetch();
+  }
+
   // A job that was taken stays on the device, for dead spots.
   let kept = $state<KeptJob>();
   $effect(() => {
@@ -247,6 +254,14 @@
               >
               <button class="button" onclick={() => giveBack()}>Give it back</button>
             </div>
+            {#if proposal.data?.bin}
+              <div class="row trouble" role="group" aria-label="{proposal.data.bin} cannot be used">
+                <span>{proposal.data.bin} is</span>
+                {#each [['Full', 'full'], ['Blocked', 'blocked'], ['NotThere', 'not there']] as const as [trouble, word] (trouble)}
+                  <button class="button" onclick={() => refuseBin(trouble)}>{word}</button>
+                {/each}
+              </div>
+            {/if}
           {:else if current.takenBy}
             <p>{current.why}</p>
           {:else}
@@ -273,7 +288,7 @@
           <svg viewBox="0 0 14 14" width="13" height="13" aria-hidden="true"
             ><path d="M1 1l12 12M13 1L1 13" stroke="var(--disc)" stroke-width="1.6" /></svg
           >
-          blocked · level {level} · 1 the proposed bin, 2 and on the next best
+          blocked, or said to be unusable today · level {level} · 1 the proposed bin, 2 and on the next best
         </p>
       {/if}
     {:else}
