@@ -29,6 +29,7 @@ public sealed class AccessTests(Demo demo)
         ("/cage", ".bar"),
         ("/shelf", ".funnel"),
         ("/book?text=CB-05", ".entries li"),
+        ("/book/out", "table.list td"),
         ("/site", "table.list td"),
         ("/site/door", "input[name=blind]"),
         ("/site/scanner", "img.gs1-128"),

@@ -88,4 +88,21 @@ public sealed class ListTests(Demo demo)
         Type(Keys.Home + Keys.Enter);
         browser.Until(d => d.Url.EndsWith("/road/orders/" + first[0], StringComparison.Ordinal) ? "" : null, "the order's page");
     }
+
+    [Fact]
+    public void Who_finds_goods_that_look_wrong_holds_them_from_Book_and_the_line_names_the_hold()
+    {
+        using var inspector = new Browser(demo.Url).SignIn("sunita");
+        inspector.Go("/book?text=CG-1M");
+        inspector.Wait("table.list td");
+        inspector.Press("Hold");
+        inspector.Fill("input[name=issue-quantity]", "2");
+        inspector.Fill("input[name=hold-why]", "wet through");
+        inspector.PressAt(".issue button.go");
+        inspector.WaitText("are held, by H-");
+        var number = inspector.Wait("table.list a[href^='/cage?hold=']").Text;
+        inspector.Go("/cage?hold=" + number);
+        inspector.WaitText("wet through");
+        inspector.WaitText("Laid by Sunita Gellatly; a supervisor lifts it.");
+    }
 }

@@ -55,6 +55,7 @@ public enum EntryKind
     LotSplit = 45,
     LotNamed = 46,
     BinRefused = 47,
+    LotJoined = 48,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

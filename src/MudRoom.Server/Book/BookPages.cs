@@ -219,7 +219,7 @@ public static class BookPages
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var unitIds = rows.Select(b => b.UnitId).ToList();
         var units = await inquiry.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
-        var said = await Said(inquiry, [.. rows.SelectMany(r => r.Lots)]);
+        var said = await Said.OfLots(inquiry.Db, [.. rows.SelectMany(r => r.Lots)]);
         return
         [
             .. rows.Select(b =>
@@ -245,25 +245,11 @@ public static class BookPages
                     inquiry.Local(b.Since),
                     batch?.SourceBatchId,
                     b.Lots.Count,
-                    [.. b.Lots.SelectMany(l => said[l]).Distinct().Order(StringComparer.Ordinal)]
+                    Said.Numbers(b.Lots.SelectMany(l => said[l]))
                 );
             }),
         ];
     }
-
-    /// <summary>By lot, the numbers of the holds and inspections that say something of it.</summary>
-    static async Task<ILookup<int, string>> Said(Inquiry inquiry, List<int> lots) =>
-        (
-            await inquiry
-                .Db.Statements.Where(s => lots.Contains(s.LotId) && s.SettledAt == null)
-                .Select(s => new
-                {
-                    s.LotId,
-                    Hold = inquiry.Db.Holds.Where(h => h.Id == s.HoldId).Select(h => h.Number).FirstOrDefault(),
-                    Inspection = inquiry.Db.Inspections.Where(i => i.Id == s.InspectionId).Select(i => i.Number).FirstOrDefault(),
-                })
-                .ToListAsync()
-        ).ToLookup(s => s.LotId, s => s.Hold ?? s.Inspection ?? "");
 
     static async Task<List<FoundThing>> Things(Inquiry inquiry, Meant meant)
     {

@@ -167,7 +167,44 @@ public static class Lots
                 );
         }
 
+        await Join(act, ids, subject);
         return now;
+    }
+
+    /// <summary>Parts of which the same is said again as of what they were split off join it, where both stand on the same receipt: undone is
+    /// as if it had not been.</summary>
+    static async Task Join(Act act, IReadOnlyList<int> ids, string subject)
+    {
+        var children = await act
+            .Db.Lots.Where(l => l.ParentId != null && (ids.Contains(l.Id) || ids.Contains(l.ParentId.Value)))
+            .OrderByDescending(l => l.Id)
+            .ToListAsync();
+        if (children.Count == 0)
+            return;
+        await act.Db.SaveChangesAsync();
+        var parentIds = children.Select(l => l.ParentId!.Value).Distinct().ToList();
+        var parents = await act.Db.Lots.Where(l => parentIds.Contains(l.Id)).ToDictionaryAsync(l => l.Id);
+        var family = children.Select(l => l.Id).Concat(parentIds).ToList();
+        var said = (await act.Db.Statements.Where(s => family.Contains(s.LotId)).ToListAsync()).ToLookup(s => s.LotId);
+        // By whom, and whether it is settled; holds that are settled make no difference any more.
+        HashSet<(int? Hold, int? Inspection, bool IsOpen)> SaidOfLot(int lot) =>
+            [.. said[lot].Where(s => s.IsOpen || s.InspectionId is not null).Select(s => (s.HoldId, s.InspectionId, s.IsOpen))];
+        foreach (var child in children)
+        {
+            var parent = parents[child.ParentId!.Value];
+            if (child.ReceiptId != parent.ReceiptId || !SaidOfLot(child.Id).SetEquals(SaidOfLot(parent.Id)))
+                continue;
+            foreach (var statement in said[child.Id])
+                statement.Settle(act.Now);
+            foreach (var row in await Balances(act, [child.Id]))
+                act.Write(
+                    EntryKind.LotJoined,
+                    subject,
+                    $"{Quantities.Show(row.Quantity)} in {act.SetUp.Address(row.BinId)} are of lot {parent.Id} again.",
+                    new Movement(row.Goods, row.Quantity, row.Place, row.Place, parent.Id)
+                );
+            await act.Db.SaveChangesAsync();
+        }
     }
 
     /// <summary>Brings all of some lots to an account outside: a movement per place. What is said of them goes with them; while a time of

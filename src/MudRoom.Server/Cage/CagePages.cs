@@ -4,6 +4,7 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Cage;
 
@@ -135,21 +136,8 @@ public static class CagePages
             .Db.Statements.Where(s => holdIds.Contains(s.HoldId!.Value) && s.SettledAt == null)
             .Select(s => new { Hold = s.HoldId!.Value, s.LotId })
             .ToListAsync();
-        var lotIds = lots.Select(l => l.LotId).Distinct().ToList();
-        var said = await inquiry
-            .Db.Statements.Where(s => lotIds.Contains(s.LotId) && s.SettledAt == null)
-            .Select(s => new
-            {
-                s.LotId,
-                s.HoldId,
-                Hold = inquiry.Db.Holds.Where(h => h.Id == s.HoldId).Select(h => h.Number).FirstOrDefault(),
-                Inspection = inquiry.Db.Inspections.Where(i => i.Id == s.InspectionId).Select(i => i.Number).FirstOrDefault(),
-            })
-            .ToListAsync();
-        var byLot = said.ToLookup(s => s.LotId);
-        return lots.SelectMany(l =>
-                byLot[l.LotId].Where(s => s.HoldId != l.Hold).Select(s => (l.Hold, Number: s.Hold ?? s.Inspection ?? ""))
-            )
+        var said = await Said.OfLots(inquiry.Db, [.. lots.Select(l => l.LotId).Distinct()]);
+        return lots.SelectMany(l => said[l.LotId].Where(s => s.HoldId != l.Hold).Select(s => (l.Hold, s.Number)))
             .Distinct()
             .OrderBy(x => x.Number, StringComparer.Ordinal)
             .ToLookup(x => x.Hold, x => x.Number);

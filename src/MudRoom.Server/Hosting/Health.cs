@@ -4,6 +4,7 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Hosting;
 
@@ -71,23 +72,13 @@ public static class HealthPages
                 .Select(b => new { Lot = b.LotId!.Value, b.Quantity })
                 .ToListAsync()
         ).ToLookup(b => b.Lot, b => b.Quantity);
-        var said = (
-            await inquiry
-                .Db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null)
-                .Select(s => new
-                {
-                    s.LotId,
-                    Hold = inquiry.Db.Holds.Where(h => h.Id == s.HoldId).Select(h => h.Number).FirstOrDefault(),
-                    Inspection = inquiry.Db.Inspections.Where(i => i.Id == s.InspectionId).Select(i => i.Number).FirstOrDefault(),
-                })
-                .ToListAsync()
-        ).ToLookup(s => s.LotId, s => s.Hold ?? s.Inspection ?? "");
+        var said = await Said.OfLots(inquiry.Db, ids);
         return
         [
             .. lots.Select(l =>
             {
                 var item = inquiry.SetUp.Catalogue[l.ItemId];
-                return new MixedLot(l.Id, item.Name, l.Batch, stands[l.Id].Sum(), item.UnitWord, [.. said[l.Id].Order()]);
+                return new MixedLot(l.Id, item.Name, l.Batch, stands[l.Id].Sum(), item.UnitWord, Said.Numbers(said[l.Id]));
             }),
         ];
     }

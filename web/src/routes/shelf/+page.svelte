@@ -333,6 +333,10 @@
 </Frame>
 
 <style>
+  .trouble {
+    align-items: center;
+    margin-top: 8px;
+  }
   .job {
     display: grid;
     grid-template-columns: auto 1fr;
