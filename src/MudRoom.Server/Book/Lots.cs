@@ -171,8 +171,8 @@ public static class Lots
         return now;
     }
 
-    /// <summary>Parts of which the same is said again as of what they were split off join it, where both stand on the same receipt: undone is
-    /// as if it had not been.</summary>
+    /// <summary>Parts of which the same is said again as of what they were split off join it, where both stand on the same receipt: what
+    /// was undone is as if it had not been.</summary>
     static async Task Join(Act act, IReadOnlyList<int> ids, string subject)
     {
         var children = await act
