@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using MudRoom.Core.Book;
 using MudRoom.Data;
+using MudRoom.Server.Book;
 using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
@@ -26,15 +27,41 @@ public sealed class ReadingTests(DemoServer server) : IClassFixture<DemoServer>
             .FirstAsync(a => a.Number == "A-2617");
         Assert.Equal((3, 3), (order.Lines.Count, order.Lines.Sum(l => l.Parts.Count)));
         Assert.Equal(8, arrival.Manifest.Count(m => m.Part!.Line!.Order is not null));
-        // "SCAN" in a plan reads a whole table, "MATERIALIZE" makes a whole one of a part of the question; a co-routine is the one row that
-        // was found. Source: SQLite documentation, EXPLAIN QUERY PLAN.
-        Every.One(asked.Questions, question =>
+        OnlyWhatIsMeant(connection, asked);
+    }
+
+    [Fact]
+    public async Task Lots_and_what_is_said_of_them_are_read_by_their_keys_however_many_there_are_of_others()
+    {
+        await using var connection = Database.Open(server.File);
+        await using var plain = server.Db();
+        var hold = await plain.Holds.FirstAsync(h => h.IsOpen);
+        var inspection = await plain.Inspections.FirstAsync(i => i.State == Core.Bench.InspectionState.Waiting);
+        var receipt = await plain.Lots.Where(l => l.ReceiptId != null).Select(l => l.ReceiptId!.Value).FirstAsync();
+        var asked = new Asked();
+        await using var db = new MudRoomDb(Database.OptionsFor(connection, asked));
+        var lots = await LotReads.Under(db, hold);
+        var ids = lots.ConvertAll(l => l.Id);
+        Assert.NotEmpty(lots);
+        Assert.NotEmpty(await LotReads.Under(db, inspection));
+        Assert.NotEmpty(await LotReads.Said(db, ids));
+        Assert.NotEmpty(await LotReads.Balances(db, ids));
+        await LotReads.Children(db, ids);
+        await LotReads.OfReceipt(db, receipt);
+        await Said.OfLots(db, ids);
+        OnlyWhatIsMeant(connection, asked);
+    }
+
+    /// <summary>"SCAN" in a plan reads a whole table, "MATERIALIZE" makes a whole one of a part of the question; a co-routine is the one
+    /// row that was found, a virtual table the list of keys that was asked for. Source: SQLite documentation, EXPLAIN QUERY
+    /// PLAN.</summary>
+    static void OnlyWhatIsMeant(SqliteConnection connection, Asked asked) => Every.One(asked.Questions, question =>
         {
             var plan = PlanOf(connection, question);
             var found = plan.Where(s => s.StartsWith("CO-ROUTINE ", StringComparison.Ordinal)).Select(s => "SCAN " + s[11..]);
-            Every.One(plan.Except(found), step => Assert.DoesNotMatch("^(SCAN|MATERIALIZE)", step));
+            var steps = plan.Except(found).Where(s => !s.Contains(" VIRTUAL TABLE ", StringComparison.Ordinal));
+            Every.One(steps, step => Assert.DoesNotMatch("^(SCAN|MATERIALIZE)", step));
         });
-    }
 
     [Fact]
     public async Task What_one_request_reads_is_of_one_instant_whatever_is_written_meanwhile()

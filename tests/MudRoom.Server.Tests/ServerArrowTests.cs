@@ -15,8 +15,8 @@ public sealed class ServerArrowTests
         ["Labels"] = [],
         // Which batch is meant by a scan, and which hold or inspection speaks for goods.
         ["Book"] = ["Acts"],
-        // What others are told.
-        ["Out"] = ["Acts"],
+        // What others are told, by the lots of a receipt.
+        ["Out"] = ["Acts", "Book"],
         ["Shelf"] = ["Acts", "Book", "Out"],
         // What still comes is work for the shelf.
         ["Road"] = ["Acts", "Labels", "Book", "Shelf"],

@@ -515,7 +515,7 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId");
 
-                    b.HasIndex("ParentId");
+                    b.HasIndex("ParentId").HasFilter("\"ParentId\" IS NOT NULL");
 
                     b.ToTable("Lots");
                 });

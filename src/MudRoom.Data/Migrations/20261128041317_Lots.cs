@@ -130,7 +130,7 @@ namespace MudRoom.Data.Migrations
             migrationBuilder.CreateIndex(
                 name: "IX_Lots_ParentId",
                 table: "Lots",
-                column: "ParentId");
+                column: "ParentId", filter: "\"ParentId\" IS NOT NULL");
 
             migrationBuilder.CreateIndex(
                 name: "IX_Statements_HoldId",

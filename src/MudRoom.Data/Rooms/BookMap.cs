@@ -75,7 +75,7 @@ sealed class BookMap
         lot.HasIndex(l => l.CountKey);
         lot.HasIndex(l => l.ArrivalId);
         lot.HasIndex(l => l.ReceiptId);
-        lot.HasIndex(l => l.ParentId);
+        lot.HasIndex(l => l.ParentId).HasFilter("\"ParentId\" IS NOT NULL");
         lot.HasOne<Item>().WithMany().HasForeignKey(l => l.ItemId);
         lot.HasOne<Batch>().WithMany().HasForeignKey(l => l.BatchId);
     }

@@ -214,7 +214,7 @@ public static class BenchActs
     static async Task<Outcome<string>> Follow(Act act, Inspection inspection, Verdict verdict, InspectionPlan plan)
     {
         var item = act.SetUp.Catalogue[inspection.ItemId];
-        var lots = await Lots.UnderInspection(act, inspection.Id);
+        var lots = await LotReads.Under(act.Db, inspection);
         var moved = await Lots.Quantity(act, lots);
         if (moved != inspection.Quantity)
             return new Refusal(

@@ -106,25 +106,7 @@ public static class Lots
             .Single();
 
     /// <summary>The lots of a line of stock, the oldest first.</summary>
-    public static Task<List<Lot>> Of(Act act, StockLine line)
-    {
-        var ids = line.Lots;
-        return act.Db.Lots.Where(l => ids.Contains(l.Id)).OrderBy(l => l.Id).ToListAsync();
-    }
-
-    /// <summary>The lots that a hold speaks for, the oldest first.</summary>
-    public static Task<List<Lot>> Under(Act act, Hold hold) =>
-        act
-            .Db.Lots.Where(l => act.Db.Statements.Any(s => s.LotId == l.Id && s.HoldId == hold.Id && s.SettledAt == null))
-            .OrderBy(l => l.Id)
-            .ToListAsync();
-
-    /// <summary>The lots that an inspection speaks for, the oldest first.</summary>
-    public static Task<List<Lot>> UnderInspection(Act act, int inspectionId) =>
-        act
-            .Db.Lots.Where(l => act.Db.Statements.Any(s => s.LotId == l.Id && s.InspectionId == inspectionId && s.SettledAt == null))
-            .OrderBy(l => l.Id)
-            .ToListAsync();
+    public static Task<List<Lot>> Of(Act act, StockLine line) => LotReads.ByIds(act.Db, line.Lots);
 
     /// <summary>What a hold says of these lots is settled.</summary>
     public static Task Settle(Act act, Hold hold, IReadOnlyList<Lot> lots) => Settle(act, lots, s => s.HoldId == hold.Id);
@@ -135,7 +117,7 @@ public static class Lots
 
     static async Task Settle(Act act, IReadOnlyList<Lot> lots, Func<Statement, bool> which)
     {
-        foreach (var statement in (await SaidOf(act, Ids(lots))).Where(which))
+        foreach (var statement in (await LotReads.Said(act.Db, Ids(lots))).Where(which))
             statement.Settle(act.Now);
     }
 
@@ -152,9 +134,9 @@ public static class Lots
     {
         await act.Db.SaveChangesAsync();
         var ids = Ids(lots);
-        var said = (await SaidOf(act, ids)).ToLookup(s => s.LotId);
+        var said = (await LotReads.Said(act.Db, ids)).ToLookup(s => s.LotId);
         var now = new Dictionary<Standing, decimal>();
-        foreach (var row in await Balances(act, ids))
+        foreach (var row in await LotReads.Balances(act.Db, ids))
         {
             var to = Statements.StandingOf(said[row.LotId!.Value]);
             now[to] = now.GetValueOrDefault(to) + row.Quantity;
@@ -175,15 +157,12 @@ public static class Lots
     /// was undone is as if it had not been.</summary>
     static async Task Join(Act act, IReadOnlyList<int> ids, string subject)
     {
-        var children = await act
-            .Db.Lots.Where(l => l.ParentId != null && (ids.Contains(l.Id) || ids.Contains(l.ParentId.Value)))
-            .OrderByDescending(l => l.Id)
-            .ToListAsync();
+        var children = await LotReads.Children(act.Db, ids);
         if (children.Count == 0)
             return;
         await act.Db.SaveChangesAsync();
         var parentIds = children.Select(l => l.ParentId!.Value).Distinct().ToList();
-        var parents = await act.Db.Lots.Where(l => parentIds.Contains(l.Id)).ToDictionaryAsync(l => l.Id);
+        var parents = (await LotReads.ByIds(act.Db, parentIds)).ToDictionary(l => l.Id);
         var family = children.Select(l => l.Id).Concat(parentIds).ToList();
         var said = (await act.Db.Statements.Where(s => family.Contains(s.LotId)).ToListAsync()).ToLookup(s => s.LotId);
         // By whom, and whether it is settled; holds that are settled make no difference any more.
@@ -196,7 +175,7 @@ public static class Lots
                 continue;
             foreach (var statement in said[child.Id])
                 statement.Settle(act.Now);
-            foreach (var row in await Balances(act, [child.Id]))
+            foreach (var row in await LotReads.Balances(act.Db, [child.Id]))
                 act.Write(
                     EntryKind.LotJoined,
                     subject,
@@ -220,7 +199,7 @@ public static class Lots
     {
         await act.Db.SaveChangesAsync();
         var ids = Ids(lots);
-        var rows = await Balances(act, ids);
+        var rows = await LotReads.Balances(act.Db, ids);
         foreach (var (hold, _) in await Speaking(act, ids))
             if (hold?.TimeRuns(act.Now) is true)
                 return new Refusal(
@@ -231,7 +210,7 @@ public static class Lots
         foreach (var lot in lots)
             if (await Shrink(act, lot.Id, rows.Where(b => b.LotId == lot.Id).Sum(b => b.Quantity)) is { } refusal)
                 return refusal;
-        foreach (var statement in await SaidOf(act, ids))
+        foreach (var statement in await LotReads.Said(act.Db, ids))
             statement.Settle(act.Now);
         return (LedgerEntry[])
             [.. rows.Select(row => act.Write(kind, subject, sentence, new Movement(row.Goods, row.Quantity, row.Place, new Place(to))))];
@@ -257,7 +236,7 @@ public static class Lots
     /// <summary>The holds and inspections that speak for some lots, each once.</summary>
     static async Task<IReadOnlyList<(Hold? Hold, Inspection? Inspection)>> Speaking(Act act, IReadOnlyList<int> ids)
     {
-        var said = await SaidOf(act, ids);
+        var said = await LotReads.Said(act.Db, ids);
         var (holds, inspections) = (
             said.Select(s => s.HoldId).OfType<int>().ToList(),
             said.Select(s => s.InspectionId).OfType<int>().ToList()
@@ -281,8 +260,10 @@ public static class Lots
     )
     {
         await act.Db.SaveChangesAsync();
-        var rows = (await Balances(act, Ids(lots))).Where(b => IsAt(b, at)).ToLookup(b => b.LotId!.Value);
-        var there = (await Balances(act, Ids(lots))).GroupBy(b => b.LotId!.Value).ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
+        var rows = (await LotReads.Balances(act.Db, Ids(lots))).Where(b => IsAt(b, at)).ToLookup(b => b.LotId!.Value);
+        var there = (await LotReads.Balances(act.Db, Ids(lots)))
+            .GroupBy(b => b.LotId!.Value)
+            .ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
         var parts = new List<Lot>();
         var left = quantity;
         foreach (var lot in lots)
@@ -345,15 +326,9 @@ public static class Lots
     /// <summary>How much there is of some lots, in base units.</summary>
     /// <param name="at">Only what stands here; null for anywhere.</param>
     public static async Task<decimal> Quantity(Act act, IReadOnlyList<Lot> lots, StockLine? at = null) =>
-        (await Balances(act, Ids(lots))).Where(b => IsAt(b, at)).Sum(b => b.Quantity);
+        (await LotReads.Balances(act.Db, Ids(lots))).Where(b => IsAt(b, at)).Sum(b => b.Quantity);
 
     static bool IsAt(Balance balance, StockLine? at) => at is null || balance.Place == at.Place && balance.Goods.OfAnyLot == at.Goods;
-
-    static Task<List<Statement>> SaidOf(Act act, IReadOnlyList<int> ids) =>
-        act.Db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null).ToListAsync();
-
-    static async Task<IReadOnlyList<Balance>> Balances(Act act, IReadOnlyList<int> ids) =>
-        [.. (await act.Db.Balances.Where(b => ids.Contains(b.LotId!.Value)).OrderBy(b => b.Id).ToListAsync()).Where(b => b.Quantity > 0)];
 
     static List<int> Ids(IReadOnlyList<Lot> lots) => [.. lots.Select(l => l.Id)];
 }

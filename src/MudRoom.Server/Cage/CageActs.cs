@@ -33,7 +33,7 @@ public static class CageActs
         var hold = await Load(act, request.Hold);
         if (hold is null)
             return Problems.NotFound("hold", request.Hold);
-        var lots = await Lots.Under(act, hold);
+        var lots = await LotReads.Under(act.Db, hold);
         var lifted = hold.Lift(act.Now, act.Person.Name, request.Note, act.Site.LocalTime);
         if (lifted.Refused(out var refusal))
             return refusal;
@@ -89,7 +89,7 @@ public static class CageActs
 
         var sentence = $"{hold.Number}: {Word(request.Decision)}, {note}";
         act.Touch("cage", "shelf", "house");
-        var lots = await Lots.Part(act, await Lots.Under(act, hold), quantity.Value, hold.Number);
+        var lots = await Lots.Part(act, await LotReads.Under(act.Db, hold), quantity.Value, hold.Number);
         await Lots.Settle(act, hold, lots);
         if (decided.Value)
             return await StaysByItsTimes(act, hold, item, lots, quantity.Value, sentence);

@@ -50,12 +50,14 @@ public static class HealthPages
 
     static async Task<IReadOnlyList<MixedLot>> Mixed(Inquiry inquiry)
     {
+        var several = await inquiry
+            .Db.Statements.Where(s => s.SiteId == inquiry.Site.Id && s.SettledAt == null)
+            .GroupBy(s => s.LotId)
+            .Where(g => g.Count() > 1)
+            .Select(g => g.Key)
+            .ToListAsync();
         var lots = await inquiry
-            .Db.Lots.Where(l =>
-                l.SiteId == inquiry.Site.Id
-                && l.Origin == LotOrigin.FromBefore
-                && inquiry.Db.Statements.Count(s => s.LotId == l.Id && s.SettledAt == null) > 1
-            )
+            .Db.Lots.Where(l => several.Contains(l.Id) && l.Origin == LotOrigin.FromBefore)
             .OrderBy(l => l.Id)
             .Take(MostMixed)
             .Select(l => new

@@ -7,6 +7,7 @@ using MudRoom.Core.Out;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Out;
 
@@ -32,11 +33,12 @@ public static class Receipts
         var lots = act.Book.Written.Select(e => e.ToLotId ?? e.LotId).OfType<int>().Distinct().ToList();
         if (lots.Count == 0)
             return;
-        var receipts = await act
-            .Db.Receipts.Where(r =>
-                r.SettledAt == null && r.ReversedAt == null && act.Db.Lots.Any(l => l.ReceiptId == r.Id && lots.Contains(l.Id))
-            )
+        var ids = await act
+            .Db.Lots.Where(l => lots.Contains(l.Id) && l.ReceiptId != null)
+            .Select(l => l.ReceiptId!.Value)
+            .Distinct()
             .ToListAsync();
+        var receipts = await act.Db.Receipts.Where(r => ids.Contains(r.Id) && r.SettledAt == null && r.ReversedAt == null).ToListAsync();
         foreach (var receipt in receipts)
             await SettleWhere(act, receipt);
     }
@@ -55,10 +57,7 @@ public static class Receipts
 
     static async Task SettleWhere(Act act, Receipt receipt)
     {
-        var stands = await act
-            .Db.Balances.Where(b => b.Quantity > 0 && act.Db.Lots.Any(l => l.Id == b.LotId && l.ReceiptId == receipt.Id))
-            .Select(b => new { b.BinId, b.Standing })
-            .ToListAsync();
+        var stands = await LotReads.OfReceipt(act.Db, receipt.Id);
         if (!stands.All(s => ShelfQueue.IsSettled(act.SetUp.Bins[s.BinId].Function, s.Standing)))
             return;
         receipt.Settle(act.Now);
@@ -138,9 +137,7 @@ public static class Receipts
 
     static async Task<JsonArray> Places(Act act, Receipt receipt)
     {
-        var rows = await act
-            .Db.Balances.Where(b => b.Quantity > 0 && act.Db.Lots.Any(l => l.Id == b.LotId && l.ReceiptId == receipt.Id))
-            .ToListAsync();
+        var rows = await LotReads.OfReceipt(act.Db, receipt.Id);
         var batches = await Batches(act, rows.Select(b => b.BatchId));
         return
         [
