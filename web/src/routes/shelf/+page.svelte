@@ -333,7 +333,7 @@
 </Frame>
 
 <style>
-  .trouble {
+  .row.trouble {
     align-items: center;
     margin-top: 8px;
   }
