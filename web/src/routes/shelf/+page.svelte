@@ -333,10 +333,6 @@
 </Frame>
 
 <style>
-  .row.trouble {
-    align-items: center;
-    margin-top: 8px;
-  }
   .job {
     display: grid;
     grid-template-columns: auto 1fr;
@@ -360,6 +356,10 @@
   }
   .act .row {
     align-items: flex-end;
+  }
+  .act .trouble {
+    align-items: center;
+    margin-top: 8px;
   }
   .step {
     font-size: 16px;
