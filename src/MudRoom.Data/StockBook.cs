@@ -30,9 +30,6 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     public bool IsSeen(Goods goods, Place place) =>
         Find(Balance.KeyOf(goods, place)) is { } balance && (Import == 0 || balance.ImportId != Import);
 
-    /// <summary>How much of some goods stands in a bin with a standing.</summary>
-    public decimal On(Goods goods, Place place) => Find(Balance.KeyOf(goods, place))?.Quantity ?? 0;
-
     /// <summary>Of goods of which nobody has said the lot, those that stand at a place: the oldest lots first, up to a quantity.</summary>
     /// <returns>Fewer where no more is there.</returns>
     public async Task<IReadOnlyList<(Goods Goods, decimal Quantity)>> Oldest(Goods goods, Place place, decimal quantity)

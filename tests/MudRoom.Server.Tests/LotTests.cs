@@ -257,16 +257,57 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
         await IsWhole();
     }
 
-    async Task PostPartly(Client wanjiru) =>
+    [Fact]
+    public async Task A_lot_that_was_decided_over_takes_no_more_counts_also_when_its_receipt_is_reversed()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        static object Bent(string packs) =>
+            Client.Count(
+                packs,
+                pack: "each",
+                more: new
+                {
+                    aside = "Damaged",
+                    note = "bent in the box",
+                    overAllowed = true,
+                }
+            );
+        await Ok(wanjiru, "/door/count", Bent("2"));
+        var hold = await LastHold();
+        await PostPartly(wanjiru);
+        await Ok(wanjiru, "/door/count", Bent("1"));
+        await Ok(
+            wanjiru,
+            "/cage/decide",
+            new
+            {
+                hold = hold.Number,
+                decision = "ReleaseUnderConcession",
+                quantity = "2",
+                note = "straightened",
+            }
+        );
+        // What a reversal does to lots, without all else that it asks for.
+        await using (var db = server.Db())
+            await db
+                .Lots.Where(l => db.Statements.Any(s => s.LotId == l.Id && s.HoldId == hold.Id))
+                .ExecuteUpdateAsync(l => l.SetProperty(x => x.ReceiptId, (int?)null));
+        await Ok(wanjiru, "/door/count", Bent("3"));
+        await IsWhole();
+        await using var after = server.Db();
+        Assert.Equal(4, (await after.Holds.SingleAsync(h => h.Id == hold.Id)).Quantity);
+    }
+
+    async Task PostPartly(Client wanjiru, string arrival = "A-2618") =>
         await Ok(
             wanjiru,
             "/door/close",
             new
             {
-                arrival = "A-2618",
+                arrival,
                 partly = true,
                 decisions = Array.Empty<object>(),
-                deliveryNotes = (await VendorsOf("A-2618")).Select(v => new { vendorId = v, deliveryNote = $"N-{v}" }),
+                deliveryNotes = (await VendorsOf(arrival)).Select(v => new { vendorId = v, deliveryNote = $"N-{v}" }),
             }
         );
 

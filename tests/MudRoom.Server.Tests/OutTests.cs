@@ -93,6 +93,35 @@ public sealed class OutTests(DemoServer server) : IClassFixture<DemoServer>
             l.GetProperty("item").GetString() == "SP-DG" && l.GetProperty("unit").GetString() == "H87"
         );
 
+        // A folder that is gone (a share that is not there) is no receiver who took what lay in it.
+        Directory.Move(Folder, Folder + "-away");
+        await Task.Delay(2500);
+        await using (var db = server.Db())
+            Assert.Equal(OutState.Sent, (await db.OutMessages.SingleAsync(m => m.Id == sent.Id)).State);
+        Directory.Move(Folder + "-away", Folder);
+
+        // Nobody takes a hundred older ones away; what is taken has arrived all the same.
+        await using (var db = server.Db())
+        {
+            for (var i = 0; i < 100; i++)
+            {
+                var older = new OutMessage
+                {
+                    Id = Guid.NewGuid(),
+                    SiteId = sent.SiteId,
+                    Kind = OutKind.ReceiptPosted,
+                    Subject = $"OLD-{i}",
+                    Body = "{}",
+                    At = sent.At.AddDays(-1),
+                };
+                older.HandOver();
+                db.OutMessages.Add(older);
+                await File.WriteAllTextAsync(Path.Combine(Folder, $"{older.Subject}-{older.Id:N}.json"), "{}");
+            }
+
+            await db.SaveChangesAsync();
+        }
+
         File.Delete(file);
         await Until(m => m.State == OutState.Acknowledged, receipt, OutKind.ReceiptPosted);
         Assert.Equal("message-arrived", (await wanjiru.Act("/book/out/again", new { message = sent.Id })).Code);

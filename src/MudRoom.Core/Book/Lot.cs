@@ -119,6 +119,19 @@ public static class Statements
     public static Standing StandingOf(IEnumerable<Statement> said) =>
         said.Where(s => s.IsOpen).Select(s => s.Asks).DefaultIfEmpty(Standing.Usable).MaxBy(Rank);
 
+    /// <summary>True of goods that are inspected before they are used: no inspection has spoken for them, now or before, and nothing else
+    /// is said of them any more.</summary>
+    public static bool WantsInspection(IEnumerable<Statement> ever) => ever.All(s => s.InspectionId is null && !s.IsOpen);
+
+    /// <summary>True where two lots are judged alike: the same holds and inspections speak for both, and the same inspections have. Holds
+    /// that are settled make no difference any more.</summary>
+    public static bool SayTheSame(IEnumerable<Statement> one, IEnumerable<Statement> other)
+    {
+        static HashSet<(int?, int?, bool)> Of(IEnumerable<Statement> ever) =>
+            [.. ever.Where(s => s.IsOpen || s.InspectionId is not null).Select(s => (s.HoldId, s.InspectionId, s.IsOpen))];
+        return Of(one).SetEquals(Of(other));
+    }
+
     static int Rank(Standing standing) =>
         standing switch
         {

@@ -115,8 +115,11 @@ public static class Lots
     public static Task SettleInspection(Act act, int inspectionId, IReadOnlyList<Lot> lots) =>
         Settle(act, lots, s => s.InspectionId == inspectionId);
 
+    /// <summary>What is counted from now on is of other lots: of these something else is said than when they were counted.</summary>
     static async Task Settle(Act act, IReadOnlyList<Lot> lots, Func<Statement, bool> which)
     {
+        foreach (var lot in lots)
+            lot.TakesNoMore();
         foreach (var statement in (await LotReads.Said(act.Db, Ids(lots))).Where(which))
             statement.Settle(act.Now);
     }
@@ -165,13 +168,10 @@ public static class Lots
         var parents = (await LotReads.ByIds(act.Db, parentIds)).ToDictionary(l => l.Id);
         var family = children.Select(l => l.Id).Concat(parentIds).ToList();
         var said = (await act.Db.Statements.Where(s => family.Contains(s.LotId)).ToListAsync()).ToLookup(s => s.LotId);
-        // By whom, and whether it is settled; holds that are settled make no difference any more.
-        HashSet<(int? Hold, int? Inspection, bool IsOpen)> SaidOfLot(int lot) =>
-            [.. said[lot].Where(s => s.IsOpen || s.InspectionId is not null).Select(s => (s.HoldId, s.InspectionId, s.IsOpen))];
         foreach (var child in children)
         {
             var parent = parents[child.ParentId!.Value];
-            if (child.ReceiptId != parent.ReceiptId || !SaidOfLot(child.Id).SetEquals(SaidOfLot(parent.Id)))
+            if (child.ReceiptId != parent.ReceiptId || !Statements.SayTheSame(said[child.Id], said[parent.Id]))
                 continue;
             foreach (var statement in said[child.Id])
                 statement.Settle(act.Now);
@@ -310,18 +310,13 @@ public static class Lots
     /// <summary>The numbers of the holds that hold some of these lots.</summary>
     public static async Task<IReadOnlyList<string>> Holding(Act act, IReadOnlyList<Lot> lots)
     {
-        var ids = Ids(lots);
-        return await act
-            .Db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null)
-            .Join(act.Db.Holds, s => s.HoldId, h => h.Id, (s, h) => h.Number)
-            .Distinct()
-            .OrderBy(n => n)
-            .ToListAsync();
+        var said = await Said.OfLots(act.Db, Ids(lots));
+        return Said.Numbers(lots.SelectMany(l => said[l.Id]).Where(s => s.HoldId is not null));
     }
 
-    /// <summary>True while a hold is on it, or where an inspection has spoken for it, now or before.</summary>
-    public static Task<bool> IsHeldOrInspected(Act act, Lot lot) =>
-        act.Db.Statements.AnyAsync(s => s.LotId == lot.Id && (s.InspectionId != null || s.SettledAt == null));
+    /// <summary>True where nobody has inspected it yet and nothing else keeps it; see <see cref="Statements.WantsInspection"/>.</summary>
+    public static async Task<bool> WantsInspection(Act act, Lot lot) =>
+        Statements.WantsInspection(await act.Db.Statements.Where(s => s.LotId == lot.Id).ToListAsync());
 
     /// <summary>How much there is of some lots, in base units.</summary>
     /// <param name="at">Only what stands here; null for anywhere.</param>

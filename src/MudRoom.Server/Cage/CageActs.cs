@@ -185,7 +185,7 @@ public static class CageActs
         await act.Db.SaveChangesAsync();
         foreach (var lot in lots)
         {
-            if (lot.ArrivalId is not { } arrivalId || lot.VendorId is not { } vendorId || await Lots.IsHeldOrInspected(act, lot))
+            if (lot.ArrivalId is not { } arrivalId || lot.VendorId is not { } vendorId || !await Lots.WantsInspection(act, lot))
                 continue;
             var inspection = await Inspections.Waiting(act, arrivalId, item, lot.BatchId, vendorId);
             if (inspection.Grow(await Lots.Quantity(act, [lot])) is { } closed)

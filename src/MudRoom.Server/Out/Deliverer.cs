@@ -25,8 +25,8 @@ public sealed class Deliverer(
     public static string FolderOf(ServerSettings settings, string site) => Path.Combine(settings.Folder, "out", site);
 
     /// <summary>The file of a message: what it tells of, and its id, by which who gets it twice knows it again.</summary>
-    public static string FileOf(ServerSettings settings, string site, OutMessage message) =>
-        Path.Combine(FolderOf(settings, site), $"{message.Subject}-{message.Id:N}.json");
+    static string FileOf(ServerSettings settings, string site, string subject, Guid id) =>
+        Path.Combine(FolderOf(settings, site), $"{subject}-{id:N}.json");
 
     protected override async Task Work(CancellationToken stopping)
     {
@@ -43,13 +43,24 @@ public sealed class Deliverer(
     async Task<bool> HandOverSome(Dictionary<int, string> sites)
     {
         var now = TimeProvider.System.GetUtcNow();
-        var due = await Read(q => q.Where(m => m.State == OutState.Waiting && m.NextTry <= now).OrderBy(m => m.At).ThenBy(m => m.Id));
+        var due = await desk.Do(async scope =>
+            (
+                await scope
+                    .Db.OutMessages.AsNoTracking()
+                    .Where(m => m.State == OutState.Waiting && m.NextTry <= now)
+                    .OrderBy(m => m.At)
+                    .ThenBy(m => m.Id)
+                    .Take(Together)
+                    .ToListAsync(),
+                false
+            )
+        );
         foreach (var message in due)
         {
             string? why = null;
             try
             {
-                await WriteWhole(FileOf(settings, sites[message.SiteId], message), message.Body);
+                await WriteWhole(FileOf(settings, sites[message.SiteId], message.Subject, message.Id), message.Body);
             }
             catch (Exception failure) when (failure is IOException or UnauthorizedAccessException)
             {
@@ -68,11 +79,24 @@ public sealed class Deliverer(
         return due.Count == Together;
     }
 
+    /// <summary>What was handed over and lies there no longer has arrived. A folder that is not there says nothing: a share that is gone is
+    /// no receiver.</summary>
     async Task LookWhatWasTaken(Dictionary<int, string> sites)
     {
-        var sent = await Read(q => q.Where(m => m.State == OutState.Sent).OrderBy(m => m.At).ThenBy(m => m.Id));
-        foreach (var message in sent.Where(m => !File.Exists(FileOf(settings, sites[m.SiteId], m))))
-            await Change(sites[message.SiteId], message.Id, m => m.Acknowledge());
+        foreach (var (id, site) in sites.Where(s => Directory.Exists(FolderOf(settings, s.Value))))
+        {
+            var sent = await desk.Do(async scope =>
+                (
+                    await scope
+                        .Db.OutMessages.Where(m => m.SiteId == id && m.State == OutState.Sent)
+                        .Select(m => new { m.Id, m.Subject })
+                        .ToListAsync(),
+                    false
+                )
+            );
+            foreach (var message in sent.Where(m => !File.Exists(FileOf(settings, site, m.Subject, m.Id))))
+                await Change(site, message.Id, m => m.Acknowledge());
+        }
     }
 
     /// <summary>A reader never sees half a file: it is written beside its place, and moved there.</summary>
@@ -83,9 +107,6 @@ public sealed class Deliverer(
         await File.WriteAllTextAsync(beside, body);
         File.Move(beside, file, overwrite: true);
     }
-
-    Task<List<OutMessage>> Read(Func<IQueryable<OutMessage>, IQueryable<OutMessage>> which) =>
-        desk.Do(async scope => (await which(scope.Db.OutMessages.AsNoTracking()).Take(Together).ToListAsync(), false));
 
     async Task Change(string site, Guid id, Action<OutMessage> change)
     {

@@ -64,6 +64,35 @@ public sealed class LotTests
     }
 
     [Fact]
+    public void What_nobody_has_inspected_wants_it_once_nothing_else_is_said_and_only_what_is_judged_alike_joins()
+    {
+        static Statement By(int? hold, int? inspection, bool settled)
+        {
+            var statement = new Statement
+            {
+                SiteId = 1,
+                LotId = 7,
+                HoldId = hold,
+                InspectionId = inspection,
+                Asks = hold is null ? Standing.ToInspect : Standing.Held,
+                Since = now,
+            };
+            if (settled)
+                statement.Settle(now);
+            return statement;
+        }
+        Assert.True(Statements.WantsInspection([By(1, null, settled: true)]));
+        Assert.False(Statements.WantsInspection([By(1, null, settled: false)]));
+        Assert.False(Statements.WantsInspection([By(null, 1, settled: true)]));
+
+        Assert.True(Statements.SayTheSame([By(1, null, settled: true)], []));
+        Assert.True(Statements.SayTheSame([By(null, 3, settled: false)], [By(null, 3, settled: false)]));
+        Assert.False(Statements.SayTheSame([By(1, null, settled: false)], []));
+        Assert.False(Statements.SayTheSame([By(null, 3, settled: true)], [By(null, 3, settled: false)]));
+        Assert.False(Statements.SayTheSame([By(null, 3, settled: true)], [By(null, 4, settled: true)]));
+    }
+
+    [Fact]
     public void People_see_one_line_of_goods_that_read_alike_whatever_their_lots()
     {
         Balance Of(int? lot, decimal quantity, Standing standing, int hours)
