@@ -31,7 +31,7 @@ static class Proposals
 
         await using var db = Database.Context(file);
         var setUp = await SetUp.Load(db);
-        var goods = new GoodsToPlace(setUp.Catalogue.Items.First(), null, Standing.Usable, 40, 1, false, 10, 3);
+        var goods = new GoodsToPlace(setUp.Catalogue.Items.First(), null, setUp.Standings[1][Standing.Usable], 40, 1, false, 10, 3);
         var whole = new List<double>();
         var core = new List<double>();
         for (var i = 0; i < 40; i++)

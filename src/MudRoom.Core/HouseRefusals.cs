@@ -186,6 +186,8 @@ public static class HouseRefusals
 
     public static readonly RefusalKind NotSignedIn = new("not-signed-in", "You are not signed in.", "Sign in.", 401);
 
+    public static readonly RefusalKind NotLet = new("not-let", "… says that they are …: they may not ….", "Have it lifted first.", 409);
+
     public static readonly RefusalKind NotUsable = new(
         "not-usable",
         "… in … is … and may not leave.",

@@ -83,12 +83,13 @@ public static class BookCheck
     static async Task<List<string>> BalanceFaults(MudRoomDb db, Accounts accounts)
     {
         var faults = new List<string>();
+        var standings = await StandingRows.Load(db);
         var computed = accounts.Balances.ToDictionary(c => (c.Goods, c.Place));
         var siteOf = await db.Bins.AsNoTracking().ToDictionaryAsync(b => b.Id, b => b.SiteId);
         await foreach (var balance in db.Balances.IgnoreQueryFilters().AsNoTracking().AsAsyncEnumerable())
         {
             computed.Remove((balance.Goods, balance.Place), out var should);
-            var words = Words(balance.Goods, balance.Place);
+            var words = Of(balance.Goods, balance.Place);
             if (balance.Quantity != (should?.Quantity ?? 0))
                 faults.Add($"{words} is {balance.Quantity}; the ledger comes to {should?.Quantity ?? 0}.");
             else if (should is not null && balance.Since != should.Since)
@@ -100,25 +101,24 @@ public static class BookCheck
         }
 
         faults.AddRange(
-            computed
-                .Values.Where(c => c.Quantity > 0)
-                .Select(c => $"{Words(c.Goods, c.Place)} is missing; the ledger comes to {c.Quantity}.")
+            computed.Values.Where(c => c.Quantity > 0).Select(c => $"{Of(c.Goods, c.Place)} is missing; the ledger comes to {c.Quantity}.")
         );
         faults.AddRange(
-            accounts
-                .Balances.Where(b => b.Quantity < 0)
-                .Select(b => $"The ledger brings {Words(b.Goods, b.Place)} to {b.Quantity}, below 0.")
+            accounts.Balances.Where(b => b.Quantity < 0).Select(b => $"The ledger brings {Of(b.Goods, b.Place)} to {b.Quantity}, below 0.")
         );
         return faults;
+
+        string Of(Goods goods, Place place) =>
+            Words(goods, place, standings.GetValueOrDefault(siteOf.GetValueOrDefault(place.BinId!.Value)) ?? SiteStandings.BuiltIn);
     }
 
-    static string Words(Goods goods, Place place) =>
+    static string Words(Goods goods, Place place, SiteStandings standings) =>
         $"The balance of item {goods.ItemId}"
         + (goods.BatchId is { } b ? $", batch {b}" : "")
         + (goods.UnitId is { } u ? $", unit {u}" : "")
         + (goods.Serial is { } s ? $", serial {s}" : "")
         + (goods.LotId is { } l ? $", lot {l}" : "")
-        + $" in bin {place.BinId}, {Standings.Word(place.Standing!.Value)},";
+        + $" in bin {place.BinId}, {standings.Word(place.Standing!.Value)},";
 
     /// <summary>Each balance has a lot of the same goods and the standing that follows from what is said of it; open holds and inspections
     /// speak for what there is of their lots, settled ones for nothing; and each line of a manifest has counted what its live counts
@@ -137,10 +137,12 @@ public static class BookCheck
                 l.SiteId,
             })
             .ToDictionaryAsync(l => l.Id);
+        var standings = await StandingRows.Load(db);
         var there = new Dictionary<int, decimal>();
         await foreach (var balance in db.Balances.IgnoreQueryFilters().AsNoTracking().AsAsyncEnumerable())
         {
-            var words = Words(balance.Goods, balance.Place);
+            var of = standings[balance.SiteId];
+            var words = Words(balance.Goods, balance.Place, of);
             if (balance.LotId is not { } id || !lots.TryGetValue(id, out var lot))
             {
                 faults.Add($"{words} has no lot.");
@@ -150,8 +152,8 @@ public static class BookCheck
             there[id] = there.GetValueOrDefault(id) + balance.Quantity;
             if ((lot.ItemId, lot.BatchId, lot.SiteId) != (balance.ItemId, balance.BatchId, balance.SiteId))
                 faults.Add($"{words} is of lot {id}, which is of other goods.");
-            if (Statements.StandingOf(said[id]) is var standing && standing != balance.Standing)
-                faults.Add($"{words} is {Standings.Word(balance.Standing)}; by what is said of lot {id} it is {Standings.Word(standing)}.");
+            if (Statements.StandingOf(said[id], of) is var standing && standing != balance.Standing)
+                faults.Add($"{words} is {of.Word(balance.Standing)}; by what is said of lot {id} it is {of.Word(standing)}.");
         }
 
         var byHold = said.SelectMany(s => s).Where(s => s.HoldId is not null).ToLookup(s => s.HoldId!.Value, s => s.LotId);

@@ -146,7 +146,7 @@ static class LotsFromBefore
             ItemId = rows[0].ItemId,
             BatchId = rows[0].BatchId,
             Reason = rows[0].Standing == Standing.Rejected ? HoldReason.Nonconforming : HoldReason.ByHand,
-            Sentence = $"Was {Standings.Word(rows[0].Standing)} when lots were named, and nothing said why.",
+            Sentence = $"Was {SiteStandings.BuiltIn.Word(rows[0].Standing)} when lots were named, and nothing said why.",
             Since = now,
             LaidBy = "Mud Room",
         };

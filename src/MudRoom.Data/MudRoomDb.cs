@@ -57,6 +57,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Batch> Batches => Set<Batch>();
     public DbSet<LogisticUnit> Units => Set<LogisticUnit>();
     public DbSet<Lot> Lots => Set<Lot>();
+    public DbSet<StandingDefinition> Standings => Set<StandingDefinition>();
     public DbSet<Statement> Statements => Set<Statement>();
     public DbSet<Balance> Balances => Set<Balance>();
     public DbSet<OutMessage> OutMessages => Set<OutMessage>();

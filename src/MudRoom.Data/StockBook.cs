@@ -31,8 +31,14 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
         Find(Balance.KeyOf(goods, place)) is { } balance && (Import == 0 || balance.ImportId != Import);
 
     /// <summary>Of goods of which nobody has said the lot, those that stand at a place: the oldest lots first, up to a quantity.</summary>
+    /// <param name="among">Only these lots; null for any.</param>
     /// <returns>Fewer where no more is there.</returns>
-    public async Task<IReadOnlyList<(Goods Goods, decimal Quantity)>> Oldest(Goods goods, Place place, decimal quantity)
+    public async Task<IReadOnlyList<(Goods Goods, decimal Quantity)>> Oldest(
+        Goods goods,
+        Place place,
+        decimal quantity,
+        IReadOnlyList<int>? among = null
+    )
     {
         var stored = await db
             .Balances.IgnoreQueryFilters()
@@ -48,7 +54,12 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
         var all = stored.Concat(touched.Values.Where(b => b.Place == place && b.Goods.OfAnyLot == goods.OfAnyLot)).DistinctBy(b => b.Key);
         var taken = new List<(Goods, decimal)>();
         var left = quantity;
-        foreach (var balance in all.Where(b => b.Quantity > 0 && (goods.LotId is null || b.LotId == goods.LotId)).OrderBy(b => b.LotId))
+        foreach (
+            var balance in all.Where(b =>
+                    b.Quantity > 0 && (goods.LotId is null || b.LotId == goods.LotId) && (among is null || among.Contains(b.LotId ?? 0))
+                )
+                .OrderBy(b => b.LotId)
+        )
         {
             if (left == 0)
                 break;
@@ -59,6 +70,10 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
 
         return taken;
     }
+
+    /// <summary>How much of some lots stands at a place, in base units.</summary>
+    public async Task<decimal> QuantityOf(Goods goods, Place place, IReadOnlyList<int> among) =>
+        (await Oldest(goods, place, decimal.MaxValue, among)).Sum(p => p.Quantity);
 
     /// <summary>Writes one entry, and moves the stock when it has a movement.</summary>
     public LedgerEntry Write(

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+using MudRoom.Core.Book;
 
 namespace MudRoom.Data;
 
@@ -36,6 +37,7 @@ public static class Storage
     {
         builder.Properties<decimal>().HaveConversion<DecimalConverter>().HaveColumnType("INTEGER");
         builder.Properties<DateTimeOffset>().HaveConversion<InstantConverter>().HaveColumnType("INTEGER");
+        builder.Properties<Standing>().HaveConversion<StandingConverter>();
         builder.Properties<Guid>().HaveConversion<GuidConverter>().HaveColumnType("BLOB");
     }
 
@@ -50,6 +52,8 @@ public static class Storage
     sealed class DecimalConverter() : ValueConverter<decimal, long>(v => ToMillionths(v), v => FromMillionths(v));
 
     sealed class InstantConverter() : ValueConverter<DateTimeOffset, long>(v => v.UtcTicks, v => new DateTimeOffset(v, TimeSpan.Zero));
+
+    sealed class StandingConverter() : ValueConverter<Standing, int>(v => v.Id, v => new Standing(v));
 
     sealed class GuidConverter() : ValueConverter<Guid, byte[]>(v => v.ToByteArray(true), v => new Guid(v, true));
 }

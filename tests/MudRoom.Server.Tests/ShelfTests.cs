@@ -126,7 +126,7 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
             .EnumerateArray()
             .First(j =>
                 j.GetProperty("balance").ValueKind == JsonValueKind.Number
-                && j.GetProperty("standing").GetString() == nameof(Standing.Usable)
+                && j.GetProperty("standing").GetProperty("kind").GetString() == nameof(StandingKind.Usable)
             );
         var taken = await petra.Act("/shelf/take", new { balance = free.GetProperty("balance").GetInt64() });
         Assert.True(taken.IsOk, taken.Body.ToString());

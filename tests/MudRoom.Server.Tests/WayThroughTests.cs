@@ -219,7 +219,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         var queue = (await petra.Ask("/shelf/queue"))["jobs"].EnumerateArray().ToList();
         var usable = queue.First(j =>
             j.GetProperty("item").GetString() == "Draw hoe head 16 cm"
-            && j.GetProperty("standing").GetString() == "Usable"
+            && j.GetProperty("standing").GetProperty("word").GetString() == "usable"
             && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number
         );
         var taken = await petra.Act("/shelf/take", new { balance = usable.GetProperty("balance").GetInt64() });

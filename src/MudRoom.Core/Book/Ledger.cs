@@ -203,10 +203,10 @@ public sealed class LedgerEntry
         Append(Quantity?.ToString(QuantityForm, CultureInfo.InvariantCulture));
         Append((int?)FromAccount);
         Append(FromBinId);
-        Append((int?)FromStanding);
+        Append(FromStanding?.Id);
         Append((int?)ToAccount);
         Append(ToBinId);
-        Append((int?)ToStanding);
+        Append(ToStanding?.Id);
         if (HashVersion >= 2)
         {
             Append(HashVersion);

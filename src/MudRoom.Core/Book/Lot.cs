@@ -114,10 +114,14 @@ public sealed class Statement
 /// <summary>The one rule by which what is said of goods becomes their standing.</summary>
 public static class Statements
 {
-    /// <summary>Of all that is said, what forbids most: rejected, then held, then to inspect; usable only where nothing is left. The order
-    /// in which things are said or settled does not matter.</summary>
-    public static Standing StandingOf(IEnumerable<Statement> said) =>
-        said.Where(s => s.IsOpen).Select(s => s.Asks).DefaultIfEmpty(Standing.Usable).MaxBy(Rank);
+    /// <summary>Of all that is said, the word that keeps back most: by kind, and within a kind by the site's rank; usable only where
+    /// nothing is left. The order in which things are said or settled does not matter.</summary>
+    public static Standing StandingOf(IEnumerable<Statement> said, SiteStandings standings) =>
+        said.Where(s => s.IsOpen).Select(s => s.Asks).DefaultIfEmpty(Standing.Usable).MaxBy(standings.Order);
+
+    /// <summary>What may be done with goods: only what all that is said of them lets.</summary>
+    public static Lets LetsOf(IEnumerable<Statement> said, SiteStandings standings) =>
+        said.Where(s => s.IsOpen).Aggregate(Lets.All, (lets, s) => lets & standings[s.Asks].Lets);
 
     /// <summary>True of goods that are inspected before they are used: no inspection has spoken for them, now or before, and nothing else
     /// is said of them any more.</summary>
@@ -131,14 +135,4 @@ public static class Statements
             [.. ever.Where(s => s.IsOpen || s.InspectionId is not null).Select(s => (s.HoldId, s.InspectionId, s.IsOpen))];
         return Of(one).SetEquals(Of(other));
     }
-
-    static int Rank(Standing standing) =>
-        standing switch
-        {
-            Standing.Usable => 0,
-            Standing.ToInspect => 1,
-            Standing.Held => 2,
-            Standing.Rejected => 3,
-            _ => throw new ArgumentOutOfRangeException(nameof(standing), standing, null),
-        };
 }

@@ -1,4 +1,25 @@
 namespace MudRoom.Core.Book;
 
 /// <summary>What Book refuses.</summary>
-public static class BookRefusals { }
+public static class BookRefusals
+{
+    public static readonly RefusalKind StandingAbsurd = new(
+        "standing-absurd",
+        "There is a standing … already.",
+        "Choose another word. Nothing was kept."
+    );
+
+    public static readonly RefusalKind StandingInUse = new(
+        "standing-in-use",
+        "… says that goods are ….",
+        "Lift it first; then retire the standing.",
+        409
+    );
+
+    public static readonly RefusalKind StandsWrongly = new(
+        "stands-wrongly",
+        "… lines of stock would stand where they may not; you have seen ….",
+        "Look at the preview again, then keep it.",
+        409
+    );
+}

@@ -2,8 +2,19 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Book;
 
-/// <summary>What goods may be used for.</summary>
-public enum Standing
+/// <summary>What goods may be used for, by its number at the site; what the number means stands in the site's rows: see
+/// <see cref="StandingDefinition"/>. Four are there at every site.</summary>
+/// <param name="Id">0 to 3 for those that every site has, more for those that its administrator added. Hashed and stored.</param>
+public readonly record struct Standing(int Id)
+{
+    public static Standing Usable => new(0);
+    public static Standing ToInspect => new(1);
+    public static Standing Held => new(2);
+    public static Standing Rejected => new(3);
+}
+
+/// <summary>What a standing means to everybody, whatever its word: the further down, the more it keeps back.</summary>
+public enum StandingKind
 {
     Usable = 0,
     ToInspect = 1,
@@ -11,35 +22,220 @@ public enum Standing
     Rejected = 3,
 }
 
-/// <summary>What each standing lets be done with goods.</summary>
-public static class Standings
+/// <summary>What may be done with goods.</summary>
+[Flags]
+public enum Lets
 {
-    /// <summary>Bins of these functions may take goods of this standing.</summary>
-    public static IReadOnlyList<BinFunction> Places(Standing standing) =>
-        standing switch
+    None = 0,
+
+    /// <summary>Brought from where they came in to a place of their own.</summary>
+    PutAway = 1,
+
+    /// <summary>Brought from one place of their own to another.</summary>
+    Move = 2,
+
+    /// <summary>Picked or issued.</summary>
+    Issue = 4,
+
+    /// <summary>Sent out of the house and still ours: outwork.</summary>
+    Ship = 8,
+
+    /// <summary>Counted where they stand.</summary>
+    Count = 16,
+
+    /// <summary>Sampled.</summary>
+    Sample = 32,
+    All = PutAway | Move | Issue | Ship | Count | Sample,
+}
+
+/// <summary>The shapes that a standing may be drawn with; the first four are those of the built-in ones.</summary>
+public enum MarkShape
+{
+    Square = 0,
+    HalfCircle = 1,
+    BarredSquare = 2,
+    CrossedSquare = 3,
+    Ring = 4,
+    Triangle = 5,
+    Hexagon = 6,
+    Shield = 7,
+    Plus = 8,
+    Arch = 9,
+}
+
+/// <summary>The colours that a standing may be drawn in; each reads on paper and in the dark.</summary>
+public enum MarkColour
+{
+    Leaf = 0,
+    Slate = 1,
+    Plum = 2,
+    Peat = 3,
+    Sea = 4,
+    Wine = 5,
+}
+
+/// <summary>A standing as a screen shows it.</summary>
+public sealed record StandingSeen(string Word, StandingKind Kind, MarkShape Shape, MarkColour Colour);
+
+/// <summary>What a standing of a site means: a row, which the administrator changes.</summary>
+public sealed class StandingDefinition
+{
+    /// <summary>Most standings a site has, retired ones with them.</summary>
+    public const int Most = 40;
+
+    /// <summary>Ranks lie between 1 and this; the built-in ones stand in the middle.</summary>
+    public const int HighestRank = 99;
+    const int MiddleRank = 50;
+
+    public int Id { get; init; }
+    public required int SiteId { get; init; }
+    public required Standing Standing { get; init; }
+
+    /// <summary>On the screen, in messages and files: "held".</summary>
+    public required string Word { get; set; }
+
+    /// <summary>What it is to everybody; never changed.</summary>
+    public required StandingKind Kind { get; init; }
+
+    /// <summary>What it lets be done.</summary>
+    public required Lets Lets { get; set; }
+
+    /// <summary>Bins of these functions may take such goods.</summary>
+    public required List<BinFunction> Places { get; set; }
+
+    /// <summary>Which word is shown where several of one kind are said: the higher.</summary>
+    public int Rank { get; set; } = MiddleRank;
+    public required MarkShape Shape { get; set; }
+    public required MarkColour Colour { get; set; }
+
+    /// <summary>True where such goods are counted as free to use, in figures and messages.</summary>
+    public bool Available { get; set; }
+
+    /// <summary>Nothing new is said with it.</summary>
+    public bool Retired { get; set; }
+
+    /// <summary>True for those that every site has: only their places change.</summary>
+    public bool IsBuiltIn => Standing.Id < 4;
+
+    /// <summary>As a screen shows it.</summary>
+    public StandingSeen Seen => new(Word, Kind, Shape, Colour);
+
+    /// <summary>True where such goods may stand: in their own places, and where goods wait until they are put away.</summary>
+    public bool MayStand(BinFunction function) => function == BinFunction.Staging || Places.Contains(function);
+
+    /// <summary>Its places in words: "cage or scrap".</summary>
+    public string PlaceWords => string.Join(" or ", Places.Select(p => p.ToString().ToLowerInvariant()));
+
+    /// <summary>Those that every site has.</summary>
+    public static IReadOnlyList<StandingDefinition> BuiltIn(int siteId)
+    {
+        const Lets notOut = Lets.All & ~(Lets.Issue | Lets.Ship);
+        StandingDefinition Of(StandingKind kind, string word, Lets lets, MarkShape shape, MarkColour colour, params BinFunction[] places) =>
+            new()
+            {
+                SiteId = siteId,
+                Standing = new Standing((int)kind),
+                Word = word,
+                Kind = kind,
+                Lets = lets,
+                Places = [.. places],
+                Shape = shape,
+                Colour = colour,
+                Available = kind == StandingKind.Usable,
+            };
+        return
+        [
+            Of(
+                StandingKind.Usable,
+                "usable",
+                Lets.All,
+                MarkShape.Square,
+                MarkColour.Leaf,
+                BinFunction.Pick,
+                BinFunction.Reserve,
+                BinFunction.Floor
+            ),
+            Of(StandingKind.ToInspect, "to inspect", notOut, MarkShape.HalfCircle, MarkColour.Slate, BinFunction.Bench),
+            Of(StandingKind.Held, "held", notOut, MarkShape.BarredSquare, MarkColour.Plum, BinFunction.Cage),
+            Of(StandingKind.Rejected, "rejected", notOut, MarkShape.CrossedSquare, MarkColour.Peat, BinFunction.Cage, BinFunction.Scrap),
+        ];
+    }
+
+    /// <summary>What is wrong with it as a row of its site, or null.</summary>
+    /// <param name="others">The other standings of the site, retired ones too: a word of the past is not used anew.</param>
+    public Refusal? Fault(IEnumerable<StandingDefinition> others)
+    {
+        if (Word is not { Length: >= 2 and <= 30 } || Word.Trim() != Word)
+            return No("A standing has a word of 2 to 30 characters.", "Type it");
+        if (!Enum.IsDefined(Kind) || !Enum.IsDefined(Shape) || !Enum.IsDefined(Colour) || (Lets & ~Lets.All) != 0)
+            return No("That is no standing.", "Load the page again");
+        if (Places.Count == 0 || Places.Any(p => !Enum.IsDefined(p) || p is BinFunction.Staging or BinFunction.Dispatch))
+            return No($"{Word} goods must be let stand somewhere.", "Choose one or more kinds of bins; receiving places always take them");
+        if (Rank is < 1 or > HighestRank)
+            return No($"A rank lies between 1 and {HighestRank}.", "Look at the number");
+        if (Kind != StandingKind.Usable && (Lets & (Lets.Issue | Lets.Ship)) != 0)
+            return No(
+                $"{Word} is of the kind {KindWord(Kind)}: such goods are neither issued nor shipped.",
+                "Choose the kind usable for it"
+            );
+        if (Available && (Kind != StandingKind.Usable || (Lets & Lets.Issue) == 0))
+            return No($"{Word} goods cannot be issued, and so are not available.", "Let them be issued, or do not count them");
+        foreach (var other in others.Where(o => o.Standing != Standing))
         {
-            Standing.Usable => [BinFunction.Pick, BinFunction.Reserve, BinFunction.Floor],
-            Standing.ToInspect => [BinFunction.Bench],
-            Standing.Held => [BinFunction.Cage],
-            Standing.Rejected => [BinFunction.Cage, BinFunction.Scrap],
-            _ => throw new ArgumentOutOfRangeException(nameof(standing), standing, null),
-        };
+            if (other.Word.Equals(Word, StringComparison.OrdinalIgnoreCase))
+                return No($"There is a standing {other.Word} already{(other.Retired ? ", retired" : "")}.", "Choose another word");
+            if (!Retired && !other.Retired && (other.Shape, other.Colour) == (Shape, Colour))
+                return No($"{other.Word} is drawn like that.", "Choose another shape or colour");
+        }
 
-    /// <summary>True where goods of this standing may stand: in their own places, and where goods wait until they are put away.</summary>
-    public static bool MayStand(Standing standing, BinFunction function) =>
-        function == BinFunction.Staging || Places(standing).Contains(function);
+        return null;
 
-    /// <summary>Only usable goods may leave the house or be used.</summary>
-    public static bool MayBeIssued(Standing standing) => standing == Standing.Usable;
+        static Refusal No(string sentence, string next) => new(BookRefusals.StandingAbsurd, sentence, next + ". Nothing was kept.");
+    }
 
-    /// <summary>The word on the screen.</summary>
-    public static string Word(Standing standing) =>
-        standing switch
-        {
-            Standing.Usable => "usable",
-            Standing.ToInspect => "to inspect",
-            Standing.Held => "held",
-            Standing.Rejected => "rejected",
-            _ => throw new ArgumentOutOfRangeException(nameof(standing), standing, null),
-        };
+    /// <summary>A kind in words.</summary>
+    public static string KindWord(StandingKind kind) => BuiltIn(0)[(int)kind].Word;
+}
+
+/// <summary>The standings of a site.</summary>
+public sealed class SiteStandings
+{
+    readonly Dictionary<Standing, StandingDefinition> byNumber;
+    readonly Dictionary<Standing, int> order;
+
+    /// <summary>Those of a site: its rows, and the built-in ones as they are where it has changed nothing.</summary>
+    public SiteStandings(int siteId, IEnumerable<StandingDefinition> rows)
+    {
+        byNumber = StandingDefinition.BuiltIn(siteId).ToDictionary(d => d.Standing);
+        foreach (var row in rows)
+            byNumber[row.Standing] = row;
+        All = [.. byNumber.Values.OrderBy(d => d.Kind).ThenBy(d => d.Rank).ThenBy(d => d.Standing.Id)];
+        order = All.Select((d, i) => (d.Standing, i)).ToDictionary(x => x.Standing, x => x.i);
+    }
+
+    /// <summary>As they are where nothing was changed.</summary>
+    public static SiteStandings BuiltIn { get; } = new(0, []);
+
+    /// <summary>All of them, what keeps back most last.</summary>
+    public IReadOnlyList<StandingDefinition> All { get; }
+
+    /// <summary>What a standing means here.</summary>
+    /// <exception cref="KeyNotFoundException">The site has none of this number.</exception>
+    public StandingDefinition this[Standing standing] => byNumber[standing];
+
+    /// <summary>Its word.</summary>
+    public string Word(Standing standing) => byNumber.TryGetValue(standing, out var row) ? row.Word : $"standing {standing.Id}";
+
+    /// <summary>By its word, in any case and with or without its spaces; null where the site has none.</summary>
+    public StandingDefinition? ByWord(string word)
+    {
+        static string Bare(string text) => text.Replace(" ", "");
+        return All.FirstOrDefault(d => Bare(d.Word).Equals(Bare(word), StringComparison.OrdinalIgnoreCase));
+    }
+
+    /// <summary>The number of the next one that is added.</summary>
+    public Standing Next => new(byNumber.Keys.Max(s => s.Id) + 1);
+
+    /// <summary>Where a standing stands among the others, what keeps back most highest.</summary>
+    public int Order(Standing standing) => order[standing];
 }

@@ -132,7 +132,7 @@ public sealed class Balance
 
     /// <summary>The key of goods at a place.</summary>
     public static string KeyOf(Goods goods, Place place) =>
-        $"{place.BinId}|{(int?)place.Standing}|{goods.ItemId}|{goods.BatchId}|{goods.UnitId}|{goods.Serial}|{goods.LotId}";
+        $"{place.BinId}|{place.Standing?.Id}|{goods.ItemId}|{goods.BatchId}|{goods.UnitId}|{goods.Serial}|{goods.LotId}";
 }
 
 /// <summary>The vendor's or maker's own batch of an item.</summary>

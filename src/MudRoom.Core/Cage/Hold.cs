@@ -107,8 +107,11 @@ public sealed class Hold
     /// <summary>True while it holds anything.</summary>
     public bool IsOpen { get; private set; } = true;
 
+    /// <summary>The standing that who laid it chose; null for the usual one of its reason.</summary>
+    public Standing? Chosen { get; init; }
+
     /// <summary>The standing it asks for.</summary>
-    public Standing Asks => Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held;
+    public Standing Asks => Chosen ?? (Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held);
 
     /// <summary>The last of the times, or null.</summary>
     public static DateTimeOffset? LastOf(IReadOnlyList<TimeCondition> times) => times.Count == 0 ? null : times.Max(t => t.Until);

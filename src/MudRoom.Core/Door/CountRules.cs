@@ -51,6 +51,7 @@ public sealed record CountCommand(string Arrival, Count Count)
 /// <param name="Staging">Receiving places of the door.</param>
 /// <param name="Bins">All bins of the site.</param>
 /// <param name="Aboard">Vendors of the arrival's lines; asked only where nothing else says whose goods they are.</param>
+/// <param name="Standings">What standings mean at the site.</param>
 /// <param name="By">Name of who takes it.</param>
 public sealed record CountSituation(
     WarehouseSite Site,
@@ -63,6 +64,7 @@ public sealed record CountSituation(
     IReadOnlyList<Bin> Staging,
     IReadOnlyList<Bin> Bins,
     IEnumerable<int> Aboard,
+    SiteStandings Standings,
     string By
 );
 
@@ -131,7 +133,7 @@ public static class CountRules
                 $"{count.Packs} units at once are too many: {MostUnits} at most.",
                 "Count them in parts."
             );
-        var place = ReceivingPlace.By(now.Site, decision.Standing, now.Staging, now.Bins, command.Place);
+        var place = ReceivingPlace.By(now.Site, now.Standings[decision.Standing], now.Staging, now.Bins, command.Place);
         if (place.Refused(out var nowhere))
             return nowhere;
         return new CountOutcome(

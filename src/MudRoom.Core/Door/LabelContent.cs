@@ -73,12 +73,11 @@ public static class LabelCodes
     /// <param name="standing">Of the goods.</param>
     /// <param name="why">Why they are held, or null.</param>
     /// <param name="waitingFor">Who waits for them, or null.</param>
-    public static string? Banner(Standing standing, string? why, string? waitingFor) =>
+    public static string? Banner(StandingDefinition standing, string? why, string? waitingFor) =>
         standing switch
         {
-            Standing.Held => why is null ? "HELD" : $"HELD: {why}",
-            Standing.Rejected => "REJECTED",
-            Standing.ToInspect => "TO INSPECT",
-            _ => waitingFor is null ? null : $"FOR {waitingFor}",
+            { Kind: StandingKind.Usable, IsBuiltIn: true } => waitingFor is null ? null : $"FOR {waitingFor}",
+            { Kind: StandingKind.Held } when why is not null => $"{standing.Word.ToUpperInvariant()}: {why}",
+            _ => standing.Word.ToUpperInvariant(),
         };
 }

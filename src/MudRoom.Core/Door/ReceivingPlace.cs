@@ -6,22 +6,22 @@ namespace MudRoom.Core.Door;
 /// <summary>Where counted goods stand first: usable, to inspect and held goods apart.</summary>
 public static class ReceivingPlace
 {
-    /// <summary>The place for a standing at a door: usable goods the first, held goods the last, goods to inspect the last but
-    /// one.</summary>
-    /// <param name="standing">Of the goods.</param>
+    /// <summary>The place for goods at a door by the kind of their standing: usable goods the first, held goods the last,
+    /// goods to inspect the last but one.</summary>
+    /// <param name="kind">Of their standing.</param>
     /// <param name="staging">Staging places of the door in order of their addresses; at least one.</param>
-    public static Bin For(Standing standing, IReadOnlyList<Bin> staging) =>
-        standing switch
+    public static Bin For(StandingKind kind, IReadOnlyList<Bin> staging) =>
+        kind switch
         {
-            Standing.Usable => staging[0],
-            Standing.ToInspect => staging[Math.Max(0, staging.Count - 2)],
+            StandingKind.Usable => staging[0],
+            StandingKind.ToInspect => staging[Math.Max(0, staging.Count - 2)],
             _ => staging[^1],
         };
 
     /// <summary>The places a receiver may choose among: usable goods stand neither where goods to inspect stand nor where held goods do,
     /// where the door has places enough.</summary>
-    public static IReadOnlyList<Bin> Choices(Standing standing, IReadOnlyList<Bin> staging) =>
-        standing == Standing.Usable && staging.Count > 2 ? [.. staging.Take(staging.Count - 2)] : [For(standing, staging)];
+    public static IReadOnlyList<Bin> Choices(StandingKind kind, IReadOnlyList<Bin> staging) =>
+        kind == StandingKind.Usable && staging.Count > 2 ? [.. staging.Take(staging.Count - 2)] : [For(kind, staging)];
 
     /// <summary>The place by the site's settings.</summary>
     /// <param name="site">With its settings: an undivided store has no receiving places, goods to inspect may go to the bench.</param>
@@ -31,13 +31,13 @@ public static class ReceivingPlace
     /// <param name="chosen">The address the receiver chose, or null.</param>
     public static Outcome<Bin> By(
         WarehouseSite site,
-        Standing standing,
+        StandingDefinition standing,
         IReadOnlyList<Bin> staging,
         IReadOnlyList<Bin> bins,
         string? chosen
     )
     {
-        var given = Given(site, standing, bins);
+        var given = Given(site, standing.Kind, bins);
         if (given is null && staging.Count == 0)
             return new Refusal(
                 DoorRefusals.PlaceMissing,
@@ -45,26 +45,26 @@ public static class ReceivingPlace
                 "Set one up in Site, Bins, or bring the arrival to another door."
             );
         if (chosen is null)
-            return given ?? For(standing, staging);
+            return given ?? For(standing.Kind, staging);
         IReadOnlyList<Bin> choices =
             given is not null ? [given]
-            : site.Door.PlaceChosen ? Choices(standing, staging)
-            : [For(standing, staging)];
+            : site.Door.PlaceChosen ? Choices(standing.Kind, staging)
+            : [For(standing.Kind, staging)];
         return choices.FirstOrDefault(b => b.Address.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } place
             ? place
             : new Refusal(
                 DoorRefusals.PlaceWrong,
-                $"Goods that are {Standings.Word(standing)} do not stand in {chosen}.",
+                $"Goods that are {standing.Word} do not stand in {chosen}.",
                 choices is [var only] ? $"They stand in {only.Address}." : $"Choose {string.Join(" or ", choices.Select(c => c.Address))}."
             );
     }
 
     /// <summary>The place that the site's settings leave no choice about, or null.</summary>
-    static Bin? Given(WarehouseSite site, Standing standing, IReadOnlyList<Bin> bins) =>
-        standing switch
+    static Bin? Given(WarehouseSite site, StandingKind kind, IReadOnlyList<Bin> bins) =>
+        kind switch
         {
-            Standing.Usable when !site.HasAddresses => bins.FirstOrDefault(b => b is { Function: BinFunction.Floor, Blocked: false }),
-            Standing.ToInspect when site.Door.Stops == Stops.ReceivingPlaceAndBench => bins.Where(b =>
+            StandingKind.Usable when !site.HasAddresses => bins.FirstOrDefault(b => b is { Function: BinFunction.Floor, Blocked: false }),
+            StandingKind.ToInspect when site.Door.Stops == Stops.ReceivingPlaceAndBench => bins.Where(b =>
                     b is { Function: BinFunction.Bench, Blocked: false }
                 )
                 .MinBy(b => b.Address, StringComparer.Ordinal),

@@ -8,7 +8,7 @@ namespace MudRoom.Core.Shelf;
 /// <param name="BatchId">Own batch, or null.</param>
 /// <param name="Standing">What they may be used for.</param>
 /// <param name="Quantity">In base units.</param>
-public sealed record GoodsThere(Item Item, int? BatchId, Standing Standing, decimal Quantity);
+public sealed record GoodsThere(Item Item, int? BatchId, StandingDefinition Standing, decimal Quantity);
 
 /// <summary>What a bin lets stand in it. A bin with goods is not changed so that they would stand there wrongly.</summary>
 public sealed record BinLimits(
@@ -35,10 +35,10 @@ public sealed record BinLimits(
         var after = Of(bin);
         if (goods.Count == 0 || after == before)
             return null;
-        if (after.Function != before.Function && goods.FirstOrDefault(g => !Standings.MayStand(g.Standing, after.Function)) is { } wrong)
+        if (after.Function != before.Function && goods.FirstOrDefault(g => !g.Standing.MayStand(after.Function)) is { } wrong)
             return (
                 HardLimit.Function,
-                $"{Words(wrong)} are {Standings.Word(wrong.Standing)}: they may not stand in a "
+                $"{Words(wrong)} are {wrong.Standing.Word}: they may not stand in a "
                     + $"{after.Function.ToString().ToLowerInvariant()} bin"
             );
         if (

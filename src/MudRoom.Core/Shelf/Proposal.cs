@@ -27,7 +27,7 @@ public sealed record BinView(Bin Bin, decimal Mass, decimal Volume, int OnlyItem
 public sealed record GoodsToPlace(
     Item Item,
     int? BatchId,
-    Standing Standing,
+    StandingDefinition Standing,
     decimal Quantity,
     decimal Pack,
     bool IsUnit,
@@ -148,7 +148,7 @@ public static class PutAway
         var item = goods.Item;
         if (bin.Blocked)
             return HardLimit.Blocked;
-        if (!Standings.Places(goods.Standing).Contains(bin.Function))
+        if (!goods.Standing.Places.Contains(bin.Function))
             return HardLimit.Function;
         if (!ClassFits(item, bin))
             return HardLimit.StorageClass;
@@ -172,7 +172,7 @@ public static class PutAway
             HardLimit.Blocked => No($"{bin.Address} is blocked."),
             HardLimit.SaidUnusable => No($"A driver said today that {bin.Address} does not take them."),
             HardLimit.Function => No(
-                $"{bin.Address} is a {bin.Function.ToString().ToLowerInvariant()} place; {Standings.Word(goods.Standing)} goods may "
+                $"{bin.Address} is a {bin.Function.ToString().ToLowerInvariant()} place; {goods.Standing.Word} goods may "
                     + $"not stand there."
             ),
             HardLimit.StorageClass => No(
@@ -302,7 +302,7 @@ public static class PutAway
     static string Reason(GoodsToPlace goods, List<Candidate> left, List<ProposedShare> shares)
     {
         if (shares.Count == 0)
-            return $"No bin may take {goods.Item.Name} as {Standings.Word(goods.Standing)}.";
+            return $"No bin may take {goods.Item.Name} as {goods.Standing.Word}.";
         var placed = shares.Sum(s => s.Quantity);
         if (placed < goods.Quantity)
             return $"There is room for only {Quantities.Show(placed)} of {Quantities.Show(goods.Quantity)} {goods.Item.UnitWord}.";

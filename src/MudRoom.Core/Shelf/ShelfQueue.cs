@@ -8,34 +8,33 @@ namespace MudRoom.Core.Shelf;
 public static class ShelfQueue
 {
     /// <summary>
-    /// True where goods may not stay: always in a staging place; at the bench once they are no longer to inspect; in the cage once they are
-    /// usable.
+    /// True where goods may not stay: always in a staging place; at the bench where their standing has no place there; in the cage where it
+    /// has none and they are usable.
     /// </summary>
-    public static bool OnlyPassesThrough(BinFunction function, Standing standing) =>
+    public static bool OnlyPassesThrough(BinFunction function, StandingDefinition standing) =>
         function switch
         {
             BinFunction.Staging => true,
-            BinFunction.Bench => standing != Standing.ToInspect,
-            BinFunction.Cage => standing == Standing.Usable,
+            BinFunction.Bench => !standing.MayStand(BinFunction.Bench),
+            BinFunction.Cage => standing.Kind == StandingKind.Usable && !standing.MayStand(BinFunction.Cage),
             _ => false,
         };
 
     /// <summary>True for goods that are in their place: they wait neither to be put away nor to be inspected.</summary>
-    public static bool IsSettled(BinFunction function, Standing standing) =>
-        !OnlyPassesThrough(function, standing) && standing != Standing.ToInspect;
+    public static bool IsSettled(BinFunction function, StandingDefinition standing) =>
+        !OnlyPassesThrough(function, standing) && standing.Kind != StandingKind.ToInspect;
 
     /// <summary>The rank of waiting goods, lower first, and why.</summary>
-    public static (int Rank, string Why) Place(Standing standing, string? waitedFor, DateTime since, DateTime now)
+    public static (int Rank, string Why) Place(StandingDefinition standing, string? waitedFor, DateTime since, DateTime now)
     {
         var age = $"Stands here for {RoadQueue.Span(Math.Max(0, (int)(now - since).TotalMinutes))}.";
-        return standing switch
+        var goes = $"{char.ToUpperInvariant(standing.Word[0])}{standing.Word[1..]}: it goes to the {standing.PlaceWords}. {age}";
+        return standing.Kind switch
         {
-            Standing.Usable when waitedFor is not null => (1, $"Waited for: {waitedFor}. {age}"),
-            Standing.Held or Standing.Rejected => (2, $"{Capital(standing)}: it goes to the cage. {age}"),
-            Standing.ToInspect => (3, $"To inspect: it goes to the bench. {age}"),
-            _ => (4, age),
+            StandingKind.Usable when waitedFor is not null => (1, $"Waited for: {waitedFor}. {age}"),
+            StandingKind.Held or StandingKind.Rejected => (2, goes),
+            StandingKind.ToInspect => (3, goes),
+            _ => (4, standing.IsBuiltIn ? age : goes),
         };
     }
-
-    static string Capital(Standing standing) => standing == Standing.Held ? "Held" : "Rejected";
 }

@@ -512,7 +512,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId");
 
-                    b.HasIndex("ParentId").HasFilter("\"ParentId\" IS NOT NULL");
+                    b.HasIndex("ParentId")
+                        .HasFilter("\"ParentId\" IS NOT NULL");
 
                     b.HasIndex("ReceiptId");
 
@@ -567,6 +568,55 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("SourceBatches");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Book.StandingDefinition", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Available")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Colour")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Lets")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Places")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Rank")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Shape")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Standing")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Word")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SiteId", "Standing")
+                        .IsUnique();
+
+                    b.ToTable("Standings", (string)null);
+                });
+
             modelBuilder.Entity("MudRoom.Core.Book.Statement", b =>
                 {
                     b.Property<int>("Id")
@@ -602,6 +652,9 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("LotId");
 
+                    b.HasIndex("SiteId", "Asks")
+                        .HasFilter("\"SettledAt\" IS NULL");
+
                     b.ToTable("Statements");
                 });
 
@@ -618,6 +671,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("CameFromId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("Chosen")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("InspectionId")
@@ -2799,6 +2855,15 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Site.Item", null)
                         .WithMany()
                         .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Book.StandingDefinition", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.WarehouseSite", null)
+                        .WithMany()
+                        .HasForeignKey("SiteId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -12,7 +12,8 @@ sealed class BookMap
         IEntityTypeConfiguration<Batch>,
         IEntityTypeConfiguration<LogisticUnit>,
         IEntityTypeConfiguration<Lot>,
-        IEntityTypeConfiguration<Statement>
+        IEntityTypeConfiguration<Statement>,
+        IEntityTypeConfiguration<StandingDefinition>
 {
     public void Configure(EntityTypeBuilder<LedgerEntry> entry)
     {
@@ -86,6 +87,16 @@ sealed class BookMap
         statement.HasIndex(s => s.LotId);
         statement.HasIndex(s => s.HoldId);
         statement.HasIndex(s => s.InspectionId);
+        statement.HasIndex(s => new { s.SiteId, s.Asks }).HasFilter("\"SettledAt\" IS NULL");
         statement.HasOne<Lot>().WithMany().HasForeignKey(s => s.LotId);
+    }
+
+    public void Configure(EntityTypeBuilder<StandingDefinition> standing)
+    {
+        standing.ToTable("Standings");
+        standing.Ignore(s => s.Seen).Ignore(s => s.IsBuiltIn).Ignore(s => s.PlaceWords);
+        standing.HasIndex(s => new { s.SiteId, s.Standing }).IsUnique();
+        standing.Property(s => s.Places).AsJson();
+        standing.HasOne<WarehouseSite>().WithMany().HasForeignKey(s => s.SiteId);
     }
 }

@@ -34,6 +34,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public Doer Doer { get; } = new(now, person.Id, person.Name, device, id);
     public DateOnly Today => Site.DateAt(Now);
 
+    /// <summary>What standings mean at the site.</summary>
+    public SiteStandings Standings => SetUp.Standings[Site.Id];
+
     /// <summary>What was scanned or typed, read as everywhere at the site.</summary>
     public ScannedCode Scan(string? typed) => Site.Scan(typed ?? "", Now);
 
@@ -67,6 +70,7 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     /// <summary>Moves goods of which nobody has said the lot: the oldest first, an entry for each. The caller has looked whether so much is
     /// there.</summary>
     /// <param name="sentence">What happened, by how much it happened to.</param>
+    /// <param name="among">Only these lots; null for any.</param>
     public async Task<IReadOnlyList<LedgerEntry>> Move(
         EntryKind kind,
         string subject,
@@ -74,10 +78,11 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
         Goods goods,
         decimal quantity,
         Place from,
-        Place to
+        Place to,
+        IReadOnlyList<int>? among = null
     )
     {
-        var parts = await Book.Oldest(goods, from, quantity);
+        var parts = await Book.Oldest(goods, from, quantity, among);
         if (parts.Sum(p => p.Quantity) != quantity)
             throw new InvalidOperationException($"{quantity} of item {goods.ItemId} cannot leave bin {from.BinId}: so much is not there.");
         return [.. parts.Select(p => Write(kind, subject, sentence(p.Quantity), new Movement(p.Goods, p.Quantity, from, to)))];

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -17,6 +18,9 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
 
     /// <summary>For reading only, all of one instant; nothing is tracked. Opened when it is first asked for: an act never asks.</summary>
     public MudRoomDb Db => db ??= OpenForReading();
+
+    /// <summary>What standings mean at the site.</summary>
+    public SiteStandings Standings => SetUp.Standings[Site.Id];
 
     /// <summary>The date at the site.</summary>
     public DateOnly Today => Site.DateAt(Now);

@@ -1,6 +1,7 @@
 using System.Collections.Frozen;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -23,6 +24,9 @@ public sealed class SetUp
     public required FrozenDictionary<int, IReadOnlyList<Bin>> StagingOfDoor { get; init; }
     public required FrozenDictionary<int, InspectionPlan> Plans { get; init; }
     public required IReadOnlyList<HoldRule> HoldRules { get; init; }
+
+    /// <summary>What standings mean, by site.</summary>
+    public required FrozenDictionary<int, SiteStandings> Standings { get; init; }
 
     /// <summary>True when a bin of any site has this address.</summary>
     public bool HasAddress(string address) => Sites.Values.Any(s => BinsByAddress.ContainsKey((s.Id, address.ToUpperInvariant())));
@@ -54,6 +58,7 @@ public sealed class SetUp
                 .ToFrozenDictionary(g => g.Key, g => (IReadOnlyList<Bin>)[.. g.OrderBy(b => b.Address, StringComparer.Ordinal)]),
             Plans = (await db.InspectionPlans.AsNoTracking().ToListAsync()).ToFrozenDictionary(p => p.Id),
             HoldRules = await db.HoldRules.AsNoTracking().ToListAsync(),
+            Standings = await StandingRows.Load(db),
         };
     }
 }

@@ -70,6 +70,9 @@ public static class BenchActs
             lotSize = size;
         }
 
+        if (await Lots.MayNot(act, await LotReads.Under(act.Db, inspection), Lets.Sample, "be sampled") is { } keptBack)
+            return keptBack;
+
         if (inspection.Draw(act.SetUp.Plans[inspection.PlanId], act.SetUp.Catalogue[inspection.ItemId], lotSize) is { } refusal)
             return refusal;
         act.Write(
@@ -230,8 +233,8 @@ public static class BenchActs
             var now = await Lots.Restand(act, lots, EntryKind.VerdictSigned, inspection.Number, sentence);
             return string.Join(
                 " ",
-                now.OrderBy(n => n.Key)
-                    .Select(n => $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {Standings.Word(n.Key)}.")
+                now.OrderBy(n => act.Standings.Order(n.Key))
+                    .Select(n => $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {act.Standings.Word(n.Key)}.")
             );
         }
 

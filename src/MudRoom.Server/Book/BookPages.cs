@@ -14,6 +14,8 @@ public sealed record HistoryRow(DateTime At, string By, string Sentence);
 /// <summary>Goods that read alike in one place.</summary>
 /// <param name="Lots">How many lots they are of.</param>
 /// <param name="Said">The holds and inspections that say something of them, by their numbers: why they may not be used.</param>
+/// <param name="MayIssue">True where all that is said of some of them lets them be issued.</param>
+/// <param name="MayShip">The same for being sent out as ours.</param>
 public sealed record StockRow(
     long Id,
     string ItemCode,
@@ -25,14 +27,16 @@ public sealed record StockRow(
     string? Serial,
     string Bin,
     BinFunction Function,
-    Standing Standing,
+    StandingSeen Standing,
     decimal Quantity,
     string Unit,
     string InPacks,
     DateTime Since,
     int? SourceBatchId,
     int Lots,
-    IReadOnlyList<string> Said
+    IReadOnlyList<string> Said,
+    bool MayIssue,
+    bool MayShip
 );
 
 /// <summary>Something other than stock that the words fit.</summary>
@@ -47,16 +51,13 @@ public sealed record FoundAnswer(
     IReadOnlyList<TransitRow> InTransit
 );
 
+/// <summary>How much of an item stands on the site with one standing.</summary>
+public sealed record StandingSum(StandingSeen Standing, decimal Quantity);
+
 /// <summary>How much of an item stands on the site, by standing; and how much is ours on the way to it, which nobody can use yet.</summary>
-public sealed record StockSum(
-    string Item,
-    string Unit,
-    decimal Usable,
-    decimal ToInspect,
-    decimal Held,
-    decimal Rejected,
-    decimal InTransit
-);
+/// <param name="Available">What is free to use, of whatever standing.</param>
+/// <param name="Stands">By standing, what keeps back most last; those that nothing has are left out.</param>
+public sealed record StockSum(string Item, string Unit, decimal Available, IReadOnlyList<StandingSum> Stands, decimal InTransit);
 
 /// <summary>Goods that are ours and still on the way to this site.</summary>
 public sealed record TransitRow(
@@ -147,19 +148,17 @@ public static class BookPages
                         .DistinctBy(i => i.Id)
                         .Select(item =>
                         {
+                            var stands = sums.Where(s => s.ItemId == item.Id)
+                                .OrderBy(s => inquiry.Standings.Order(s.Standing))
+                                .Select(s => (Row: inquiry.Standings[s.Standing], Quantity: Data.Storage.FromMillionths(s.Millionths)))
+                                .ToList();
                             return new StockSum(
                                 item.Name,
                                 item.UnitWord,
-                                Sum(Standing.Usable),
-                                Sum(Standing.ToInspect),
-                                Sum(Standing.Held),
-                                Sum(Standing.Rejected),
+                                stands.Where(s => s.Row.Available).Sum(s => s.Quantity),
+                                [.. stands.Select(s => new StandingSum(s.Row.Seen, s.Quantity))],
                                 onTheWay.Where(t => t.ItemCode == item.Code).Sum(t => t.Quantity)
                             );
-                            decimal Sum(Standing standing) =>
-                                Data.Storage.FromMillionths(
-                                    sums.Where(s => s.ItemId == item.Id && s.Standing == standing).Sum(s => s.Millionths)
-                                );
                         }),
                 ],
                 onTheWay
@@ -227,6 +226,7 @@ public static class BookPages
                 var item = inquiry.SetUp.Catalogue[b.ItemId];
                 var batch = b.BatchId is { } id ? batches[id] : null;
                 var bin = inquiry.SetUp.Bins[b.BinId];
+                bool May(Lets lets) => b.Lots.Any(l => said[l].All(s => inquiry.Standings[s.Asks].Lets.HasFlag(lets)));
                 return new StockRow(
                     b.Id,
                     item.Code,
@@ -238,14 +238,16 @@ public static class BookPages
                     b.Serial,
                     bin.Address,
                     bin.Function,
-                    b.Standing,
+                    inquiry.Standings[b.Standing].Seen,
                     b.Quantity,
                     item.UnitWord,
                     Quantities.InPacks(b.Quantity, item),
                     inquiry.Local(b.Since),
                     batch?.SourceBatchId,
                     b.Lots.Count,
-                    Said.Numbers(b.Lots.SelectMany(l => said[l]))
+                    Said.Numbers(b.Lots.SelectMany(l => said[l])),
+                    May(Lets.Issue),
+                    May(Lets.Ship)
                 );
             }),
         ];
@@ -358,7 +360,7 @@ public static class BookPages
             account switch
             {
                 null => null,
-                Account.Bin => $"{inquiry.SetUp.Address(binId)}, {Standings.Word(standing!.Value)}",
+                Account.Bin => $"{inquiry.SetUp.Address(binId)}, {inquiry.Standings.Word(standing!.Value)}",
                 { } outside => outside.ToString().ToLowerInvariant(),
             };
     }

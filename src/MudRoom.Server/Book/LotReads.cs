@@ -47,6 +47,13 @@ public static class LotReads
     public static async Task<IReadOnlyList<Balance>> OfReceipt(MudRoomDb db, int receiptId) =>
         await Balances(db, await db.Lots.Where(l => l.ReceiptId == receiptId).Select(l => l.Id).ToListAsync());
 
+    /// <summary>Of some lots those of which all that is said lets something be done.</summary>
+    public static async Task<IReadOnlyList<int>> Letting(MudRoomDb db, SiteStandings standings, IReadOnlyList<int> ids, Lets lets)
+    {
+        var said = (await Said(db, ids)).ToLookup(s => s.LotId);
+        return [.. ids.Where(id => Statements.LetsOf(said[id], standings).HasFlag(lets))];
+    }
+
     /// <summary>What is said of some lots now.</summary>
     public static Task<List<Statement>> Said(MudRoomDb db, IReadOnlyList<int> ids) =>
         db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null).ToListAsync();

@@ -126,28 +126,31 @@ public static class Lots
 
     /// <summary>Moves every part of some lots to the standing that follows from what is said of them, wherever it stands: a movement per
     /// place.</summary>
+    /// <param name="standings">What standings mean, where that is changed just now; null for as it is.</param>
     /// <returns>The standings they have now, with how much has each.</returns>
     public static async Task<IReadOnlyDictionary<Standing, decimal>> Restand(
         Act act,
         IReadOnlyList<Lot> lots,
         EntryKind kind,
         string subject,
-        string sentence
+        string sentence,
+        SiteStandings? standings = null
     )
     {
+        standings ??= act.Standings;
         await act.Db.SaveChangesAsync();
         var ids = Ids(lots);
         var said = (await LotReads.Said(act.Db, ids)).ToLookup(s => s.LotId);
         var now = new Dictionary<Standing, decimal>();
         foreach (var row in await LotReads.Balances(act.Db, ids))
         {
-            var to = Statements.StandingOf(said[row.LotId!.Value]);
+            var to = Statements.StandingOf(said[row.LotId!.Value], standings);
             now[to] = now.GetValueOrDefault(to) + row.Quantity;
             if (row.Standing != to)
                 act.Write(
                     kind,
                     subject,
-                    $"{sentence}: {Quantities.Show(row.Quantity)} in {act.SetUp.Address(row.BinId)} now {Standings.Word(to)}.",
+                    $"{sentence}: {Quantities.Show(row.Quantity)} in {act.SetUp.Address(row.BinId)} now {act.Standings.Word(to)}.",
                     new Movement(row.Goods, row.Quantity, row.Place, Place.In(row.BinId, to))
                 );
         }
@@ -312,6 +315,21 @@ public static class Lots
     {
         var said = await Said.OfLots(act.Db, Ids(lots));
         return Said.Numbers(lots.SelectMany(l => said[l.Id]).Where(s => s.HoldId is not null));
+    }
+
+    /// <summary>Why something may not be done with some lots, by who says so; null where it may.</summary>
+    /// <param name="verb">As in "may not be sampled".</param>
+    public static async Task<Refusal?> MayNot(Act act, IReadOnlyList<Lot> lots, Lets lets, string verb)
+    {
+        var said = await LotReads.Said(act.Db, Ids(lots));
+        if (said.Find(s => s.IsOpen && !act.Standings[s.Asks].Lets.HasFlag(lets)) is not { } kept)
+            return null;
+        var by = (await Said.OfLots(act.Db, [kept.LotId]))[kept.LotId].First(s => s.HoldId == kept.HoldId);
+        return new Refusal(
+            HouseRefusals.NotLet,
+            $"{by.Number} says that they are {act.Standings.Word(kept.Asks)}: they may not {verb}.",
+            "Have it lifted first."
+        );
     }
 
     /// <summary>True where nobody has inspected it yet and nothing else keeps it; see <see cref="Statements.WantsInspection"/>.</summary>

@@ -58,10 +58,10 @@ public static class CageActs
         var holds = await Lots.Holding(act, lots);
         return string.Join(
             " ",
-            now.OrderBy(n => n.Key)
+            now.OrderBy(n => act.Standings.Order(n.Key))
                 .Select(n =>
-                    $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {Standings.Word(n.Key)}"
-                    + (n.Key is Standing.Held or Standing.Rejected && holds.Count > 0 ? $" still, by {string.Join(" and ", holds)}." : ".")
+                    $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {act.Standings.Word(n.Key)}"
+                    + (n.Key != Standing.Usable && holds.Count > 0 ? $" still, by {string.Join(" and ", holds)}." : ".")
                 )
         );
     }
@@ -81,7 +81,7 @@ public static class CageActs
             return badQuantity;
         if (request.Note.OrNull() is not { Length: <= 500 } note)
             return new Refusal(HouseRefusals.NoteMissing, "A decision wants a sentence of at most 500 characters.", "Say why.");
-        if (await PromisedFromHere(act, hold, hold.Asks) is { } promised)
+        if (await PromisedFromHere(act, hold) is { } promised)
             return promised;
         var decided = hold.Decide(request.Decision, quantity.Value, act.Now, act.Person.Name, act.Site.LocalTime);
         if (decided.Refused(out var refusal))
@@ -162,15 +162,17 @@ public static class CageActs
 
     static Task<Hold?> Load(Act act, string number) => act.Db.Holds.FirstOrDefaultAsync(h => h.SiteId == act.Site.Id && h.Number == number);
 
-    static async Task<Refusal?> PromisedFromHere(Act act, Hold hold, Standing standing)
+    static async Task<Refusal?> PromisedFromHere(Act act, Hold hold)
     {
-        var job = await act.Db.Jobs.FirstOrDefaultAsync(j =>
-            j.SiteId == act.Site.Id
-            && j.State == Core.Shelf.JobState.Taken
-            && j.ItemId == hold.ItemId
-            && j.BatchId == hold.BatchId
-            && j.Standing == standing
-        );
+        var jobs = await act
+            .Db.Jobs.Where(j =>
+                j.SiteId == act.Site.Id && j.State == Core.Shelf.JobState.Taken && j.ItemId == hold.ItemId && j.BatchId == hold.BatchId
+            )
+            .ToListAsync();
+        if (jobs.Count == 0)
+            return null;
+        var stands = await LotReads.Balances(act.Db, [.. (await LotReads.Under(act.Db, hold)).Select(l => l.Id)]);
+        var job = jobs.Find(j => stands.Any(b => b.Place == Place.In(j.FromBinId, j.Standing) && b.Goods.OfAnyLot == j.Goods));
         return job is null
             ? null
             : new Refusal(CageRefusals.OnTheMove, $"{job.PersonName} is moving these goods right now.", "Wait until they are put down.");

@@ -10,6 +10,7 @@ namespace MudRoom.Server.Cage;
 
 /// <summary>A hold with its conditions.</summary>
 /// <param name="Besides">What else is said of its goods: other holds and inspections, by their numbers.</param>
+/// <param name="Asks">The standing it asks for.</param>
 public sealed record HoldCard(
     string Number,
     string Item,
@@ -34,7 +35,8 @@ public sealed record HoldCard(
     string? LiftedNote,
     bool CanLift,
     bool CanDecide,
-    IReadOnlyList<string> Besides
+    IReadOnlyList<string> Besides,
+    StandingSeen Asks
 );
 
 /// <summary>The holds of a site.</summary>
@@ -120,7 +122,8 @@ public static class CagePages
                     h.LiftedNote,
                     h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming,
                     h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided,
-                    [.. besides[h.Id]]
+                    [.. besides[h.Id]],
+                    inquiry.Standings[h.Asks].Seen
                 )
             );
         });

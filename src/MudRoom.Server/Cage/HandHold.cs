@@ -12,7 +12,8 @@ namespace MudRoom.Server.Cage;
 /// <param name="Balance">The stock, by its id.</param>
 /// <param name="Quantity">How much of it, in base units; null for all.</param>
 /// <param name="Why">What it is about.</param>
-public sealed record HoldGoodsRequest(long Balance, string? Quantity, string Why);
+/// <param name="As">The word of the standing it asks for; null for held.</param>
+public sealed record HoldGoodsRequest(long Balance, string? Quantity, string Why, string? As = null);
 
 /// <summary>A hold that no rule laid: somebody says that goods are held, and somebody lifts it.</summary>
 static class HandHold
@@ -20,7 +21,8 @@ static class HandHold
     /// <summary>Lays it on a lot that stands held already.</summary>
     /// <param name="quantity">In base units.</param>
     /// <param name="sentence">Why.</param>
-    public static Task Lay(Act act, Item item, Lot lot, decimal quantity, string sentence) => On(act, item, [lot], quantity, sentence);
+    public static Task Lay(Act act, Item item, Lot lot, decimal quantity, string sentence, StandingDefinition? chosen = null) =>
+        On(act, item, [lot], quantity, sentence, chosen: chosen);
 
     /// <summary>Lays it on stock, or on a part of it that is split off; whatever else is said of it stays said.</summary>
     public static async Task<Outcome<DoneAnswer>> OnStock(Act act, HoldGoodsRequest request)
@@ -32,6 +34,9 @@ static class HandHold
         var item = act.SetUp.Catalogue[line.ItemId];
         if (request.Why.OrNull() is not { Length: <= 500 } why)
             return new Refusal(HouseRefusals.NoteMissing, "A hold wants a sentence of at most 500 characters.", "Say why.");
+        var chosen = request.As.OrNull() is { } word ? act.Standings.ByWord(word) : act.Standings[Standing.Held];
+        if (chosen is null or { Retired: true } || chosen.IsBuiltIn && chosen.Standing != Standing.Held)
+            return new Refusal(CageRefusals.ChoiceUnknown, $"Nothing is held as {request.As}.", "Choose one from the list.");
         var quantity = line.Quantity;
         if (request.Quantity.OrNull() is { } typed)
         {
@@ -53,16 +58,24 @@ static class HandHold
             return new Refusal(HouseRefusals.UnitWhole, "A labelled unit is held whole.", "Hold all of it.");
         var number = await act.Number("H");
         var lots = await Lots.Part(act, await Lots.Of(act, line), quantity, number, at: line);
-        var hold = await On(act, item, lots, quantity, why, number);
+        var hold = await On(act, item, lots, quantity, why, number, chosen);
         var now = await Lots.Restand(act, lots, EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid");
         act.Touch("cage", "shelf", "bench", "book", "house");
         return new DoneAnswer(
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in {act.SetUp.Address(line.BinId)} are "
-                + $"{Standings.Word(now.Keys.Max())}, by {hold.Number}."
+                + $"{act.Standings.Word(now.Keys.MaxBy(act.Standings.Order))}, by {hold.Number}."
         );
     }
 
-    static async Task<Hold> On(Act act, Item item, IReadOnlyList<Lot> lots, decimal quantity, string sentence, string? number = null)
+    static async Task<Hold> On(
+        Act act,
+        Item item,
+        IReadOnlyList<Lot> lots,
+        decimal quantity,
+        string sentence,
+        string? number = null,
+        StandingDefinition? chosen = null
+    )
     {
         var arrivals = lots.Select(l => l.ArrivalId).Distinct().ToList();
         var hold = new Hold
@@ -72,6 +85,7 @@ static class HandHold
             ItemId = item.Id,
             BatchId = lots[0].BatchId,
             Reason = HoldReason.ByHand,
+            Chosen = chosen is null or { Standing.Id: 2 } ? null : chosen.Standing,
             Sentence = sentence,
             Since = act.Now,
             ArrivalId = arrivals.Count == 1 ? arrivals[0] : null,

@@ -106,7 +106,7 @@ public static class ArrivalPrints
                                 item.Name,
                                 $"{Quantities.Show(g.Sum(e => e.Quantity))} {item.UnitWord}",
                                 g.Key.BatchId is { } b ? batches[b] : "",
-                                Core.Book.Standings.Word(g.Key.Standing),
+                                inquiry.Standings.Word(g.Key.Standing),
                             };
                         }),
                 ],

@@ -30,7 +30,7 @@ public sealed record CountAnswer(
     decimal Quantity,
     string Unit,
     string? Batch,
-    Standing Standing,
+    string Standing,
     string Place,
     string Reason,
     IReadOnlyList<string> Units,
@@ -146,6 +146,7 @@ public static class CountGoods
             act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
             act.SetUp.BinsOfSite[act.Site.Id],
             act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct(),
+            act.Standings,
             act.Person.Name
         );
 
@@ -305,12 +306,12 @@ public static class CountGoods
         return new CountAnswer(
             $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of "
                 + $"{item.Name}{(count.Weight is { } weighed ? $", weighed {Quantities.Show(weighed)} kg" : "")}, "
-                + $"{Standings.Word(decision.Standing)}, in {place.Address}.",
+                + $"{act.Standings.Word(decision.Standing)}, in {place.Address}.",
             item.Name,
             count.Quantity,
             item.UnitWord,
             batch?.Number,
-            decision.Standing,
+            act.Standings.Word(decision.Standing),
             place.Address,
             count.Blind ? "" : decision.Choice.Reason,
             [.. units.Select(u => u.Sscc)],
@@ -397,7 +398,16 @@ public static class CountGoods
     /// <summary>The one bin that takes all of it, by the rules of put-away; the receiving place where none does.</summary>
     static async Task<Bin> StraightIn(Act act, Item item, Batch? batch, bool isUnit, Count count, Bin place)
     {
-        var goods = new GoodsToPlace(item, batch?.Id, Standing.Usable, count.Quantity, count.Pack.Content(1), isUnit, place.X, place.Y);
+        var goods = new GoodsToPlace(
+            item,
+            batch?.Id,
+            act.Standings[Standing.Usable],
+            count.Quantity,
+            count.Pack.Content(1),
+            isUnit,
+            place.X,
+            place.Y
+        );
         var proposal = PutAway.Propose(goods, await Store.Load(act.Db, act.SetUp, act.Site.Id));
         return proposal.Shares is [{ } only] ? act.SetUp.Bins[only.BinId] : place;
     }

@@ -33,8 +33,8 @@ public static class CountedUnits
             ? unit
             : new Refusal(
                 DoorRefusals.UnitElsewhere,
-                $"Unit {Sscc.Spaced(sscc)} stands in {act.SetUp.Address(elsewhere.BinId)}, {Standings.Word(elsewhere.Standing)}; "
-                    + $"these goods are {Standings.Word(standing)}.",
+                $"Unit {Sscc.Spaced(sscc)} stands in {act.SetUp.Address(elsewhere.BinId)}, {act.Standings.Word(elsewhere.Standing)}; "
+                    + $"these goods are {act.Standings.Word(standing)}.",
                 "Put them on another unit."
             );
     }

@@ -108,10 +108,10 @@ public static class Outwork
 
     public static async Task<Outcome<DoneAnswer>> Send(Act act, OutworkSendRequest request)
     {
-        var read = await Leaving.Read(act, request.Balance, request.Quantity, Leaving.OnlyUsable(act), "Send");
+        var read = await Leaving.Read(act, request.Balance, request.Quantity, Lets.Ship, "Send");
         if (read.Refused(out var refusal))
             return refusal;
-        var (row, item, quantity) = read.Value;
+        var (row, item, quantity, _) = read.Value;
         var vendor = act.SetUp.Vendors.Values.FirstOrDefault(v =>
             v.Code.Equals((request.Vendor ?? "").Trim(), StringComparison.OrdinalIgnoreCase)
         );
@@ -141,17 +141,17 @@ public static class Outwork
             At = act.Now,
         };
         act.Db.OutworkNotes.Add(note);
-        await act.Move(
+        var gone = await read.Value.Out(
+            act,
             EntryKind.OutworkSent,
             note.Number,
             of =>
                 $"{note.Number}: {Quantities.Show(of)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to "
                 + $"{vendor.Name}, {treatment}, order {order}.",
-            row.Goods,
-            quantity,
-            row.Place,
-            new Place(Account.Vendor)
+            Account.Vendor
         );
+        if (gone is { } stays)
+            return stays;
         act.Touch("door", "shelf", "book", "house");
         return new DoneAnswer(
             $"{note.Number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} go to {vendor.Name}, {treatment}."
@@ -177,7 +177,13 @@ public static class Outwork
             return refusal;
         // What has an inspection plan is looked at again before it is used.
         var standing = item.InspectionPlanId is null ? Standing.Usable : Standing.Held;
-        var placed = ReceivingPlace.By(act.Site, standing, act.SetUp.StagingOf(door), act.SetUp.BinsOfSite[act.Site.Id], null);
+        var placed = ReceivingPlace.By(
+            act.Site,
+            act.Standings[standing],
+            act.SetUp.StagingOf(door),
+            act.SetUp.BinsOfSite[act.Site.Id],
+            null
+        );
         if (placed.Refused(out var noPlace))
             return noPlace;
         var lost = request.RestLost && note.Lost > 0 ? $", {Quantities.Show(note.Lost)} lost" : "";
@@ -212,7 +218,7 @@ public static class Outwork
 
         act.Touch("door", "shelf", "cage", "book", "house");
         return new DoneAnswer(
-            $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} are back on {note.Number}, {Standings.Word(standing)}, "
+            $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} are back on {note.Number}, {act.Standings.Word(standing)}, "
                 + $"in {placed.Value.Address}; {Quantities.Show(note.Out)} still out{lost}."
         );
     }

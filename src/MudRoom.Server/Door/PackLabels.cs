@@ -46,6 +46,12 @@ sealed record PackLabels(Item Item, PackLevel Pack, decimal Packs, Batch? Batch,
         if (first.UnitId is not null)
             return new Refusal(DoorRefusals.LabelUnit, "These goods stand on a unit.", "Print the label of the unit.");
         var batch = first.BatchId is { } id ? await db.Batches.AsNoTracking().FirstAsync(b => b.Id == id) : null;
-        return new PackLabels(item, level, entries.Sum(e => e.Packs), batch, LabelCodes.Banner(first.Standing, first.AsideReason, null));
+        return new PackLabels(
+            item,
+            level,
+            entries.Sum(e => e.Packs),
+            batch,
+            LabelCodes.Banner(setUp.Standings[site.Id][first.Standing], first.AsideReason, null)
+        );
     }
 }

@@ -84,7 +84,7 @@ public static class PrintDesk
             var packs = made.Count > 0 ? made.Count : new PackLabels(count.Item, count.Pack, count.Packs, batch, null).Copies;
             var whom = LabelCodes
                 .ForWhom(waited, count.Pack.Content(1), packs)
-                .Select(who => LabelCodes.Banner(standing, count.Reason?.Name, who))
+                .Select(who => LabelCodes.Banner(act.Standings[standing], count.Reason?.Name, who))
                 .ToList();
             if (made.Count > 0 && rule.Event == PrintEvent.UnitCounted)
                 foreach (var (unit, banner) in made.Zip(whom))
@@ -113,7 +113,7 @@ public static class PrintDesk
                         null,
                         LabelCodes.OfPack(count.Pack, batch?.Number),
                         [UnitLabel.LineOf(count.Item, count.Quantity, batch)],
-                        LabelCodes.Banner(standing, count.Reason?.Name, null)
+                        LabelCodes.Banner(act.Standings[standing], count.Reason?.Name, null)
                     )
                 );
             else

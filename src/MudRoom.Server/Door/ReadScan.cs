@@ -506,7 +506,8 @@ public static class ReadScan
                     "; ",
                     on.Select(b =>
                         $"{Quantities.Show(b.Quantity)} {inquiry.SetUp.Catalogue[b.ItemId].UnitWord} of "
-                        + $"{inquiry.SetUp.Catalogue[b.ItemId].Name}, {Standings.Word(b.Standing)}, in {inquiry.SetUp.Address(b.BinId)}"
+                        + $"{inquiry.SetUp.Catalogue[b.ItemId].Name}, {inquiry.Standings.Word(b.Standing)}, "
+                        + $"in {inquiry.SetUp.Address(b.BinId)}"
                     )
                 );
         return new Reading(ReadingKind.Unit, $"Unit {Sscc.Spaced(sscc)}: {words}.", sscc, Sscc: sscc);

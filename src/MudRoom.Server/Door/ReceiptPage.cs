@@ -17,7 +17,7 @@ namespace MudRoom.Server.Door;
 
 /// <summary>Where goods of a receipt stand now.</summary>
 /// <param name="Serial">Of the one piece, if it has one.</param>
-public sealed record GoodsAt(long Balance, string Place, Standing Standing, decimal Quantity, string? Serial);
+public sealed record GoodsAt(long Balance, string Place, StandingSeen Standing, decimal Quantity, string? Serial);
 
 /// <summary>One item and batch on one order of a receipt.</summary>
 /// <param name="Left">What of it can still go back to the vendor: received less returned.</param>
@@ -154,7 +154,13 @@ public static class ReceiptPage
                                     .. stands[(g.Key.ItemId, g.Key.BatchId)]
                                         .Where(b => b.Serial is null || serials.Contains(b.Serial))
                                         .OrderBy(b => b.Id)
-                                        .Select(b => new GoodsAt(b.Id, inquiry.SetUp.Address(b.BinId), b.Standing, b.Quantity, b.Serial)),
+                                        .Select(b => new GoodsAt(
+                                            b.Id,
+                                            inquiry.SetUp.Address(b.BinId),
+                                            inquiry.Standings[b.Standing].Seen,
+                                            b.Quantity,
+                                            b.Serial
+                                        )),
                                 ]
                             );
                         }),
@@ -258,7 +264,7 @@ public static class ReceiptPage
     }
 
     static Refusal? WaitsForBench(Act act, StockLine stock, Item item) =>
-        stock.Standing == Standing.ToInspect
+        act.Standings[stock.Standing].Kind == StandingKind.ToInspect
             ? new Refusal(
                 DoorRefusals.ToInspect,
                 $"{item.Name} in {act.SetUp.Address(stock.BinId)} waits for its inspection.",
@@ -278,10 +284,12 @@ public static class ReceiptPage
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 200 })
             return new Refusal(HouseRefusals.NoteMissing, "Say in at most 200 characters why it goes back.", "Type the reason.");
-        var read = await Leaving.Read(act, request.Balance, request.Quantity, (stock, of) => WaitsForBench(act, stock, of), "Return");
+        var read = await Leaving.Read(act, request.Balance, request.Quantity, null, "Return");
         if (read.Refused(out var stays))
             return stays;
-        var (row, item, quantity) = read.Value;
+        var (row, item, quantity, _) = read.Value;
+        if (WaitsForBench(act, row, item) is { } waits)
+            return waits;
         var entries = await act
             .Db.TallyEntries.Where(e =>
                 e.ReceiptId == receipt.Id && e.TakenBackAt == null && e.ItemId == row.ItemId && e.BatchId == row.BatchId

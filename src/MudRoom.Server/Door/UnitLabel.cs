@@ -36,7 +36,7 @@ public static class UnitLabel
             unit.Sscc,
             on.Count == 1 ? LabelCodes.Contained(setUp.Catalogue[on[0].ItemId], on[0].Quantity) : [],
             [.. on.Select(b => LineOf(setUp.Catalogue[b.ItemId], b.Quantity, b.BatchId is { } id ? batches[id] : null))],
-            on.Count > 0 ? LabelCodes.Banner(on[0].Standing, null, null) : null,
+            on.Count > 0 ? LabelCodes.Banner(setUp.Standings[unit.SiteId][on[0].Standing], null, null) : null,
             unit.PackageType
         );
     }

@@ -299,6 +299,7 @@ public static class ServerApp
         ShelfPages.Map(routes);
         ShelfActs.Map(routes);
         BookPages.Map(routes);
+        StandingsPage.Map(routes);
         OutPages.Map(routes);
         IssueGoods.Map(routes);
         CorrectSourceBatch.Map(routes);

@@ -58,7 +58,7 @@ public static class Receipts
     static async Task SettleWhere(Act act, Receipt receipt)
     {
         var stands = await LotReads.OfReceipt(act.Db, receipt.Id);
-        if (!stands.All(s => ShelfQueue.IsSettled(act.SetUp.Bins[s.BinId].Function, s.Standing)))
+        if (!stands.All(s => ShelfQueue.IsSettled(act.SetUp.Bins[s.BinId].Function, act.Standings[s.Standing])))
             return;
         receipt.Settle(act.Now);
         if (act.Site.Door.ReceiptOut == ReceiptOut.WhenSettled)
@@ -151,7 +151,8 @@ public static class Receipts
                             ["batch"] = l.BatchId is { } b ? batches[b].Number : null,
                             ["serial"] = l.Serial,
                             ["bin"] = act.SetUp.Address(l.BinId),
-                            ["standing"] = Standings.Word(l.Standing),
+                            ["standing"] = act.Standings.Word(l.Standing),
+                            ["available"] = act.Standings[l.Standing].Available,
                             ["quantity"] = Exact(l.Quantity),
                         }
                 ),

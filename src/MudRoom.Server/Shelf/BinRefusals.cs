@@ -51,7 +51,15 @@ public static class BinRefusals
         await act.Db.SaveChangesAsync();
         var item = act.SetUp.Catalogue[job.ItemId];
         var (address, word) = (act.SetUp.Address(binId), BinRefusal.Word(request.Trouble));
-        var goods = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, job.Standing, job.Quantity);
+        var goods = Store.GoodsFrom(
+            act.SetUp,
+            job.FromBinId,
+            job.ItemId,
+            job.BatchId,
+            job.UnitId,
+            act.Standings[job.Standing],
+            job.Quantity
+        );
         var trail = PutAway.Propose(
             goods,
             await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id),

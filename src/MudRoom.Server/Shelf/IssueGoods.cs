@@ -30,10 +30,10 @@ public static class IssueGoods
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, IssueRequest request)
     {
-        var read = await Leaving.Read(act, request.Balance, request.Quantity, Leaving.OnlyUsable(act), "Issue");
+        var read = await Leaving.Read(act, request.Balance, request.Quantity, Lets.Issue, "Issue");
         if (read.Refused(out var refusal))
             return refusal;
-        var (row, item, quantity) = read.Value;
+        var (row, item, quantity, _) = read.Value;
         var reference = (request.Reference ?? "").Trim();
         if (reference.Length is 0 or > 40)
             return new Refusal(
@@ -41,15 +41,15 @@ public static class IssueGoods
                 "Say what it is for: an order or job number of at most 40 characters.",
                 "Type the number."
             );
-        await act.Move(
+        var gone = await read.Value.Out(
+            act,
             EntryKind.Issued,
             reference,
             of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
-            row.Goods,
-            quantity,
-            row.Place,
-            new Place(request.To == IssueTo.Customer ? Account.Customer : Account.Job)
+            request.To == IssueTo.Customer ? Account.Customer : Account.Job
         );
+        if (gone is { } stays)
+            return stays;
         await Receipts.Moved(act);
         act.Touch("shelf", "book", "house");
         return new DoneAnswer($"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} issued for {reference}.");

@@ -79,6 +79,13 @@ public static class ShelfActs
                 "Take another one from the queue."
             );
         var item = act.SetUp.Catalogue[found.ItemId];
+        var standing = act.Standings[found.Standing];
+        var first = act.SetUp.Bins[found.BinId].Function == BinFunction.Staging;
+        if (
+            await Lots.MayNot(act, await Lots.Of(act, found), first ? Lets.PutAway : Lets.Move, first ? "be put away" : "be moved") is
+            { } keptBack
+        )
+            return keptBack;
         var quantity = free;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
@@ -101,7 +108,7 @@ public static class ShelfActs
             PersonName = act.Person.Name,
             TakenAt = act.Now,
         };
-        var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, found.Standing, quantity);
+        var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, standing, quantity);
         var trail = PutAway.Propose(
             goods,
             await Store.Load(act.Db, act.SetUp, act.Site.Id),
@@ -169,11 +176,12 @@ public static class ShelfActs
                 $"This job is for one labelled unit of {item.Name}: only its own label tells it from the others.",
                 "Scan its SSCC, the number of 18 digits."
             );
-        var held = rows.Find(b => b.ItemId == asked.ItemId && b.Standing is Standing.Held or Standing.Rejected);
-        return held is not null && asked.Standing == Standing.Usable
+        var held = rows.Find(b => b.ItemId == asked.ItemId && KindOf(b.Standing) is StandingKind.Held or StandingKind.Rejected);
+        StandingKind KindOf(Standing standing) => act.Standings[standing].Kind;
+        return held is not null && KindOf(asked.Standing) == StandingKind.Usable
             ? new Refusal(
                 ShelfRefusals.GoodsHeld,
-                $"That is {Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to "
+                $"That is {act.Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to "
                     + $"{act.SetUp.Address(asked.TargetBinId)}.",
                 $"Take the usable {item.Name} from {act.SetUp.Address(asked.FromBinId)}."
             )
@@ -232,7 +240,7 @@ public static class ShelfActs
         }
 
         var store = await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id);
-        var goods = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, job.Standing, quantity);
+        var goods = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, act.Standings[job.Standing], quantity);
         if (PutAway.FirstBroken(goods, store.First(b => b.Bin.Id == bin.Id), quantity) is { } limit)
             return PutAway.Refuse(limit, goods, bin);
 
@@ -241,7 +249,7 @@ public static class ShelfActs
             return new Refusal(
                 ShelfRefusals.GoodsGone,
                 $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as "
-                    + $"{Standings.Word(job.Standing)}.",
+                    + $"{act.Standings.Word(job.Standing)}.",
                 "Give the job back and look at the queue."
             );
         var elsewhere =
@@ -263,7 +271,15 @@ public static class ShelfActs
         if (job.State == JobState.Taken)
         {
             await act.Db.SaveChangesAsync();
-            var rest = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, job.Standing, job.Quantity);
+            var rest = Store.GoodsFrom(
+                act.SetUp,
+                job.FromBinId,
+                job.ItemId,
+                job.BatchId,
+                job.UnitId,
+                act.Standings[job.Standing],
+                job.Quantity
+            );
             var trail = PutAway.Propose(
                 rest,
                 await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id),
@@ -328,9 +344,9 @@ public static class ShelfActs
             return unknown;
         var (rows, byUnit) = matching.Value;
         var free = (await WaitingStock.Read(act.Db, act.SetUp, act.Site.Id)).Waiting.Select(w => w.Row.Id).ToHashSet();
-        var waiting = rows.Where(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, b.Standing))
+        var waiting = rows.Where(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, act.Standings[b.Standing]))
             .OrderByDescending(b => free.Contains(b.Id))
-            .ThenByDescending(b => b.Standing == Standing.Usable)
+            .ThenBy(b => act.Standings.Order(b.Standing))
             .ThenByDescending(b => b.UnitId is null)
             .ToList();
         if (waiting.Count == 0)

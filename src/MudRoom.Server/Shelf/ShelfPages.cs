@@ -22,7 +22,7 @@ public sealed record JobCard(
     string? Batch,
     string? Sscc,
     string? Serial,
-    Standing Standing,
+    StandingSeen Standing,
     decimal Quantity,
     string Unit,
     string InPacks,
@@ -106,7 +106,7 @@ public static class ShelfPages
         foreach (var (row, free) in waiting)
         {
             var (rank, why) = ShelfQueue.Place(
-                row.Standing,
+                inquiry.Standings[row.Standing],
                 waited[row.ItemId].FirstOrDefault(),
                 inquiry.Local(row.Since),
                 inquiry.Local(inquiry.Now)
@@ -193,7 +193,7 @@ public static class ShelfPages
             found.Row.ItemId,
             found.Row.BatchId,
             found.Row.UnitId,
-            found.Row.Standing,
+            inquiry.Standings[found.Row.Standing],
             found.Free
         );
         var trail = PutAway.Propose(
@@ -248,7 +248,7 @@ public static class ShelfPages
             numbers.Batch(row.BatchId),
             numbers.Sscc(row.UnitId),
             row.Serial,
-            row.Standing,
+            inquiry.Standings[row.Standing].Seen,
             free,
             item.UnitWord,
             Quantities.InPacks(free, item),
@@ -273,7 +273,7 @@ public static class ShelfPages
             numbers.Batch(job.BatchId),
             numbers.Sscc(job.UnitId),
             job.Serial,
-            job.Standing,
+            inquiry.Standings[job.Standing].Seen,
             job.Quantity,
             item.UnitWord,
             Quantities.InPacks(job.Quantity, item),

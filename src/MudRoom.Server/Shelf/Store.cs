@@ -73,7 +73,7 @@ public static class Store
         int itemId,
         int? batchId,
         int? unitId,
-        Standing standing,
+        StandingDefinition standing,
         decimal quantity
     )
     {

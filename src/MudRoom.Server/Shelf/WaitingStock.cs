@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 
@@ -24,25 +25,7 @@ sealed record WaitingStock(IReadOnlyList<(StockLine Row, decimal Free)> Waiting,
     public static async Task<WaitingStock> Read(MudRoomDb db, SetUp setUp, int siteId)
     {
         var bins = setUp.BinsOfSite[siteId];
-        var passing = Enum.GetValues<Standing>()
-            .ToDictionary(s => s, s => bins.Where(b => ShelfQueue.OnlyPassesThrough(b.Function, s)).Select(b => b.Id).ToList());
-        var (usable, toInspect, held, rejected) = (
-            passing[Standing.Usable],
-            passing[Standing.ToInspect],
-            passing[Standing.Held],
-            passing[Standing.Rejected]
-        );
-        var rows = await db
-            .Balances.AsNoTracking()
-            .Where(b =>
-                b.SiteId == siteId
-                && (
-                    b.Standing == Standing.Usable && usable.Contains(b.BinId)
-                    || b.Standing == Standing.ToInspect && toInspect.Contains(b.BinId)
-                    || b.Standing == Standing.Held && held.Contains(b.BinId)
-                    || b.Standing == Standing.Rejected && rejected.Contains(b.BinId)
-                )
-            )
+        var rows = await Passing(db.Balances.AsNoTracking().Where(b => b.SiteId == siteId), setUp.Standings[siteId], bins)
             .OrderBy(b => b.Since)
             .Take(Most)
             .ToListAsync();
@@ -53,5 +36,35 @@ sealed record WaitingStock(IReadOnlyList<(StockLine Row, decimal Free)> Waiting,
             [.. lines.Select(l => (Row: l, Free: Promises.Free(l.Quantity, promised[(l.Goods, l.Place)]))).Where(w => w.Free > 0)],
             taken
         );
+    }
+
+    /// <summary>Of some stock what may not stay where it stands, and may be moved.</summary>
+    static IQueryable<Balance> Passing(IQueryable<Balance> stock, SiteStandings standings, IReadOnlyList<Bin> bins)
+    {
+        IQueryable<Balance> Of(IReadOnlyList<Standing> alike, IReadOnlyList<BinFunction> functions)
+        {
+            var from = bins.Where(b => functions.Contains(b.Function)).Select(b => b.Id).ToList();
+            return stock.Where(b => alike.Contains(b.Standing) && from.Contains(b.BinId));
+        }
+
+        return standings
+            .All.GroupBy(s =>
+                (
+                    Staging: s.Lets.HasFlag(Lets.PutAway) && ShelfQueue.OnlyPassesThrough(BinFunction.Staging, s),
+                    Bench: s.Lets.HasFlag(Lets.Move) && ShelfQueue.OnlyPassesThrough(BinFunction.Bench, s),
+                    Cage: s.Lets.HasFlag(Lets.Move) && ShelfQueue.OnlyPassesThrough(BinFunction.Cage, s)
+                )
+            )
+            .Select(g =>
+                Of(
+                    [.. g.Select(s => s.Standing)],
+                    [
+                        .. new[] { (g.Key.Staging, BinFunction.Staging), (g.Key.Bench, BinFunction.Bench), (g.Key.Cage, BinFunction.Cage) }
+                            .Where(f => f.Item1)
+                            .Select(f => f.Item2),
+                    ]
+                )
+            )
+            .Aggregate((all, more) => all.Concat(more));
     }
 }

@@ -56,8 +56,11 @@ sealed record OpeningLine(
     /// <summary>True where a hold speaks for them.</summary>
     public bool IsHeld => Standing != Standing.Usable;
 
+    /// <summary>The standing they have from now on: one that the site added stays what it is.</summary>
+    public Standing HeldAs => Standing == Standing.ToInspect || Standing == Standing.Rejected ? Standing.Held : Standing;
+
     /// <summary>Where they stand from now on.</summary>
-    public Place Place => Place.In(Bin.Id, IsHeld ? Standing.Held : Standing.Usable);
+    public Place Place => Place.In(Bin.Id, HeldAs);
 
     /// <summary>The lot, once it was looked up or made.</summary>
     public Lot? Lot { get; set; }

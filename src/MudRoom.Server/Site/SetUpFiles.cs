@@ -244,7 +244,7 @@ public static class SetUpFiles
                 inquiry.SetUp.Address(r.BinId),
                 inquiry.SetUp.Catalogue[r.ItemId].Code,
                 line.Sum(l => l.Quantity),
-                r.Standing,
+                inquiry.Standings.Word(r.Standing),
                 r.Batch?.Number,
                 r.Batch?.Source,
                 inquiry.SetUp.Vendors.GetValueOrDefault(r.Batch?.Vendor ?? 0)?.Code,

@@ -150,7 +150,14 @@ public sealed class SetUpImporting(
         {
             line.Write(act.Book, act.Site.Id, act.Doer);
             if (line.IsHeld)
-                await HandHold.Lay(act, line.Item, line.Lot!, line.Quantity, $"Was {Standings.Word(line.Standing)} when the book began.");
+                await HandHold.Lay(
+                    act,
+                    line.Item,
+                    line.Lot!,
+                    line.Quantity,
+                    $"Was {act.Standings.Word(line.Standing)} when the book began.",
+                    act.Standings[line.HeldAs]
+                );
         }
     }
 

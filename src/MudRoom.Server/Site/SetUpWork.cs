@@ -545,7 +545,10 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             .ToListAsync();
         return stands
             .Concat(comes)
-            .ToLookup(g => g.BinId, g => new GoodsThere(setUp.Catalogue[g.ItemId], g.BatchId, g.Standing, g.Quantity));
+            .ToLookup(
+                g => g.BinId,
+                g => new GoodsThere(setUp.Catalogue[g.ItemId], g.BatchId, setUp.Standings[site.Id][g.Standing], g.Quantity)
+            );
     }
 
     Action<CsvRow> PersonLine(MudRoomDb db, Dictionary<string, Person> there) =>
@@ -633,9 +636,12 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             var quantity = row.Number("quantity", Quantities.Finest, Quantities.Most, false);
             if (item is not null && row.Faults.Count == before && Quantities.Check(quantity, item) is { } bad)
                 row.Fault("quantity", bad.Sentence);
-            var standing = row.OneOf<Standing>("standing");
-            if (bin is not null && !Standings.MayStand(standing, bin.Function))
-                row.Fault("standing", $"{Standings.Word(standing)} goods may not stand in a {bin.Function} bin".ToLowerInvariant());
+            var standings = setUp.Standings[site.Id];
+            var standing = row.Optional("standing") ? standings.ByWord(row.Raw("standing")) : standings[Standing.Usable];
+            if (standing is null)
+                row.Fault("standing", $"is none of {string.Join(", ", standings.All.Where(s => !s.Retired).Select(s => s.Word))}");
+            else if (bin is not null && !standing.MayStand(bin.Function))
+                row.Fault("standing", $"{standing.Word} goods may not stand in a {bin.Function.ToString().ToLowerInvariant()} bin");
             var until = row.Optional("good_until") ? row.Date("good_until", null) : (DateOnly?)null;
             if (item is { NeedsBatch: true } && !row.Optional("batch"))
                 row.Fault("batch", $"{item.Name} is kept by batch");
@@ -649,10 +655,10 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             var number = item!.NeedsBatch ? row.Raw("batch") : null;
             var serial = row.Raw("serial").OrNull();
             var unit = UnitIn(row, item, bin!);
-            if (!seen.Add($"{bin!.Id}|{item.Id}|{number}|{serial}|{unit?.Sscc}|{standing}"))
+            if (!seen.Add($"{bin!.Id}|{item.Id}|{number}|{serial}|{unit?.Sscc}|{standing!.Word}"))
                 row.Fault("bin", "the same goods stand in the file twice in this bin");
             var source = row.Raw("source_batch").OrNull() is { } from && vendor is not null ? (vendor.Id, from) : ((int, string)?)null;
-            laid.Add(new OpeningLine(row, bin, item, quantity, standing, number, serial, source, until, unit));
+            laid.Add(new OpeningLine(row, bin, item, quantity, standing!.Standing, number, serial, source, until, unit));
         };
 
     /// <summary>The logistic unit that a line stands on: its SSCC, and the pack that it is.</summary>

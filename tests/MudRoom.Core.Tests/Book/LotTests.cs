@@ -17,18 +17,20 @@ public sealed class LotTests
             Since = now,
         };
 
+    static Standing Of(IReadOnlyList<Statement> said) => Statements.StandingOf(said, SiteStandings.BuiltIn);
+
     [Fact]
     public void Of_all_that_is_said_what_forbids_most_is_shown()
     {
-        Assert.Equal(Standing.Usable, Statements.StandingOf([]));
-        Assert.Equal(Standing.ToInspect, Statements.StandingOf([Says(Standing.ToInspect)]));
-        Assert.Equal(Standing.Held, Statements.StandingOf([Says(Standing.Held), Says(Standing.ToInspect)]));
-        Assert.Equal(Standing.Rejected, Statements.StandingOf([Says(Standing.Held), Says(Standing.Rejected), Says(Standing.Held)]));
+        Assert.Equal(Standing.Usable, Of([]));
+        Assert.Equal(Standing.ToInspect, Of([Says(Standing.ToInspect)]));
+        Assert.Equal(Standing.Held, Of([Says(Standing.Held), Says(Standing.ToInspect)]));
+        Assert.Equal(Standing.Rejected, Of([Says(Standing.Held), Says(Standing.Rejected), Says(Standing.Held)]));
     }
 
     [Fact]
     public void Goods_are_free_only_when_the_last_word_is_settled_in_whatever_order() =>
-        Gen.Select(Gen.Int[1, 3].Select(n => (Standing)n).Array[1, 6], Gen.Int[0, 1000])
+        Gen.Select(Gen.Int[1, 3].Select(n => new Standing(n)).Array[1, 6], Gen.Int[0, 1000])
             .Sample(
                 (asks, seed) =>
                 {
@@ -36,12 +38,12 @@ public sealed class LotTests
                     var order = said.OrderBy(_ => seed = (seed * 37 + 11) % 1009).ToList();
                     foreach (var statement in order)
                     {
-                        if (Statements.StandingOf(said) == Standing.Usable)
+                        if (Of(said) == Standing.Usable)
                             return false;
                         statement.Settle(now);
                     }
 
-                    return Statements.StandingOf(said) == Standing.Usable;
+                    return Of(said) == Standing.Usable;
                 }
             );
 
@@ -59,7 +61,7 @@ public sealed class LotTests
         );
         accounts.Apply(split.Reversed(), now.AddHours(4));
         Assert.Equal((7, 12m), accounts.Balances.Select(b => (b.Goods.LotId!.Value, b.Quantity)).Single());
-        Assert.Equal(Standing.Held, Statements.StandingOf([Says(Standing.Held).Of(8)]));
+        Assert.Equal(Standing.Held, Of([Says(Standing.Held).Of(8)]));
         Assert.Equal(8, Says(Standing.Held).Of(8).LotId);
     }
 

@@ -59,6 +59,7 @@ public sealed class CountRulesTests
             Staging: [Staging(1), Staging(2), Staging(3)],
             Bins: [],
             Aboard: parts.Select(p => p.VendorId),
+            Standings: SiteStandings.BuiltIn,
             By: "Wanjiru"
         );
 

@@ -85,14 +85,14 @@ public sealed class PapersOfTheDoorTests
     }
 
     [Theory]
-    [InlineData(Standing.Held, "crushed", "Job 7", "HELD: crushed")]
-    [InlineData(Standing.Held, null, null, "HELD")]
-    [InlineData(Standing.Rejected, null, "Job 7", "REJECTED")]
-    [InlineData(Standing.ToInspect, null, "Job 7", "TO INSPECT")]
-    [InlineData(Standing.Usable, null, "Job 7", "FOR Job 7")]
-    [InlineData(Standing.Usable, null, null, null)]
-    public void What_keeps_goods_back_is_seen_before_who_waits_for_them(Standing standing, string? why, string? waiting, string? banner) =>
-        Assert.Equal(banner, LabelCodes.Banner(standing, why, waiting));
+    [InlineData(StandingKind.Held, "crushed", "Job 7", "HELD: crushed")]
+    [InlineData(StandingKind.Held, null, null, "HELD")]
+    [InlineData(StandingKind.Rejected, null, "Job 7", "REJECTED")]
+    [InlineData(StandingKind.ToInspect, null, "Job 7", "TO INSPECT")]
+    [InlineData(StandingKind.Usable, null, "Job 7", "FOR Job 7")]
+    [InlineData(StandingKind.Usable, null, null, null)]
+    public void What_keeps_goods_back_is_seen_before_who_waits_for_them(StandingKind kind, string? why, string? waiting, string? banner) =>
+        Assert.Equal(banner, LabelCodes.Banner(SiteStandings.BuiltIn[new Standing((int)kind)], why, waiting));
 
     [Fact]
     public void Every_kind_of_difference_has_a_word_of_its_own()

@@ -34,16 +34,16 @@ public sealed class ReceivingTests
     [Fact]
     public void Good_goods_goods_to_inspect_and_held_goods_stand_apart()
     {
-        var places = Enum.GetValues<Standing>().ToDictionary(s => s, s => ReceivingPlace.For(s, Staging(5)).Address);
+        var places = Enum.GetValues<StandingKind>().ToDictionary(s => s, s => ReceivingPlace.For(s, Staging(5)).Address);
         Assert.Equal(
             ("D1-R1", "D1-R4", "D1-R5", "D1-R5"),
-            (places[Standing.Usable], places[Standing.ToInspect], places[Standing.Held], places[Standing.Rejected])
+            (places[StandingKind.Usable], places[StandingKind.ToInspect], places[StandingKind.Held], places[StandingKind.Rejected])
         );
     }
 
     [Fact]
     public void A_door_with_one_place_has_one_place_for_all() =>
-        Assert.All(Enum.GetValues<Standing>(), s => Assert.Equal("D1-R1", ReceivingPlace.For(s, Staging(1)).Address));
+        Assert.All(Enum.GetValues<StandingKind>(), s => Assert.Equal("D1-R1", ReceivingPlace.For(s, Staging(1)).Address));
 
     static readonly Bin store = new()
     {
@@ -80,7 +80,7 @@ public sealed class ReceivingTests
                 HasAddresses = addresses,
                 Door = new DoorSettings { Stops = stops, PlaceChosen = free },
             },
-            standing,
+            SiteStandings.BuiltIn[standing],
             Staging(places),
             [.. Staging(places), store, bench],
             chosen
@@ -109,18 +109,18 @@ public sealed class ReceivingTests
         Assert.Equal(place, By(Standing.Usable, chosen).Value.Address);
 
     [Theory]
-    [InlineData(Standing.Usable, "D1-R5", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
-    [InlineData(Standing.Usable, "NOWHERE", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
-    [InlineData(Standing.Held, "D1-R1", true, "They stand in D1-R5.")]
-    [InlineData(Standing.Usable, "D1-R2", false, "They stand in D1-R1.")]
+    [InlineData(StandingKind.Usable, "D1-R5", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
+    [InlineData(StandingKind.Usable, "NOWHERE", true, "Choose D1-R1 or D1-R2 or D1-R3.")]
+    [InlineData(StandingKind.Held, "D1-R1", true, "They stand in D1-R5.")]
+    [InlineData(StandingKind.Usable, "D1-R2", false, "They stand in D1-R1.")]
     public void A_place_that_does_not_apply_is_refused_and_never_passed_over_in_silence(
-        Standing standing,
+        StandingKind kind,
         string chosen,
         bool free,
         string next
     )
     {
-        Assert.True(By(standing, chosen, free: free).Refused(out var refusal));
+        Assert.True(By(new Standing((int)kind), chosen, free: free).Refused(out var refusal));
         Assert.Equal(("place-wrong", next), (refusal.Code, refusal.Next));
     }
 
@@ -310,14 +310,14 @@ public sealed class ReceivingTests
     }
 
     [Theory]
-    [InlineData(BinFunction.Staging, Standing.Held, true)]
-    [InlineData(BinFunction.Bench, Standing.ToInspect, false)]
-    [InlineData(BinFunction.Bench, Standing.Usable, true)]
-    [InlineData(BinFunction.Cage, Standing.Usable, true)]
-    [InlineData(BinFunction.Cage, Standing.Rejected, false)]
-    [InlineData(BinFunction.Pick, Standing.Usable, false)]
-    public void Goods_only_pass_through_where_their_standing_does_not_let_them_stay(BinFunction function, Standing standing, bool passes) =>
-        Assert.Equal(passes, ShelfQueue.OnlyPassesThrough(function, standing));
+    [InlineData(BinFunction.Staging, StandingKind.Held, true)]
+    [InlineData(BinFunction.Bench, StandingKind.ToInspect, false)]
+    [InlineData(BinFunction.Bench, StandingKind.Usable, true)]
+    [InlineData(BinFunction.Cage, StandingKind.Usable, true)]
+    [InlineData(BinFunction.Cage, StandingKind.Rejected, false)]
+    [InlineData(BinFunction.Pick, StandingKind.Usable, false)]
+    public void Goods_only_pass_through_where_their_standing_does_not_let_them_stay(BinFunction function, StandingKind kind, bool passes) =>
+        Assert.Equal(passes, ShelfQueue.OnlyPassesThrough(function, SiteStandings.BuiltIn[new Standing((int)kind)]));
 
     [Fact]
     public void What_drivers_have_taken_is_not_free()

@@ -42,9 +42,9 @@ public sealed class BinLimitsTests
 
     static readonly IReadOnlyList<GoodsThere> goods =
     [
-        new(spade, 7, Standing.Usable, 10),
-        new(spade, 8, Standing.Usable, 5),
-        new(fork, null, Standing.Usable, 4),
+        new(spade, 7, SiteStandings.BuiltIn[Standing.Usable], 10),
+        new(spade, 8, SiteStandings.BuiltIn[Standing.Usable], 5),
+        new(fork, null, SiteStandings.BuiltIn[Standing.Usable], 4),
     ];
 
     public static TheoryData<HardLimit, Action<Bin>> Changes =>

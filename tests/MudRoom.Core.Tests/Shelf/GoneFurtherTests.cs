@@ -9,14 +9,14 @@ public sealed class GoneFurtherTests
         Elsewhere = 8;
     static readonly Goods sacks = new(1, BatchId: 2);
 
-    static Balance Stands(decimal quantity, Standing standing = Standing.Usable, int bin = ReceivingPlace, Goods? goods = null)
+    static Balance Stands(decimal quantity, Standing standing = default, int bin = ReceivingPlace, Goods? goods = null)
     {
         var balance = new Balance(1, goods ?? sacks, Place.In(bin, standing));
         balance.Change(quantity, DateTimeOffset.UnixEpoch);
         return balance;
     }
 
-    static PutAwayJob Taken(decimal quantity, Standing standing = Standing.Usable)
+    static PutAwayJob Taken(decimal quantity, Standing standing = default)
     {
         var job = new PutAwayJob
         {
@@ -33,7 +33,9 @@ public sealed class GoneFurtherTests
         return job;
     }
 
-    static CountedGoods Counted(decimal quantity, Standing? standing = Standing.Usable) => new(sacks, ReceivingPlace, standing, quantity);
+    static CountedGoods Counted(decimal quantity) => Counted(quantity, Standing.Usable);
+
+    static CountedGoods Counted(decimal quantity, Standing? standing) => new(sacks, ReceivingPlace, standing, quantity);
 
     [Fact]
     public void Goods_that_all_stand_where_they_were_counted_have_not_gone_further() =>
@@ -105,7 +107,7 @@ public sealed class GoneFurtherTests
             var there = standing switch
             {
                 null => usable + toInspect,
-                Standing.Usable => usable,
+                { Id: 0 } => usable,
                 _ => toInspect,
             };
             var free = Math.Max(0, there - (standing == Standing.ToInspect ? 0 : taken));

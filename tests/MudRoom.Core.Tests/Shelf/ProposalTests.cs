@@ -49,8 +49,8 @@ public sealed class ProposalTests
 
     static BinView Empty(Bin bin) => new(bin, 0, 0, 0, 0);
 
-    static GoodsToPlace Goods(decimal quantity, Standing standing = Standing.Usable, bool unit = false) =>
-        new(brick, 5, standing, quantity, 4, unit, 10, 3);
+    static GoodsToPlace Goods(decimal quantity, StandingKind standing = StandingKind.Usable, bool unit = false) =>
+        new(brick, 5, SiteStandings.BuiltIn[new Standing((int)standing)], quantity, 4, unit, 10, 3);
 
     [Fact]
     public void The_same_batch_in_a_partly_filled_bin_is_better_than_a_nearer_empty_one()
@@ -77,8 +77,8 @@ public sealed class ProposalTests
             Empty(NewBin(3, BinFunction.Bench, StorageClass.Ambient)),
         ];
         Assert.Equal("B-001", PutAway.Propose(Goods(4), bins).Shares.Single().Address);
-        Assert.Equal("B-002", PutAway.Propose(Goods(4, Standing.Held), bins).Shares.Single().Address);
-        Assert.Equal("B-003", PutAway.Propose(Goods(4, Standing.ToInspect), bins).Shares.Single().Address);
+        Assert.Equal("B-002", PutAway.Propose(Goods(4, StandingKind.Held), bins).Shares.Single().Address);
+        Assert.Equal("B-003", PutAway.Propose(Goods(4, StandingKind.ToInspect), bins).Shares.Single().Address);
     }
 
     [Fact]
@@ -123,15 +123,15 @@ public sealed class ProposalTests
 
     /// <summary>Counted again without the code that is tried: whether a bin may take one pack of four coir bricks (20 kg, 32 litres, 0.3 m,
     /// dry) of batch 5, by 7-sums.</summary>
-    static bool MayTake(BinView view, Standing standing)
+    static bool MayTake(BinView view, StandingKind standing)
     {
         var bin = view.Bin;
         BinFunction[] places = standing switch
         {
-            Standing.Usable => [BinFunction.Pick, BinFunction.Reserve, BinFunction.Floor],
-            Standing.ToInspect => [BinFunction.Bench],
-            Standing.Held => [BinFunction.Cage],
-            Standing.Rejected => [BinFunction.Cage, BinFunction.Scrap],
+            StandingKind.Usable => [BinFunction.Pick, BinFunction.Reserve, BinFunction.Floor],
+            StandingKind.ToInspect => [BinFunction.Bench],
+            StandingKind.Held => [BinFunction.Cage],
+            StandingKind.Rejected => [BinFunction.Cage, BinFunction.Scrap],
             _ => [],
         };
         var fits = bin.StorageClass == StorageClass.Dry;
@@ -149,7 +149,7 @@ public sealed class ProposalTests
     public void Looked_at_is_ruled_out_plus_left_always() =>
         anyBin
             .Array[0, 60]
-            .Select(Gen.Int[1, 60], Gen.Enum<Standing>())
+            .Select(Gen.Int[1, 60], Gen.Enum<StandingKind>())
             .Sample(
                 (bins, packs, standing) =>
                 {

@@ -18,7 +18,7 @@ const nothing: Schemas['CountAnswer'] = {
   quantity: 0,
   unit: '',
   batch: null,
-  standing: 'Usable',
+  standing: '',
   place: '',
   reason: '',
   units: [],

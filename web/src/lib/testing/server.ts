@@ -122,7 +122,7 @@ export const counted = (sentence = 'Taken.'): Schemas['CountAnswer'] => ({
   quantity: 6,
   unit: 'each',
   batch: null,
-  standing: 'Usable',
+  standing: 'usable',
   place: 'R-04',
   reason: '',
   units: [],

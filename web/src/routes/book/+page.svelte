@@ -6,7 +6,7 @@
   import { session } from '$lib/session.svelte';
   import SourceBatch from '$lib/book/SourceBatch.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
-  import Mark from '$lib/ui/Mark.svelte';
+  import StandingMark from '$lib/ui/StandingMark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { number, sscc, when } from '$lib/ui/format';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
@@ -20,6 +20,7 @@
   let picked = $state<Schemas['StockRow'] | null>(null);
   let doing = $state<'issue' | 'hold'>('issue');
   let why = $state('');
+  let as = $state('');
   let quantity = $state('');
   let reference = $state('');
   let to = $state<'Customer' | 'Job'>('Customer');
@@ -31,17 +32,18 @@
     enabled: text.trim().length > 0,
     placeholderData: keepPreviousData,
   }));
+  const standings = createQuery(() => ({
+    queryKey: ['site', 'standings', session.site],
+    queryFn: () => ask('/api/{site}/site/standings'),
+    enabled: session.may('LayHold'),
+  }));
+  /** The standings that the site added: a hold may ask for one of them. */
+  const chosen = $derived((standings.data?.rows ?? []).filter((s) => !s.isBuiltIn && !s.retired));
   const ledger = createQuery(() => ({
     queryKey: ['book', 'house', 'ledger', session.site, text, before],
     queryFn: () => ask('/api/{site}/book/ledger', { text, before }),
     placeholderData: keepPreviousData,
   }));
-  const standing: Record<Schemas['Standing'], ['usable' | 'inspect' | 'held' | 'rejected', string]> = {
-    Usable: ['usable', 'usable'],
-    ToInspect: ['inspect', 'to inspect'],
-    Held: ['held', 'held'],
-    Rejected: ['rejected', 'rejected'],
-  };
   $effect(() =>
     scanLine.use(async (scan) => {
       before = null;
@@ -52,7 +54,7 @@
   );
   function pick(stock: Stock, what: typeof doing) {
     [picked, doing, part, error, done] = [stock, what, 'trail', undefined, ''];
-    quantity = reference = why = '';
+    quantity = reference = why = as = '';
   }
   async function run(event: SubmitEvent) {
     event.preventDefault();
@@ -62,7 +64,12 @@
       const answer =
         doing === 'issue'
           ? await act('/api/{site}/book/issue', { balance: picked.id, quantity, to, reference })
-          : await act('/api/{site}/cage/hold', { balance: picked.id, quantity: quantity || null, why });
+          : await act('/api/{site}/cage/hold', {
+              balance: picked.id,
+              quantity: quantity || null,
+              why,
+              as: as || null,
+            });
       done = answer.sentence;
       picked = null;
       quantity = reference = why = '';
@@ -88,13 +95,12 @@
       >{/if}{/if}{#if s.goodUntil}<br /><span class="quiet">until {s.goodUntil}</span>{/if}{/snippet}
 {#snippet quantityCell(s: Stock)}{number(s.quantity)}
   {s.unit}{#if s.lots > 1}<br /><span class="quiet">{s.lots} lots</span>{/if}{/snippet}
-{#snippet standingCell(s: Stock)}<Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} />
+{#snippet standingCell(s: Stock)}<StandingMark standing={s.standing} />
   {#each s.said as number (number)}
     <a class="link c by" href={number.startsWith('I') ? `/bench/${number}` : `/cage?hold=${number}`}>{number}</a>
   {/each}{/snippet}
 {#snippet actCell(s: Stock)}<span class="acts"
-    >{#if s.standing === 'Usable' && session.may('Issue')}<button class="link" onclick={() => pick(s, 'issue')}
-        >Issue</button
+    >{#if s.mayIssue && session.may('Issue')}<button class="link" onclick={() => pick(s, 'issue')}>Issue</button
       >{/if}{#if session.may('LayHold')}<button class="link" onclick={() => pick(s, 'hold')}>Hold</button>{/if}</span
   >{/snippet}
 {#snippet comingCell(t: Coming)}<a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br
@@ -119,12 +125,11 @@
       {#if text.trim()}
         {#each found.data?.sums ?? [] as s (s.item)}
           <p class="sum">
-            <b>{s.item}</b><br />{number(s.usable)}
-            {s.unit} usable{s.toInspect ? ` · ${number(s.toInspect)} to inspect` : ''}{s.held
-              ? ` · ${number(s.held)} held`
-              : ''}{s.rejected ? ` · ${number(s.rejected)} rejected` : ''}{s.inTransit
-              ? ` · ${number(s.inTransit)} in transit`
-              : ''}
+            <b>{s.item}</b>, {number(s.available)}
+            {s.unit} free to use<br />
+            {#each s.stands as at (at.standing.word)}<span class="stands"
+                >{number(at.quantity)} <StandingMark standing={at.standing} /></span
+              >{/each}{#if s.inTransit}<span class="stands">{number(s.inTransit)} in transit</span>{/if}
           </p>
         {/each}
         {#each found.data?.things ?? [] as thing (thing.kind + thing.code)}
@@ -163,7 +168,7 @@
           { key: 'item', word: 'Item', cell: itemCell, fixed: true, value: (r) => r.item },
           { key: 'batch', word: 'Batch', cell: batchCell, value: (r) => r.batch },
           { key: 'quantity', word: 'Quantity', cell: quantityCell, number: true, value: (r) => r.quantity },
-          { key: 'standing', word: 'Standing', cell: standingCell, value: (r) => standing[r.standing][1] },
+          { key: 'standing', word: 'Standing', cell: standingCell, value: (r) => r.standing.word },
           ...(session.may('Issue') || session.may('LayHold')
             ? [{ key: 'act', word: 'Do', cell: actCell, fixed: true }]
             : []),
@@ -253,6 +258,12 @@
             <Field label="Why" hint={picked.said.length > 0 ? `Besides ${picked.said.join(', ')}.` : undefined}
               ><input name="hold-why" bind:value={why} maxlength="500" /></Field
             >
+            {#if chosen.length > 0}<Field label="They are then"
+                ><select name="hold-as" bind:value={as}
+                  ><option value="">held</option>{#each chosen as s (s.id)}<option value={s.word}>{s.word}</option
+                    >{/each}</select
+                ></Field
+              >{/if}
           {/if}
           <ProblemNote {error} />
           <div class="row">
@@ -291,6 +302,11 @@
   .by {
     margin-right: 6px;
     font-size: 13px;
+  }
+  .stands {
+    display: inline-flex;
+    gap: 5px;
+    margin-right: 12px;
   }
   .sum {
     border-left: 3px solid var(--usable);

@@ -8,6 +8,7 @@
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
+  import StandingMark from '$lib/ui/StandingMark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
   import { day, number, when } from '$lib/ui/format';
@@ -60,8 +61,7 @@
       >
         {#snippet mark()}
           {#if !h.isOpen}<Mark kind="done" word="lifted" />
-          {:else if h.reason === 'Nonconforming'}<Mark kind="rejected" word="rejected" />
-          {:else}<Mark kind="held" word="held" />{/if}
+          {:else}<StandingMark standing={h.asks} />{/if}
         {/snippet}
       </QueueCard>
     {:else}

@@ -8,7 +8,7 @@
   import BinPlan from '$lib/shelf/BinPlan.svelte';
   import Funnel from '$lib/shelf/Funnel.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
-  import Mark from '$lib/ui/Mark.svelte';
+  import StandingMark from '$lib/ui/StandingMark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
   import { number, sscc } from '$lib/ui/format';
@@ -43,13 +43,6 @@
   let split = $state('');
   const goodsScanned = $derived(!!mine?.job && (scanned === mine.job || mine.goodsScanned));
   const level = $derived(proposal.data?.level ?? 1);
-
-  const standing: Record<Schemas['Standing'], ['usable' | 'inspect' | 'held' | 'rejected', string]> = {
-    Usable: ['usable', 'usable'],
-    ToInspect: ['inspect', 'to inspect'],
-    Held: ['held', 'held'],
-    Rejected: ['rejected', 'rejected'],
-  };
 
   async function run<T extends { sentence: string }>(work: () => Promise<T>): Promise<T | undefined> {
     error = undefined;
@@ -192,7 +185,7 @@
         why={j.why}
         order={i}
       >
-        {#snippet mark()}<Mark kind={standing[j.standing][0]} word={standing[j.standing][1]} />{/snippet}
+        {#snippet mark()}<StandingMark standing={j.standing} />{/snippet}
       </QueueCard>
     {:else}
       <p class="empty">Nothing waits. What is counted at a door stands here until somebody brings it to a bin.</p>

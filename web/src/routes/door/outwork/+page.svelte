@@ -170,7 +170,7 @@
           >
           <Field label="From" class="grow"
             ><select name="balance" bind:value={balance} required
-              >{#each (stock.data?.stock ?? []).filter((s) => s.standing === 'Usable') as s (s.id)}<option value={s.id}
+              >{#each (stock.data?.stock ?? []).filter((s) => s.mayShip) as s (s.id)}<option value={s.id}
                   >{s.item}, {s.bin}, {number(s.quantity)} {s.unit}{s.batch ? `, ${s.batch}` : ''}</option
                 >{/each}</select
             ></Field

@@ -7,6 +7,7 @@
   import { session } from '$lib/session.svelte';
   import Frame from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
+  import StandingMark from '$lib/ui/StandingMark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day, number, time } from '$lib/ui/format';
   import { inSight } from '$lib/ui/inSight';
@@ -18,12 +19,6 @@
     queryFn: () => ask('/api/{site}/door/receipts/{number}', { number: which }),
   }));
   const r = $derived(receipt.data);
-  const standing: Record<Schemas['Standing'], ['usable' | 'inspect' | 'held' | 'rejected', string]> = {
-    Usable: ['usable', 'usable'],
-    ToInspect: ['inspect', 'to inspect'],
-    Held: ['held', 'held'],
-    Rejected: ['rejected', 'rejected'],
-  };
   let from = $state<{ line: Schemas['ReceiptLine']; at: Schemas['GoodsAt'] }>();
   let quantity = $state('');
   let reason = $state('');
@@ -99,8 +94,8 @@
                     <span class="c">{s.place}</span>
                     {#if s.serial}<span class="c">{s.serial}</span>{/if}
                     <b class="c">{number(s.quantity)}</b>
-                    <Mark kind={standing[s.standing][0]} word={standing[s.standing][1]} />
-                    {#if session.may('Decide') && l.left > 0 && !r.reversedAt && s.standing !== 'ToInspect'}<button
+                    <StandingMark standing={s.standing} />
+                    {#if session.may('Decide') && l.left > 0 && !r.reversedAt && s.standing.kind !== 'ToInspect'}<button
                         class="link"
                         onclick={() => {
                           from = { line: l, at: s };
