@@ -34,6 +34,8 @@ public static class BookCheck
         List<string> faults = [],
             notices = [];
         var accounts = new Accounts();
+        var bins = await ReferencesFromBefore.BinsByAddress(db);
+        var (named, kept) = (new Mark(), new Mark());
         var head = ChainHead.Start;
         DateTimeOffset? last = null;
         await foreach (var entry in db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderBy(e => e.Seq).AsAsyncEnumerable())
@@ -48,6 +50,8 @@ public static class BookCheck
                         + $"{last:yyyy-MM-dd HH:mm:ss} UTC."
                 );
             last = entry.At;
+            foreach (var row in StockBook.RowsOf(entry, bins))
+                named.Add(row);
             if (entry.Movement is { } movement)
                 accounts.Apply(movement, entry.At);
             head = entry.Head;
@@ -55,6 +59,13 @@ public static class BookCheck
 
         if (exported is not null && exported.Seq > head.Seq)
             faults.Add($"The exported head is entry {exported.Seq}; the ledger ends at {head.Seq}: its end was cut off.");
+        await foreach (var row in db.EntryReferences.AsNoTracking().AsAsyncEnumerable())
+            kept.Add(row);
+        if (!named.Equals(kept))
+            faults.Add(
+                $"The entries name {named.Count} things, and are found from {kept.Count}: some are not found from what they are about, or "
+                    + "from what they are not."
+            );
         faults.AddRange(await BalanceFaults(db, accounts));
         faults.AddRange(await TransitFaults(db, accounts));
         faults.AddRange(await SaidFaults(db));
@@ -224,5 +235,29 @@ public static class BookCheck
             else if (!Sheets.IsWhole(sheet, plan))
                 faults.Add($"Sheet {sheet.Number} was changed after {sheet.SignedBy} signed it: its hash does not fit its content.");
         return faults;
+    }
+
+    /// <summary>A set of references as their number and the sum of their hashes, so that two sets of any size are compared in any
+    /// order.</summary>
+    struct Mark : IEquatable<Mark>
+    {
+        ulong sum;
+
+        public long Count { get; private set; }
+
+        public void Add(EntryReference row)
+        {
+            var text = $"{(int)row.Kind}|{row.Id}|{row.Seq}|{row.Derived}";
+            sum = unchecked(
+                sum + BitConverter.ToUInt64(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text)))
+            );
+            Count++;
+        }
+
+        public readonly bool Equals(Mark other) => (sum, Count) == (other.sum, other.Count);
+
+        public override readonly bool Equals(object? obj) => obj is Mark other && Equals(other);
+
+        public override readonly int GetHashCode() => HashCode.Combine(sum, Count);
     }
 }

@@ -60,9 +60,11 @@ public static class Database
         await using var db = Context(file);
         await db.Database.MigrateAsync();
         await LotsFromBefore.Give(db, TimeProvider.System);
+        await ReferencesFromBefore.Give(db);
     }
 
-    /// <summary>True when all migrations of this version are in a database, and its stock has lots. Asked without a model, which takes a
+    /// <summary>True when all migrations of this version are in a database, its stock has lots and its entries their
+    /// references. Asked without a model, which takes a
     /// while to make.</summary>
     public static bool IsUpToDate(string file)
     {
@@ -70,7 +72,7 @@ public static class Database
             return false;
         using var connection = Open(file);
         using var command = connection.CreateCommand();
-        command.CommandText = "SELECT EXISTS (SELECT 1 FROM \"Balances\" WHERE \"LotId\" IS NULL)";
+        command.CommandText = $"SELECT EXISTS (SELECT 1 FROM \"Balances\" WHERE \"LotId\" IS NULL) OR ({ReferencesFromBefore.Missing})";
         return (long)command.ExecuteScalar()! == 0;
     }
 

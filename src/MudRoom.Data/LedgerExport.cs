@@ -53,6 +53,7 @@ public static class LedgerExport
             ["toStanding"] = e.ToStanding?.Id,
             ["lotId"] = e.LotId,
             ["toLotId"] = e.ToLotId,
+            ["fact"] = e.Fact,
             ["hash"] = e.Hash,
         }.ToJsonString(JsonSerializerOptions.Default);
 }

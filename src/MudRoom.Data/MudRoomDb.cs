@@ -61,6 +61,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Statement> Statements => Set<Statement>();
     public DbSet<Balance> Balances => Set<Balance>();
     public DbSet<OutMessage> OutMessages => Set<OutMessage>();
+    public DbSet<EntryReference> EntryReferences => Set<EntryReference>();
     public DbSet<LedgerEntry> Ledger => Set<LedgerEntry>();
     public DbSet<DoneAct> DoneActs => Set<DoneAct>();
     public DbSet<Note> Notes => Set<Note>();

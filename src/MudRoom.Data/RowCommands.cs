@@ -50,10 +50,11 @@ sealed class RowCommands<T> : IRowCommands
             inserted.Count
         );
         insertRead = [.. inserted.Select(Reader)];
-        var key = all.Single(p => p.IsPrimaryKey());
+        // Rows whose key is several columns are only ever inserted.
+        var key = all.Count(p => p.IsPrimaryKey()) == 1 ? all.Single(p => p.IsPrimaryKey()) : null;
         if (all.Count > 64)
             throw new InvalidOperationException($"{table} has more columns than the 64 whose changes can be told apart.");
-        updated = [.. all.Where(p => p != key), key];
+        updated = key is null ? [] : [.. all.Where(p => p != key), key];
         updateRead = [.. updated.Select(Reader)];
     }
 

@@ -75,7 +75,24 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     public async Task<decimal> QuantityOf(Goods goods, Place place, IReadOnlyList<int> among) =>
         (await Oldest(goods, place, decimal.MaxValue, among)).Sum(p => p.Quantity);
 
+    /// <summary>What an entry is about, as the rows by which it is found.</summary>
+    /// <param name="bins">By address, for entries from before they named their bins.</param>
+    public static IEnumerable<EntryReference> RowsOf(
+        LedgerEntry entry,
+        IReadOnlyDictionary<(int SiteId, string Address), int>? bins = null
+    ) =>
+        References
+            .Of(entry, address => bins is not null && bins.TryGetValue((entry.SiteId, address), out var id) ? id : null)
+            .Select(r => new EntryReference
+            {
+                Kind = r.Kind,
+                Id = r.Id,
+                Seq = entry.Seq,
+                Derived = entry.HashVersion < 3,
+            });
+
     /// <summary>Writes one entry, and moves the stock when it has a movement.</summary>
+    /// <param name="about">What it is about besides its subject and the goods and places of its movement.</param>
     public LedgerEntry Write(
         int siteId,
         EntryKind kind,
@@ -83,7 +100,8 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
         string subject,
         string sentence,
         Movement? movement = null,
-        long? undoes = null
+        long? undoes = null,
+        IReadOnlyList<Reference>? about = null
     )
     {
         if (movement is not null)
@@ -94,7 +112,7 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             Move(siteId, movement.Arriving, movement.To, movement.Quantity, since);
         }
 
-        var entry = new LedgerEntry(Head, siteId, kind, doer, subject, sentence, movement, undoes);
+        var entry = new LedgerEntry(Head, siteId, kind, doer, subject, sentence, movement, undoes, about);
         written.Add(entry);
         Head = entry.Head;
         return entry;

@@ -102,6 +102,7 @@ public sealed class WriteDesk : IAsyncDisposable
         rows = new Dictionary<Type, IRowCommands>
         {
             [typeof(LedgerEntry)] = new RowCommands<LedgerEntry>(connection, db.Model),
+            [typeof(EntryReference)] = new RowCommands<EntryReference>(connection, db.Model, withKey: true),
             [typeof(DoneAct)] = new RowCommands<DoneAct>(connection, db.Model),
             [typeof(TallyEntry)] = new RowCommands<TallyEntry>(connection, db.Model),
             [typeof(ManifestLine)] = new RowCommands<ManifestLine>(connection, db.Model),
@@ -237,7 +238,7 @@ public sealed class WriteDesk : IAsyncDisposable
                 book.Sweep();
                 if (db.ChangeTracker.HasChanges())
                     await db.SaveChangesAsync();
-                foreach (var row in book.Written.Concat(scope.Appended))
+                foreach (var row in book.Written.Concat<object>(book.Written.SelectMany(e => StockBook.RowsOf(e))).Concat(scope.Appended))
                     rows[row.GetType()].Insert(row, transaction);
                 foreach (var row in inHand.Changed)
                     updates.Hold(row, rows[row.GetType()]);

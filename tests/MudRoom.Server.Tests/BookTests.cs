@@ -109,6 +109,18 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
             + "Quantity > 0)",
         "; its lots have"
     )]
+    [InlineData(
+        "DELETE FROM EntryReferences WHERE Kind = 2 AND Seq = (SELECT MIN(Seq) FROM EntryReferences WHERE Kind = 2)",
+        "are found from"
+    )]
+    [InlineData(
+        "UPDATE EntryReferences SET Derived = 1 WHERE Kind = 2 AND Seq = (SELECT MIN(Seq) FROM EntryReferences WHERE Kind = 2)",
+        "are found from"
+    )]
+    [InlineData(
+        "UPDATE Ledger SET Fact = replace(Fact, 'arrival', 'receipt') WHERE Seq = (SELECT MIN(Seq) FROM EntryReferences WHERE Kind = 2)",
+        "was changed after"
+    )]
     [InlineData("DELETE FROM Balances WHERE Id = (SELECT MIN(Id) FROM Balances)", "is missing; the ledger comes to")]
     [InlineData("UPDATE Ledger SET ToLotId = 1 WHERE Seq = (SELECT MAX(Seq) FROM Ledger)", "was changed after it was written")]
     [InlineData("UPDATE Balances SET LotId = NULL WHERE Id = (SELECT MIN(Id) FROM Balances)", "has no lot")]
@@ -146,6 +158,7 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         var entries = await db.Ledger.AsNoTracking().OrderBy(e => e.Seq).ToListAsync();
         var at = ChainHead.Start;
         copy.Run("DELETE FROM Ledger");
+        copy.Run("DELETE FROM EntryReferences");
         foreach (var e in entries)
         {
             var rewritten = new LedgerEntry(
@@ -156,10 +169,12 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
                 e.Subject,
                 e.Sentence,
                 e.Movement,
-                e.Undoes
+                e.Undoes,
+                References.Read(e.Fact)
             );
             at = rewritten.Head;
             db.Ledger.Add(rewritten);
+            db.EntryReferences.AddRange(StockBook.RowsOf(rewritten));
         }
 
         await db.SaveChangesAsync();

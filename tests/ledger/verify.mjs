@@ -9,7 +9,8 @@ const first = [
   'undoes', 'itemId', 'batchId', 'unitId', 'serial', 'quantity', 'fromAccount', 'fromBinId', 'fromStanding', 'toAccount',
   'toBinId', 'toStanding',
 ];
-const fields = { 1: first, 2: [...first, 'hashVersion', 'lotId', 'toLotId'] };
+const second = [...first, 'hashVersion', 'lotId', 'toLotId'];
+const fields = { 1: first, 2: second, 3: [...second, 'fact'] };
 
 /** A field as it is hashed: its length in UTF-16 units, a colon, its text, a line feed; -1 and no text for none. */
 const field = (value) => (value === null ? '-1:\n' : `${String(value).length}:${value}\n`);

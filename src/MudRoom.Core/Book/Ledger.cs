@@ -83,7 +83,8 @@ public sealed class LedgerEntry
         string subject,
         string sentence,
         Movement? movement,
-        long? undoes
+        long? undoes,
+        IReadOnlyList<Reference>? about = null
     )
     {
         Seq = previous.Seq + 1;
@@ -115,6 +116,7 @@ public sealed class LedgerEntry
             ToStanding = movement.To.Standing;
         }
 
+        Fact = References.Write([.. References.OfSubject(kind, subject) is { } thing ? [thing] : (Reference[])[], .. about ?? []]);
         Hash = ComputeHash();
     }
 
@@ -154,11 +156,15 @@ public sealed class LedgerEntry
     /// <summary>The lot they are of afterwards, where that is another.</summary>
     public int? ToLotId { get; private set; }
 
-    /// <summary>How its hash is made; what a version covers never changes. 1 is without lots.</summary>
+    /// <summary>What it names besides the goods, places, person and device above, as canonical JSON (RFC 8785); see
+    /// <see cref="References"/>. Empty in entries from before.</summary>
+    public string Fact { get; private set; } = "";
+
+    /// <summary>How its hash is made; what a version covers never changes. 1 is without lots, 2 without what it names.</summary>
     public int HashVersion { get; private set; } = CurrentHash;
 
     /// <summary>How hashes are made of what is written now.</summary>
-    public const int CurrentHash = 2;
+    public const int CurrentHash = 3;
 
     /// <summary>How a quantity is written where it is hashed: no zeros at its end.</summary>
     public const string QuantityForm = "0.######";
@@ -213,6 +219,9 @@ public sealed class LedgerEntry
             Append(LotId);
             Append(ToLotId);
         }
+
+        if (HashVersion >= 3)
+            Append(Fact);
 
         return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())));
 

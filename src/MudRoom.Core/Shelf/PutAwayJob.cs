@@ -46,6 +46,21 @@ public sealed class PutAwayJob
     /// <summary>The goods it moves.</summary>
     public Goods Goods => new(ItemId, BatchId, UnitId, Serial);
 
+    /// <summary>What an entry over it is about: its goods, where they stand, and a bin that it names.</summary>
+    public IReadOnlyList<Reference> About(int? bin)
+    {
+        var about = new List<Reference> { Reference.Item(ItemId), Reference.Bin(FromBinId) };
+        if (BatchId is { } batch)
+            about.Add(Reference.Batch(batch));
+        if (UnitId is { } unit)
+            about.Add(new Reference(ReferenceKind.Unit, unit));
+        if (Serial is { } serial)
+            about.Add(new Reference(ReferenceKind.Serial, serial));
+        if (bin is { } named)
+            about.Add(Reference.Bin(named));
+        return about;
+    }
+
     /// <summary>Sets how much and where to, with the trail.</summary>
     public void Promise(decimal quantity, Proposal trail)
     {

@@ -323,6 +323,25 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Batches");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Book.EntryReference", b =>
+                {
+                    b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Seq")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Derived")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Kind", "Id", "Seq");
+
+                    b.ToTable("EntryReferences");
+                });
+
             modelBuilder.Entity("MudRoom.Core.Book.LedgerEntry", b =>
                 {
                     b.Property<long>("Seq")
@@ -339,6 +358,10 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Device")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Fact")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -415,20 +438,7 @@ namespace MudRoom.Data.Migrations
 
                     b.HasKey("Seq");
 
-                    b.HasIndex("BatchId")
-                        .HasFilter("\"BatchId\" IS NOT NULL");
-
-                    b.HasIndex("ItemId");
-
-                    b.HasIndex("Serial")
-                        .HasFilter("\"Serial\" IS NOT NULL");
-
-                    b.HasIndex("UnitId")
-                        .HasFilter("\"UnitId\" IS NOT NULL");
-
                     b.HasIndex("SiteId", "At");
-
-                    b.HasIndex("SiteId", "Subject");
 
                     b.ToTable("Ledger");
                 });

@@ -7,6 +7,7 @@ namespace MudRoom.Data.Rooms;
 
 sealed class BookMap
     : IEntityTypeConfiguration<LedgerEntry>,
+        IEntityTypeConfiguration<EntryReference>,
         IEntityTypeConfiguration<Balance>,
         IEntityTypeConfiguration<SourceBatch>,
         IEntityTypeConfiguration<Batch>,
@@ -20,13 +21,18 @@ sealed class BookMap
         entry.HasKey(e => e.Seq);
         entry.Property(e => e.Seq).ValueGeneratedNever();
         entry.Ignore(e => e.Movement).Ignore(e => e.Head);
-        entry.HasIndex(e => new { e.SiteId, e.Subject });
         entry.HasIndex(e => new { e.SiteId, e.At });
-        entry.HasIndex(e => e.ItemId);
-        entry.HasIndex(e => e.BatchId).HasFilter("\"BatchId\" IS NOT NULL");
-        entry.HasIndex(e => e.UnitId).HasFilter("\"UnitId\" IS NOT NULL");
-        entry.HasIndex(e => e.Serial).HasFilter("\"Serial\" IS NOT NULL");
     }
+
+    /// <summary>The key is the order in which it is asked, and in SQLite all there is of the table (WITHOUT ROWID, in its
+    /// migration).</summary>
+    public void Configure(EntityTypeBuilder<EntryReference> reference) =>
+        reference.HasKey(r => new
+        {
+            r.Kind,
+            r.Id,
+            r.Seq,
+        });
 
     public void Configure(EntityTypeBuilder<Balance> balance)
     {

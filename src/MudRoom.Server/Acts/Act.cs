@@ -64,8 +64,15 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public async Task<string> ArrivalNumber() => WarehouseSite.TakeHouseNumber("A", await SiteRow(), await Db.Sites.ToListAsync());
 
     /// <summary>Writes a ledger entry.</summary>
-    public LedgerEntry Write(EntryKind kind, string subject, string sentence, Movement? movement = null, long? undoes = null) =>
-        Book.Write(Site.Id, kind, Doer, subject, sentence, movement, undoes);
+    /// <param name="about">What it is about besides its subject and the goods and places of its movement.</param>
+    public LedgerEntry Write(
+        EntryKind kind,
+        string subject,
+        string sentence,
+        Movement? movement = null,
+        long? undoes = null,
+        IReadOnlyList<Reference>? about = null
+    ) => Book.Write(Site.Id, kind, Doer, subject, sentence, movement, undoes, about);
 
     /// <summary>Moves goods of which nobody has said the lot: the oldest first, an entry for each. The caller has looked whether so much is
     /// there.</summary>

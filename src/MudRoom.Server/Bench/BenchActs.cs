@@ -78,7 +78,8 @@ public static class BenchActs
         act.Write(
             EntryKind.SampleDrawn,
             inspection.Number,
-            $"Sample of {inspection.Number} drawn: {inspection.Sample!.Size} of {inspection.LotSize}."
+            $"Sample of {inspection.Number} drawn: {inspection.Sample!.Size} of {inspection.LotSize}.",
+            about: About(inspection)
         );
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DrawAnswer(inspection.LotSize, inspection.Sample.Letter, inspection.Sample.Size);
@@ -178,12 +179,16 @@ public static class BenchActs
         act.Write(
             EntryKind.VerdictSigned,
             inspection.Number,
-            $"{inspection.Number} {signed.Value.ToString().ToLowerInvariant()}, signed by {act.Person.Name}. Sheet {inspection.SheetHash}."
+            $"{inspection.Number} {signed.Value.ToString().ToLowerInvariant()}, signed by {act.Person.Name}. Sheet {inspection.SheetHash}.",
+            about: About(inspection)
         );
         await Receipts.Moved(act);
         act.Touch("bench", "inspection:" + inspection.Number, "cage", "shelf", "house");
         return new SignAnswer(signed.Value, sentence, inspection.SheetHash!);
     }
+
+    static List<Reference> About(Inspection inspection) =>
+        [Reference.Item(inspection.ItemId), .. inspection.BatchId is { } batch ? [Reference.Batch(batch)] : (Reference[])[]];
 
     static Task<Inspection?> Load(Act act, string number) =>
         act.Db.Inspections.Include(i => i.Findings).FirstOrDefaultAsync(i => i.SiteId == act.Site.Id && i.Number == number);
@@ -270,7 +275,8 @@ public static class BenchActs
         act.Write(
             EntryKind.HoldLaid,
             hold.Number,
-            $"{hold.Number} laid on {Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {hold.Sentence}"
+            $"{hold.Number} laid on {Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {hold.Sentence}",
+            about: [Reference.Inspection(inspection.Number), .. Lots.About(lots)]
         );
         return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are rejected and held by {hold.Number}.";
     }

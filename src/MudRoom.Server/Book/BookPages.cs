@@ -4,6 +4,7 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Book;
@@ -87,7 +88,8 @@ public sealed record EntryRow(
     string? From,
     string? To,
     long? Undoes,
-    string Hash
+    string Hash,
+    IReadOnlyList<EntryLink> About
 );
 
 /// <summary>A page of the ledger, newest first.</summary>
@@ -150,7 +152,7 @@ public static class BookPages
                         {
                             var stands = sums.Where(s => s.ItemId == item.Id)
                                 .OrderBy(s => inquiry.Standings.Order(s.Standing))
-                                .Select(s => (Row: inquiry.Standings[s.Standing], Quantity: Data.Storage.FromMillionths(s.Millionths)))
+                                .Select(s => (Row: inquiry.Standings[s.Standing], Quantity: Storage.FromMillionths(s.Millionths)))
                                 .ToList();
                             return new StockSum(
                                 item.Name,
@@ -327,16 +329,19 @@ public static class BookPages
 
     static async Task<Ok<LedgerAnswer>> Ledger(Inquiry inquiry, string? text, long? before)
     {
-        var rows = inquiry.Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id);
-        if (text.OrNull() is { } words)
-            rows = (await Meant.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Scan(words), byName: true)).Of(rows);
-        if (before is { } seq)
-            rows = rows.Where(e => e.Seq < seq);
-        var page = await rows.OrderByDescending(e => e.Seq).Take(PageSize + 1).ToListAsync();
-        return TypedResults.Ok(new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(inquiry, e))], page.Count > PageSize));
+        var meant = text.OrNull() is { } words
+            ? await Meant.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Scan(words), byName: true)
+            : null;
+        var page = meant is null
+            ? await Entries.Newest(inquiry.Db, inquiry.Site.Id, PageSize + 1, before)
+            : await Entries.Newest(inquiry.Db, inquiry.Site.Id, meant.Things, PageSize + 1, before, meant.OnlyItems);
+        var links = await EntryLinks.Of(inquiry, [.. page.Take(PageSize)]);
+        return TypedResults.Ok(
+            new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(inquiry, e, links[e.Seq]))], page.Count > PageSize)
+        );
     }
 
-    static EntryRow Row(Inquiry inquiry, LedgerEntry e)
+    static EntryRow Row(Inquiry inquiry, LedgerEntry e, IEnumerable<EntryLink> links)
     {
         var item = e.ItemId is { } id ? inquiry.SetUp.Catalogue[id] : null;
         return new EntryRow(
@@ -353,7 +358,8 @@ public static class BookPages
             PlaceWord(e.FromAccount, e.FromBinId, e.FromStanding),
             PlaceWord(e.ToAccount, e.ToBinId, e.ToStanding),
             e.Undoes,
-            e.Hash[..12]
+            e.Hash[..12],
+            [.. links]
         );
 
         string? PlaceWord(Account? account, int? binId, Standing? standing) =>

@@ -6,6 +6,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Book;
@@ -53,7 +54,8 @@ public static class CorrectSourceBatch
             return Problems.Of(Problems.NotFound("source batch", id.ToString()));
         var item = inquiry.SetUp.Catalogue[batch.ItemId];
         var corrections = await inquiry
-            .Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id && e.Kind == EntryKind.SourceBatchCorrected && e.Subject == Subject(id))
+            .Db.About(new Reference(ReferenceKind.SourceBatch, id))
+            .Where(e => e.SiteId == inquiry.Site.Id && e.Kind == EntryKind.SourceBatchCorrected)
             .OrderByDescending(e => e.Seq)
             .Take(20)
             .ToListAsync();

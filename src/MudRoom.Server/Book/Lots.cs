@@ -197,7 +197,8 @@ public static class Lots
         Account to,
         EntryKind kind,
         string subject,
-        string sentence
+        string sentence,
+        IReadOnlyList<Reference>? about = null
     )
     {
         await act.Db.SaveChangesAsync();
@@ -216,7 +217,11 @@ public static class Lots
         foreach (var statement in await LotReads.Said(act.Db, ids))
             statement.Settle(act.Now);
         return (LedgerEntry[])
-            [.. rows.Select(row => act.Write(kind, subject, sentence, new Movement(row.Goods, row.Quantity, row.Place, new Place(to))))];
+            [
+                .. rows.Select(row =>
+                    act.Write(kind, subject, sentence, new Movement(row.Goods, row.Quantity, row.Place, new Place(to)), about: about)
+                ),
+            ];
     }
 
     /// <summary>So much of a lot is gone: all that speak for it speak for less. A hold that holds nothing any more is settled.</summary>
@@ -309,6 +314,17 @@ public static class Lots
         await act.Db.SaveChangesAsync();
         return child;
     }
+
+    /// <summary>The goods of some lots, as what an entry is about.</summary>
+    public static IEnumerable<Reference> About(IReadOnlyList<Lot> lots) =>
+        lots.SelectMany(l =>
+            new[]
+            {
+                new Reference(ReferenceKind.Lot, l.Id),
+                Reference.Item(l.ItemId),
+                l.BatchId is { } batch ? Reference.Batch(batch) : Reference.Item(l.ItemId),
+            }
+        );
 
     /// <summary>The numbers of the holds that hold some of these lots.</summary>
     public static async Task<IReadOnlyList<string>> Holding(Act act, IReadOnlyList<Lot> lots)

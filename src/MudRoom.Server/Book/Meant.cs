@@ -42,6 +42,12 @@ sealed record Meant
     /// <summary>The bin whose address it is.</summary>
     public int? Bin { get; private init; }
 
+    /// <summary>The lot whose number it is, as "lot 676".</summary>
+    public int? Lot { get; private init; }
+
+    /// <summary>People who are called so, where that is asked for.</summary>
+    public List<int> People { get; private init; } = [];
+
     /// <summary>True for an item named with its batch or serial; of an item nobody knows it stands for nothing, whoever else has a batch of
     /// that number.</summary>
     bool IsNarrow => Code.ItemCode is not null && (Code.Batch ?? Code.Serial) is not null;
@@ -56,7 +62,12 @@ sealed record Meant
         var batch = code.Batch ?? key;
         var batches = await db
             .Batches.Where(b => b.Number == batch || b.SourceBatch!.Number == batch)
-            .Select(b => new { b.Id, b.SourceBatchId })
+            .Select(b => new
+            {
+                b.Id,
+                b.ItemId,
+                b.SourceBatchId,
+            })
             .ToListAsync();
         var named = setUp.Catalogue.ByCode(code.ItemCode ?? "").Select(f => f.Item.Id);
         if (byName && code is ScannedCode.Plain or ScannedCode.Wrong && key.Length >= ShortestPart)
@@ -68,21 +79,36 @@ sealed record Meant
                     .Select(i => i.Id)
                     .Take(MostByName)
             );
+        var narrow = meant.IsNarrow;
         return meant with
         {
             Items = [.. named.Distinct()],
-            Batches = [.. batches.Select(b => (int?)b.Id)],
-            SourceBatches = [.. batches.Select(b => b.SourceBatchId).OfType<int>().Distinct()],
+            Batches = [.. batches.Where(b => !narrow || named.Contains(b.ItemId)).Select(b => (int?)b.Id)],
+            SourceBatches =
+            [
+                .. batches.Where(b => !narrow || named.Contains(b.ItemId)).Select(b => b.SourceBatchId).OfType<int>().Distinct(),
+            ],
             Unit = await db.Units.Where(u => u.Sscc == (code.UnitSscc ?? key)).Select(u => (int?)u.Id).FirstOrDefaultAsync(),
+            Lot = LotIn(key),
+            People = byName
+                ? [.. setUp.People.Values.Where(p => p.Name.Equals(key, StringComparison.OrdinalIgnoreCase)).Select(p => p.Id)]
+                : [],
             Bin = setUp.BinsByAddress.GetValueOrDefault((site.Id, key.ToUpperInvariant()))?.Id,
         };
     }
+
+    static int? LotIn(string text) =>
+        text.Split(' ') is [var word, var id] && word.Equals("lot", StringComparison.OrdinalIgnoreCase) && int.TryParse(id, out var lot)
+            ? lot
+            : null;
 
     /// <summary>Of these balances the ones it stands for; what stands in a bin is not asked here.</summary>
     public IQueryable<Balance> Of(IQueryable<Balance> rows)
     {
         if (Unit is { } unit)
             return rows.Where(b => b.UnitId == unit);
+        if (Lot is { } lot)
+            return rows.Where(b => b.LotId == lot);
         if (IsNarrow)
         {
             rows = rows.Where(b => Items.Contains(b.ItemId));
@@ -94,28 +120,48 @@ sealed record Meant
         return rows.Where(b => Items.Contains(b.ItemId) || b.BatchId != null && Batches.Contains(b.BatchId) || b.Serial == Key);
     }
 
-    /// <summary>Of these entries of the ledger the ones it stands for.</summary>
-    public IQueryable<LedgerEntry> Of(IQueryable<LedgerEntry> entries)
+    /// <summary>The things of which entries of the ledger are meant. Papers, files and devices are called by the text itself.</summary>
+    public IReadOnlyList<Reference> Things
     {
-        // What was corrected of a source batch happened to each batch that came of it.
-        List<string> subjects = [Key, .. SourceBatches.Select(CorrectSourceBatch.Subject)];
-        if (Unit is { } unit)
-            return entries.Where(e => e.UnitId == unit || e.Subject == Key);
-        if (IsNarrow)
+        get
         {
-            if (Code.Serial is { } serial)
-                return entries.Where(e => e.Serial == serial && e.ItemId != null && Items.Contains(e.ItemId.Value));
-            return entries.Where(e =>
-                subjects.Contains(e.Subject) || e.ItemId != null && Items.Contains(e.ItemId.Value) && Batches.Contains(e.BatchId)
-            );
+            // What was corrected of a source batch happened to each batch that came of it.
+            var sources = SourceBatches.Select(b => new Reference(ReferenceKind.SourceBatch, b));
+            if (Unit is { } unit)
+                return [new Reference(ReferenceKind.Unit, unit)];
+            if (Lot is { } lot)
+                return [new Reference(ReferenceKind.Lot, lot)];
+            if (IsNarrow && Code.Serial is { } serial)
+                return [new Reference(ReferenceKind.Serial, serial)];
+            if (IsNarrow)
+                return [.. Batches.OfType<int>().Select(Reference.Batch), .. sources];
+            return
+            [
+                .. byText.Select(kind => new Reference(kind, Key)),
+                .. Items.Select(Reference.Item),
+                .. Batches.OfType<int>().Select(Reference.Batch),
+                .. sources,
+                .. People.Select(p => new Reference(ReferenceKind.Person, p)),
+                .. Bin is { } bin ? [Reference.Bin(bin)] : (Reference[])[],
+            ];
         }
-
-        return entries.Where(e =>
-            subjects.Contains(e.Subject)
-            || e.ItemId != null && Items.Contains(e.ItemId.Value)
-            || e.BatchId != null && Batches.Contains(e.BatchId)
-            || e.Serial == Key
-            || Bin != null && (e.FromBinId == Bin || e.ToBinId == Bin)
-        );
     }
+
+    /// <summary>Only entries of these items are meant, where a serial is named with its item; null for any.</summary>
+    public IReadOnlyList<int>? OnlyItems => IsNarrow && Code.Serial is not null ? Items : null;
+
+    static readonly ReferenceKind[] byText =
+    [
+        ReferenceKind.Order,
+        ReferenceKind.Arrival,
+        ReferenceKind.Receipt,
+        ReferenceKind.Hold,
+        ReferenceKind.Inspection,
+        ReferenceKind.VendorReturn,
+        ReferenceKind.OutworkNote,
+        ReferenceKind.Demand,
+        ReferenceKind.File,
+        ReferenceKind.Device,
+        ReferenceKind.Serial,
+    ];
 }

@@ -46,7 +46,8 @@ public static class CageActs
         act.Write(
             EntryKind.HoldLifted,
             hold.Number,
-            $"{hold.Number} lifted by {act.Person.Name}{(string.IsNullOrWhiteSpace(request.Note) ? "" : ": " + request.Note.Trim())}"
+            $"{hold.Number} lifted by {act.Person.Name}{(string.IsNullOrWhiteSpace(request.Note) ? "" : ": " + request.Note.Trim())}",
+            about: [.. Lots.About(lots)]
         );
         act.Touch("cage", "shelf", "house");
         return new DoneAnswer(await Now(act, item, lots, now));
@@ -146,13 +147,14 @@ public static class CageActs
         act.Db.Holds.Add(rest);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, rest);
-        act.Write(EntryKind.Decided, hold.Number, sentence);
+        act.Write(EntryKind.Decided, hold.Number, sentence, about: [.. Lots.About(lots)]);
         await Lots.Restand(act, lots, EntryKind.Decided, hold.Number, sentence);
         act.Write(
             EntryKind.HoldLaid,
             rest.Number,
             $"{rest.Number} keeps {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} from {hold.Number} until "
-                + $"{act.Site.LocalTime(rest.Until!.Value):yyyy-MM-dd HH:mm}."
+                + $"{act.Site.LocalTime(rest.Until!.Value):yyyy-MM-dd HH:mm}.",
+            about: [Reference.Hold(hold.Number), .. Lots.About(lots)]
         );
         return new DoneAnswer(
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} are released from why they were set aside. They stay held "

@@ -96,7 +96,7 @@ static class HandHold
         act.Db.Holds.Add(hold);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, hold);
-        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name}: {hold.Sentence}");
+        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name}: {hold.Sentence}", about: [.. Lots.About(lots)]);
         return hold;
     }
 }

@@ -52,7 +52,15 @@ public static class Holds
             LaidBy = reason == HoldReason.Rule ? "rule" : act.Person.Name,
         };
         act.Db.Holds.Add(hold);
-        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name} of {arrival.Number}: {sentence}");
+        act.Write(
+            EntryKind.HoldLaid,
+            hold.Number,
+            $"{hold.Number} laid on {item.Name} of {arrival.Number}: {sentence}",
+            about: About(arrival, item, batchId)
+        );
         return hold;
     }
+
+    static List<Reference> About(Core.Road.Arrival arrival, Item item, int? batch) =>
+        [Reference.Arrival(arrival.Number), Reference.Item(item.Id), .. batch is { } id ? [Reference.Batch(id)] : (Reference[])[]];
 }

@@ -148,7 +148,8 @@ public static class CloseTally
             EntryKind.TallyClosed,
             arrival.Number,
             $"Tally of {arrival.Number} {(request.Partly ? "posted in part" : "closed")}, {receipts.Count} "
-                + $"{Quantities.Plural("receipt", receipts.Count)} posted."
+                + $"{Quantities.Plural("receipt", receipts.Count)} posted.",
+            about: [.. receipts.Select(r => Reference.Receipt(r.Number))]
         );
         var orders = await MoveOrdersOn(act, arrival);
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
@@ -179,7 +180,8 @@ public static class CloseTally
                     arrival.Number,
                     $"{Quantities.Show(lost)} {item.UnitWord} of {item.Name} were ours on the way and are not aboard: back to the "
                         + $"vendor's account.",
-                    new Movement(new Goods(item.Id), lost, new Place(Account.Transit), new Place(Account.Vendor))
+                    new Movement(new Goods(item.Id), lost, new Place(Account.Transit), new Place(Account.Vendor)),
+                    about: [Reference.Order(part.Line!.Order!.Number)]
                 );
             act.Db.Discrepancies.Add(
                 new Discrepancy
@@ -199,7 +201,8 @@ public static class CloseTally
             act.Write(
                 EntryKind.OrderLineClosed,
                 part.Line!.Order!.Number,
-                $"{part.Line.Order.Number} line {part.Line.Number}: the rest never comes."
+                $"{part.Line.Order.Number} line {part.Line.Number}: the rest never comes.",
+                about: [Reference.Arrival(arrival.Number), Reference.Item(part.ItemId)]
             );
         }
     }
@@ -238,7 +241,13 @@ public static class CloseTally
                 EntryKind.ReceiptPosted,
                 receipt.Number,
                 $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} "
-                    + $"{Quantities.Plural("count", group.Count())} of {arrival.Number}."
+                    + $"{Quantities.Plural("count", group.Count())} of {arrival.Number}.",
+                about:
+                [
+                    Reference.Arrival(arrival.Number),
+                    new Reference(ReferenceKind.Vendor, group.Key),
+                    .. lots.Where(l => l.VendorId == group.Key).Select(l => new Reference(ReferenceKind.Lot, l.Id)),
+                ]
             );
             receipts.Add(receipt);
             posted.Add(new PostedReceipt(receipt.Number, vendor, receipt.DeliveryNote, group.Count()));

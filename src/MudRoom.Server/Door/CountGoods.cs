@@ -243,10 +243,28 @@ public static class CountGoods
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
             {
                 var movement = new Movement(goods, quantity, new Place(from), Place.In(place.Id, decision.Standing));
-                var entry = act.Write(EntryKind.Counted, arrival.Number, Sentence(count, quantity, batch, line, place), movement);
+                var entry = act.Write(
+                    EntryKind.Counted,
+                    arrival.Number,
+                    Sentence(count, quantity, batch, line, place),
+                    movement,
+                    about: About(line)
+                );
                 Append(piece, vendor, goods, quantity, Math.Min(over, quantity), entry);
                 over -= Math.Min(over, quantity);
             }
+        }
+
+        List<Reference> About(ManifestLine? line)
+        {
+            var about = new List<Reference>(3);
+            if (line is not null)
+                about.Add(Reference.Order(line.Part!.Line!.Order!.Number));
+            if (hold is not null)
+                about.Add(Reference.Hold(hold.Number));
+            if (inspection is not null)
+                about.Add(Reference.Inspection(inspection.Number));
+            return about;
         }
 
         void Append(Piece piece, int vendor, Goods goods, decimal quantity, decimal over, LedgerEntry entry) =>
@@ -368,7 +386,8 @@ public static class CountGoods
         if (count.Serial is { } serial)
             return
                 await act
-                    .Db.Ledger.Where(e => e.Serial == serial && e.ItemId == count.Item.Id)
+                    .Db.About(new Reference(ReferenceKind.Serial, serial))
+                    .Where(e => e.ItemId == count.Item.Id)
                     .OrderByDescending(e => e.Seq)
                     .FirstOrDefaultAsync()
                     is { } before

@@ -4,6 +4,7 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
 
@@ -43,12 +44,15 @@ public static class NotCounted
             return new DoneAnswer($"{what} is not counted.");
         }
 
-        var entry = await act.Db.Ledger.FirstOrDefaultAsync(e =>
+        // Of no arrival it is found from who left it uncounted.
+        var about = subject == act.Site.Code ? new Reference(ReferenceKind.Person, act.Person.Id) : Reference.Arrival(subject);
+        var theirs = act.Db.About(about);
+        var entry = await theirs.FirstOrDefaultAsync(e =>
             e.SiteId == act.Site.Id && e.Subject == subject && e.Kind == EntryKind.NotCounted && e.ActId == said
         );
         if (entry is null)
             return Problems.NotFound("entry", said.ToString());
-        if (await act.Db.Ledger.AnyAsync(e => e.SiteId == act.Site.Id && e.Subject == subject && e.Undoes == entry.Seq))
+        if (await theirs.AnyAsync(e => e.Undoes == entry.Seq))
             return new Refusal(DoorRefusals.TakenBack, "That was taken back already.", "There is nothing to do.");
         act.Write(EntryKind.NotCounted, subject, $"To count after all: {what}.", undoes: entry.Seq);
         return new DoneAnswer($"{what} is to count after all.");

@@ -6,6 +6,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Road;
 
@@ -330,7 +331,8 @@ public static class ReadScan
                 [
                     .. (
                         await inquiry
-                            .Db.Ledger.Where(e => e.Serial == serial && e.ItemId == item.Id)
+                            .Db.About(new Reference(ReferenceKind.Serial, serial))
+                            .Where(e => e.ItemId == item.Id)
                             .OrderByDescending(e => e.Seq)
                             .Take(MostHistory)
                             .Select(e => new { e.Sentence, e.At })

@@ -343,7 +343,8 @@ public static class ReceiptPage
             EntryKind.ReturnedToVendor,
             number,
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} back to {act.SetUp.Vendors[receipt.VendorId].Name} out "
-                + $"of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}"
+                + $"of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}",
+            [Reference.Receipt(receipt.Number), new Reference(ReferenceKind.Vendor, receipt.VendorId)]
         );
         if (sent.Refused(out var held))
             return held;

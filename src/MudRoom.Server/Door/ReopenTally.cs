@@ -47,7 +47,12 @@ public static class ReopenTally
         foreach (var receipt in receipts)
         {
             receipt.Reverse(act.Now);
-            act.Write(EntryKind.ReceiptReversed, receipt.Number, $"{receipt.Number} reversed: {reason}");
+            act.Write(
+                EntryKind.ReceiptReversed,
+                receipt.Number,
+                $"{receipt.Number} reversed: {reason}",
+                about: [Reference.Arrival(arrival.Number)]
+            );
         }
 
         foreach (var entry in entries)

@@ -114,7 +114,8 @@ public static class TakeBack
                 arrival.Number,
                 $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{(reason is null ? "" : ": " + reason)}",
                 movement,
-                entry.LedgerSeq
+                entry.LedgerSeq,
+                References.Read(ledger[entry.LedgerSeq].Fact)
             );
         }
 

@@ -433,7 +433,7 @@ public static class TallyQuestions
             level.Gtin = code;
         else
             level.OtherCodes = [.. level.OtherCodes, code];
-        act.Write(EntryKind.CodeBound, item.Code, $"{code} means {item.Name}, {pack.Name}.");
+        act.Write(EntryKind.CodeBound, item.Code, $"{code} means {item.Name}, {pack.Name}.", about: [Reference.Item(item.Id)]);
         act.SetUpChanged = true;
         act.Touch("site", "door");
         return null;

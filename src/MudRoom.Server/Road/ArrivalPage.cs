@@ -1,10 +1,12 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
 
@@ -103,7 +105,8 @@ public static class ArrivalPage
         var differences = await inquiry.Db.AdviceDifferences.Where(d => d.ArrivalId == arrival.Id).OrderBy(d => d.Id).ToListAsync();
         var partIds = manifest.Select(m => m.PartId).ToList();
         var since = await inquiry
-            .Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id && e.Subject == arrival.Number)
+            .Db.About(Reference.Arrival(arrival.Number))
+            .Where(e => e.SiteId == inquiry.Site.Id)
             .OrderBy(e => e.Seq)
             .Select(e => (DateTimeOffset?)e.At)
             .FirstOrDefaultAsync()
@@ -114,7 +117,8 @@ public static class ArrivalPage
             .Take(50)
             .ToListAsync();
         var history = await inquiry
-            .Db.Ledger.Where(e => e.SiteId == inquiry.Site.Id && e.Subject == arrival.Number)
+            .Db.About(Reference.Arrival(arrival.Number))
+            .Where(e => e.SiteId == inquiry.Site.Id)
             .OrderByDescending(e => e.Seq)
             .Take(40)
             .Select(e => new

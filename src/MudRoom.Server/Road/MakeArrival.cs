@@ -147,7 +147,8 @@ public static class MakeArrival
         act.Write(
             EntryKind.ArrivalMade,
             arrival.Number,
-            $"{arrival.Number} made with {parts.Count} lines of {string.Join(", ", numbers)}."
+            $"{arrival.Number} made with {parts.Count} lines of {string.Join(", ", numbers)}.",
+            about: [.. numbers.Select(Reference.Order)]
         );
         if (request.AtOnce)
         {

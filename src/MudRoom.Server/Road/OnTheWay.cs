@@ -64,7 +64,8 @@ public static class OnTheWay
                 arrival.Number,
                 $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} on {line.Part.Line!.Order!.Number} line "
                     + $"{line.Part.Line.Number} {(back ? "are the vendor's again" : "are ours, on the way")}, by {document}.",
-                new Movement(new Goods(item.Id), quantity, new Place(from), new Place(to))
+                new Movement(new Goods(item.Id), quantity, new Place(from), new Place(to)),
+                about: [Reference.Order(line.Part.Line.Order!.Number)]
             );
         }
 

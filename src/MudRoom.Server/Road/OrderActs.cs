@@ -274,7 +274,8 @@ public static class OrderActs
             EntryKind.Promised,
             parts[0].Line!.Order!.Number,
             $"{with} about {string.Join(", ", parts.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(6))}: "
-                + $"{text}{(request.For is { } f ? $" For {f:yyyy-MM-dd}." : "")}"
+                + $"{text}{(request.For is { } f ? $" For {f:yyyy-MM-dd}." : "")}",
+            about: [.. parts.Select(p => Reference.Order(p.Line!.Order!.Number))]
         );
         act.Touch("road", "house");
         return new DoneAnswer($"Kept: {with}, {text}");

@@ -74,7 +74,8 @@ public static class BinRefusals
             EntryKind.BinRefused,
             address,
             $"{act.Person.Name} says {address} is {word} for {item.Name}. "
-                + (next is null ? $"{trail.Reason} The job is back in the queue." : $"To {next.Address} instead.")
+                + (next is null ? $"{trail.Reason} The job is back in the queue." : $"To {next.Address} instead."),
+            about: job.About(binId)
         );
         act.Touch("shelf", "house");
         return next is null

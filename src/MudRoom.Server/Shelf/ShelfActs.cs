@@ -126,7 +126,8 @@ public static class ShelfActs
             EntryKind.JobTaken,
             trail.Shares[0].Address,
             $"{act.Person.Name} takes {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from "
-                + $"{act.SetUp.Address(job.FromBinId)} to {trail.Shares[0].Address}. {trail.Reason}"
+                + $"{act.SetUp.Address(job.FromBinId)} to {trail.Shares[0].Address}. {trail.Reason}",
+            about: job.About(job.TargetBinId)
         );
         act.Touch("shelf", "house");
         return new TakeAnswer(
@@ -310,7 +311,8 @@ public static class ShelfActs
             EntryKind.JobGivenBack,
             act.SetUp.Address(job.TargetBinId),
             $"{act.Person.Name} gave the job to {act.SetUp.Address(job.TargetBinId)} "
-                + $"back{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}."
+                + $"back{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}.",
+            about: job.About(job.TargetBinId)
         );
         act.Touch("shelf", "house");
         return new TakeAnswer(job.Id, null, "The job is back in the queue.");

@@ -184,7 +184,8 @@ public static class ItemPage
             item.Code,
             $"What {item.Name} asks for was changed: {attributes.Count} attributes"
                 + (item.CatchWeight ? $", weighed within {Quantities.Show(item.WeightTolerance)} %" : "")
-                + (item.BatchPattern.Length > 0 ? $", batches by {item.BatchPattern}." : ".")
+                + (item.BatchPattern.Length > 0 ? $", batches by {item.BatchPattern}." : "."),
+            about: [Reference.Item(item.Id)]
         );
         act.SetUpChanged = true;
         act.Touch("site", "door");
@@ -227,7 +228,8 @@ public static class ItemPage
         act.Write(
             EntryKind.SetUpChanged,
             item.Code,
-            $"The picture of {item.Name} was {(request.Content.OrNull() is null ? "taken away" : "changed")}."
+            $"The picture of {item.Name} was {(request.Content.OrNull() is null ? "taken away" : "changed")}.",
+            about: [Reference.Item(item.Id)]
         );
         act.Touch("site", "door");
         return new DoneAnswer(

@@ -155,7 +155,12 @@ public static class SetUpFiles
         account.LockoutEnd = null;
         account.AccessFailedCount = 0;
         act.EndSessions(account);
-        act.Write(EntryKind.SetUpChanged, person.SignInName, $"{person.Name} was given a password for one time.");
+        act.Write(
+            EntryKind.SetUpChanged,
+            person.SignInName,
+            $"{person.Name} was given a password for one time.",
+            about: [new Reference(ReferenceKind.Person, person.Id)]
+        );
         act.Touch("site");
         return new DoneAnswer($"{person.Name} signs in with it once and then chooses one of their own.");
     }

@@ -71,7 +71,8 @@ public static class VendorPage
                     vendor.MinimumRemainingDays is { } days
                         ? $"goods must keep {days} days when they come in."
                         : "how long goods must keep is said by the items."
-                )
+                ),
+            about: [new Reference(ReferenceKind.Vendor, vendor.Id)]
         );
         act.SetUpChanged = true;
         act.Touch("site", "road", "door");

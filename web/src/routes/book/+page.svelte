@@ -14,6 +14,8 @@
   type Stock = Schemas['StockRow'];
   type Coming = NonNullable<typeof found.data>['inTransit'][number];
   let text = $state(page.url.searchParams.get('text') ?? '');
+  // A link from elsewhere says what is looked for, and so does one that is followed while the page is open.
+  $effect(() => void (text = page.url.searchParams.get('text') ?? ''));
   let before = $state<number | null>(null);
   let part = $state<Part>('work');
   let correcting = $state<number | null>(null);
@@ -52,6 +54,27 @@
       return { words: reading.words, next: 'look at what was found', tone: reading.problem ? 'refused' : 'look' };
     }),
   );
+  const kindWord = (kind: string) => kind.replace(/(?<=.)([A-Z])/g, ' $1').toLowerCase();
+  /** Papers have a page of their own; goods and places are looked for here. */
+  function pageOf(thing: Schemas['EntryLink']): string | undefined {
+    switch (thing.kind) {
+      case 'Order':
+        return `/road/orders/${thing.text}`;
+      case 'Arrival':
+        return `/road/arrivals/${thing.text}`;
+      case 'Receipt':
+        return `/door/receipts/${thing.text}`;
+      case 'Hold':
+        return `/cage?hold=${thing.text}`;
+      case 'Inspection':
+        return `/bench/${thing.text}`;
+      default:
+        return undefined;
+    }
+  }
+  function find(what: string) {
+    [text, before, picked, error, done, part] = [what, null, null, undefined, '', 'work'];
+  }
   function pick(stock: Stock, what: typeof doing) {
     [picked, doing, part, error, done] = [stock, what, 'trail', undefined, ''];
     quantity = reference = why = as = '';
@@ -80,11 +103,11 @@
   }
 </script>
 
-{#snippet binCell(s: Stock)}<b class="c nowrap">{s.bin}</b>{/snippet}
+{#snippet binCell(s: Stock)}<button class="link c nowrap bin" onclick={() => find(s.bin)}>{s.bin}</button>{/snippet}
 {#snippet itemCell(s: Stock)}{s.item}{#if s.sscc}<br /><span class="c quiet">{sscc(s.sscc)}</span>{/if}{#if s.serial}<br
     /><span class="c quiet">{s.serial}</span>{/if}{/snippet}
-{#snippet batchCell(s: Stock)}{#if s.batch}<span class="c">{s.batch}</span>{/if}{#if s.sourceBatch}<br /><span
-      class="quiet">from <span class="c">{s.sourceBatch}</span></span
+{#snippet batchCell(s: Stock)}{#if s.batch}<button class="link c" onclick={() => find(s.batch!)}>{s.batch}</button
+    >{/if}{#if s.sourceBatch}<br /><span class="quiet">from <span class="c">{s.sourceBatch}</span></span
     >{#if s.sourceBatchId && session.may('SettleTally')}
       <button
         class="link correct"
@@ -202,6 +225,15 @@
             >{e.sentence}{#if e.from && e.to}<br /><span class="quiet"
                 >{number(e.quantity ?? 0)}
                 {e.unit}: {e.from} → {e.to}{e.undoes ? `, undoes entry ${e.undoes}` : ''}</span
+              >{/if}{#if e.about.length > 0}<br /><span class="about">
+                {#each e.about as thing (thing.kind + thing.text)}
+                  {@const href = pageOf(thing)}
+                  {#if href}<a class="link c" {href}>{thing.text}</a>{:else}<button
+                      class="link c"
+                      title={`What happened with ${kindWord(thing.kind)} ${thing.text}`}
+                      onclick={() => find(thing.text)}>{thing.kind === 'Unit' ? sscc(thing.text) : thing.text}</button
+                    >{/if}
+                {/each}</span
               >{/if}</span
           >
           <span class="quiet">{e.person}<br /><span class="c">{e.device}</span></span>
@@ -302,6 +334,15 @@
   .by {
     margin-right: 6px;
     font-size: 13px;
+  }
+  .about {
+    display: inline-flex;
+    flex-wrap: wrap;
+    gap: 0 10px;
+    font-size: 13px;
+  }
+  .bin {
+    font-weight: 650;
   }
   .stands {
     display: inline-flex;

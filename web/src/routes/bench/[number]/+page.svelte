@@ -130,6 +130,7 @@
   {#if s}
     <div class="head">
       <h1>{s.card.item}</h1>
+      <p><a class="link" href="/book?text={s.card.number}">All that happened to {s.card.number}</a></p>
       <p class="quiet">
         {s.card.vendor} · {s.card.arrival}{s.card.batch ? ` · batch ${s.card.batch}` : ''} · {s.card.inPacks} · in {s
           .card.place ?? 'no place'}

@@ -46,6 +46,7 @@
   ];
   const colours: Schemas['MarkColour'][] = ['Leaf', 'Slate', 'Plum', 'Peat', 'Sea', 'Wine'];
   const words = (name: string) => name.replace(/(?<=.)([A-Z])/g, ' $1').toLowerCase();
+  const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
   let form = $state<Row>();
   let part = $state<Part>('work');
   let preview = $state<Schemas['StandingPreview']>();
@@ -136,7 +137,7 @@
                   ? `asked for by ${number(r.says)}`
                   : r.isBuiltIn
                     ? ''
-                    : `a kind of ${words(r.kind)}`}</span
+                    : words(r.kind)}</span
             >
           </button>
         </li>
@@ -155,6 +156,7 @@
         <h1>
           {#if form.word}<StandingMark standing={form} />{:else}A new standing{/if}
         </h1>
+        {#if said}<p class="good" role="status">{said}</p>{/if}
         <WhoChanges />
         {#if form.isBuiltIn}<p class="quiet">
             Every site has it, and it keeps its meaning; only the bins that take such goods can be chosen.
@@ -178,18 +180,20 @@
         </fieldset>
         <fieldset disabled={fixed}>
           <legend>It lets such goods be</legend>
-          {#each page.data?.lets ?? [] as l (l)}
-            <label class="choice"
-              ><input
-                type="checkbox"
-                name="lets-{l}"
-                checked={form.lets.includes(l)}
-                disabled={form.kind !== 'Usable' && (l === 'Issue' || l === 'Ship')}
-                onchange={() => (form!.lets = toggle(form!.lets, l))}
-              />
-              {letting[l]}</label
-            >
-          {/each}
+          <div class="two">
+            {#each page.data?.lets ?? [] as l (l)}
+              <label class="choice"
+                ><input
+                  type="checkbox"
+                  name="lets-{l}"
+                  checked={form.lets.includes(l)}
+                  disabled={form.kind !== 'Usable' && (l === 'Issue' || l === 'Ship')}
+                  onchange={() => (form!.lets = toggle(form!.lets, l))}
+                />
+                {letting[l]}</label
+              >
+            {/each}
+          </div>
           <label class="choice"
             ><input
               type="checkbox"
@@ -220,7 +224,7 @@
           <legend>Its mark</legend>
           <div class="row wrap" role="radiogroup" aria-label="Shape">
             {#each shapes as s (s)}
-              <label class="choice mark"
+              <label class="choice"
                 ><input type="radio" name="shape" value={s} bind:group={form.shape} />
                 <span style:color="var(--standing-{form.colour.toLowerCase()})"><StandingShape shape={s} /></span>
                 {words(s)}</label
@@ -229,7 +233,7 @@
           </div>
           <div class="row wrap" role="radiogroup" aria-label="Colour">
             {#each colours as c (c)}
-              <label class="choice mark"
+              <label class="choice"
                 ><input type="radio" name="colour" value={c} bind:group={form.colour} />
                 <span style:color="var(--standing-{c.toLowerCase()})"><StandingShape shape={form.shape} /></span>
                 {words(c)}</label
@@ -269,7 +273,6 @@
           </section>
         {/if}
         <ProblemNote {error} />
-        {#if said}<p class="good" role="status">{said}</p>{/if}
         {#if may}<div class="row">
             <button class="button" type="button" disabled={busy} onclick={() => void look()}
               >What would it forbid?</button
@@ -286,9 +289,9 @@
         <table>
           <thead
             ><tr
-              ><th>Standing</th>{#each page.data?.lets ?? [] as l (l)}<th>{words(l)}</th>{/each}<th>Free to use</th><th
-                >Stands in</th
-              ></tr
+              ><th>Standing</th>{#each page.data?.lets ?? [] as l (l)}<th>{capital(words(l))}</th>{/each}<th
+                >Free to use</th
+              ><th>Stands in</th></tr
             ></thead
           >
           <tbody>
@@ -328,6 +331,20 @@
   .row {
     align-items: flex-end;
     width: 100%;
+  }
+  h1 :global(.standing) {
+    font-size: 20px;
+  }
+  .two {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+    gap: 0 18px;
+    width: 100%;
+  }
+  .bad {
+    border-left: 4px solid var(--disc);
+    background: var(--disc-w);
+    padding: 6px 10px;
   }
   .wrap {
     flex-wrap: wrap;

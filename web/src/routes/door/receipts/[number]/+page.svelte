@@ -46,6 +46,7 @@
     {#if r}
       <div class="head">
         <h1><span class="c">{r.number}</span> {r.vendor}</h1>
+        <p><a class="link" href="/book?text={r.number}">All that happened to {r.number}</a></p>
         <p class="quiet">
           Delivery note <span class="c">{r.deliveryNote}</span>, arrival
           <a class="link c" href="/door/{r.arrival}">{r.arrival}</a>, posted {day(r.postedAt)}

@@ -111,6 +111,7 @@
         <h1><span class="c">{a.number}</span> {a.vendors.join(', ')}</h1>
         {#if a.rank === 0}<Mark kind="late" word="late" />{/if}
       </div>
+      <p><a class="link" href="/book?text={a.number}">All that happened to {a.number}</a></p>
       <p class="quiet">
         {a.vehicle}{a.container ? ` ${a.container}` : ''}
         {d?.papers && !d.papers.iso6346 ? '(not an ISO 6346 number)' : ''}

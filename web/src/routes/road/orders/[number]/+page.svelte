@@ -93,6 +93,7 @@
   {#if order.data}
     <div class="head">
       <h1><span class="c">{order.data.number}</span> {order.data.vendor}</h1>
+      <p><a class="link" href="/book?text={order.data.number}">All that happened to {order.data.number}</a></p>
       <p>
         <b>{words[order.data.state]}</b> · {words[order.data.kind]} of {day(order.data.orderDate)} · {order.data
           .contact ?? ''}

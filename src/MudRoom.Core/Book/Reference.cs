@@ -1,0 +1,230 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+
+namespace MudRoom.Core.Book;
+
+/// <summary>What an entry of the ledger may be about. Stored.</summary>
+public enum ReferenceKind
+{
+    Order = 1,
+    Arrival = 2,
+    Receipt = 3,
+    Item = 4,
+    Batch = 5,
+    SourceBatch = 6,
+    Lot = 7,
+    Unit = 8,
+    Serial = 9,
+    Bin = 10,
+    Hold = 11,
+    Inspection = 12,
+    Person = 13,
+    Device = 14,
+    Vendor = 15,
+
+    /// <summary>A return to a vendor.</summary>
+    VendorReturn = 16,
+    OutworkNote = 17,
+
+    /// <summary>The order of a customer or the job that goods were issued for.</summary>
+    Demand = 18,
+
+    /// <summary>A file that was brought in.</summary>
+    File = 19,
+}
+
+/// <summary>One thing that an entry is about.</summary>
+/// <param name="Kind">What kind of thing.</param>
+/// <param name="Id">Papers by their number, a serial and a device by its text, everything else by its id.</param>
+public readonly record struct Reference(ReferenceKind Kind, string Id)
+{
+    /// <summary>By its id.</summary>
+    public Reference(ReferenceKind kind, int id)
+        : this(kind, id.ToString(CultureInfo.InvariantCulture)) { }
+
+    public static Reference Order(string number) => new(ReferenceKind.Order, number);
+
+    public static Reference Arrival(string number) => new(ReferenceKind.Arrival, number);
+
+    public static Reference Receipt(string number) => new(ReferenceKind.Receipt, number);
+
+    public static Reference Hold(string number) => new(ReferenceKind.Hold, number);
+
+    public static Reference Inspection(string number) => new(ReferenceKind.Inspection, number);
+
+    public static Reference Item(int id) => new(ReferenceKind.Item, id);
+
+    public static Reference Batch(int id) => new(ReferenceKind.Batch, id);
+
+    public static Reference Bin(int id) => new(ReferenceKind.Bin, id);
+}
+
+/// <summary>A reference of an entry as the book keeps it, so that it is found from the thing.</summary>
+public sealed class EntryReference
+{
+    public required ReferenceKind Kind { get; init; }
+    public required string Id { get; init; }
+    public required long Seq { get; init; }
+
+    /// <summary>True where it was worked out of an entry from before entries named what they are about.</summary>
+    public required bool Derived { get; init; }
+}
+
+/// <summary>What an entry is about, as one text that is hashed, and read back.</summary>
+public static class References
+{
+    /// <summary>The references as canonical JSON (RFC 8785: keys in order, no spaces): {"about":{"arrival":["A-2617"]}}. What is named twice
+    /// stands there once.</summary>
+    public static string Write(IEnumerable<Reference> about)
+    {
+        var text = new StringBuilder("{\"about\":{");
+        var first = true;
+        foreach (var kind in about.Distinct().GroupBy(r => KeyOf(r.Kind)).OrderBy(g => g.Key, StringComparer.Ordinal))
+        {
+            text.Append(first ? "" : ",");
+            Quote(text, kind.Key);
+            text.Append(":[");
+            var ids = kind.Select(r => r.Id).Order(StringComparer.Ordinal).ToList();
+            for (var i = 0; i < ids.Count; i++)
+            {
+                text.Append(i == 0 ? "" : ",");
+                Quote(text, ids[i]);
+            }
+
+            text.Append(']');
+            first = false;
+        }
+
+        return text.Append("}}").ToString();
+    }
+
+    /// <summary>What was written.</summary>
+    public static IReadOnlyList<Reference> Read(string fact)
+    {
+        if (fact.Length == 0)
+            return [];
+        using var read = JsonDocument.Parse(fact);
+        return
+        [
+            .. read
+                .RootElement.GetProperty("about")
+                .EnumerateObject()
+                .SelectMany(kind => kind.Value.EnumerateArray().Select(id => new Reference(kinds[kind.Name], id.GetString()!))),
+        ];
+    }
+
+    /// <summary>Everything that an entry is about: the goods and places of its movement, who did it on which device, and what it
+    /// names.</summary>
+    /// <param name="binOf">The bin at an address, for entries from before they named it; null where nothing is there any more.</param>
+    public static IReadOnlyList<Reference> Of(LedgerEntry entry, Func<string, int?> binOf)
+    {
+        var all = new List<Reference>(12) { new(ReferenceKind.Person, entry.PersonId), new(ReferenceKind.Device, entry.Device) };
+        void Add(ReferenceKind kind, int? id)
+        {
+            if (id is { } there)
+                all.Add(new Reference(kind, there));
+        }
+
+        Add(ReferenceKind.Item, entry.ItemId);
+        Add(ReferenceKind.Batch, entry.BatchId);
+        Add(ReferenceKind.Unit, entry.UnitId);
+        Add(ReferenceKind.Lot, entry.LotId);
+        Add(ReferenceKind.Lot, entry.ToLotId);
+        Add(ReferenceKind.Bin, entry.FromBinId);
+        Add(ReferenceKind.Bin, entry.ToBinId);
+        if (entry.Serial is { } serial)
+            all.Add(new Reference(ReferenceKind.Serial, serial));
+        if (entry.HashVersion >= 3)
+            all.AddRange(Read(entry.Fact));
+        else if (OfSubject(entry.Kind, entry.Subject) is { } subject)
+            all.Add(subject);
+        else if (entry.Kind is EntryKind.JobTaken or EntryKind.JobGivenBack or EntryKind.BinRefused)
+            Add(ReferenceKind.Bin, binOf(entry.Subject));
+        return [.. all.Distinct()];
+    }
+
+    /// <summary>The thing that the subject of an entry is, by what happened; null where it is none that is looked for by a number.</summary>
+    public static Reference? OfSubject(EntryKind kind, string subject) =>
+        kind switch
+        {
+            EntryKind.ArrivalMade
+            or EntryKind.AtGate
+            or EntryKind.AtDoor
+            or EntryKind.Counted
+            or EntryKind.TakenBack
+            or EntryKind.TallyClosed
+            or EntryKind.Planned
+            or EntryKind.EtaChanged
+            or EntryKind.StepTakenBack
+            or EntryKind.Attached
+            or EntryKind.Advised
+            or EntryKind.TakenOver
+            or EntryKind.QuestionAsked
+            or EntryKind.QuestionAnswered
+            or EntryKind.RefusedAtDoor
+            or EntryKind.SecondCountAsked
+            or EntryKind.SecondCounted
+            or EntryKind.ArrivalWithdrawn => Reference.Arrival(subject),
+            EntryKind.ReceiptPosted or EntryKind.Invoiced => Reference.Receipt(subject),
+            EntryKind.OrderChanged or EntryKind.OrderLineClosed or EntryKind.Promised => Reference.Order(subject),
+            EntryKind.SampleDrawn or EntryKind.Found or EntryKind.VerdictSigned => Reference.Inspection(subject),
+            EntryKind.HoldLaid or EntryKind.HoldLifted or EntryKind.Decided => Reference.Hold(subject),
+            EntryKind.ReturnedToVendor => new Reference(ReferenceKind.VendorReturn, subject),
+            EntryKind.OutworkSent or EntryKind.OutworkBack => new Reference(ReferenceKind.OutworkNote, subject),
+            EntryKind.Issued => new Reference(ReferenceKind.Demand, subject),
+            EntryKind.OrdersImported => new Reference(ReferenceKind.File, subject),
+            EntryKind.SourceBatchCorrected when subject.Split(' ') is [.., var id] => new Reference(ReferenceKind.SourceBatch, id),
+            // By the letter of their numbers, where several kinds of papers may be the subject.
+            EntryKind.ReceiptReversed or EntryKind.NotCounted or EntryKind.LotSplit or EntryKind.LotJoined or EntryKind.Redirected =>
+                ByLetter(subject),
+            EntryKind.JobTaken
+            or EntryKind.JobGivenBack
+            or EntryKind.PutAway
+            or EntryKind.Moved
+            or EntryKind.SetUpChanged
+            or EntryKind.OpeningStock
+            or EntryKind.CodeBound
+            or EntryKind.LotNamed
+            or EntryKind.BinRefused => null,
+            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+        };
+
+    static Reference? ByLetter(string number) =>
+        number.Split('-') is not [var letter, var digits] || !digits.All(char.IsAsciiDigit)
+            ? null
+            : letter switch
+            {
+                "A" => Reference.Arrival(number),
+                "R" => Reference.Receipt(number),
+                "H" => Reference.Hold(number),
+                "I" => Reference.Inspection(number),
+                "V" => new Reference(ReferenceKind.VendorReturn, number),
+                "W" => new Reference(ReferenceKind.OutworkNote, number),
+                _ => null,
+            };
+
+    static readonly Dictionary<string, ReferenceKind> kinds = Enum.GetValues<ReferenceKind>().ToDictionary(KeyOf);
+
+    static string KeyOf(ReferenceKind kind) => char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
+
+    /// <summary>A string of JSON as RFC 8785 writes it: only quotation mark, backslash and control characters are escaped.</summary>
+    static void Quote(StringBuilder text, string value)
+    {
+        text.Append('"');
+        foreach (var c in value)
+            _ = c switch
+            {
+                '"' => text.Append("\\\""),
+                '\\' => text.Append("\\\\"),
+                '\b' => text.Append("\\b"),
+                '\t' => text.Append("\\t"),
+                '\n' => text.Append("\\n"),
+                '\f' => text.Append("\\f"),
+                '\r' => text.Append("\\r"),
+                < ' ' => text.Append(CultureInfo.InvariantCulture, $"\\u{(int)c:x4}"),
+                _ => text.Append(c),
+            };
+        text.Append('"');
+    }
+}

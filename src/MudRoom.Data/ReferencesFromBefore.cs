@@ -1,0 +1,35 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+
+namespace MudRoom.Data;
+
+/// <summary>Works out what the entries of a database from before are about, so that what happened then is found too. Marked as derived, and
+/// no part of what is hashed.</summary>
+static class ReferencesFromBefore
+{
+    /// <summary>True where entries are there that nothing refers to: every entry has its person at least.</summary>
+    public const string Missing = """
+        SELECT EXISTS (SELECT 1 FROM "Ledger") AND NOT EXISTS (SELECT 1 FROM "EntryReferences")
+        """;
+
+    /// <summary>Gives them, where there are entries without; nothing otherwise.</summary>
+    public static async Task Give(MudRoomDb db)
+    {
+        if (await db.EntryReferences.AnyAsync() || !await db.Ledger.IgnoreQueryFilters().AnyAsync())
+            return;
+        await using var whole = await db.Database.BeginTransactionAsync();
+        var connection = (Microsoft.Data.Sqlite.SqliteConnection)db.Database.GetDbConnection();
+        var insert = new RowCommands<EntryReference>(connection, db.Model, withKey: true);
+        var transaction = (Microsoft.Data.Sqlite.SqliteTransaction)
+            Microsoft.EntityFrameworkCore.Storage.DbContextTransactionExtensions.GetDbTransaction(whole);
+        var bins = await BinsByAddress(db);
+        await foreach (var entry in db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderBy(e => e.Seq).AsAsyncEnumerable())
+        foreach (var row in StockBook.RowsOf(entry, bins))
+            insert.Insert(row, transaction);
+        await whole.CommitAsync();
+    }
+
+    /// <summary>Bins by site and address.</summary>
+    public static async Task<Dictionary<(int SiteId, string Address), int>> BinsByAddress(MudRoomDb db) =>
+        await db.Bins.AsNoTracking().ToDictionaryAsync(b => (b.SiteId, b.Address), b => b.Id);
+}
