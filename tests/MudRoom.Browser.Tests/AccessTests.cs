@@ -32,6 +32,7 @@ public sealed class AccessTests(Demo demo)
         ("/book/out", "table.list td"),
         ("/site", "table.list td"),
         ("/site/door", "input[name=blind]"),
+        ("/site/standings", "table td"),
         ("/site/scanner", "img.gs1-128"),
         ("/site/items/AN-25", "input[name=batch-pattern]"),
         ("/door/prints", "table.list td"),

@@ -363,6 +363,8 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             var rows = await db.Balances.Where(b => b.BatchId == batch && batch != null).ToListAsync();
             var holds = await db.Holds.Where(h => h.IsOpen && h.BatchId == batch && batch != null).ToListAsync();
             var act = random.Next(11);
+            var was = await Snapshot(batch);
+            var (wasIn, wasLeft) = (cameIn, leftFor);
             Answer answer;
             if (act <= 1 || rows.Count == 0)
             {
@@ -480,13 +482,48 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             }
 
             Assert.True((int)answer.Status < 500, $"{string.Join(", ", done)}: {answer.Body}");
+            if (answer.IsOk && random.Next(3) == 0 && await LastUndoable() is { } entry)
+            {
+                var undone = await wanjiru.Act("/book/undo", new { entry, reason = "was a mistake" });
+                done.Add("undo");
+                Assert.True(undone.IsOk, $"{string.Join(", ", done)}: {undone.Body}");
+                // As if it had not been: the same goods in the same places, under the same words.
+                Assert.True(was == await Snapshot(batch), $"{string.Join(", ", done)}:\n{was}\n{await Snapshot(batch)}");
+                (cameIn, leftFor) = (wasIn, wasLeft);
+            }
+
             await using var after = server.Db();
             var there = (await after.Balances.Where(b => b.BatchId == batch).ToListAsync()).Sum(b => b.Quantity);
             Assert.True(there == cameIn - leftFor, $"{string.Join(", ", done)}: {there} are there, {cameIn} came, {leftFor} left.");
-            Assert.True(
-                (await server.Check()).Faults is [],
-                $"{string.Join(", ", done)}: {string.Join(" ", (await server.Check()).Faults)}"
-            );
+            var faults = (await server.Check()).Faults;
+            Assert.True(faults.Count == 0, $"{string.Join(", ", done)}: {string.Join(" ", faults)}");
         }
+    }
+
+    /// <summary>The last entry, where its act is one that is undone from the book.</summary>
+    async Task<long?> LastUndoable()
+    {
+        await using var db = server.Db();
+        var last = await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync();
+        var ofAct = await db.Ledger.Where(e => e.ActId == last.ActId && e.Seq > last.Seq - 50).ToListAsync();
+        return ofAct.Exists(e => e.Kind == EntryKind.HoldLaid) ? null : ofAct.Find(e => Undo.RightFor(e.Kind) is not null)?.Seq;
+    }
+
+    /// <summary>What stands where of a batch, and what is said of it.</summary>
+    async Task<string> Snapshot(int? batch)
+    {
+        await using var db = server.Db();
+        var rows = (await db.Balances.Where(b => b.BatchId == batch && batch != null).ToListAsync())
+            .Select(b => $"lot {b.LotId} in {b.BinId} as {b.Standing.Id}: {b.Quantity}")
+            .ToList();
+        var said = (
+            await db
+                .Statements.Where(s => s.SettledAt == null && db.Balances.Any(b => b.LotId == s.LotId && b.BatchId == batch))
+                .ToListAsync()
+        ).Select(s => $"of lot {s.LotId} {s.HoldId} {s.InspectionId} {s.Asks.Id}");
+        var holds = (await db.Holds.Where(h => h.BatchId == batch && batch != null && h.IsOpen).ToListAsync()).Select(h =>
+            $"{h.Number} {h.Quantity}"
+        );
+        return string.Join("\n", rows.Concat(said).Concat(holds).Order(StringComparer.Ordinal));
     }
 }

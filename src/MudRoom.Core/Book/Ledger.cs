@@ -56,6 +56,7 @@ public enum EntryKind
     LotNamed = 46,
     BinRefused = 47,
     LotJoined = 48,
+    Undone = 49,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -88,20 +88,37 @@ public sealed class Statement
     public required Standing Asks { get; init; }
     public required DateTimeOffset Since { get; init; }
 
+    /// <summary>The act that said it; null from before that was kept.</summary>
+    public Guid? SaidBy { get; init; }
+
     /// <summary>When it was settled; null while it holds.</summary>
     public DateTimeOffset? SettledAt { get; private set; }
+
+    /// <summary>The act that settled it.</summary>
+    public Guid? SettledBy { get; private set; }
 
     /// <summary>True while it holds.</summary>
     public bool IsOpen => SettledAt is null;
 
     /// <summary>Nothing follows from it any more.</summary>
-    public void Settle(DateTimeOffset at) => SettledAt ??= at;
+    /// <param name="by">The act that settles it.</param>
+    public void Settle(DateTimeOffset at, Guid? by = null)
+    {
+        if (!IsOpen)
+            return;
+        (SettledAt, SettledBy) = (at, by);
+    }
+
+    /// <summary>What settled it was undone: it holds again.</summary>
+    public void HoldsAgain() => (SettledAt, SettledBy) = (null, null);
 
     /// <summary>The same, said of a part that was split off; what was settled is settled of it too.</summary>
     public Statement Of(int lotId) =>
         new()
         {
             SettledAt = SettledAt,
+            SettledBy = SettledBy,
+            SaidBy = SaidBy,
             SiteId = SiteId,
             LotId = lotId,
             HoldId = HoldId,

@@ -186,7 +186,8 @@ public static class References
             or EntryKind.OpeningStock
             or EntryKind.CodeBound
             or EntryKind.LotNamed
-            or EntryKind.BinRefused => null,
+            or EntryKind.BinRefused
+            or EntryKind.Undone => null,
             _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
         };
 

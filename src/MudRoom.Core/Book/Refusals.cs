@@ -3,6 +3,13 @@ namespace MudRoom.Core.Book;
 /// <summary>What Book refuses.</summary>
 public static class BookRefusals
 {
+    public static readonly RefusalKind NotUndone = new(
+        "not-undone",
+        "This is not undone from the book.",
+        "Take it back where it was done.",
+        409
+    );
+
     public static readonly RefusalKind StandingAbsurd = new(
         "standing-absurd",
         "There is a standing … already.",

@@ -131,6 +131,14 @@ public sealed class Hold
     /// <summary>Sets how much it holds, where lots are named for stock from before there were any.</summary>
     public void Recount(decimal quantity) => Quantity = quantity;
 
+    /// <summary>What took goods off it, or lifted it, was undone: it holds all that its lots have.</summary>
+    public void HoldAgain(decimal quantity)
+    {
+        Quantity = quantity;
+        if (quantity > 0)
+            (IsOpen, LiftedAt, LiftedBy, LiftedNote) = (true, null, null, null);
+    }
+
     /// <summary>Takes goods off it: a count was taken back, or a decision was made over them.</summary>
     public Refusal? Shrink(decimal quantity, DateTimeOffset at, string by, SiteTime local)
     {

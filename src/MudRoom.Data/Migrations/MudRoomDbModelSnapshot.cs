@@ -438,6 +438,9 @@ namespace MudRoom.Data.Migrations
 
                     b.HasKey("Seq");
 
+                    b.HasIndex("Undoes")
+                        .HasFilter("\"Undoes\" IS NOT NULL");
+
                     b.HasIndex("SiteId", "At");
 
                     b.ToTable("Ledger");
@@ -645,8 +648,14 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("LotId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<byte[]>("SaidBy")
+                        .HasColumnType("BLOB");
+
                     b.Property<long?>("SettledAt")
                         .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("SettledBy")
+                        .HasColumnType("BLOB");
 
                     b.Property<long>("Since")
                         .HasColumnType("INTEGER");

@@ -22,6 +22,7 @@ sealed class BookMap
         entry.Property(e => e.Seq).ValueGeneratedNever();
         entry.Ignore(e => e.Movement).Ignore(e => e.Head);
         entry.HasIndex(e => new { e.SiteId, e.At });
+        entry.HasIndex(e => e.Undoes).HasFilter("\"Undoes\" IS NOT NULL");
     }
 
     /// <summary>The key is the order in which it is asked, and in SQLite all there is of the table (WITHOUT ROWID, in its

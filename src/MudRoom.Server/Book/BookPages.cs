@@ -74,6 +74,8 @@ public sealed record TransitRow(
 );
 
 /// <summary>An entry of the ledger.</summary>
+/// <param name="About">What it is about.</param>
+/// <param name="CanUndo">True where who looks may undo it, and nobody has.</param>
 public sealed record EntryRow(
     long Seq,
     DateTime At,
@@ -89,7 +91,8 @@ public sealed record EntryRow(
     string? To,
     long? Undoes,
     string Hash,
-    IReadOnlyList<EntryLink> About
+    IReadOnlyList<EntryLink> About,
+    bool CanUndo
 );
 
 /// <summary>A page of the ledger, newest first.</summary>
@@ -336,12 +339,18 @@ public static class BookPages
             ? await Entries.Newest(inquiry.Db, inquiry.Site.Id, PageSize + 1, before)
             : await Entries.Newest(inquiry.Db, inquiry.Site.Id, meant.Things, PageSize + 1, before, meant.OnlyItems);
         var links = await EntryLinks.Of(inquiry, [.. page.Take(PageSize)]);
+        var undoable = page.Where(e => Undo.RightFor(e.Kind) is { } right && inquiry.May(right)).Select(e => (long?)e.Seq).ToList();
+        var undone = await inquiry.Db.Ledger.Where(e => undoable.Contains(e.Undoes)).Select(e => e.Undoes).ToListAsync();
+        var open = undoable.Except(undone).ToHashSet();
         return TypedResults.Ok(
-            new LedgerAnswer([.. page.Take(PageSize).Select(e => Row(inquiry, e, links[e.Seq]))], page.Count > PageSize)
+            new LedgerAnswer(
+                [.. page.Take(PageSize).Select(e => Row(inquiry, e, links[e.Seq], open.Contains(e.Seq)))],
+                page.Count > PageSize
+            )
         );
     }
 
-    static EntryRow Row(Inquiry inquiry, LedgerEntry e, IEnumerable<EntryLink> links)
+    static EntryRow Row(Inquiry inquiry, LedgerEntry e, IEnumerable<EntryLink> links, bool canUndo)
     {
         var item = e.ItemId is { } id ? inquiry.SetUp.Catalogue[id] : null;
         return new EntryRow(
@@ -359,7 +368,8 @@ public static class BookPages
             PlaceWord(e.ToAccount, e.ToBinId, e.ToStanding),
             e.Undoes,
             e.Hash[..12],
-            [.. links]
+            [.. links],
+            canUndo
         );
 
         string? PlaceWord(Account? account, int? binId, Standing? standing) =>

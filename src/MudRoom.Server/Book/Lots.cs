@@ -86,6 +86,7 @@ public static class Lots
             InspectionId = inspection,
             Asks = asks,
             Since = act.Now,
+            SaidBy = act.Doer.ActId,
         };
 
     /// <summary>The line of stock that a balance belongs to.</summary>
@@ -121,7 +122,7 @@ public static class Lots
         foreach (var lot in lots)
             lot.TakesNoMore();
         foreach (var statement in (await LotReads.Said(act.Db, Ids(lots))).Where(which))
-            statement.Settle(act.Now);
+            statement.Settle(act.Now, act.Doer.ActId);
     }
 
     /// <summary>Moves every part of some lots to the standing that follows from what is said of them, wherever it stands: a movement per
@@ -177,7 +178,7 @@ public static class Lots
             if (child.ReceiptId != parent.ReceiptId || !Statements.SayTheSame(said[child.Id], said[parent.Id]))
                 continue;
             foreach (var statement in said[child.Id])
-                statement.Settle(act.Now);
+                statement.Settle(act.Now, act.Doer.ActId);
             foreach (var row in await LotReads.Balances(act.Db, [child.Id]))
                 act.Write(
                     EntryKind.LotJoined,
@@ -215,7 +216,7 @@ public static class Lots
             if (await Shrink(act, lot.Id, rows.Where(b => b.LotId == lot.Id).Sum(b => b.Quantity)) is { } refusal)
                 return refusal;
         foreach (var statement in await LotReads.Said(act.Db, ids))
-            statement.Settle(act.Now);
+            statement.Settle(act.Now, act.Doer.ActId);
         return (LedgerEntry[])
             [
                 .. rows.Select(row =>
@@ -235,7 +236,7 @@ public static class Lots
                 return drawn;
             if (hold is { IsOpen: false })
                 foreach (var statement in await act.Db.Statements.Where(s => s.HoldId == hold.Id && s.SettledAt == null).ToListAsync())
-                    statement.Settle(act.Now);
+                    statement.Settle(act.Now, act.Doer.ActId);
         }
 
         return null;

@@ -300,6 +300,7 @@ public static class ServerApp
         ShelfActs.Map(routes);
         BookPages.Map(routes);
         StandingsPage.Map(routes);
+        UndoActs.Map(routes);
         OutPages.Map(routes);
         IssueGoods.Map(routes);
         CorrectSourceBatch.Map(routes);

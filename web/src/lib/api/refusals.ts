@@ -141,6 +141,7 @@ export type RefusalCode =
   | 'not-on-arrival'
   | 'not-on-site'
   | 'not-signed-in'
+  | 'not-undone'
   | 'not-unloaded'
   | 'not-usable'
   | 'note-long'

@@ -20,7 +20,8 @@
   let part = $state<Part>('work');
   let correcting = $state<number | null>(null);
   let picked = $state<Schemas['StockRow'] | null>(null);
-  let doing = $state<'issue' | 'hold'>('issue');
+  let doing = $state<'issue' | 'hold' | 'undo'>('issue');
+  let undoing = $state<Schemas['EntryRow'] | null>(null);
   let why = $state('');
   let as = $state('');
   let quantity = $state('');
@@ -76,8 +77,23 @@
     [text, before, picked, error, done, part] = [what, null, null, undefined, '', 'work'];
   }
   function pick(stock: Stock, what: typeof doing) {
-    [picked, doing, part, error, done] = [stock, what, 'trail', undefined, ''];
+    [picked, undoing, doing, part, error, done] = [stock, null, what, 'trail', undefined, ''];
     quantity = reference = why = as = '';
+  }
+  function askUndo(entry: Schemas['EntryRow']) {
+    [undoing, picked, doing, part, error, done, why] = [entry, null, 'undo', 'trail', undefined, '', ''];
+  }
+  async function undo(event: SubmitEvent) {
+    event.preventDefault();
+    if (!undoing) return;
+    error = undefined;
+    try {
+      done = (await act('/api/{site}/book/undo', { entry: undoing.seq, reason: why })).sentence;
+      [undoing, doing, why] = [null, 'issue', ''];
+      await Promise.all([found.refetch(), ledger.refetch()]);
+    } catch (problem) {
+      error = problem;
+    }
   }
   async function run(event: SubmitEvent) {
     event.preventDefault();
@@ -138,7 +154,7 @@
   queueTitle="Find"
   workTitle="Ledger"
   bind:part
-  trailTitle={correcting ? 'Correct' : doing === 'hold' ? 'Hold' : 'Issue'}
+  trailTitle={correcting ? 'Correct' : doing === 'undo' ? 'Undo' : doing === 'hold' ? 'Hold' : 'Issue'}
 >
   {#snippet queue()}
     <div class="pad find">
@@ -236,7 +252,13 @@
                 {/each}</span
               >{/if}</span
           >
-          <span class="quiet">{e.person}<br /><span class="c">{e.device}</span></span>
+          <span class="quiet"
+            >{e.person}<br /><span class="c">{e.device}</span>{#if e.canUndo}<br /><button
+                class="link"
+                aria-label="Undo entry {e.seq}"
+                onclick={() => askUndo(e)}>Undo</button
+              >{/if}</span
+          >
           <span class="c quiet" title="hash of the entry">{e.seq}<br />{e.hash}</span>
         </li>
       {:else}
@@ -261,7 +283,28 @@
         />
       {/key}
     {/if}
-    <section class="trail-part">
+    {#if undoing}
+      <section class="trail-part">
+        <h2>Undo</h2>
+        <form onsubmit={undo} class="issue">
+          <p>{undoing.sentence}</p>
+          <p class="quiet">
+            Everything that was done with it is turned round by entries of their own; the book keeps both. It is refused
+            where the goods have gone further since.
+          </p>
+          <Field label="Why"><input name="undo-why" bind:value={why} maxlength="200" required /></Field>
+          <ProblemNote {error} />
+          <div class="row">
+            <button class="button go">Undo</button><button
+              type="button"
+              class="button"
+              onclick={() => ([undoing, doing] = [null, 'issue'])}>Leave it</button
+            >
+          </div>
+        </form>
+      </section>
+    {/if}
+    <section class="trail-part" hidden={undoing !== null}>
       <h2>{doing === 'hold' ? 'Hold goods' : 'Issue out of a bin'}</h2>
       {#if picked}
         <form onsubmit={run} class="issue">

@@ -1,0 +1,151 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Out;
+using MudRoom.Server.Shelf;
+
+namespace MudRoom.Server.Book;
+
+/// <summary>Undoes the act of an entry.</summary>
+/// <param name="Entry">One of its entries, by its number.</param>
+public sealed record UndoRequest(long Entry, string Reason);
+
+/// <summary>
+/// Undoes what was done with goods, from its entries: each movement is turned round, the last first, to the lot; what the act settled of
+/// what is said holds again, and what it said is settled. Refused where the goods have gone further.
+/// </summary>
+public static class UndoActs
+{
+    /// <summary>Entries of one act stand one after another; so far to either side they are looked for.</summary>
+    const int Widest = 5_000;
+
+    public static void Map(SiteRoutes routes) => routes.Act<UndoRequest, DoneAnswer>("/book/undo", Right.See, Run);
+
+    public static async Task<Outcome<DoneAnswer>> Run(Act act, UndoRequest request)
+    {
+        var entry = await act.Db.Ledger.FirstOrDefaultAsync(e => e.SiteId == act.Site.Id && e.Seq == request.Entry);
+        if (entry is null)
+            return Problems.NotFound("entry", request.Entry.ToString(System.Globalization.CultureInfo.InvariantCulture));
+        if (Undo.RightFor(entry.Kind) is not { } right)
+            return new Refusal(BookRefusals.NotUndone, "This is not undone from the book.", "Take it back where it was done.");
+        if (!act.May(right))
+            return new Refusal(HouseRefusals.RightMissing, "You have not the right to do this.", $"Ask {Rights.WhoMay(right)}.");
+        if (request.Reason.OrNull() is not { Length: <= 200 } reason)
+            return new Refusal(HouseRefusals.ReasonMissing, "Undoing wants a reason of at most 200 characters.", "Say why.");
+        var entries = await act
+            .Db.Ledger.Where(e => e.Seq > entry.Seq - Widest && e.Seq < entry.Seq + Widest && e.ActId == entry.ActId)
+            .OrderByDescending(e => e.Seq)
+            .ToListAsync();
+        var seqs = entries.ConvertAll(e => (long?)e.Seq);
+        if (await act.Db.Ledger.AnyAsync(e => seqs.Contains(e.Undoes)))
+            return new Refusal(DoorRefusals.TakenBack, "That was taken back already.", "There is nothing to do.");
+        if (entries.Find(e => e.Kind == EntryKind.HoldLaid) is { } laid)
+            return new Refusal(BookRefusals.NotUndone, $"{laid.Subject} was laid with it.", $"Lift {laid.Subject} instead.");
+        foreach (var each in entries)
+            if (await TurnRound(act, each, reason) is { } refusal)
+                return refusal;
+        var lots = await LotReads.ByIds(
+            act.Db,
+            [.. entries.SelectMany(e => new[] { e.LotId, e.ToLotId }).OfType<int>().Union(await SettledLots(act, entry.ActId))]
+        );
+        if (await SayAgain(act, lots, entry.ActId) is { } fixedNow)
+            return fixedNow;
+        await Lots.Restand(act, lots, EntryKind.Undone, entry.Subject, "What is said of them since");
+        await Receipts.Moved(act);
+        act.Touch("book", "shelf", "cage", "bench", "door", "house");
+        return new DoneAnswer(Undo.Words(entry.Sentence, reason));
+    }
+
+    /// <summary>The counter-entry of one entry. Goods must stand where it brought them, of their lot, and on nobody's job.</summary>
+    static async Task<Refusal?> TurnRound(Act act, LedgerEntry entry, string reason)
+    {
+        var back = entry.Movement?.Reversed();
+        if (back is not null)
+        {
+            if (back.Goods.LotId is null)
+                return new Refusal(BookRefusals.NotUndone, "That was before there were lots.", "Move the goods instead.");
+            if (back.From.IsInside)
+            {
+                await act.Db.SaveChangesAsync();
+                var there = (await act.Book.Oldest(back.Goods, back.From, back.Quantity)).Sum(p => p.Quantity);
+                var all = (await act.Book.Oldest(back.Goods.OfAnyLot, back.From, decimal.MaxValue)).Sum(p => p.Quantity);
+                var free = Promises.Free(all, await TakenJobs.From(act.Db, back.Goods.OfAnyLot, back.From));
+                if (Math.Min(there, free) < back.Quantity)
+                    return Gone(act, back, Math.Min(there, free));
+            }
+        }
+
+        act.Write(
+            EntryKind.Undone,
+            entry.Subject,
+            Undo.Words(entry.Sentence, reason),
+            back,
+            entry.Seq,
+            entry.HashVersion >= 3 ? References.Read(entry.Fact)
+                : References.OfSubject(entry.Kind, entry.Subject) is { } thing ? [thing]
+                : []
+        );
+        return null;
+    }
+
+    static Refusal Gone(Act act, Movement back, decimal left)
+    {
+        var item = act.SetUp.Catalogue[back.Goods.ItemId];
+        return new Refusal(
+            DoorRefusals.GoneFurther,
+            $"Of {Quantities.Show(back.Quantity)} {item.UnitWord} of {item.Name}, {Quantities.Show(left)} are still free in "
+                + $"{act.SetUp.Address(back.From.BinId)} as {act.Standings.Word(back.From.Standing!.Value)}: the rest has gone further.",
+            "Take back first what was done with them since."
+        );
+    }
+
+    /// <summary>Lots of which the act settled something: a lifted hold may have moved none of them.</summary>
+    static Task<List<int>> SettledLots(Act act, Guid actId) =>
+        act.Db.Statements.Where(s => s.SettledBy == actId).Select(s => s.LotId).Distinct().ToListAsync();
+
+    /// <summary>What the act settled of lots that are there is said again; what it said is settled; and all who speak for them speak for what
+    /// there is.</summary>
+    static async Task<Refusal?> SayAgain(Act act, IReadOnlyList<Lot> lots, Guid actId)
+    {
+        await act.Db.SaveChangesAsync();
+        var ids = lots.Select(l => l.Id).ToList();
+        var there = (await LotReads.Balances(act.Db, ids))
+            .GroupBy(b => b.LotId!.Value)
+            .ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
+        var said = await act.Db.Statements.Where(s => ids.Contains(s.LotId)).ToListAsync();
+        foreach (var statement in said.Where(s => there.ContainsKey(s.LotId)))
+            if (statement.SettledBy == actId)
+                statement.HoldsAgain();
+            else if (statement.SaidBy == actId)
+                statement.Settle(act.Now, act.Doer.ActId);
+        await act.Db.SaveChangesAsync();
+
+        var holdIds = said.Select(s => s.HoldId).OfType<int>().ToList();
+        foreach (var hold in await act.Db.Holds.Where(h => holdIds.Contains(h.Id)).ToListAsync())
+        {
+            var now = await Lots.Quantity(act, await LotReads.Under(act.Db, hold));
+            if (now != hold.Quantity)
+                hold.HoldAgain(now);
+        }
+
+        var inspectionIds = said.Select(s => s.InspectionId).OfType<int>().ToList();
+        foreach (
+            var inspection in await act
+                .Db.Inspections.Where(i => inspectionIds.Contains(i.Id) && i.State != InspectionState.Signed)
+                .ToListAsync()
+        )
+        {
+            var more = await Lots.Quantity(act, await LotReads.Under(act.Db, inspection)) - inspection.Quantity;
+            if (more != 0 && inspection.Grow(more) is { } drawn)
+                return drawn;
+        }
+
+        return null;
+    }
+}

@@ -1,0 +1,171 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>What was done with goods is undone from its entry, with a reason, as long as they have not gone further.</summary>
+public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
+{
+    async Task<Balance> Loose(int skip)
+    {
+        await using var db = server.Db();
+        return await db
+            .Balances.Where(b =>
+                b.SiteId == 1
+                && b.Standing == Standing.Usable
+                && b.UnitId == null
+                && b.Serial == null
+                && b.Quantity >= 20
+                && !db.Balances.Any(o => o.BinId == b.BinId && o.ItemId == b.ItemId && o.Id != b.Id)
+                && db.Items.Any(i => i.Id == b.ItemId && i.InspectionPlanId == null)
+                && db.Bins.Any(x => x.Id == b.BinId && x.Function == Core.Site.BinFunction.Pick)
+            )
+            .OrderByDescending(b => b.Id)
+            .Skip(skip)
+            .FirstAsync();
+    }
+
+    async Task<LedgerEntry> Last(EntryKind kind)
+    {
+        await using var db = server.Db();
+        return await db.Ledger.Where(e => e.Kind == kind).OrderByDescending(e => e.Seq).FirstAsync();
+    }
+
+    static Task<Answer> Issue(Client person, Balance stock, string quantity) =>
+        person.Act(
+            "/book/issue",
+            new
+            {
+                balance = stock.Id,
+                quantity,
+                to = "Job",
+                reference = "J-12",
+            }
+        );
+
+    async Task<decimal> OfLot(int? lot)
+    {
+        await using var db = server.Db();
+        return (await db.Balances.Where(b => b.LotId == lot).ToListAsync()).Sum(b => b.Quantity);
+    }
+
+    [Fact]
+    public async Task An_issue_is_undone_once_by_who_may_issue_and_says_why()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var leila = await server.SignIn("leila");
+        var stock = await Loose(0);
+        Assert.True((await Issue(wanjiru, stock, "7")).IsOk);
+        var issued = await Last(EntryKind.Issued);
+        Assert.Equal("right-missing", (await leila.Act("/book/undo", new { entry = issued.Seq, reason = "not mine" })).Code);
+        Assert.Equal("reason-missing", (await wanjiru.Act("/book/undo", new { entry = issued.Seq, reason = " " })).Code);
+        var undone = await wanjiru.Act("/book/undo", new { entry = issued.Seq, reason = "wrong job" });
+        Assert.True(undone.IsOk, undone.Body.ToString());
+        Assert.Equal(stock.Quantity, await OfLot(stock.LotId));
+        Assert.Equal("taken-back", (await wanjiru.Act("/book/undo", new { entry = issued.Seq, reason = "again" })).Code);
+        var counter = await Last(EntryKind.Undone);
+        Assert.Equal((issued.Seq, issued.Movement!.Reversed()), (counter.Undoes, counter.Movement));
+        Assert.Equal("not-undone", (await wanjiru.Act("/book/undo", new { entry = counter.Seq, reason = "turn and turn" })).Code);
+        // Found from the job that it was for, both ways.
+        var found = (await wanjiru.Ask("/book/ledger?text=J-12"))["rows"].EnumerateArray().Select(r => r.GetProperty("seq").GetInt64());
+        Assert.Equal([counter.Seq, issued.Seq], found.Take(2));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
+    public async Task A_count_is_taken_back_at_its_door_and_not_from_the_book()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var counted = await Last(EntryKind.Counted);
+        Assert.Equal("not-undone", (await wanjiru.Act("/book/undo", new { entry = counted.Seq, reason = "no" })).Code);
+        Assert.Equal("not-found", (await wanjiru.Act("/book/undo", new { entry = 99_999_999, reason = "no" })).Code);
+    }
+
+    [Fact]
+    public async Task A_put_away_is_undone_until_the_goods_have_gone_further_and_then_waits_at_the_door_again()
+    {
+        using var tomasz = await server.SignIn("tomasz");
+        using var yusuf = await server.SignIn("yusuf");
+        Assert.True((await tomasz.Act("/door/count", Client.Count("2"))).IsOk);
+        await using var db = server.Db();
+        var count = await db.TallyEntries.OrderByDescending(e => e.Id).FirstAsync();
+        var at = await db.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == count.BinId);
+        var item = await db.Items.SingleAsync(i => i.Id == count.ItemId);
+        var put = await PutAway(at.Id);
+        Assert.True((await yusuf.Act("/book/undo", new { entry = put.Seq, reason = "was the wrong pallet" })).IsOk);
+        await using (var now = server.Db())
+            Assert.Equal(at.Quantity, (await now.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == count.BinId)).Quantity);
+
+        await using var again = server.Db();
+        var second = await PutAway((await again.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == count.BinId)).Id);
+        await using var there = server.Db();
+        var stands = await there.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == second.ToBinId);
+        Assert.True((await Issue(yusuf, stands, $"{stands.Quantity}")).IsOk);
+        var issued = await Last(EntryKind.Issued);
+        var refused = await yusuf.Act("/book/undo", new { entry = second.Seq, reason = "too late" });
+        Assert.Equal("gone-further", refused.Code);
+        // First the last, then the one before.
+        Assert.True((await yusuf.Act("/book/undo", new { entry = issued.Seq, reason = "first this" })).IsOk);
+        Assert.True((await yusuf.Act("/book/undo", new { entry = second.Seq, reason = "then that" })).IsOk);
+        Assert.Empty((await server.Check()).Faults);
+
+        async Task<LedgerEntry> PutAway(long balance)
+        {
+            var taken = await yusuf.Act("/shelf/take", new { balance });
+            Assert.True(taken.IsOk, taken.Body.ToString());
+            var job = taken["job"].GetInt32();
+            await yusuf.Act("/shelf/scan-goods", new { job, scan = item.Code });
+            var down = await yusuf.Act("/shelf/put-down", new { job, bin = taken["bin"].GetString() });
+            Assert.True(down.IsOk, down.Body.ToString());
+            return await Last(EntryKind.PutAway);
+        }
+    }
+
+    [Fact]
+    public async Task Of_goods_held_since_an_issue_comes_back_under_that_hold()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var stock = await Loose(1);
+        Assert.True((await Issue(wanjiru, stock, "5")).IsOk);
+        var issued = await Last(EntryKind.Issued);
+        await using var db = server.Db();
+        var left = await db.Balances.SingleAsync(b => b.LotId == stock.LotId);
+        Assert.True((await wanjiru.Act("/cage/hold", new { balance = left.Id, why = "smells" })).IsOk);
+        Assert.True((await wanjiru.Act("/book/undo", new { entry = issued.Seq, reason = "came back unused" })).IsOk);
+        await using var now = server.Db();
+        var all = await now.Balances.SingleAsync(b => b.LotId == stock.LotId);
+        var hold = await now.Holds.OrderByDescending(h => h.Id).FirstAsync();
+        Assert.Equal((Standing.Held, stock.Quantity, stock.Quantity), (all.Standing, all.Quantity, hold.Quantity));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
+    public async Task A_scrapping_that_was_a_mistake_is_undone_and_the_goods_are_held_as_before()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var counted = await wanjiru.Act("/door/count", LotTests.Sacks("3", "SCRAP-1", "Damaged", "torn"));
+        Assert.True(counted.IsOk, counted.Body.ToString());
+        await using var db = server.Db();
+        var hold = await db.Holds.OrderByDescending(h => h.Id).FirstAsync();
+        foreach (var quantity in new[] { "25", "75" })
+        {
+            var decided = await wanjiru.Act(
+                "/cage/decide",
+                new
+                {
+                    hold = hold.Number,
+                    decision = "Scrap",
+                    quantity,
+                    note = "rotten",
+                }
+            );
+            Assert.True(decided.IsOk, decided.Body.ToString());
+            var entry = await Last(EntryKind.Decided);
+            Assert.True((await wanjiru.Act("/book/undo", new { entry = entry.Seq, reason = "only wet" })).IsOk);
+            await using var now = server.Db();
+            var again = await now.Holds.SingleAsync(h => h.Id == hold.Id);
+            Assert.Equal((true, 75m), (again.IsOpen, again.Quantity));
+            Assert.Empty((await server.Check()).Faults);
+        }
+    }
+}
