@@ -12,8 +12,9 @@ namespace MudRoom.Data;
 /// <param name="Db">Tracks what the piece reads and changes.</param>
 /// <param name="Book">The ledger and the balances.</param>
 /// <param name="InHand">What earlier pieces left in hand for the next.</param>
+/// <param name="Store">What stands in every bin, before this piece.</param>
 /// <param name="FindDone">Looks for an act that was done already.</param>
-public sealed record WriteScope(MudRoomDb Db, StockBook Book, InHand InHand, Func<Guid, DoneAct?> FindDone)
+public sealed record WriteScope(MudRoomDb Db, StockBook Book, InHand InHand, StorePicture Store, Func<Guid, DoneAct?> FindDone)
 {
     readonly List<object> appended = [];
 
@@ -97,6 +98,8 @@ public sealed class WriteDesk : IAsyncDisposable
             tune.ExecuteNonQuery();
         }
 
+        var path = Path.GetFullPath(file);
+        Store = new StorePicture(() => HiddenImport.Of(path) != HiddenImport.None);
         db = NewContext();
         head = ReadHead();
         rows = new Dictionary<Type, IRowCommands>
@@ -114,6 +117,9 @@ public sealed class WriteDesk : IAsyncDisposable
         doneActs = new DoneActLookup(connection);
         writer = Task.Factory.StartNew(Work, TaskCreationOptions.LongRunning).Unwrap();
     }
+
+    /// <summary>What stands in every bin.</summary>
+    public StorePicture Store { get; }
 
     /// <summary>The connection, for the test that asserts its settings.</summary>
     public SqliteConnection Connection => connection;
@@ -211,6 +217,7 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             var failure = why ?? last;
             head = before;
+            Store.LetGo();
             Forget();
             await RenewContext();
             foreach (var piece in pieces)
@@ -228,10 +235,11 @@ public sealed class WriteDesk : IAsyncDisposable
         transaction.Save("act");
         try
         {
+            Store.Begin(db);
             inHand.Begin();
             updates.BeginPiece();
             var book = new StockBook(db, head, inHand);
-            var scope = new WriteScope(db, book, inHand, id => doneActs.Find(id, transaction));
+            var scope = new WriteScope(db, book, inHand, Store, id => doneActs.Find(id, transaction));
             var (result, keep) = await piece.Work(scope);
             if (keep)
             {
@@ -243,6 +251,13 @@ public sealed class WriteDesk : IAsyncDisposable
                 foreach (var row in inHand.Changed)
                     updates.Hold(row, rows[row.GetType()]);
                 head = book.Head;
+                // What an import writes is hidden until it is whole: then all is read anew.
+                if (book.Import != 0)
+                    Store.LetGo();
+                else
+                    foreach (var entry in book.Written)
+                        if (entry.Movement is { } movement)
+                            Store.Apply(movement);
             }
             else
             {

@@ -1,8 +1,11 @@
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Data;
+using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
+using MudRoom.Server.Shelf;
 using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
@@ -31,12 +34,31 @@ public sealed class DemoServer : IAsyncLifetime
     /// <summary>Whatever its tests have done, the book holds at the end.</summary>
     public async ValueTask DisposeAsync()
     {
+        if (!IsSpoilt)
+            await StoreIsAsTheTables();
         await App.StopAsync();
         await App.DisposeAsync();
         if (!IsSpoilt)
             Assert.Empty((await Check()).Faults);
         SqliteConnection.ClearAllPools();
         Directory.Delete(folder, recursive: true);
+    }
+
+    /// <summary>The picture of the store says what the tables say, where it is there.</summary>
+    public async Task<bool> StoreIsAsTheTables()
+    {
+        var setUp = await App.Services.GetRequiredService<SetUpStore>().Current();
+        var store = App.Services.GetRequiredService<WriteDesk>().Store;
+        await using var db = Db();
+        var isThere = false;
+        foreach (var site in setUp.Sites.Values)
+            if (store.Views(site.Id, setUp.Catalogue, setUp.BinsOfSite[site.Id], []) is { } views)
+            {
+                isThere = true;
+                Assert.Equal(await Store.FromTables(db, setUp, site.Id), views);
+            }
+
+        return isThere;
     }
 
     /// <summary>A person of the demo, signed in.</summary>

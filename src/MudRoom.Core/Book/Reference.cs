@@ -144,7 +144,7 @@ public static class References
         return [.. all.Distinct()];
     }
 
-    /// <summary>The thing that the subject of an entry is, by what happened; null where it is none that is looked for by a number.</summary>
+    /// <summary>The thing that the subject of an entry is, by what happened; null where it is none that has a number.</summary>
     public static Reference? OfSubject(EntryKind kind, string subject) =>
         kind switch
         {
@@ -176,8 +176,8 @@ public static class References
             EntryKind.OrdersImported => new Reference(ReferenceKind.File, subject),
             EntryKind.SourceBatchCorrected when subject.Split(' ') is [.., var id] => new Reference(ReferenceKind.SourceBatch, id),
             // By the letter of their numbers, where several kinds of papers may be the subject.
-            EntryKind.ReceiptReversed or EntryKind.NotCounted or EntryKind.LotSplit or EntryKind.LotJoined or EntryKind.Redirected =>
-                ByLetter(subject),
+            EntryKind.LotSplit or EntryKind.LotJoined or EntryKind.ReceiptReversed => ByLetter(subject),
+            EntryKind.NotCounted or EntryKind.Redirected => ByLetter(subject),
             EntryKind.JobTaken
             or EntryKind.JobGivenBack
             or EntryKind.PutAway

@@ -13,6 +13,16 @@ public sealed record BinView(Bin Bin, decimal Mass, decimal Volume, int OnlyItem
 {
     /// <summary>Nothing is there or on its way.</summary>
     public bool IsEmpty => OnlyItem == 0;
+
+    /// <summary>The same with so much more in it, in base units.</summary>
+    public BinView With(Item item, int? batchId, decimal quantity) =>
+        this with
+        {
+            Mass = Mass + quantity * item.Mass,
+            Volume = Volume + quantity * item.Volume,
+            OnlyItem = IsEmpty || OnlyItem == item.Id ? item.Id : -1,
+            OnlyBatch = IsEmpty || OnlyBatch == (batchId ?? 0) ? batchId ?? 0 : -1,
+        };
 }
 
 /// <summary>Goods that want a place.</summary>
@@ -116,30 +126,52 @@ public static class PutAway
     public static Proposal Propose(GoodsToPlace goods, IReadOnlyList<BinView> bins, IReadOnlySet<int>? saidUnusable = null)
     {
         var ruledOut = new int[limits.Length];
-        var left = new List<Candidate>();
+        var best = new List<Candidate>(Shown + 1);
+        var left = 0;
+        var need = goods.IsUnit ? goods.Quantity : goods.Pack;
         foreach (var bin in bins)
         {
-            var broken = FirstBroken(goods, bin, goods.IsUnit ? goods.Quantity : goods.Pack);
+            var broken = FirstBroken(goods, bin, need);
             if (broken is not HardLimit.Blocked && saidUnusable?.Contains(bin.Bin.Id) is true)
                 broken = HardLimit.SaidUnusable;
             if (broken is { } limit)
+            {
                 ruledOut[(int)limit]++;
-            else
-                left.Add(Judge(goods, bin));
+                continue;
+            }
+
+            left++;
+            Keep(goods, best, Judge(goods, bin));
         }
 
-        // What takes the whole quantity is better than a part; within that tier, cost, then address.
-        left.Sort((a, b) => Compare(goods, a, b));
-        var shares = Share(goods, left);
+        // Only where no bin takes all of it are all of them wanted.
+        var shares =
+            best is [{ } first, ..] && first.Takes >= goods.Quantity
+                ? [new ProposedShare(first.BinId, first.Address, goods.Quantity)]
+                : Share(goods, All(goods, bins, need, saidUnusable));
         return new Proposal(
             bins.Count,
             [.. limits.Select(l => new RuledOut(l, ruledOut[(int)l]))],
-            left.Count,
-            [.. left.Take(Shown)],
+            left,
+            best,
             shares,
-            Reason(goods, left, shares)
+            Reason(goods, best, shares)
         );
     }
+
+    /// <summary>Keeps the best few: what takes the whole quantity is better than a part; within that tier, cost, then address.</summary>
+    static void Keep(GoodsToPlace goods, List<Candidate> best, Candidate candidate)
+    {
+        if (best.Count == Shown && Compare(goods, candidate, best[^1]) >= 0)
+            return;
+        var at = best.FindIndex(b => Compare(goods, candidate, b) < 0);
+        best.Insert(at < 0 ? best.Count : at, candidate);
+        if (best.Count > Shown)
+            best.RemoveAt(Shown);
+    }
+
+    static IEnumerable<Candidate> All(GoodsToPlace goods, IReadOnlyList<BinView> bins, decimal need, IReadOnlySet<int>? saidUnusable) =>
+        bins.Where(b => FirstBroken(goods, b, need) is null && saidUnusable?.Contains(b.Bin.Id) is not true).Select(b => Judge(goods, b));
 
     /// <summary>The first limit that keeps goods out of a bin, or null when it may take at least <paramref name="quantity"/>.</summary>
     public static HardLimit? FirstBroken(GoodsToPlace goods, BinView view, decimal quantity)
@@ -272,13 +304,9 @@ public static class PutAway
         return byCost != 0 ? byCost : string.CompareOrdinal(a.Address, b.Address);
     }
 
-    /// <summary>One bin where one takes all; else as few as possible, the roomiest first, full packs.</summary>
-    static List<ProposedShare> Share(GoodsToPlace goods, List<Candidate> left)
+    /// <summary>As few bins as possible, the roomiest first, full packs.</summary>
+    static List<ProposedShare> Share(GoodsToPlace goods, IEnumerable<Candidate> left)
     {
-        if (left.Count == 0)
-            return [];
-        if (left[0].Takes >= goods.Quantity)
-            return [new ProposedShare(left[0].BinId, left[0].Address, goods.Quantity)];
         var shares = new List<ProposedShare>();
         var rest = goods.Quantity;
         foreach (

@@ -671,6 +671,9 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("LotId");
 
+                    b.HasIndex("SettledBy")
+                        .HasFilter("\"SettledBy\" IS NOT NULL");
+
                     b.HasIndex("SiteId", "Asks")
                         .HasFilter("\"SettledAt\" IS NULL");
 

@@ -94,6 +94,7 @@ sealed class BookMap
         statement.HasIndex(s => s.LotId);
         statement.HasIndex(s => s.HoldId);
         statement.HasIndex(s => s.InspectionId);
+        statement.HasIndex(s => s.SettledBy).HasFilter("\"SettledBy\" IS NOT NULL");
         statement.HasIndex(s => new { s.SiteId, s.Asks }).HasFilter("\"SettledAt\" IS NULL");
         statement.HasOne<Lot>().WithMany().HasForeignKey(s => s.LotId);
     }

@@ -17,6 +17,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public MudRoomDb Db { get; } = scope.Db;
     public StockBook Book { get; } = scope.Book;
 
+    /// <summary>What stands in every bin, before this act.</summary>
+    public StorePicture Store { get; } = scope.Store;
+
     /// <summary>What acts of this kind keep in hand between them.</summary>
     public InHand InHand { get; } = scope.InHand;
 

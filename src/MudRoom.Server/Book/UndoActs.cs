@@ -109,8 +109,8 @@ public static class UndoActs
     static Task<List<int>> SettledLots(Act act, Guid actId) =>
         act.Db.Statements.Where(s => s.SettledBy == actId).Select(s => s.LotId).Distinct().ToListAsync();
 
-    /// <summary>What the act settled of lots that are there is said again; what it said is settled; and all who speak for them speak for what
-    /// there is.</summary>
+    /// <summary>What the act settled of lots that are there is said again; what it said is settled; and all who speak for them speak for
+    /// what there is.</summary>
     static async Task<Refusal?> SayAgain(Act act, IReadOnlyList<Lot> lots, Guid actId)
     {
         await act.Db.SaveChangesAsync();

@@ -427,7 +427,7 @@ public static class CountGoods
             place.X,
             place.Y
         );
-        var proposal = PutAway.Propose(goods, await Store.Load(act.Db, act.SetUp, act.Site.Id));
+        var proposal = PutAway.Propose(goods, await Store.For(act));
         return proposal.Shares is [{ } only] ? act.SetUp.Bins[only.BinId] : place;
     }
 

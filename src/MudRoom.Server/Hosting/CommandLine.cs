@@ -14,6 +14,7 @@ using MudRoom.Demo;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Demo;
 using MudRoom.Server.Road;
+using MudRoom.Server.Shelf;
 using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Hosting;
@@ -24,7 +25,7 @@ public static class CommandLine
     const string Usage = """
         mudroom serve  [--data FOLDER] [--host ADDRESS] [--port N] [--certificate FILE --certificate-password TEXT]
         mudroom demo   [--data FOLDER] [--port N] [--fresh] [--stopped-clock]
-        mudroom check  [--data FOLDER] [--head FILE]      verify the chain and the balances
+        mudroom check  [--data FOLDER] [--head FILE] [--store]   verify the chain and the balances, and the picture of the store
         mudroom head   [--data FOLDER]                    print the chain's head, to be kept elsewhere
         mudroom ledger [--data FOLDER] FILE               write the ledger so that another program can verify it
         mudroom backup [--data FOLDER] FILE               copy the database while it is in use
@@ -83,7 +84,7 @@ public static class CommandLine
             case "serve" or "demo":
                 return await Serve(settings, fresh: isDemo && options.ContainsKey("fresh"));
             case "check":
-                return await Check(settings, options.GetValueOrDefault("head"));
+                return await Check(settings, options.GetValueOrDefault("head"), options.ContainsKey("store"));
             case "head":
                 await MustBe(settings.File);
                 await using (var db = Database.Context(settings.File))
@@ -309,12 +310,14 @@ public static class CommandLine
         Console.WriteLine($"First administrator: name admin, password {password} (shown only now; it is changed when it is used)");
     }
 
-    static async Task<int> Check(ServerSettings settings, string? headFile)
+    static async Task<int> Check(ServerSettings settings, string? headFile, bool withStore)
     {
         await MustBe(settings.File);
         var exported = headFile is null ? null : await ExportedHead(headFile);
         await using var db = Database.Context(settings.File);
         var report = await BookCheck.Run(db, exported);
+        if (withStore)
+            report = report with { Faults = [.. report.Faults, .. await Store.Faults(db, await SetUp.Load(db))] };
         foreach (var line in report.Faults.Concat(report.Notices))
             Console.WriteLine(line);
         Console.WriteLine(

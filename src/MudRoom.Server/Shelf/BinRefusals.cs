@@ -62,7 +62,7 @@ public static class BinRefusals
         );
         var trail = PutAway.Propose(
             goods,
-            await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id),
+            await Store.For(act, without: job.Id),
             await Today(act.Db, act.Site, act.Now, job.ItemId, job.BatchId)
         );
         var next = trail.Shares.Count > 0 ? trail.Shares[0] : null;

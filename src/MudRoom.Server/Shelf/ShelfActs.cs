@@ -111,7 +111,7 @@ public static class ShelfActs
         var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, standing, quantity);
         var trail = PutAway.Propose(
             goods,
-            await Store.Load(act.Db, act.SetUp, act.Site.Id),
+            await Store.For(act),
             await BinRefusals.Today(act.Db, act.Site, act.Now, found.ItemId, found.BatchId)
         );
         if (trail.Shares.Count == 0)
@@ -240,7 +240,7 @@ public static class ShelfActs
             quantity = typed.Value;
         }
 
-        var store = await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id);
+        var store = await Store.For(act, without: job.Id);
         var goods = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, act.Standings[job.Standing], quantity);
         if (PutAway.FirstBroken(goods, store.First(b => b.Bin.Id == bin.Id), quantity) is { } limit)
             return PutAway.Refuse(limit, goods, bin);
@@ -283,7 +283,7 @@ public static class ShelfActs
             );
             var trail = PutAway.Propose(
                 rest,
-                await Store.Load(act.Db, act.SetUp, act.Site.Id, without: job.Id),
+                await Store.For(act, without: job.Id),
                 await BinRefusals.Today(act.Db, act.Site, act.Now, job.ItemId, job.BatchId)
             );
             job.Promise(job.Quantity, trail);

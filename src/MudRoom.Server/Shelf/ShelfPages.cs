@@ -124,7 +124,7 @@ public static class ShelfPages
 
     static async Task<Ok<PlanAnswer>> Plan(Inquiry inquiry)
     {
-        var store = await Store.Load(inquiry.Db, inquiry.SetUp, inquiry.Site.Id);
+        var store = await Store.For(inquiry);
         var today = inquiry.Site.DateAt(inquiry.Now);
         var said = (await inquiry.Db.BinRefusals.Where(r => r.SiteId == inquiry.Site.Id && r.Day == today).OrderBy(r => r.Id).ToListAsync())
             .GroupBy(r => r.BinId)
@@ -198,7 +198,7 @@ public static class ShelfPages
         );
         var trail = PutAway.Propose(
             goods,
-            await Store.Load(inquiry.Db, inquiry.SetUp, inquiry.Site.Id),
+            await Store.For(inquiry),
             await BinRefusals.Today(inquiry.Db, inquiry.Site, inquiry.Now, found.Row.ItemId, found.Row.BatchId)
         );
         return TypedResults.Ok(

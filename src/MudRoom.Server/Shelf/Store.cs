@@ -10,14 +10,52 @@ namespace MudRoom.Server.Shelf;
 /// <summary>The store as proposals see it: every bin with what stands there and what is on its way.</summary>
 public static class Store
 {
-    /// <summary>Loads it in two queries, whatever the number of bins.</summary>
+    /// <summary>As it is while an act runs, with what it has moved itself.</summary>
     /// <param name="without">A job whose own promise does not count.</param>
-    public static async Task<List<BinView>> Load(MudRoomDb db, SetUp setUp, int siteId, int? without = null)
+    public static Task<IReadOnlyList<BinView>> For(Act act, int? without = null) =>
+        Now(act.Db, act.Store, act.SetUp, act.Site.Id, [.. act.Book.Written.Select(e => e.Movement).OfType<Movement>()], without);
+
+    /// <summary>As it is now.</summary>
+    public static Task<IReadOnlyList<BinView>> For(Inquiry inquiry) =>
+        Now(inquiry.Db, inquiry.Http.RequestServices.GetRequiredService<WriteDesk>().Store, inquiry.SetUp, inquiry.Site.Id, [], null);
+
+    static async Task<IReadOnlyList<BinView>> Now(
+        MudRoomDb db,
+        StorePicture picture,
+        SetUp setUp,
+        int siteId,
+        IReadOnlyCollection<Movement> more,
+        int? without
+    )
     {
         var bins = setUp.BinsOfSite[siteId];
-        var loads = new Dictionary<int, BinLoad>(bins.Count);
-        await foreach (
-            var b in db
+        var views = picture.Views(siteId, setUp.Catalogue, bins, more) ?? await FromTables(db, setUp, siteId);
+        var promised = await db
+            .Jobs.AsNoTracking()
+            .Where(j => j.SiteId == siteId && j.State == JobState.Taken && j.TargetBinId != null && j.Id != without)
+            .Select(j => new
+            {
+                BinId = j.TargetBinId!.Value,
+                j.ItemId,
+                j.BatchId,
+                j.Quantity,
+            })
+            .ToListAsync();
+        if (promised.Count == 0)
+            return views;
+        var of = promised.ToLookup(p => p.BinId);
+        for (var i = 0; i < views.Length; i++)
+            foreach (var job in of[views[i].Bin.Id])
+                views[i] = views[i].With(setUp.Catalogue[job.ItemId], job.BatchId, job.Quantity);
+        return views;
+    }
+
+    /// <summary>What stands in every bin, read from the balances in one query.</summary>
+    public static async Task<BinView[]> FromTables(MudRoomDb db, SetUp setUp, int siteId)
+    {
+        var bins = setUp.BinsOfSite[siteId];
+        var stands = (
+            await db
                 .Balances.AsNoTracking()
                 .Where(b => b.SiteId == siteId)
                 .Select(b => new
@@ -27,43 +65,41 @@ public static class Store
                     b.BatchId,
                     b.Quantity,
                 })
-                .AsAsyncEnumerable()
-        )
-            Add(b.BinId, b.ItemId, b.BatchId, b.Quantity);
-        foreach (
-            var job in await db
-                .Jobs.AsNoTracking()
-                .Where(j => j.SiteId == siteId && j.State == JobState.Taken && j.TargetBinId != null && j.Id != without)
-                .Select(j => new
-                {
-                    BinId = j.TargetBinId!.Value,
-                    j.ItemId,
-                    j.BatchId,
-                    j.Quantity,
-                })
                 .ToListAsync()
-        )
-            Add(job.BinId, job.ItemId, job.BatchId, job.Quantity);
+        ).ToLookup(b => b.BinId);
         return
         [
             .. bins.Select(bin =>
-                loads.TryGetValue(bin.Id, out var l)
-                    ? new BinView(bin, l.Mass, l.Volume, l.OnlyItem, l.OnlyBatch)
-                    : new BinView(bin, 0, 0, 0, 0)
+                stands[bin.Id]
+                    .Aggregate(new BinView(bin, 0, 0, 0, 0), (view, b) => view.With(setUp.Catalogue[b.ItemId], b.BatchId, b.Quantity))
             ),
         ];
+    }
 
-        void Add(int binId, int itemId, int? batchId, decimal quantity)
+    /// <summary>Where a picture kept by the movements of the whole ledger, in their order, differs from what the tables say.</summary>
+    public static async Task<IReadOnlyList<string>> Faults(MudRoomDb db, SetUp setUp)
+    {
+        var picture = StorePicture.Empty();
+        await foreach (var entry in db.Ledger.AsNoTracking().OrderBy(e => e.Seq).AsAsyncEnumerable())
+            if (entry.Movement is { } movement)
+                picture.Apply(movement);
+        var faults = new List<string>();
+        foreach (var site in setUp.Sites.Values)
         {
-            var item = setUp.Catalogue[itemId];
-            var before = loads.GetValueOrDefault(binId);
-            loads[binId] = new BinLoad(
-                before.Mass + quantity * item.Mass,
-                before.Volume + quantity * item.Volume,
-                before.OnlyItem == 0 || before.OnlyItem == itemId ? itemId : -1,
-                before.OnlyItem == 0 || before.OnlyBatch == (batchId ?? 0) ? batchId ?? 0 : -1
+            var kept = picture.Views(site.Id, setUp.Catalogue, setUp.BinsOfSite[site.Id], [])!;
+            var stored = await FromTables(db, setUp, site.Id);
+            faults.AddRange(
+                stored
+                    .Zip(kept)
+                    .Where(b => b.First != b.Second)
+                    .Select(b =>
+                        $"{b.First.Bin.Address} of {site.Code} has {b.First.Mass} kg and {b.First.Volume} litres in the tables, "
+                        + $"{b.Second.Mass} kg and {b.Second.Volume} litres in the picture."
+                    )
             );
         }
+
+        return faults;
     }
 
     /// <summary>Goods that stand somewhere and want another place.</summary>
@@ -82,6 +118,4 @@ public static class Store
         var pack = item.PackLevels.Where(p => !p.IsUnit && quantity % p.Content(1) == 0).Max(p => p.Content(1));
         return new GoodsToPlace(item, batchId, standing, quantity, Math.Min(pack, quantity), unitId is not null, from.X, from.Y);
     }
-
-    readonly record struct BinLoad(decimal Mass, decimal Volume, int OnlyItem, int OnlyBatch);
 }

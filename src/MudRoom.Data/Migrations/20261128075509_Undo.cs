@@ -23,6 +23,12 @@ namespace MudRoom.Data.Migrations
                 nullable: true);
 
             migrationBuilder.CreateIndex(
+                name: "IX_Statements_SettledBy",
+                table: "Statements",
+                column: "SettledBy",
+                filter: "\"SettledBy\" IS NOT NULL");
+
+            migrationBuilder.CreateIndex(
                 name: "IX_Ledger_Undoes",
                 table: "Ledger",
                 column: "Undoes",
@@ -32,6 +38,10 @@ namespace MudRoom.Data.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.DropIndex(
+                name: "IX_Statements_SettledBy",
+                table: "Statements");
+
             migrationBuilder.DropIndex(
                 name: "IX_Ledger_Undoes",
                 table: "Ledger");

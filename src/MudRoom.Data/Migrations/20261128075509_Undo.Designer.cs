@@ -11,7 +11,7 @@ using MudRoom.Data;
 namespace MudRoom.Data.Migrations
 {
     [DbContext(typeof(MudRoomDb))]
-    [Migration("20261128073201_Undo")]
+    [Migration("20261128075509_Undo")]
     partial class Undo
     {
         /// <inheritdoc />
@@ -673,6 +673,9 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("InspectionId");
 
                     b.HasIndex("LotId");
+
+                    b.HasIndex("SettledBy")
+                        .HasFilter("\"SettledBy\" IS NOT NULL");
 
                     b.HasIndex("SiteId", "Asks")
                         .HasFilter("\"SettledAt\" IS NULL");
