@@ -52,6 +52,24 @@ public sealed class ReadingTests(DemoServer server) : IClassFixture<DemoServer>
         OnlyWhatIsMeant(connection, asked);
     }
 
+    /// <summary>Of what happened with a thing only so much is read as is shown: rows by the key of the references, entries by their
+    /// number.</summary>
+    [Fact]
+    public async Task What_happened_with_a_thing_is_read_by_the_key_of_what_it_is_about_and_no_further_than_is_shown()
+    {
+        await using var connection = Database.Open(server.File);
+        var asked = new Asked();
+        await using var db = new MudRoomDb(Database.OptionsFor(connection, asked));
+        Assert.NotEmpty(
+            await db.About(Reference.Arrival("A-2617")).Where(e => e.SiteId == 1).OrderByDescending(e => e.Seq).Take(40).ToListAsync()
+        );
+        Assert.NotEmpty(
+            await Entries.Newest(db, 1, [Reference.Arrival("A-2617"), Reference.Item(1), Reference.Order("PO-4471")], 61, null)
+        );
+        Assert.NotEmpty(await Entries.Newest(db, 1, [Reference.Item(1)], 61, 5000, [1]));
+        OnlyWhatIsMeant(connection, asked);
+    }
+
     /// <summary>"SCAN" in a plan reads a whole table, "MATERIALIZE" makes a whole one of a part of the question; a co-routine is the one
     /// row that was found, a virtual table the list of keys that was asked for. Source: SQLite documentation, EXPLAIN QUERY
     /// PLAN.</summary>
