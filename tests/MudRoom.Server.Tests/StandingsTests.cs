@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
 
 namespace MudRoom.Server.Tests;
@@ -407,5 +408,44 @@ public sealed class StandingsTests(DemoServer server) : IClassFixture<DemoServer
         Assert.Contains($"{hold.Number} says that they are sealed", drawn.Body.ToString(), StringComparison.Ordinal);
         Assert.True((await wanjiru.Act("/cage/lift", new { hold = hold.Number })).IsOk);
         Assert.True((await sunita.Act("/bench/draw", new { inspection = inspection.Number })).IsOk);
+    }
+
+    [Fact]
+    public async Task What_is_set_up_is_seen_by_the_act_that_stands_behind_it_at_the_write_desk()
+    {
+        using var administrator = await server.SignIn("anselm");
+        using var wanjiru = await server.SignIn("wanjiru");
+        var stock = await Loose(0);
+        var desk = server.App.Services.GetRequiredService<MudRoom.Data.WriteDesk>();
+        var (begun, goesOn) = (new TaskCompletionSource(), new TaskCompletionSource());
+        // Somebody writes slowly; behind them wait the standing, and the hold that asks for it.
+        var slow = desk.Do(async _ =>
+        {
+            begun.SetResult();
+            await goesOn.Task;
+            return (0, false);
+        });
+        await begun.Task;
+        var row = Row("just now", "Held", "Arch");
+        row["colour"] = "Wine";
+        var adding = administrator.Act("/site/standings", new { row, seen = 0 });
+        await Task.Delay(300, TestContext.Current.CancellationToken);
+        var holding = wanjiru.Act(
+            "/cage/hold",
+            new
+            {
+                balance = stock.Id,
+                why = "at once",
+                @as = "just now",
+            }
+        );
+        await Task.Delay(300, TestContext.Current.CancellationToken);
+        goesOn.SetResult();
+        await slow;
+        var added = await adding;
+        Assert.True(added.IsOk, added.Body.ToString());
+        var held = await holding;
+        Assert.True(held.IsOk, held.Body.ToString());
+        Assert.Empty((await server.Check()).Faults);
     }
 }

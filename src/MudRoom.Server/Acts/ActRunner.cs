@@ -56,43 +56,53 @@ public sealed class ActRunner(
         Func<Act, TRequest, Task<Outcome<TAnswer>>> run
     )
     {
-        var setUp = await setUps.Current();
         var content = ContentOf(request);
         Act? act = null;
-        var outcome = await desk.Do(async scope =>
+        Task<Outcome<string>> Write() =>
+            desk.Do(async scope =>
+            {
+                if (scope.FindDone(from.Id) is { } done)
+                    return (Again(done, from, path, content), false);
+                act = new Act(scope, from.SiteCode, from.Person, await setUps.For(scope.Db), clock.GetUtcNow(), from.Device, from.Id);
+                var result = await run(act, request);
+                if (result.Refused(out var refusal))
+                    return (refusal, false);
+                if (act.SetUpChanged && setUps.KeptFor is { } other && other != from.Id)
+                    return (Busy, false);
+                if (act.SetUpChanged)
+                    setUps.ChangedAtDesk(from.Id);
+                var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
+                scope.Append(
+                    new DoneAct
+                    {
+                        Id = from.Id,
+                        Path = path,
+                        PersonId = from.Person.Id,
+                        At = act.Now,
+                        Answer = answer,
+                        Content = content,
+                    }
+                );
+                return ((Outcome<string>)answer, true);
+            });
+        try
         {
-            if (scope.FindDone(from.Id) is { } done)
-                return (Again(done, from, path, content), false);
-            act = new Act(scope, from.SiteCode, from.Person, setUp, clock.GetUtcNow(), from.Device, from.Id);
-            var result = await run(act, request);
-            if (result.Refused(out var refusal))
-                return (refusal, false);
-            if (act.SetUpChanged && setUps.KeptFor is { } other && other != from.Id)
-                return (Busy, false);
-            var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
-            scope.Append(
-                new DoneAct
-                {
-                    Id = from.Id,
-                    Path = path,
-                    PersonId = from.Person.Id,
-                    At = act.Now,
-                    Answer = answer,
-                    Content = content,
-                }
-            );
-            return ((Outcome<string>)answer, true);
-        });
-        if (outcome.Refusal is null && act is not null)
-        {
-            foreach (var (person, stamp) in act.EndedSessions)
-                sessions.StampChanged(person, stamp);
-            if (act.SetUpChanged)
-                sessions.PeopleChanged(await setUps.Renew(from.Id));
-            announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
-        }
+            var outcome = await Write();
+            if (outcome.Refusal is null && act is not null)
+            {
+                foreach (var (person, stamp) in act.EndedSessions)
+                    sessions.StampChanged(person, stamp);
+                if (act.SetUpChanged)
+                    sessions.PeopleChanged(await setUps.Renew(from.Id));
+                announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
+            }
 
-        return outcome;
+            return outcome;
+        }
+        finally
+        {
+            setUps.Settled(from.Id);
+        }
     }
 
     /// <summary>The answer of an act that was done under this id before; null where it was not.</summary>

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Bench;
@@ -67,6 +68,7 @@ public sealed class SetUp
 public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposable
 {
     readonly SemaphoreSlim loading = new(1, 1);
+    readonly ConcurrentDictionary<Guid, bool> changedAtDesk = [];
     volatile SetUp? current;
     int version;
 
@@ -78,6 +80,22 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
 
     /// <summary>The picture as it is now.</summary>
     public async ValueTask<SetUp> Current() => current ?? await Load(0);
+
+    /// <summary>The picture for an act, asked at the write desk: with what acts before it have changed, even where that is not committed and
+    /// not read anew for everybody yet.</summary>
+    /// <param name="db">Of the one writer.</param>
+    public async ValueTask<SetUp> For(MudRoomDb db)
+    {
+        if (KeptFor is not null || changedAtDesk.IsEmpty)
+            return await Current();
+        return await SetUp.Load(db);
+    }
+
+    /// <summary>An act that is being written has changed the set-up: those behind it at the desk see that.</summary>
+    public void ChangedAtDesk(Guid act) => changedAtDesk[act] = true;
+
+    /// <summary>What an act has changed is in the picture, or was taken back.</summary>
+    public void Settled(Guid act) => changedAtDesk.TryRemove(act, out _);
 
     /// <summary>An act has changed the set-up: it is read anew. Who asks meanwhile gets the picture before; nobody waits but who changed
     /// it.</summary>
