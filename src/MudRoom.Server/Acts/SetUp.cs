@@ -81,8 +81,8 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
     /// <summary>The picture as it is now.</summary>
     public async ValueTask<SetUp> Current() => current ?? await Load(0);
 
-    /// <summary>The picture for an act, asked at the write desk: with what acts before it have changed, even where that is not committed and
-    /// not read anew for everybody yet.</summary>
+    /// <summary>The picture for an act, asked at the write desk: with what acts before it have changed, even where that is not committed
+    /// and not read anew for everybody yet.</summary>
     /// <param name="db">Of the one writer.</param>
     public async ValueTask<SetUp> For(MudRoomDb db)
     {

@@ -638,7 +638,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
                 row.Fault("quantity", bad.Sentence);
             var standings = setUp.Standings[site.Id];
             var standing = row.Optional("standing") ? standings.ByWord(row.Raw("standing")) : standings[Standing.Usable];
-            if (standing is null)
+            if (standing is null or { Retired: true })
                 row.Fault("standing", $"is none of {string.Join(", ", standings.All.Where(s => !s.Retired).Select(s => s.Word))}");
             else if (bin is not null && !standing.MayStand(bin.Function))
                 row.Fault("standing", $"{standing.Word} goods may not stand in a {bin.Function.ToString().ToLowerInvariant()} bin");

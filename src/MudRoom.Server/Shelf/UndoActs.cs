@@ -7,10 +7,10 @@ using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 using MudRoom.Server.Out;
-using MudRoom.Server.Shelf;
 
-namespace MudRoom.Server.Book;
+namespace MudRoom.Server.Shelf;
 
 /// <summary>Undoes the act of an entry.</summary>
 /// <param name="Entry">One of its entries, by its number.</param>

@@ -1,0 +1,274 @@
+using System.Diagnostics;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Bench;
+
+/// <summary>
+/// A large house: 100 000 bins, 20 000 items, two million entries with their lots and what they are about. Made once and kept; asked what a
+/// person asks of it.
+/// </summary>
+static class LargeHouse
+{
+    const int Bins = 100_000,
+        Staging = 200,
+        Items = 20_000,
+        Batches = 100_000,
+        Lots = 500_000,
+        People = 50,
+        LotsOfArrival = 100;
+
+    /// <summary>Of the older lots nothing is left.</summary>
+    const int Gone = 380_000;
+
+    const double SecondsToMake = 180;
+
+    /// <summary>Milliseconds in which a page of what happened is there, at any size (S1: in a second).</summary>
+    const double MostForAPage = 1_000;
+
+    const int MostForAProposal = 60;
+
+    static readonly DateTimeOffset begins = new(2024, 1, 1, 6, 0, 0, TimeSpan.Zero);
+
+    public static async Task<bool> Report(string kept)
+    {
+        var file = Path.Combine(Directory.CreateDirectory(kept).FullName, Database.Migrations.Max() + ".db");
+        var good = true;
+        if (!File.Exists(file))
+        {
+            foreach (var old in Directory.GetFiles(kept))
+                File.Delete(old);
+            var begun = Stopwatch.GetTimestamp();
+            await Make(file + ".part");
+            File.Move(file + ".part", file);
+            var seconds = Stopwatch.GetElapsedTime(begun).TotalSeconds;
+            good &= seconds < SecondsToMake;
+            Console.WriteLine(
+                $"a house of {Bins:#,0} bins, {Items:#,0} items and {Lots * 4:#,0} entries was made in {seconds:0} s "
+                    + $"(limit {SecondsToMake}), {new FileInfo(file).Length / 1024 / 1024} MB"
+            );
+        }
+
+        await using var db = Database.Context(file);
+        var setUp = await SetUp.Load(db);
+        good &= await Proposal(file, setUp);
+        foreach (
+            var (what, things) in new (string, Reference[])[]
+            {
+                ("an item", [Reference.Item(77)]),
+                ("an arrival", [Reference.Arrival("A-77")]),
+                ("a bin", [Reference.Bin(777)]),
+                ("a person", [new Reference(ReferenceKind.Person, 7)]),
+                ("a device that did a third of it all", [new Reference(ReferenceKind.Device, "handheld 1")]),
+                ("a lot", [new Reference(ReferenceKind.Lot, 77_777)]),
+                ("twenty items", [.. Enumerable.Range(100, 20).Select(Reference.Item)]),
+            }
+        )
+        {
+            var took = await Median(async () =>
+            {
+                if ((await Entries.Newest(db, 1, things, 61, null)).Count == 0)
+                    throw new InvalidOperationException($"Nothing happened with {what}.");
+            });
+            good &= took < MostForAPage;
+            Console.WriteLine($"what happened with {what}, the first page: median {took:0.0} ms (limit {MostForAPage})");
+        }
+
+        return good;
+    }
+
+    static async Task<bool> Proposal(string file, SetUp setUp)
+    {
+        await using var desk = new WriteDesk(file);
+        BinView[]? Views() => desk.Store.Views(1, setUp.Catalogue, setUp.BinsOfSite[1], []);
+        _ = Views();
+        var begun = Stopwatch.GetTimestamp();
+        await desk.Probe();
+        _ = Views();
+        var made = Stopwatch.GetElapsedTime(begun).TotalMilliseconds;
+        var goods = new GoodsToPlace(setUp.Catalogue[77], 77, setUp.Standings[1][Standing.Usable], 40, 1, false, 10, 3);
+        var took = await Median(() =>
+        {
+            if (PutAway.Propose(goods, Views()!).LookedAt != Bins)
+                throw new InvalidOperationException("Not every bin was looked at.");
+            return Task.CompletedTask;
+        });
+        Console.WriteLine(
+            $"one proposal in the large house: median {took:0.0} ms (limit {MostForAProposal}); its picture was made in {made:0} ms"
+        );
+        return took < MostForAProposal;
+    }
+
+    static async Task<double> Median(Func<Task> work)
+    {
+        var took = new List<double>();
+        for (var i = 0; i < 21; i++)
+        {
+            var begun = Stopwatch.GetTimestamp();
+            await work();
+            took.Add(Stopwatch.GetElapsedTime(begun).TotalMilliseconds);
+        }
+
+        return took.Order().ElementAt(10);
+    }
+
+    static async Task Make(string file)
+    {
+        File.Delete(file);
+        await using (var making = Database.Context(file))
+        {
+            await making.Database.MigrateAsync();
+            making.AddRange(
+                new WarehouseSite
+                {
+                    Id = 1,
+                    Code = "L",
+                    Name = "Large",
+                    TimeZone = "Etc/UTC",
+                    CompanyPrefix = "9521234",
+                }
+            );
+            making.AddRange(
+                Enumerable
+                    .Range(1, Items)
+                    .Select(i => new Item
+                    {
+                        Id = i,
+                        Code = $"I-{i}",
+                        Name = $"Item {i}",
+                        Mass = 0.5m,
+                        Volume = 1,
+                        LongestSide = 0.4m,
+                        HomeZone = "Z" + i % 7,
+                        NeedsBatch = true,
+                        PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+                    })
+            );
+            making.AddRange(
+                Enumerable
+                    .Range(1, People)
+                    .Select(i => new Person
+                    {
+                        Id = i,
+                        Name = $"Person {i}",
+                        SignInName = $"p{i}",
+                        Roles = [Role.Driver],
+                        Sites = ["L"],
+                    })
+            );
+            await making.SaveChangesAsync();
+        }
+
+        await using var db = Database.Context(file);
+        using var connection = Database.Open(file);
+        Run(connection, "PRAGMA journal_mode=OFF; PRAGMA synchronous=OFF; PRAGMA cache_size=-1500000; PRAGMA foreign_keys=OFF;");
+        using (var transaction = connection.BeginTransaction())
+        {
+            Fill(connection, transaction, db);
+            transaction.Commit();
+        }
+
+        Run(connection, "PRAGMA analysis_limit=400; ANALYZE; PRAGMA journal_mode=WAL;");
+    }
+
+    static void Run(SqliteConnection connection, string sql)
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        command.ExecuteNonQuery();
+    }
+
+    static void Fill(SqliteConnection connection, SqliteTransaction transaction, MudRoomDb db)
+    {
+        var bins = new RowCommands<Bin>(connection, db.Model, withKey: true);
+        for (var i = 1; i <= Bins; i++)
+            bins.Insert(
+                new Bin
+                {
+                    Id = i,
+                    SiteId = 1,
+                    Address = $"{i / 1000}-{i % 1000:000}",
+                    Zone = "Z" + i % 7,
+                    Function = i <= Staging ? BinFunction.Staging : BinFunction.Reserve,
+                    MaxMass = 800,
+                    MaxVolume = 1500,
+                    MaxLength = 1.2m,
+                    X = i % 297,
+                    Y = i % 161,
+                    Height = i % 5 * 1.5m,
+                    Level = i % 5,
+                },
+                transaction
+            );
+        var batches = new RowCommands<Batch>(connection, db.Model, withKey: true);
+        for (var i = 1; i <= Batches; i++)
+            batches.Insert(
+                new Batch
+                {
+                    Id = i,
+                    ItemId = ItemOf(i),
+                    Number = $"B-{i}",
+                },
+                transaction
+            );
+        var lots = new RowCommands<Lot>(connection, db.Model, withKey: true);
+        var entries = new RowCommands<LedgerEntry>(connection, db.Model);
+        var references = new RowCommands<EntryReference>(connection, db.Model, withKey: true);
+        var balances = new RowCommands<Balance>(connection, db.Model);
+        var head = ChainHead.Start;
+        for (var i = 1; i <= Lots; i++)
+        {
+            var at = begins.AddMinutes(i);
+            var goods = new Goods(ItemOf(i), (i - 1) % Batches + 1, LotId: i);
+            lots.Insert(
+                new Lot
+                {
+                    Id = i,
+                    SiteId = 1,
+                    ItemId = goods.ItemId,
+                    BatchId = goods.BatchId,
+                    Origin = LotOrigin.Counted,
+                    OpenedAt = at,
+                },
+                transaction
+            );
+            var (door, bin, next) = (In(i % Staging + 1), In(Rack(i)), In(Rack(i + 31)));
+            var (arrival, order) = ($"A-{i / LotsOfArrival + 1}", $"PO-{i / LotsOfArrival + 1}");
+            Write(EntryKind.Counted, arrival, new Movement(goods, 40, new Place(Account.Vendor), door), [Reference.Order(order)]);
+            Write(EntryKind.PutAway, "", new Movement(goods, 40, door, bin));
+            Write(EntryKind.Issued, $"C-{i % 9_000}", new Movement(goods, 15, bin, new Place(Account.Customer)));
+            if (i <= Gone)
+            {
+                Write(EntryKind.Issued, $"C-{i % 7_000}", new Movement(goods, 25, bin, new Place(Account.Customer)));
+                continue;
+            }
+
+            Write(EntryKind.Moved, "", new Movement(goods, 25, bin, next));
+            var balance = new Balance(1, goods, next);
+            balance.Change(25, at);
+            balances.Insert(balance, transaction);
+
+            void Write(EntryKind kind, string subject, Movement movement, IReadOnlyList<Reference>? about = null)
+            {
+                var doer = new Doer(at, i % People + 1, $"Person {i % People + 1}", $"handheld {i % 3}", Guid.CreateVersion7(at));
+                var sentence = $"{movement.Quantity} of {goods.ItemId} moved.";
+                var entry = new LedgerEntry(head, 1, kind, doer, subject, sentence, movement, null, about);
+                head = entry.Head;
+                entries.Insert(entry, transaction);
+                foreach (var row in StockBook.RowsOf(entry))
+                    references.Insert(row, transaction);
+            }
+        }
+    }
+
+    static int ItemOf(int number) => (number - 1) % Items + 1;
+
+    static int Rack(int number) => Staging + 1 + number % (Bins - Staging);
+
+    static Place In(int bin) => Place.In(bin, Standing.Usable);
+}
