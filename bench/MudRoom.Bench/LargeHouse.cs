@@ -218,7 +218,7 @@ static class LargeHouse
             );
         var lots = new RowCommands<Lot>(connection, db.Model, withKey: true);
         var entries = new RowCommands<LedgerEntry>(connection, db.Model);
-        var references = new RowCommands<EntryReference>(connection, db.Model, withKey: true);
+        var references = new ReferenceCommands(connection);
         var balances = new RowCommands<Balance>(connection, db.Model);
         var head = ChainHead.Start;
         for (var i = 1; i <= Lots; i++)
@@ -260,8 +260,7 @@ static class LargeHouse
                 var entry = new LedgerEntry(head, 1, kind, doer, subject, sentence, movement, null, about);
                 head = entry.Head;
                 entries.Insert(entry, transaction);
-                foreach (var row in StockBook.RowsOf(entry))
-                    references.Insert(row, transaction);
+                references.Insert(entry, transaction);
             }
         }
     }

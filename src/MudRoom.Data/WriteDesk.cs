@@ -80,6 +80,7 @@ public sealed class WriteDesk : IAsyncDisposable
     readonly SqliteConnection connection;
     readonly Task writer;
     readonly Dictionary<Type, IRowCommands> rows;
+    readonly ReferenceCommands references;
     readonly DoneActLookup doneActs;
     readonly InHand inHand = new();
     readonly UpdatesHeldBack updates = new();
@@ -105,7 +106,6 @@ public sealed class WriteDesk : IAsyncDisposable
         rows = new Dictionary<Type, IRowCommands>
         {
             [typeof(LedgerEntry)] = new RowCommands<LedgerEntry>(connection, db.Model),
-            [typeof(EntryReference)] = new RowCommands<EntryReference>(connection, db.Model, withKey: true),
             [typeof(DoneAct)] = new RowCommands<DoneAct>(connection, db.Model),
             [typeof(TallyEntry)] = new RowCommands<TallyEntry>(connection, db.Model),
             [typeof(ManifestLine)] = new RowCommands<ManifestLine>(connection, db.Model),
@@ -114,6 +114,7 @@ public sealed class WriteDesk : IAsyncDisposable
             [typeof(Order)] = new RowCommands<Order>(connection, db.Model, withKey: true),
             [typeof(OrderLine)] = new RowCommands<OrderLine>(connection, db.Model, withKey: true),
         };
+        references = new ReferenceCommands(connection);
         doneActs = new DoneActLookup(connection);
         writer = Task.Factory.StartNew(Work, TaskCreationOptions.LongRunning).Unwrap();
     }
@@ -246,8 +247,10 @@ public sealed class WriteDesk : IAsyncDisposable
                 book.Sweep();
                 if (db.ChangeTracker.HasChanges())
                     await db.SaveChangesAsync();
-                foreach (var row in book.Written.Concat<object>(book.Written.SelectMany(e => StockBook.RowsOf(e))).Concat(scope.Appended))
+                foreach (var row in book.Written.Concat(scope.Appended))
                     rows[row.GetType()].Insert(row, transaction);
+                foreach (var entry in book.Written)
+                    references.Insert(entry, transaction);
                 foreach (var row in inHand.Changed)
                     updates.Hold(row, rows[row.GetType()]);
                 head = book.Head;

@@ -117,7 +117,8 @@ public sealed class LedgerEntry
             ToStanding = movement.To.Standing;
         }
 
-        Fact = References.Write([.. References.OfSubject(kind, subject) is { } thing ? [thing] : (Reference[])[], .. about ?? []]);
+        named = References.OfSubject(kind, subject) is { } thing ? [thing, .. about ?? []] : about ?? [];
+        Fact = References.Write(named);
         Hash = ComputeHash();
     }
 
@@ -160,6 +161,11 @@ public sealed class LedgerEntry
     /// <summary>What it names besides the goods, places, person and device above, as canonical JSON (RFC 8785); see
     /// <see cref="References"/>. Empty in entries from before.</summary>
     public string Fact { get; private set; } = "";
+
+    readonly IReadOnlyList<Reference>? named;
+
+    /// <summary>What it names besides; read from its text where it was stored.</summary>
+    public IReadOnlyList<Reference> Named => named ?? References.Read(Fact);
 
     /// <summary>How its hash is made; what a version covers never changes. 1 is without lots, 2 without what it names.</summary>
     public int HashVersion { get; private set; } = CurrentHash;

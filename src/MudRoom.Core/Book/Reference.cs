@@ -76,27 +76,34 @@ public static class References
 {
     /// <summary>The references as canonical JSON (RFC 8785: keys in order, no spaces): {"about":{"arrival":["A-2617"]}}. What is named twice
     /// stands there once.</summary>
-    public static string Write(IEnumerable<Reference> about)
+    public static string Write(IReadOnlyList<Reference> about)
     {
-        var text = new StringBuilder("{\"about\":{");
-        var first = true;
-        foreach (var kind in about.Distinct().GroupBy(r => KeyOf(r.Kind)).OrderBy(g => g.Key, StringComparer.Ordinal))
+        if (about.Count == 0)
+            return "{\"about\":{}}";
+        var sorted = about.ToArray();
+        Array.Sort(sorted, (a, b) =>
+            a.Kind == b.Kind ? string.CompareOrdinal(a.Id, b.Id) : string.CompareOrdinal(keys[(int)a.Kind], keys[(int)b.Kind])
+        );
+        var text = new StringBuilder("{\"about\":{", 32 + 24 * sorted.Length);
+        for (var i = 0; i < sorted.Length; i++)
         {
-            text.Append(first ? "" : ",");
-            Quote(text, kind.Key);
-            text.Append(":[");
-            var ids = kind.Select(r => r.Id).Order(StringComparer.Ordinal).ToList();
-            for (var i = 0; i < ids.Count; i++)
+            if (i > 0 && sorted[i] == sorted[i - 1])
+                continue;
+            if (i > 0 && sorted[i].Kind == sorted[i - 1].Kind)
             {
-                text.Append(i == 0 ? "" : ",");
-                Quote(text, ids[i]);
+                text.Append(',');
+            }
+            else
+            {
+                text.Append(i == 0 ? "" : "],");
+                Quote(text, keys[(int)sorted[i].Kind]);
+                text.Append(":[");
             }
 
-            text.Append(']');
-            first = false;
+            Quote(text, sorted[i].Id);
         }
 
-        return text.Append("}}").ToString();
+        return text.Append("]}}").ToString();
     }
 
     /// <summary>What was written.</summary>
@@ -120,28 +127,34 @@ public static class References
     public static IReadOnlyList<Reference> Of(LedgerEntry entry, Func<string, int?> binOf)
     {
         var all = new List<Reference>(12) { new(ReferenceKind.Person, entry.PersonId), new(ReferenceKind.Device, entry.Device) };
-        void Add(ReferenceKind kind, int? id)
+        void Add(Reference reference)
+        {
+            if (!all.Contains(reference))
+                all.Add(reference);
+        }
+        void AddId(ReferenceKind kind, int? id)
         {
             if (id is { } there)
-                all.Add(new Reference(kind, there));
+                Add(new Reference(kind, there));
         }
 
-        Add(ReferenceKind.Item, entry.ItemId);
-        Add(ReferenceKind.Batch, entry.BatchId);
-        Add(ReferenceKind.Unit, entry.UnitId);
-        Add(ReferenceKind.Lot, entry.LotId);
-        Add(ReferenceKind.Lot, entry.ToLotId);
-        Add(ReferenceKind.Bin, entry.FromBinId);
-        Add(ReferenceKind.Bin, entry.ToBinId);
+        AddId(ReferenceKind.Item, entry.ItemId);
+        AddId(ReferenceKind.Batch, entry.BatchId);
+        AddId(ReferenceKind.Unit, entry.UnitId);
+        AddId(ReferenceKind.Lot, entry.LotId);
+        AddId(ReferenceKind.Lot, entry.ToLotId);
+        AddId(ReferenceKind.Bin, entry.FromBinId);
+        AddId(ReferenceKind.Bin, entry.ToBinId);
         if (entry.Serial is { } serial)
-            all.Add(new Reference(ReferenceKind.Serial, serial));
+            Add(new Reference(ReferenceKind.Serial, serial));
         if (entry.HashVersion >= 3)
-            all.AddRange(Read(entry.Fact));
+            foreach (var named in entry.Named)
+                Add(named);
         else if (OfSubject(entry.Kind, entry.Subject) is { } subject)
-            all.Add(subject);
+            Add(subject);
         else if (entry.Kind is EntryKind.JobTaken or EntryKind.JobGivenBack or EntryKind.BinRefused)
-            Add(ReferenceKind.Bin, binOf(entry.Subject));
-        return [.. all.Distinct()];
+            AddId(ReferenceKind.Bin, binOf(entry.Subject));
+        return all;
     }
 
     /// <summary>The thing that the subject of an entry is, by what happened; null where it is none that has a number.</summary>
@@ -205,9 +218,18 @@ public static class References
                 _ => null,
             };
 
-    static readonly Dictionary<string, ReferenceKind> kinds = Enum.GetValues<ReferenceKind>().ToDictionary(KeyOf);
+    /// <summary>The key of each kind, by its number.</summary>
+    static readonly string[] keys = KeysByNumber();
 
-    static string KeyOf(ReferenceKind kind) => char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
+    static readonly Dictionary<string, ReferenceKind> kinds = Enum.GetValues<ReferenceKind>().ToDictionary(k => keys[(int)k]);
+
+    static string[] KeysByNumber()
+    {
+        var all = new string[(int)Enum.GetValues<ReferenceKind>().Max() + 1];
+        foreach (var kind in Enum.GetValues<ReferenceKind>())
+            all[(int)kind] = char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
+        return all;
+    }
 
     /// <summary>A string of JSON as RFC 8785 writes it: only quotation mark, backslash and control characters are escaped.</summary>
     static void Quote(StringBuilder text, string value)

@@ -20,7 +20,7 @@ sealed class BookMap
     {
         entry.HasKey(e => e.Seq);
         entry.Property(e => e.Seq).ValueGeneratedNever();
-        entry.Ignore(e => e.Movement).Ignore(e => e.Head);
+        entry.Ignore(e => e.Movement).Ignore(e => e.Head).Ignore(e => e.Named);
         entry.HasIndex(e => new { e.SiteId, e.At });
         entry.HasIndex(e => e.Undoes).HasFilter("\"Undoes\" IS NOT NULL");
     }

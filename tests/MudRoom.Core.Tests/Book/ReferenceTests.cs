@@ -23,7 +23,7 @@ public sealed class ReferenceTests
                 using var read = JsonDocument.Parse(text);
                 return References.Read(text).ToHashSet().SetEquals(things)
                     && References.Read(text).Count == things.Distinct().Count()
-                    && text == References.Write(things.AsEnumerable().Reverse());
+                    && text == References.Write([.. things.AsEnumerable().Reverse()]);
             });
 
     /// <summary>RFC 8785, section 3.2.2: the example's string, and section 3.2.3: keys in the order of their UTF-16 units.</summary>
