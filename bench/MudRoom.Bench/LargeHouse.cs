@@ -218,12 +218,21 @@ static class LargeHouse
             );
         var lots = new RowCommands<Lot>(connection, db.Model, withKey: true);
         var entries = new RowCommands<LedgerEntry>(connection, db.Model);
-        var references = new ReferenceCommands(connection);
+        var references = new ReferencesHeldBack(connection);
+        references.Begin(transaction);
         var balances = new RowCommands<Balance>(connection, db.Model);
+        void WriteReferences()
+        {
+            references.Write();
+            references.BeginPiece();
+        }
+
         var head = ChainHead.Start;
         for (var i = 1; i <= Lots; i++)
         {
             var at = begins.AddMinutes(i);
+            if (i % 1_000 == 0)
+                WriteReferences();
             var goods = new Goods(ItemOf(i), (i - 1) % Batches + 1, LotId: i);
             lots.Insert(
                 new Lot
@@ -260,9 +269,11 @@ static class LargeHouse
                 var entry = new LedgerEntry(head, 1, kind, doer, subject, sentence, movement, null, about);
                 head = entry.Head;
                 entries.Insert(entry, transaction);
-                references.Insert(entry, transaction);
+                references.Hold([entry]);
             }
         }
+
+        WriteReferences();
     }
 
     static int ItemOf(int number) => (number - 1) % Items + 1;

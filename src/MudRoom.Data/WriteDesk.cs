@@ -80,7 +80,7 @@ public sealed class WriteDesk : IAsyncDisposable
     readonly SqliteConnection connection;
     readonly Task writer;
     readonly Dictionary<Type, IRowCommands> rows;
-    readonly ReferenceCommands references;
+    readonly ReferencesHeldBack references;
     readonly DoneActLookup doneActs;
     readonly InHand inHand = new();
     readonly UpdatesHeldBack updates = new();
@@ -101,6 +101,7 @@ public sealed class WriteDesk : IAsyncDisposable
 
         var path = Path.GetFullPath(file);
         Store = new StorePicture(() => HiddenImport.Of(path) != HiddenImport.None);
+        references = new ReferencesHeldBack(connection);
         db = NewContext();
         head = ReadHead();
         rows = new Dictionary<Type, IRowCommands>
@@ -114,7 +115,6 @@ public sealed class WriteDesk : IAsyncDisposable
             [typeof(Order)] = new RowCommands<Order>(connection, db.Model, withKey: true),
             [typeof(OrderLine)] = new RowCommands<OrderLine>(connection, db.Model, withKey: true),
         };
-        references = new ReferenceCommands(connection);
         doneActs = new DoneActLookup(connection);
         writer = Task.Factory.StartNew(Work, TaskCreationOptions.LongRunning).Unwrap();
     }
@@ -202,9 +202,11 @@ public sealed class WriteDesk : IAsyncDisposable
             {
                 await db.Database.UseTransactionAsync(transaction);
                 updates.Begin(transaction);
+                references.Begin(transaction);
                 foreach (var piece in pieces)
                     await WriteOne(piece, transaction);
                 updates.Write();
+                references.Write();
                 await transaction.CommitAsync();
             }
             catch (Exception failure)
@@ -239,6 +241,7 @@ public sealed class WriteDesk : IAsyncDisposable
             Store.Begin(db);
             inHand.Begin();
             updates.BeginPiece();
+            references.BeginPiece();
             var book = new StockBook(db, head, inHand);
             var scope = new WriteScope(db, book, inHand, Store, id => doneActs.Find(id, transaction));
             var (result, keep) = await piece.Work(scope);
@@ -249,8 +252,7 @@ public sealed class WriteDesk : IAsyncDisposable
                     await db.SaveChangesAsync();
                 foreach (var row in book.Written.Concat(scope.Appended))
                     rows[row.GetType()].Insert(row, transaction);
-                foreach (var entry in book.Written)
-                    references.Insert(entry, transaction);
+                references.Hold(book.Written);
                 foreach (var row in inHand.Changed)
                     updates.Hold(row, rows[row.GetType()]);
                 head = book.Head;
@@ -304,6 +306,7 @@ public sealed class WriteDesk : IAsyncDisposable
     {
         transaction.Rollback("act");
         updates.TakeBackPiece();
+        references.TakeBackPiece();
     }
 
     async Task RenewContext()
@@ -314,7 +317,7 @@ public sealed class WriteDesk : IAsyncDisposable
 
     MudRoomDb NewContext()
     {
-        var context = new MudRoomDb(Database.OptionsFor(connection, updates));
+        var context = new MudRoomDb(Database.OptionsFor(connection, updates, references));
         context.Database.AutoSavepointsEnabled = false;
         return context;
     }

@@ -147,6 +147,39 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
     }
 
     [Fact]
+    public async Task What_an_act_is_about_is_found_by_the_next_in_the_same_group_and_stays_when_that_one_fails()
+    {
+        var desk = server.App.Services.GetRequiredService<WriteDesk>();
+        var (begun, goesOn) = (new TaskCompletionSource(), new TaskCompletionSource());
+        var slow = desk.Do(async _ =>
+        {
+            begun.SetResult();
+            await goesOn.Task;
+            return (0, false);
+        });
+        await begun.Task;
+        var doer = new Doer(DateTimeOffset.UnixEpoch.AddYears(60), 1, "Nobody", "desk", Guid.NewGuid());
+        // These three wait together, and are written together.
+        var first = desk.Do(scope =>
+        {
+            scope.Book.Write(1, EntryKind.OrderChanged, doer, "PO-HELD-BACK", "changed");
+            return Task.FromResult((0, true));
+        });
+        var asks = desk.Do<int>(async scope =>
+        {
+            Assert.Single(await scope.Db.About(Reference.Order("PO-HELD-BACK")).ToListAsync());
+            throw new InvalidOperationException("no");
+        });
+        var again = desk.Do(async scope => ((await scope.Db.About(Reference.Order("PO-HELD-BACK")).ToListAsync()).Count, true));
+        goesOn.SetResult();
+        await slow;
+        await first;
+        Assert.Equal("no", (await Assert.ThrowsAsync<InvalidOperationException>(() => asks)).Message);
+        Assert.Equal(1, await again);
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
     public async Task A_chain_that_was_rewritten_whole_is_found_by_an_exported_head()
     {
         using var copy = new Copy(server.File);
