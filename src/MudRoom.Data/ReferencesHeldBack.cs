@@ -1,6 +1,5 @@
 using System.Data.Common;
 using Microsoft.Data.Sqlite;
-using Microsoft.EntityFrameworkCore.Diagnostics;
 using MudRoom.Core.Book;
 
 namespace MudRoom.Data;
@@ -10,7 +9,7 @@ namespace MudRoom.Data;
 /// of the key, many rows by one command, so that each page of the table is touched once for the group and not once for each scan.
 /// As an interceptor it sees every question before it is asked, so nobody misses what an earlier piece has written.
 /// </summary>
-sealed class ReferencesHeldBack : DbCommandInterceptor
+sealed class ReferencesHeldBack : BeforeEachCommand
 {
     const string Table = "EntryReferences";
 
@@ -106,68 +105,9 @@ sealed class ReferencesHeldBack : DbCommandInterceptor
         return command;
     }
 
-    void BeforeAsking(DbCommand command)
+    protected override void Before(DbCommand command)
     {
         if (held.Count > 0 && command.CommandText.Contains(Table, StringComparison.Ordinal))
             Write();
-    }
-
-    public override InterceptionResult<DbDataReader> ReaderExecuting(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<DbDataReader> result
-    )
-    {
-        BeforeAsking(command);
-        return result;
-    }
-
-    public override InterceptionResult<object> ScalarExecuting(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<object> result
-    )
-    {
-        BeforeAsking(command);
-        return result;
-    }
-
-    public override InterceptionResult<int> NonQueryExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<int> result)
-    {
-        BeforeAsking(command);
-        return result;
-    }
-
-    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<DbDataReader> result,
-        CancellationToken cancellationToken = default
-    )
-    {
-        BeforeAsking(command);
-        return ValueTask.FromResult(result);
-    }
-
-    public override ValueTask<InterceptionResult<object>> ScalarExecutingAsync(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<object> result,
-        CancellationToken cancellationToken = default
-    )
-    {
-        BeforeAsking(command);
-        return ValueTask.FromResult(result);
-    }
-
-    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<int> result,
-        CancellationToken cancellationToken = default
-    )
-    {
-        BeforeAsking(command);
-        return ValueTask.FromResult(result);
     }
 }

@@ -1,6 +1,5 @@
 using System.Data.Common;
 using Microsoft.Data.Sqlite;
-using Microsoft.EntityFrameworkCore.Diagnostics;
 
 namespace MudRoom.Data;
 
@@ -9,7 +8,7 @@ namespace MudRoom.Data;
 /// it.
 /// As an interceptor it sees every question before it is asked, so nobody ever reads a row that is older than what was kept.
 /// </summary>
-sealed class UpdatesHeldBack : DbCommandInterceptor
+sealed class UpdatesHeldBack : BeforeEachCommand
 {
     readonly Dictionary<object, Update> held = new(ReferenceEqualityComparer.Instance);
     readonly Dictionary<object, Update> writtenByPiece = new(ReferenceEqualityComparer.Instance);
@@ -58,64 +57,7 @@ sealed class UpdatesHeldBack : DbCommandInterceptor
         held.Clear();
     }
 
-    public override InterceptionResult<DbDataReader> ReaderExecuting(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<DbDataReader> result
-    )
-    {
-        Write();
-        return result;
-    }
-
-    public override InterceptionResult<object> ScalarExecuting(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<object> result
-    )
-    {
-        Write();
-        return result;
-    }
-
-    public override InterceptionResult<int> NonQueryExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<int> result)
-    {
-        Write();
-        return result;
-    }
-
-    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<DbDataReader> result,
-        CancellationToken cancellationToken = default
-    )
-    {
-        Write();
-        return ValueTask.FromResult(result);
-    }
-
-    public override ValueTask<InterceptionResult<object>> ScalarExecutingAsync(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<object> result,
-        CancellationToken cancellationToken = default
-    )
-    {
-        Write();
-        return ValueTask.FromResult(result);
-    }
-
-    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(
-        DbCommand command,
-        CommandEventData eventData,
-        InterceptionResult<int> result,
-        CancellationToken cancellationToken = default
-    )
-    {
-        Write();
-        return ValueTask.FromResult(result);
-    }
+    protected override void Before(DbCommand command) => Write();
 
     sealed record Update(IRowCommands Commands, object[] Values);
 }

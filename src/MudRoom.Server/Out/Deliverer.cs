@@ -94,7 +94,11 @@ public sealed class Deliverer(
                     false
                 )
             );
-            foreach (var message in sent.Where(m => !File.Exists(FileOf(settings, site, m.Subject, m.Id))))
+            var taken = sent.FindAll(m => !File.Exists(FileOf(settings, site, m.Subject, m.Id)));
+            // Gone while it was looked at: then nothing in it was seen.
+            if (!Directory.Exists(FolderOf(settings, site)))
+                continue;
+            foreach (var message in taken)
                 await Change(site, message.Id, m => m.Acknowledge());
         }
     }
