@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
 
 namespace MudRoom.Server.Tests;
@@ -167,5 +168,43 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
             Assert.Equal((true, 75m), (again.IsOpen, again.Quantity));
             Assert.Empty((await server.Check()).Faults);
         }
+    }
+
+    [Fact]
+    public async Task A_piece_that_is_here_again_and_a_unit_that_stands_elsewhere_are_not_brought_back_a_second_time()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await using var db = server.Db();
+        var unit = await db.Balances.FirstAsync(b => b.SiteId == 1 && b.Standing == Standing.Usable && b.UnitId != null && b.Quantity > 2);
+        Assert.True((await Issue(wanjiru, unit, "1")).IsOk);
+        var ofUnit = await Last(EntryKind.Issued);
+        var loose = await Loose(0);
+        Assert.True((await Issue(wanjiru, loose, "1")).IsOk);
+        var issued = await Last(EntryKind.Issued);
+        var other = await db.Bins.FirstAsync(b => b.SiteId == 1 && b.Function == Core.Site.BinFunction.Reserve && b.Id != unit.BinId);
+        var desk = server.App.Services.GetRequiredService<Data.WriteDesk>();
+        var piece = new Goods(loose.ItemId, loose.BatchId, null, "S-TWICE", loose.LotId);
+        var place = loose.Place;
+        // The rest of the unit goes elsewhere; a piece with a serial leaves and comes in again.
+        await Write(new Movement(unit.Goods, unit.Quantity - 1, unit.Place, Place.In(other.Id, Standing.Usable)), EntryKind.Moved);
+        await Write(new Movement(piece, 1, new Place(Account.Vendor), place), EntryKind.Counted);
+        await Write(new Movement(piece, 1, place, new Place(Account.Customer)), EntryKind.Issued);
+        var left = await Last(EntryKind.Issued);
+        await Write(new Movement(piece, 1, new Place(Account.Vendor), place), EntryKind.Counted);
+        Assert.Equal("gone-further", (await wanjiru.Act("/book/undo", new { entry = ofUnit.Seq, reason = "no" })).Code);
+        Assert.Equal("serial-here", (await wanjiru.Act("/book/undo", new { entry = left.Seq, reason = "no" })).Code);
+        Assert.True((await wanjiru.Act("/book/undo", new { entry = issued.Seq, reason = "the plain one" })).IsOk);
+        // As it was, for the check at the end.
+        await Write(new Movement(piece, 1, place, new Place(Account.Customer)), EntryKind.Issued);
+        Assert.True((await wanjiru.Act("/book/undo", new { entry = left.Seq, reason = "now it is out" })).IsOk);
+        Assert.Empty((await server.Check()).Faults);
+
+        Task<bool> Write(Movement movement, EntryKind kind) =>
+            desk.Do(scope =>
+            {
+                var doer = new Doer(DateTimeOffset.UnixEpoch.AddYears(60), 1, "Wanjiru", "desk", Guid.NewGuid());
+                scope.Book.Write(1, kind, doer, "x", "moved", movement);
+                return Task.FromResult((true, true));
+            });
     }
 }

@@ -138,7 +138,7 @@ public static class Statements
 
     /// <summary>What may be done with goods: only what all that is said of them lets.</summary>
     public static Lets LetsOf(IEnumerable<Statement> said, SiteStandings standings) =>
-        said.Where(s => s.IsOpen).Aggregate(Lets.All, (lets, s) => lets & standings[s.Asks].Lets);
+        standings.LetsOf(said.Where(s => s.IsOpen).Select(s => s.Asks));
 
     /// <summary>True of goods that are inspected before they are used: no inspection has spoken for them, now or before, and nothing else
     /// is said of them any more.</summary>

@@ -161,6 +161,24 @@ public sealed class StandingDefinition
         ];
     }
 
+    /// <summary>What becomes of it where somebody wants another in its place: the number and the kind stay, and of a built-in one all but
+    /// its places.</summary>
+    public StandingDefinition ChangedTo(StandingDefinition wanted) =>
+        new()
+        {
+            SiteId = SiteId,
+            Standing = Standing,
+            Kind = Kind,
+            Places = wanted.Places,
+            Word = IsBuiltIn ? Word : wanted.Word,
+            Lets = IsBuiltIn ? Lets : wanted.Lets,
+            Rank = IsBuiltIn ? Rank : wanted.Rank,
+            Shape = IsBuiltIn ? Shape : wanted.Shape,
+            Colour = IsBuiltIn ? Colour : wanted.Colour,
+            Available = IsBuiltIn ? Available : wanted.Available,
+            Retired = !IsBuiltIn && wanted.Retired,
+        };
+
     /// <summary>What is wrong with it as a row of its site, or null.</summary>
     /// <param name="others">The other standings of the site, retired ones too: a word of the past is not used anew.</param>
     public Refusal? Fault(IEnumerable<StandingDefinition> others)
@@ -232,6 +250,16 @@ public sealed class SiteStandings
         static string Bare(string text) => text.Replace(" ", "");
         return All.FirstOrDefault(d => Bare(d.Word).Equals(Bare(word), StringComparison.OrdinalIgnoreCase));
     }
+
+    /// <summary>What a hold by hand may ask for: held, or one that the site added and has not retired; null for any other word.</summary>
+    /// <param name="word">Null for the usual one.</param>
+    public StandingDefinition? ForHold(string? word) =>
+        word is null ? this[Standing.Held]
+        : ByWord(word) is { Retired: false } chosen && (!chosen.IsBuiltIn || chosen.Standing == Standing.Held) ? chosen
+        : null;
+
+    /// <summary>What may be done with goods of which all these are asked: only what every one of them lets.</summary>
+    public Lets LetsOf(IEnumerable<Standing> asked) => asked.Aggregate(Lets.All, (lets, s) => lets & this[s].Lets);
 
     /// <summary>The number of the next one that is added.</summary>
     public Standing Next => new(byNumber.Keys.Max(s => s.Id) + 1);

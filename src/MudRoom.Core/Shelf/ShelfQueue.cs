@@ -20,6 +20,17 @@ public static class ShelfQueue
             _ => false,
         };
 
+    /// <summary>The places that goods may only pass through, by their standing.</summary>
+    public static IReadOnlyList<BinFunction> Passing { get; } = [BinFunction.Staging, BinFunction.Bench, BinFunction.Cage];
+
+    /// <summary>What must be let be done with goods that are to leave a place: out of a receiving place they are put away, out of others
+    /// moved.</summary>
+    public static Lets ToLeave(BinFunction function) => function == BinFunction.Staging ? Lets.PutAway : Lets.Move;
+
+    /// <summary>True where goods may not stay, and may be brought to their place.</summary>
+    public static bool Waits(BinFunction function, StandingDefinition standing) =>
+        OnlyPassesThrough(function, standing) && standing.Lets.HasFlag(ToLeave(function));
+
     /// <summary>True for goods that are in their place: they wait neither to be put away nor to be inspected.</summary>
     public static bool IsSettled(BinFunction function, StandingDefinition standing) =>
         !OnlyPassesThrough(function, standing) && standing.Kind != StandingKind.ToInspect;

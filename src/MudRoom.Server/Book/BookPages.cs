@@ -231,7 +231,7 @@ public static class BookPages
                 var item = inquiry.SetUp.Catalogue[b.ItemId];
                 var batch = b.BatchId is { } id ? batches[id] : null;
                 var bin = inquiry.SetUp.Bins[b.BinId];
-                bool May(Lets lets) => b.Lots.Any(l => said[l].All(s => inquiry.Standings[s.Asks].Lets.HasFlag(lets)));
+                bool May(Lets lets) => b.Lots.Any(l => inquiry.Standings.LetsOf(said[l].Select(s => s.Asks)).HasFlag(lets));
                 return new StockRow(
                     b.Id,
                     item.Code,

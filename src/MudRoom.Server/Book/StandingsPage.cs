@@ -169,7 +169,7 @@ public static class StandingsPage
         return new DoneAnswer($"{sentence}.");
     }
 
-    /// <summary>The row as a standing of the site; of a built-in one only the places are taken.</summary>
+    /// <summary>The row as a standing of the site.</summary>
     static Outcome<StandingDefinition> Read(WarehouseSite site, SiteStandings standings, StandingRow row)
     {
         var there = row.Id is { } id ? standings.All.FirstOrDefault(s => s.Standing.Id == id) : null;
@@ -182,21 +182,21 @@ public static class StandingsPage
                 "Use one of those that are there. Nothing was kept."
             );
         var lets = (row.Lets ?? []).Aggregate(Lets.None, (all, one) => all | one);
-        var fixedOne = there is { IsBuiltIn: true } ? there : null;
-        var to = new StandingDefinition
+        var wanted = new StandingDefinition
         {
             SiteId = site.Id,
-            Standing = there?.Standing ?? standings.Next,
-            Word = fixedOne?.Word ?? (row.Word ?? "").Trim(),
-            Kind = there?.Kind ?? row.Kind,
-            Lets = fixedOne?.Lets ?? lets,
+            Standing = standings.Next,
+            Word = (row.Word ?? "").Trim(),
+            Kind = row.Kind,
+            Lets = lets,
             Places = [.. (row.Places ?? []).Distinct().Order()],
-            Rank = fixedOne?.Rank ?? row.Rank,
-            Shape = fixedOne?.Shape ?? row.Shape,
-            Colour = fixedOne?.Colour ?? row.Colour,
-            Available = fixedOne?.Available ?? row.Available,
-            Retired = fixedOne is null && row.Retired,
+            Rank = row.Rank,
+            Shape = row.Shape,
+            Colour = row.Colour,
+            Available = row.Available,
+            Retired = row.Retired,
         };
+        var to = there?.ChangedTo(wanted) ?? wanted;
         return to.Fault(standings.All) is { } fault ? fault : to;
     }
 

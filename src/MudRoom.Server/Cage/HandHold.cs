@@ -34,8 +34,7 @@ static class HandHold
         var item = act.SetUp.Catalogue[line.ItemId];
         if (request.Why.OrNull() is not { Length: <= 500 } why)
             return new Refusal(HouseRefusals.NoteMissing, "A hold wants a sentence of at most 500 characters.", "Say why.");
-        var chosen = request.As.OrNull() is { } word ? act.Standings.ByWord(word) : act.Standings[Standing.Held];
-        if (chosen is null or { Retired: true } || chosen.IsBuiltIn && chosen.Standing != Standing.Held)
+        if (act.Standings.ForHold(request.As.OrNull()) is not { } chosen)
             return new Refusal(CageRefusals.ChoiceUnknown, $"Nothing is held as {request.As}.", "Choose one from the list.");
         var quantity = line.Quantity;
         if (request.Quantity.OrNull() is { } typed)

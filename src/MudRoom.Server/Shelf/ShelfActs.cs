@@ -80,10 +80,9 @@ public static class ShelfActs
             );
         var item = act.SetUp.Catalogue[found.ItemId];
         var standing = act.Standings[found.Standing];
-        var first = act.SetUp.Bins[found.BinId].Function == BinFunction.Staging;
+        var toLeave = ShelfQueue.ToLeave(act.SetUp.Bins[found.BinId].Function);
         if (
-            await Lots.MayNot(act, await Lots.Of(act, found), first ? Lets.PutAway : Lets.Move, first ? "be put away" : "be moved") is
-            { } keptBack
+            await Lots.MayNot(act, await Lots.Of(act, found), toLeave, toLeave == Lets.PutAway ? "be put away" : "be moved") is { } keptBack
         )
             return keptBack;
         var quantity = free;

@@ -81,6 +81,8 @@ public static class UndoActs
             }
         }
 
+        if (back is { From.IsInside: false, To.IsInside: true } && await HereAlready(act, back) is { } twice)
+            return twice;
         act.Write(
             EntryKind.Undone,
             entry.Subject,
@@ -92,6 +94,33 @@ public static class UndoActs
                 : []
         );
         return null;
+    }
+
+    /// <summary>Goods that come back into the house, where they are there: the piece of that serial, or the unit somewhere else.</summary>
+    static async Task<Refusal?> HereAlready(Act act, Movement back)
+    {
+        var (item, goods) = (act.SetUp.Catalogue[back.Goods.ItemId], back.Goods);
+        await act.Db.SaveChangesAsync();
+        if (
+            goods.Serial is { } serial
+            && CountRules.SerialElsewhere(
+                item,
+                serial,
+                await act.Db.Balances.AnyAsync(b => b.ItemId == item.Id && b.Serial == serial),
+                null
+            )
+                is { } here
+        )
+            return here;
+        return
+            goods.UnitId is { } unit
+            && await act.Db.Balances.FirstOrDefaultAsync(b => b.UnitId == unit && b.BinId != back.To.BinId) is { } elsewhere
+            ? new Refusal(
+                DoorRefusals.GoneFurther,
+                $"The unit they stood on is in {act.SetUp.Address(elsewhere.BinId)} now, not in {act.SetUp.Address(back.To.BinId)}.",
+                "Take back first what was done with it since."
+            )
+            : null;
     }
 
     static Refusal Gone(Act act, Movement back, decimal left)

@@ -41,30 +41,17 @@ sealed record WaitingStock(IReadOnlyList<(StockLine Row, decimal Free)> Waiting,
     /// <summary>Of some stock what may not stay where it stands, and may be moved.</summary>
     static IQueryable<Balance> Passing(IQueryable<Balance> stock, SiteStandings standings, IReadOnlyList<Bin> bins)
     {
-        IQueryable<Balance> Of(IReadOnlyList<Standing> alike, IReadOnlyList<BinFunction> functions)
+        IQueryable<Balance> Of(List<Standing> alike, BinFunction[] functions)
         {
             var from = bins.Where(b => functions.Contains(b.Function)).Select(b => b.Id).ToList();
             return stock.Where(b => alike.Contains(b.Standing) && from.Contains(b.BinId));
         }
 
+        // Standings that wait in the same places are asked for together.
         return standings
-            .All.GroupBy(s =>
-                (
-                    Staging: s.Lets.HasFlag(Lets.PutAway) && ShelfQueue.OnlyPassesThrough(BinFunction.Staging, s),
-                    Bench: s.Lets.HasFlag(Lets.Move) && ShelfQueue.OnlyPassesThrough(BinFunction.Bench, s),
-                    Cage: s.Lets.HasFlag(Lets.Move) && ShelfQueue.OnlyPassesThrough(BinFunction.Cage, s)
-                )
-            )
-            .Select(g =>
-                Of(
-                    [.. g.Select(s => s.Standing)],
-                    [
-                        .. new[] { (g.Key.Staging, BinFunction.Staging), (g.Key.Bench, BinFunction.Bench), (g.Key.Cage, BinFunction.Cage) }
-                            .Where(f => f.Item1)
-                            .Select(f => f.Item2),
-                    ]
-                )
-            )
+            .All.Select(s => (s.Standing, Places: ShelfQueue.Passing.Where(f => ShelfQueue.Waits(f, s)).ToArray()))
+            .GroupBy(s => string.Join(",", s.Places))
+            .Select(g => Of([.. g.Select(s => s.Standing)], g.First().Places))
             .Aggregate((all, more) => all.Concat(more));
     }
 }

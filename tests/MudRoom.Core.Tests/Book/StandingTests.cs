@@ -148,4 +148,41 @@ public sealed class StandingTests
             ShelfQueue.Place(packaging, null, at, at)
         );
     }
+
+    [Fact]
+    public void Of_a_built_in_one_only_the_places_change_and_no_kind_ever_does()
+    {
+        var wanted = Row(9, "good", StandingKind.Rejected, Lets.None, rank: 3, retired: true, places: [BinFunction.Scrap]);
+        var held = SiteStandings.BuiltIn[Standing.Held].ChangedTo(wanted);
+        Assert.Equal(
+            ("held", StandingKind.Held, stays, 50, false, Standing.Held),
+            (held.Word, held.Kind, held.Lets, held.Rank, held.Retired, held.Standing)
+        );
+        Assert.Equal([BinFunction.Scrap], held.Places);
+        var added = bonded.ChangedTo(wanted);
+        Assert.Equal(
+            ("good", StandingKind.Held, Lets.None, 3, true, bonded.Standing),
+            (added.Word, added.Kind, added.Lets, added.Rank, added.Retired, added.Standing)
+        );
+    }
+
+    [Fact]
+    public void A_hold_by_hand_asks_for_held_or_for_what_the_site_added_and_uses_still()
+    {
+        Assert.Equal(Standing.Held, site.ForHold(null)!.Standing);
+        Assert.Equal(bonded, site.ForHold("bonded"));
+        Assert.All(new[] { "usable", "to inspect", "rejected", "nowhere" }, word => Assert.Null(site.ForHold(word)));
+        Assert.Null(new SiteStandings(1, [Row(4, "bonded", retired: true)]).ForHold("bonded"));
+    }
+
+    [Fact]
+    public void Out_of_a_receiving_place_goods_are_put_away_and_out_of_others_moved()
+    {
+        Assert.True(ShelfQueue.Waits(BinFunction.Staging, SiteStandings.BuiltIn[Standing.Held]));
+        Assert.False(ShelfQueue.Waits(BinFunction.Staging, customs));
+        var onlyIn = Row(9, "once in", StandingKind.Usable, Lets.PutAway, places: [BinFunction.Floor]);
+        Assert.True(ShelfQueue.Waits(BinFunction.Staging, onlyIn));
+        Assert.False(ShelfQueue.Waits(BinFunction.Cage, onlyIn));
+        Assert.False(ShelfQueue.Waits(BinFunction.Pick, SiteStandings.BuiltIn[Standing.Usable]));
+    }
 }
