@@ -112,4 +112,33 @@ public sealed class StorePictureTests(DemoServer server) : IClassFixture<DemoSer
         Assert.Contains("in the picture", Assert.Single(await Store.Faults(spoilt, setUp)), StringComparison.Ordinal);
         Assert.Equal(0, await CommandLine.Run(["check", "--store", "--data", Path.GetDirectoryName(server.File)!]));
     }
+
+    [Fact]
+    public async Task The_check_is_of_one_instant_whatever_is_moved_meanwhile()
+    {
+        var movement = await Some(2);
+        var stopped = false;
+        var moving = Task.Run(
+            async () =>
+            {
+                while (!Volatile.Read(ref stopped))
+                {
+                    await Move(movement, keep: true);
+                    await Move(movement.Reversed(), keep: true);
+                    await Task.Delay(1);
+                }
+            },
+            TestContext.Current.CancellationToken
+        );
+        try
+        {
+            for (var i = 0; i < 4; i++)
+                Assert.Equal(0, await CommandLine.Run(["check", "--store", "--data", Path.GetDirectoryName(server.File)!]));
+        }
+        finally
+        {
+            Volatile.Write(ref stopped, true);
+            await moving;
+        }
+    }
 }

@@ -317,7 +317,7 @@ public static class CommandLine
         await using var db = Database.Context(settings.File);
         var report = await BookCheck.Run(db, exported);
         if (withStore)
-            report = report with { Faults = [.. report.Faults, .. await Store.Faults(db, await SetUp.Load(db))] };
+            report = report with { Faults = [.. report.Faults, .. await StoreFaults(settings.File)] };
         foreach (var line in report.Faults.Concat(report.Notices))
             Console.WriteLine(line);
         Console.WriteLine(
@@ -326,6 +326,14 @@ public static class CommandLine
                 : $"{report.Faults.Count} faults in {report.Entries} entries."
         );
         return report.Faults.Count == 0 ? 0 : 1;
+    }
+
+    /// <summary>Ledger and tables of one instant: a server may write meanwhile.</summary>
+    static async Task<IReadOnlyList<string>> StoreFaults(string file)
+    {
+        await using var db = Database.Context(file);
+        Database.ReadOneInstant(db);
+        return await Store.Faults(db, await SetUp.Load(db));
     }
 
     /// <summary>A head that was exported earlier, as <c>mudroom head</c> printed it.</summary>
