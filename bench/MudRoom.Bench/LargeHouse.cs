@@ -72,7 +72,7 @@ static class LargeHouse
         {
             var took = await Median(async () =>
             {
-                if ((await Entries.Newest(db, 1, things, 61, null)).Count == 0)
+                if ((await new History(db).Newest(1, things, 61, null)).Count == 0)
                     throw new InvalidOperationException($"Nothing happened with {what}.");
             });
             good &= took < MostForAPage;
@@ -218,13 +218,13 @@ static class LargeHouse
             );
         var lots = new RowCommands<Lot>(connection, db.Model, withKey: true);
         var entries = new RowCommands<LedgerEntry>(connection, db.Model);
-        var references = new ReferencesHeldBack(connection);
+        var references = new ReferencesBehind(connection);
         references.Begin(transaction);
         var balances = new RowCommands<Balance>(connection, db.Model);
         void WriteReferences()
         {
             references.Write();
-            references.BeginPiece();
+            references.Begin(transaction);
         }
 
         var head = ChainHead.Start;

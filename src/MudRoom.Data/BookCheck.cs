@@ -36,6 +36,7 @@ public static class BookCheck
         var accounts = new Accounts();
         var bins = await ReferencesFromBefore.BinsByAddress(db);
         var (named, kept) = (new Mark(), new Mark());
+        var writtenUpTo = await db.Database.SqlQueryRaw<long>($"SELECT ({ReferencesBehind.WrittenUpTo}) AS \"Value\"").SingleAsync();
         var head = ChainHead.Start;
         DateTimeOffset? last = null;
         await foreach (var entry in db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderBy(e => e.Seq).AsAsyncEnumerable())
@@ -50,8 +51,9 @@ public static class BookCheck
                         + $"{last:yyyy-MM-dd HH:mm:ss} UTC."
                 );
             last = entry.At;
-            foreach (var row in StockBook.RowsOf(entry, bins))
-                named.Add(row);
+            if (entry.Seq <= writtenUpTo)
+                foreach (var row in StockBook.RowsOf(entry, bins))
+                    named.Add(row);
             if (entry.Movement is { } movement)
                 accounts.Apply(movement, entry.At);
             head = entry.Head;

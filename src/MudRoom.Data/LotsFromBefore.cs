@@ -104,8 +104,6 @@ static class LotsFromBefore
             ).Lot?.Id;
         book.Sweep();
         db.Ledger.AddRange(book.Written);
-        if (await db.EntryReferences.AnyAsync())
-            db.EntryReferences.AddRange(book.Written.SelectMany(e => StockBook.RowsOf(e)));
         await db.SaveChangesAsync();
         await whole.CommitAsync();
     }

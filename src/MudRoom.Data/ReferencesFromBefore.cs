@@ -7,15 +7,15 @@ namespace MudRoom.Data;
 /// no part of what is hashed.</summary>
 static class ReferencesFromBefore
 {
-    /// <summary>True where entries are there that nothing refers to: every entry has its person at least.</summary>
-    public const string Missing = """
-        SELECT EXISTS (SELECT 1 FROM "Ledger") AND NOT EXISTS (SELECT 1 FROM "EntryReferences")
+    /// <summary>True where entries are there and it was never noted up to which one the references are written.</summary>
+    public const string Missing = $"""
+        SELECT EXISTS (SELECT 1 FROM "Ledger") AND ({ReferencesBehind.WrittenUpTo}) = 0
         """;
 
     /// <summary>Gives them, where there are entries without; nothing otherwise.</summary>
     public static async Task Give(MudRoomDb db)
     {
-        if (await db.EntryReferences.AnyAsync() || !await db.Ledger.IgnoreQueryFilters().AnyAsync())
+        if (!await db.Database.SqlQueryRaw<bool>($"SELECT ({Missing}) AS \"Value\"").SingleAsync())
             return;
         await using var whole = await db.Database.BeginTransactionAsync();
         var connection = (Microsoft.Data.Sqlite.SqliteConnection)db.Database.GetDbConnection();
@@ -23,9 +23,18 @@ static class ReferencesFromBefore
         var transaction = (Microsoft.Data.Sqlite.SqliteTransaction)
             Microsoft.EntityFrameworkCore.Storage.DbContextTransactionExtensions.GetDbTransaction(whole);
         var bins = await BinsByAddress(db);
+        var upTo = 0L;
         await foreach (var entry in db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderBy(e => e.Seq).AsAsyncEnumerable())
-        foreach (var row in StockBook.RowsOf(entry, bins))
-            insert.Insert(row, transaction);
+        {
+            foreach (var row in StockBook.RowsOf(entry, bins))
+                insert.Insert(row, transaction);
+            upTo = entry.Seq;
+        }
+
+        await using var note = ReferencesBehind.NoteOn(connection);
+        note.Transaction = transaction;
+        note.Parameters[0].Value = upTo.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        await note.ExecuteNonQueryAsync();
         await whole.CommitAsync();
     }
 

@@ -76,11 +76,13 @@ public sealed class InHand
 public sealed class WriteDesk : IAsyncDisposable
 {
     const int MostTogether = 256;
+
+    readonly TimeSpan idle;
     readonly Channel<Piece> waiting = Channel.CreateUnbounded<Piece>(new UnboundedChannelOptions { SingleReader = true });
     readonly SqliteConnection connection;
     readonly Task writer;
     readonly Dictionary<Type, IRowCommands> rows;
-    readonly ReferencesHeldBack references;
+    readonly ReferencesBehind references;
     readonly DoneActLookup doneActs;
     readonly InHand inHand = new();
     readonly UpdatesHeldBack updates = new();
@@ -88,8 +90,12 @@ public sealed class WriteDesk : IAsyncDisposable
     ChainHead head;
 
     /// <summary>Opens the one writing connection on a database that is migrated already.</summary>
-    public WriteDesk(string file)
+    /// <param name="file">The database.</param>
+    /// <param name="idle">So long nothing comes before what is left to write behind is written; a quarter of a second unless it is
+    /// said.</param>
+    public WriteDesk(string file, TimeSpan? idle = null)
     {
+        this.idle = idle ?? TimeSpan.FromMilliseconds(250);
         connection = Database.Open(file);
         // The log is folded into the database less often, and what is written much stays in memory: 16 MB of the one, 8 of the other.
         using (var tune = connection.CreateCommand())
@@ -101,9 +107,10 @@ public sealed class WriteDesk : IAsyncDisposable
 
         var path = Path.GetFullPath(file);
         Store = new StorePicture(() => HiddenImport.Of(path) != HiddenImport.None);
-        references = new ReferencesHeldBack(connection);
+        references = new ReferencesBehind(connection);
         db = NewContext();
         head = ReadHead();
+        references.Hold(NotYetWritten());
         rows = new Dictionary<Type, IRowCommands>
         {
             [typeof(LedgerEntry)] = new RowCommands<LedgerEntry>(connection, db.Model),
@@ -161,6 +168,29 @@ public sealed class WriteDesk : IAsyncDisposable
         SqliteConnection.ClearAllPools();
     }
 
+    /// <summary>
+    /// Waits until every entry is found from what it is about. To be called before the instant that is read begins. Where nothing can be
+    /// written, on a full disk, nobody waits: what was found before is.
+    /// </summary>
+    public async Task CatchUp()
+    {
+        if (!references.Waits)
+            return;
+        try
+        {
+            await Do(scope =>
+            {
+                scope.InHand.ReadOnlyFromHere();
+                references.Write();
+                return Task.FromResult((0, true));
+            });
+        }
+        catch (SqliteException)
+        {
+            // Reading goes on where writing cannot.
+        }
+    }
+
     /// <summary>Finishes what waits, then closes.</summary>
     public async ValueTask DisposeAsync()
     {
@@ -173,7 +203,7 @@ public sealed class WriteDesk : IAsyncDisposable
     async Task Work()
     {
         var together = new List<Piece>();
-        while (await waiting.Reader.WaitToReadAsync())
+        while (await NextOrIdle())
         {
             together.Clear();
             while (together.Count < MostTogether && waiting.Reader.TryRead(out var piece))
@@ -191,6 +221,19 @@ public sealed class WriteDesk : IAsyncDisposable
         }
     }
 
+    /// <summary>Waits for the next piece; where none comes for a while, what is left to write behind is written.</summary>
+    /// <returns>False when the desk is closed.</returns>
+    async Task<bool> NextOrIdle()
+    {
+        var next = waiting.Reader.WaitToReadAsync().AsTask();
+        if (references.Waits && !next.IsCompleted && await Task.WhenAny(next, Task.Delay(idle)) != next)
+            await WriteTogether([]);
+        var more = await next;
+        if (!more && references.Waits)
+            await WriteTogether([]);
+        return more;
+    }
+
     async Task WriteTogether(List<Piece> pieces)
     {
         var before = head;
@@ -206,7 +249,10 @@ public sealed class WriteDesk : IAsyncDisposable
                 foreach (var piece in pieces)
                     await WriteOne(piece, transaction);
                 updates.Write();
-                references.Write();
+                if (pieces.Count == 0)
+                    references.Write();
+                else
+                    references.WriteIfMany();
                 await transaction.CommitAsync();
             }
             catch (Exception failure)
@@ -220,6 +266,7 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             var failure = why ?? last;
             head = before;
+            references.TakeBack(head.Seq);
             Store.LetGo();
             Forget();
             await RenewContext();
@@ -329,6 +376,14 @@ public sealed class WriteDesk : IAsyncDisposable
             .Select(e => new ChainHead(e.Seq, e.Hash))
             .FirstOrDefault()
         ?? ChainHead.Start;
+
+    List<LedgerEntry> NotYetWritten()
+    {
+        using var command = connection.CreateCommand();
+        command.CommandText = ReferencesBehind.WrittenUpTo;
+        var upTo = (long)command.ExecuteScalar()!;
+        return [.. db.Ledger.IgnoreQueryFilters().AsNoTracking().Where(e => e.Seq > upTo).OrderBy(e => e.Seq)];
+    }
 
     sealed class Piece(Func<WriteScope, Task<(object? Result, bool Keep)>> work)
     {

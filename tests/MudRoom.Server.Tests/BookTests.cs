@@ -167,10 +167,12 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         });
         var asks = desk.Do<int>(async scope =>
         {
-            Assert.Single(await scope.Db.About(Reference.Order("PO-HELD-BACK")).ToListAsync());
+            Assert.Single(await new History(scope.Db).About(Reference.Order("PO-HELD-BACK")).ToListAsync());
             throw new InvalidOperationException("no");
         });
-        var again = desk.Do(async scope => ((await scope.Db.About(Reference.Order("PO-HELD-BACK")).ToListAsync()).Count, true));
+        var again = desk.Do(async scope =>
+            ((await new History(scope.Db).About(Reference.Order("PO-HELD-BACK")).ToListAsync()).Count, true)
+        );
         goesOn.SetResult();
         await slow;
         await first;

@@ -73,16 +73,16 @@ public sealed class GoldenTests : IDisposable
         Assert.True(Database.IsUpToDate(Db));
         await using var db = Database.Context(Db);
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
-        var laid = await db.About(Reference.Hold(hold)).OrderBy(e => e.Seq).ToListAsync();
+        var laid = await new History(db).About(Reference.Hold(hold)).OrderBy(e => e.Seq).ToListAsync();
         Assert.Contains(laid, e => e.Kind == EntryKind.HoldLaid);
         Assert.True(await db.EntryReferences.AnyAsync(r => r.Kind == ReferenceKind.Hold && r.Id == hold && r.Derived));
         var taken = await db.Ledger.FirstAsync(e => e.Kind == EntryKind.JobTaken && e.HashVersion < 3);
         var bin = await db.Bins.SingleAsync(b => b.SiteId == taken.SiteId && b.Address == taken.Subject);
-        Assert.Contains(taken.Seq, await db.About(Reference.Bin(bin.Id)).Select(e => e.Seq).ToListAsync());
+        Assert.Contains(taken.Seq, await new History(db).About(Reference.Bin(bin.Id)).Select(e => e.Seq).ToListAsync());
         if (batch is null)
             return;
         var own = await db.Batches.SingleAsync(b => b.SourceBatch!.Number == batch);
-        var counted = await db.About(Reference.Batch(own.Id)).Where(e => e.Kind == EntryKind.Counted).ToListAsync();
+        var counted = await new History(db).About(Reference.Batch(own.Id)).Where(e => e.Kind == EntryKind.Counted).ToListAsync();
         Assert.NotEmpty(counted);
         Assert.All(counted, e => Assert.Equal("", e.Fact));
     }

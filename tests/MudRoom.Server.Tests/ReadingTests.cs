@@ -61,12 +61,17 @@ public sealed class ReadingTests(DemoServer server) : IClassFixture<DemoServer>
         var asked = new Asked();
         await using var db = new MudRoomDb(Database.OptionsFor(connection, asked));
         Assert.NotEmpty(
-            await db.About(Reference.Arrival("A-2617")).Where(e => e.SiteId == 1).OrderByDescending(e => e.Seq).Take(40).ToListAsync()
+            await new History(db)
+                .About(Reference.Arrival("A-2617"))
+                .Where(e => e.SiteId == 1)
+                .OrderByDescending(e => e.Seq)
+                .Take(40)
+                .ToListAsync()
         );
         Assert.NotEmpty(
-            await Entries.Newest(db, 1, [Reference.Arrival("A-2617"), Reference.Item(1), Reference.Order("PO-4471")], 61, null)
+            await new History(db).Newest(1, [Reference.Arrival("A-2617"), Reference.Item(1), Reference.Order("PO-4471")], 61, null)
         );
-        Assert.NotEmpty(await Entries.Newest(db, 1, [Reference.Item(1)], 61, 5000, [1]));
+        Assert.NotEmpty(await new History(db).Newest(1, [Reference.Item(1)], 61, 5000, [1]));
         OnlyWhatIsMeant(connection, asked);
     }
 

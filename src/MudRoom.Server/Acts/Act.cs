@@ -17,6 +17,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public MudRoomDb Db { get; } = scope.Db;
     public StockBook Book { get; } = scope.Book;
 
+    /// <summary>What happened, with what this act and those before it in its group have written.</summary>
+    public History History => new(Db);
+
     /// <summary>What stands in every bin, before this act.</summary>
     public StorePicture Store { get; } = scope.Store;
 

@@ -19,6 +19,18 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
     /// <summary>For reading only, all of one instant; nothing is tracked. Opened when it is first asked for: an act never asks.</summary>
     public MudRoomDb Db => db ??= OpenForReading();
 
+    /// <summary>What happened, whole up to now: asked first it reads the same instant as the rest, asked later one of its own.</summary>
+    public async Task<History> History()
+    {
+        await Http.RequestServices.GetRequiredService<WriteDesk>().CatchUp();
+        if (db is null)
+            return new History(Db);
+        var later = await Http.RequestServices.GetRequiredService<IDbContextFactory<MudRoomDb>>().CreateDbContextAsync();
+        Http.Response.RegisterForDisposeAsync(later);
+        later.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTrackingWithIdentityResolution;
+        return new History(later);
+    }
+
     /// <summary>What standings mean at the site.</summary>
     public SiteStandings Standings => SetUp.Standings[Site.Id];
 

@@ -332,12 +332,13 @@ public static class BookPages
 
     static async Task<Ok<LedgerAnswer>> Ledger(Inquiry inquiry, string? text, long? before)
     {
+        var happened = await inquiry.History();
         var meant = text.OrNull() is { } words
             ? await Meant.Of(inquiry.Db, inquiry.SetUp, inquiry.Site, inquiry.Scan(words), byName: true)
             : null;
         var page = meant is null
-            ? await Entries.Newest(inquiry.Db, inquiry.Site.Id, PageSize + 1, before)
-            : await Entries.Newest(inquiry.Db, inquiry.Site.Id, meant.Things, PageSize + 1, before, meant.OnlyItems);
+            ? await happened.Newest(inquiry.Site.Id, PageSize + 1, before)
+            : await happened.Newest(inquiry.Site.Id, meant.Things, PageSize + 1, before, meant.OnlyItems);
         var links = await EntryLinks.Of(inquiry, [.. page.Take(PageSize)]);
         var undoable = page.Where(e => Undo.RightFor(e.Kind) is { } right && inquiry.May(right)).Select(e => (long?)e.Seq).ToList();
         var undone = await inquiry.Db.Ledger.Where(e => undoable.Contains(e.Undoes)).Select(e => e.Undoes).ToListAsync();

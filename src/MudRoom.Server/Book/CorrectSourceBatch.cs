@@ -49,12 +49,13 @@ public static class CorrectSourceBatch
 
     static async Task<Results<Ok<SourceBatchAnswer>, ProblemHttpResult>> One(Inquiry inquiry, int id)
     {
+        var happened = await inquiry.History();
         var batch = await inquiry.Db.SourceBatches.FirstOrDefaultAsync(b => b.Id == id);
         if (batch is null)
             return Problems.Of(Problems.NotFound("source batch", id.ToString()));
         var item = inquiry.SetUp.Catalogue[batch.ItemId];
-        var corrections = await inquiry
-            .Db.About(new Reference(ReferenceKind.SourceBatch, id))
+        var corrections = await happened
+            .About(new Reference(ReferenceKind.SourceBatch, id))
             .Where(e => e.SiteId == inquiry.Site.Id && e.Kind == EntryKind.SourceBatchCorrected)
             .OrderByDescending(e => e.Seq)
             .Take(20)

@@ -386,7 +386,7 @@ public static class CountGoods
         if (count.Serial is { } serial)
             return
                 await act
-                    .Db.About(new Reference(ReferenceKind.Serial, serial))
+                    .History.About(new Reference(ReferenceKind.Serial, serial))
                     .Where(e => e.ItemId == count.Item.Id)
                     .OrderByDescending(e => e.Seq)
                     .FirstOrDefaultAsync()

@@ -46,7 +46,7 @@ public static class NotCounted
 
         // Of no arrival it is found from who left it uncounted.
         var about = subject == act.Site.Code ? new Reference(ReferenceKind.Person, act.Person.Id) : Reference.Arrival(subject);
-        var theirs = act.Db.About(about);
+        var theirs = act.History.About(about);
         var entry = await theirs.FirstOrDefaultAsync(e =>
             e.SiteId == act.Site.Id && e.Subject == subject && e.Kind == EntryKind.NotCounted && e.ActId == said
         );

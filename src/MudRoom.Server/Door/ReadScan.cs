@@ -330,8 +330,8 @@ public static class ReadScan
                 History =
                 [
                     .. (
-                        await inquiry
-                            .Db.About(new Reference(ReferenceKind.Serial, serial))
+                        await (await inquiry.History())
+                            .About(new Reference(ReferenceKind.Serial, serial))
                             .Where(e => e.ItemId == item.Id)
                             .OrderByDescending(e => e.Seq)
                             .Take(MostHistory)

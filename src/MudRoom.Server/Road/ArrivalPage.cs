@@ -93,6 +93,7 @@ public static class ArrivalPage
 
     static async Task<Results<Ok<ArrivalAnswer>, ProblemHttpResult>> Run(Inquiry inquiry, string number)
     {
+        var happened = await inquiry.History();
         var arrival = await inquiry.Db.Arrivals.Numbered(inquiry.Site, number);
         if (arrival is null)
             return Problems.Of(Problems.NotFound("arrival", number));
@@ -104,8 +105,8 @@ public static class ArrivalPage
         var units = await inquiry.Db.AdvisedUnits.Where(u => u.ArrivalId == arrival.Id).OrderBy(u => u.Id).Take(1000).ToListAsync();
         var differences = await inquiry.Db.AdviceDifferences.Where(d => d.ArrivalId == arrival.Id).OrderBy(d => d.Id).ToListAsync();
         var partIds = manifest.Select(m => m.PartId).ToList();
-        var since = await inquiry
-            .Db.About(Reference.Arrival(arrival.Number))
+        var since = await happened
+            .About(Reference.Arrival(arrival.Number))
             .Where(e => e.SiteId == inquiry.Site.Id)
             .OrderBy(e => e.Seq)
             .Select(e => (DateTimeOffset?)e.At)
@@ -116,8 +117,8 @@ public static class ArrivalPage
             .OrderByDescending(c => c.Id)
             .Take(50)
             .ToListAsync();
-        var history = await inquiry
-            .Db.About(Reference.Arrival(arrival.Number))
+        var history = await happened
+            .About(Reference.Arrival(arrival.Number))
             .Where(e => e.SiteId == inquiry.Site.Id)
             .OrderByDescending(e => e.Seq)
             .Take(40)

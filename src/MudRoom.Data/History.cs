@@ -3,19 +3,21 @@ using MudRoom.Core.Book;
 
 namespace MudRoom.Data;
 
-/// <summary>Finds entries of the ledger from what they are about: by the key of the references, however long the ledger is.</summary>
-public static class Entries
+/// <summary>
+/// Finds entries of the ledger from what they are about: by the key of the references, however long the ledger is. They are written behind
+/// the entries: an act sees them all, an inquiry once the desk has caught up.
+/// </summary>
+public sealed class History(MudRoomDb db)
 {
     /// <summary>All that are about one thing, of whatever site.</summary>
-    public static IQueryable<LedgerEntry> About(this MudRoomDb db, Reference thing) =>
+    public IQueryable<LedgerEntry> About(Reference thing) =>
         db.EntryReferences.Where(r => r.Kind == thing.Kind && r.Id == thing.Id).Join(db.Ledger, r => r.Seq, e => e.Seq, (r, e) => e);
 
     /// <summary>The newest that are about any of some things, each once: work in proportion to how many are wanted.</summary>
     /// <param name="siteId">Of this site.</param>
     /// <param name="before">Older than this entry; null for the newest of all.</param>
     /// <param name="items">Only of these items, where that is asked; null for any.</param>
-    public static async Task<IReadOnlyList<LedgerEntry>> Newest(
-        MudRoomDb db,
+    public async Task<IReadOnlyList<LedgerEntry>> Newest(
         int siteId,
         IReadOnlyCollection<Reference> things,
         int most,
@@ -42,7 +44,7 @@ public static class Entries
     }
 
     /// <summary>The newest of a site.</summary>
-    public static async Task<IReadOnlyList<LedgerEntry>> Newest(MudRoomDb db, int siteId, int most, long? before) =>
+    public async Task<IReadOnlyList<LedgerEntry>> Newest(int siteId, int most, long? before) =>
         await db
             .Ledger.Where(e => e.SiteId == siteId && (before == null || e.Seq < before))
             .OrderByDescending(e => e.Seq)
