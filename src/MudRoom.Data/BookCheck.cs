@@ -72,6 +72,7 @@ public static class BookCheck
         faults.AddRange(await TransitFaults(db, accounts));
         faults.AddRange(await SaidFaults(db));
         faults.AddRange(await SheetFaults(db));
+        faults.AddRange(await WaitingTasks.Faults(db));
         await db.Database.UseTransactionAsync(null);
         return new CheckReport(head.Seq, head, [.. faults.Take(MostFaults)], notices);
     }

@@ -61,6 +61,7 @@ public static class Database
         await db.Database.MigrateAsync();
         await LotsFromBefore.Give(db, TimeProvider.System);
         await ReferencesFromBefore.Give(db);
+        await WaitingTasks.Restate(db, TimeProvider.System.GetUtcNow());
     }
 
     /// <summary>True when all migrations of this version are in a database, its stock has lots and its entries their

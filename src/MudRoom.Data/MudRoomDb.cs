@@ -52,7 +52,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Hold> Holds => Set<Hold>();
     public DbSet<HoldRule> HoldRules => Set<HoldRule>();
     public DbSet<BinRefusal> BinRefusals => Set<BinRefusal>();
-    public DbSet<PutAwayJob> Jobs => Set<PutAwayJob>();
+    public DbSet<StoreTask> Tasks => Set<StoreTask>();
     public DbSet<SourceBatch> SourceBatches => Set<SourceBatch>();
     public DbSet<Batch> Batches => Set<Batch>();
     public DbSet<LogisticUnit> Units => Set<LogisticUnit>();

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
+using MudRoom.Core.Shelf;
 
 namespace MudRoom.Data;
 
@@ -119,6 +120,7 @@ public sealed class WriteDesk : IAsyncDisposable
             [typeof(ManifestLine)] = new RowCommands<ManifestLine>(connection, db.Model),
             [typeof(LinePart)] = new RowCommands<LinePart>(connection, db.Model),
             [typeof(Balance)] = new RowCommands<Balance>(connection, db.Model),
+            [typeof(StoreTask)] = new RowCommands<StoreTask>(connection, db.Model),
             [typeof(Order)] = new RowCommands<Order>(connection, db.Model, withKey: true),
             [typeof(OrderLine)] = new RowCommands<OrderLine>(connection, db.Model, withKey: true),
         };

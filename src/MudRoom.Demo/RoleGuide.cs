@@ -27,7 +27,7 @@ public sealed record RoleGuide(string Does, string Try, string Page)
                 "Go on with the sheet I-0001.",
                 "/bench/I-0001"
             ),
-            Role.Driver => new("Puts goods away into the bin that is proposed.", "Take the first job and scan its goods.", "/shelf"),
+            Role.Driver => new("Puts goods away into the bin that is proposed.", "Take the first task and scan its goods.", "/shelf"),
             Role.GateHand => new(
                 "Lets vehicles in, looks at seals, brings them to their doors.",
                 "Let in A-2619 and compare its plate.",

@@ -85,10 +85,10 @@ public abstract record Step(DateTimeOffset At, string Person)
         bool Sign
     ) : Step(At, Person);
 
-    /// <summary>A driver took so many jobs one after another and put them where they were proposed.</summary>
-    public sealed record PutAway(DateTimeOffset At, string Person, int Jobs) : Step(At, Person);
+    /// <summary>A driver took so many tasks one after another and put them where they were proposed.</summary>
+    public sealed record PutAway(DateTimeOffset At, string Person, int Tasks) : Step(At, Person);
 
-    /// <summary>A driver took a job and is on the way.</summary>
+    /// <summary>A driver took a task and is on the way.</summary>
     public sealed record Take(DateTimeOffset At, string Person, string Item) : Step(At, Person);
 
     public sealed record Issue(DateTimeOffset At, string Person, string Item, decimal Quantity, string Reference) : Step(At, Person);

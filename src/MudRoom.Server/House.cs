@@ -42,7 +42,7 @@ public static class House
             .Select(i => (DateTimeOffset?)i.Since)
             .ToListAsync();
         var holds = await db.Holds.Where(h => h.SiteId == site && h.IsOpen).Select(h => (DateTimeOffset?)h.Since).ToListAsync();
-        var waiting = await WaitingStock.Read(db, inquiry.SetUp, site);
+        var waiting = await OpenTasks.Count(db, site);
         var dayStart = MidnightOf(inquiry);
         var entries = await db.Ledger.CountAsync(e => e.SiteId == site && e.At >= dayStart);
         return TypedResults.Ok(
@@ -60,7 +60,7 @@ public static class House
                     ),
                     new RoomView("bench", bench.Count, "lots", Oldest(inquiry, bench)),
                     new RoomView("cage", holds.Count, "holds", Oldest(inquiry, holds)),
-                    new RoomView("shelf", waiting.Count, "jobs", Oldest(inquiry, [.. waiting.Since])),
+                    new RoomView("shelf", waiting, "tasks", Oldest(inquiry, waiting == 0 ? [] : [await OpenTasks.Oldest(db, site)])),
                     // How many entries a count made tells how it was parted between orders.
                     new RoomView("book", inquiry.IsBlind ? null : entries, inquiry.IsBlind ? "" : "today", ""),
                     new RoomView("site", inquiry.SetUp.Doors.Values.Count(d => d.SiteId == site), "doors", ""),

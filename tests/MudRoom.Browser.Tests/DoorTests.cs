@@ -333,7 +333,7 @@ public sealed class DeadSpotTests
     }
 }
 
-/// <summary>What a device does by itself: reads by its camera, keeps a driver's job through a dead spot, changes the person there, and
+/// <summary>What a device does by itself: reads by its camera, keeps a driver's task through a dead spot, changes the person there, and
 /// counts blind.</summary>
 [Collection("one after another")]
 public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
@@ -483,15 +483,15 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
     }
 
     [Fact]
-    public async Task A_job_that_was_taken_is_scanned_to_its_end_without_a_network()
+    public async Task A_task_that_was_taken_is_scanned_to_its_end_without_a_network()
     {
         using var driver = new Browser(demo.Url, 390, 844).SignIn("callum");
         driver.Go("/shelf");
-        driver.PressAt("#take-job");
+        driver.PressAt("#take-task");
         driver.WaitText("Scan the goods.");
         Thread.Sleep(4000);
         await using var db = Database.Context(demo.File);
-        var job = await db.Jobs.OrderByDescending(j => j.Id).FirstAsync(j => j.PersonName.StartsWith("Callum"));
+        var job = await db.Tasks.OrderByDescending(j => j.Id).FirstAsync(j => j.PersonName!.StartsWith("Callum"));
         var bin = (await db.Bins.SingleAsync(b => b.Id == job.TargetBinId)).Address;
         var goods =
             job.UnitId is { } unit ? "00" + (await db.Units.SingleAsync(u => u.Id == unit)).Sscc
@@ -505,10 +505,10 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         driver.Scan(bin);
         driver.WaitSaid($"in {bin}. Kept.");
         driver.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "2" ? d : null, "two steps waiting");
-        Assert.Equal(Core.Shelf.JobState.Taken, (await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
+        Assert.Equal(Core.Shelf.TaskState.Taken, (await db.Tasks.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
         Network(driver, offline: false);
         driver.WaitGone("#waiting");
-        Assert.Equal(Core.Shelf.JobState.Done, (await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
+        Assert.Equal(Core.Shelf.TaskState.Done, (await db.Tasks.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
     }
 

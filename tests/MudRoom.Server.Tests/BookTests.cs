@@ -258,22 +258,19 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
 
         static async Task<Answer> PutAway(Client driver)
         {
-            var jobs = (await driver.Ask("/shelf/queue"))["jobs"].EnumerateArray();
-            var waiting = jobs.FirstOrDefault(j =>
+            var tasks = (await driver.Ask("/shelf/queue"))["tasks"].EnumerateArray();
+            var waiting = tasks.FirstOrDefault(j =>
                 j.GetProperty("item").GetString()!.StartsWith("Draw hoe", StringComparison.Ordinal)
-                && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number
+                && j.GetProperty("state").GetString() == "Waiting"
             );
             var taken = await driver.Act(
                 "/shelf/take",
-                new
-                {
-                    balance = waiting.ValueKind == System.Text.Json.JsonValueKind.Object ? waiting.GetProperty("balance").GetInt64() : -1,
-                }
+                new { task = waiting.ValueKind == System.Text.Json.JsonValueKind.Object ? waiting.GetProperty("task").GetInt32() : -1 }
             );
             if (!taken.IsOk)
                 return taken;
-            await driver.Act("/shelf/scan-goods", new { job = taken["job"].GetInt32(), scan = "HH-16" });
-            return await driver.Act("/shelf/put-down", new { job = taken["job"].GetInt32(), bin = taken["bin"].GetString() });
+            await driver.Act("/shelf/scan-goods", new { task = taken["task"].GetInt32(), scan = "HH-16" });
+            return await driver.Act("/shelf/put-down", new { task = taken["task"].GetInt32(), bin = taken["bin"].GetString() });
         }
 
         static async Task<Answer> Issue(Client driver, Random random)

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using MudRoom.Core.Shelf;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
@@ -66,6 +67,16 @@ public sealed class DemoServer : IAsyncLifetime
 
     /// <summary>A look into the database.</summary>
     public MudRoomDb Db() => Database.Context(File);
+
+    /// <summary>The task that waits for some stock; -1 where none does.</summary>
+    public async Task<int> TaskOf(long balance)
+    {
+        await using var db = Db();
+        if (await db.Balances.SingleOrDefaultAsync(b => b.Id == balance) is not { } row)
+            return -1;
+        var key = StoreTask.KeyOf(row.Goods, row.Place);
+        return await db.Tasks.Where(t => t.Key == key && t.State == TaskState.Waiting).Select(t => (int?)t.Id).SingleOrDefaultAsync() ?? -1;
+    }
 
     /// <summary>The number of the last entry of the book.</summary>
     public long LastEntry()

@@ -76,7 +76,7 @@ public sealed class GoldenTests : IDisposable
         var laid = await new History(db).About(Reference.Hold(hold)).OrderBy(e => e.Seq).ToListAsync();
         Assert.Contains(laid, e => e.Kind == EntryKind.HoldLaid);
         Assert.True(await db.EntryReferences.AnyAsync(r => r.Kind == ReferenceKind.Hold && r.Id == hold && r.Derived));
-        var taken = await db.Ledger.FirstAsync(e => e.Kind == EntryKind.JobTaken && e.HashVersion < 3);
+        var taken = await db.Ledger.FirstAsync(e => e.Kind == EntryKind.TaskTaken && e.HashVersion < 3);
         var bin = await db.Bins.SingleAsync(b => b.SiteId == taken.SiteId && b.Address == taken.Subject);
         Assert.Contains(taken.Seq, await new History(db).About(Reference.Bin(bin.Id)).Select(e => e.Seq).ToListAsync());
         if (batch is null)

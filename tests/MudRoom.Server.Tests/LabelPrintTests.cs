@@ -233,9 +233,9 @@ public sealed class LabelPrintTests(DemoServer server) : IClassFixture<DemoServe
             (await tomasz.Act("/door/prints/again", new { print = first.GetProperty("id").GetInt32(), printer = "Doors 1 and 2" })).IsOk
         );
         await using var db = server.Db();
-        var jobs = db.PrintJobs.Where(j => j.Sscc == sscc).OrderByDescending(j => j.Id).Take(2).ToList();
-        Assert.Equal(["Doors 1 and 2", "Door 3"], jobs.Select(j => j.Printer));
-        Every.One(jobs, j => Assert.Equal(2, j.Lines.Count));
+        var tasks = db.PrintJobs.Where(j => j.Sscc == sscc).OrderByDescending(j => j.Id).Take(2).ToList();
+        Assert.Equal(["Doors 1 and 2", "Door 3"], tasks.Select(j => j.Printer));
+        Every.One(tasks, j => Assert.Equal(2, j.Lines.Count));
     }
 
     [Fact]

@@ -324,18 +324,21 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             .ToListAsync();
     }
 
+    string onTheTruck = "";
+
     async Task<Answer> PutAway(Client driver, Balance row, string? quantity)
     {
         await using var db = server.Db();
         var batch = await db.Batches.SingleAsync(b => b.Id == row.BatchId);
-        var taken = await driver.Act("/shelf/take", new { balance = row.Id, quantity });
+        var taken = await driver.Act("/shelf/take", new { task = await server.TaskOf(row.Id), quantity });
         if (!taken.IsOk)
             return taken;
-        var job = taken["job"].GetInt32();
-        await driver.Act("/shelf/scan-goods", new { job, scan = batch.Number });
-        var down = await driver.Act("/shelf/put-down", new { job, bin = taken["bin"].GetString() });
+        var task = taken["task"].GetInt32();
+        await driver.Act("/shelf/scan-goods", new { task, scan = batch.Number });
+        onTheTruck = await Snapshot(row.BatchId);
+        var down = await driver.Act("/shelf/put-down", new { task, bin = taken["bin"].GetString() });
         if (!down.IsOk)
-            await driver.Act("/shelf/give-back", new { job });
+            await driver.Act("/shelf/give-back", new { task });
         return down;
     }
 
@@ -445,6 +448,9 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             {
                 var row = rows[random.Next(rows.Count)];
                 answer = await PutAway(yusuf, row, random.Next(2) == 0 ? null : $"{Math.Min(row.Quantity, random.Next(1, 60))}");
+                // Undone it is on the truck again, as it was before it was put down.
+                if (answer.IsOk)
+                    was = onTheTruck;
                 done.Add($"put away {row.Standing} {answer.IsOk}");
             }
             else if (

@@ -178,13 +178,13 @@ public sealed class OutTests(DemoServer server) : IClassFixture<DemoServer>
         for (var i = 0; i < 20 && (await Waiting()).FirstOrDefault() is { } row; i++)
         {
             Assert.False(await db.OutMessages.AnyAsync(m => m.Subject == receipt));
-            var taken = await yusuf.Act("/shelf/take", new { balance = row.Id });
+            var taken = await yusuf.Act("/shelf/take", new { task = await server.TaskOf(row.Id) });
             Assert.True(taken.IsOk, taken.Body.ToString());
-            var job = taken["job"].GetInt32();
+            var task = taken["task"].GetInt32();
             var item = (await db.Items.SingleAsync(x => x.Id == row.ItemId)).Code;
             var unit = row.UnitId is { } u ? "00" + (await db.Units.SingleAsync(x => x.Id == u)).Sscc : row.Serial ?? item;
-            Assert.True((await yusuf.Act("/shelf/scan-goods", new { job, scan = unit })).IsOk);
-            var down = await yusuf.Act("/shelf/put-down", new { job, bin = taken["bin"].GetString() });
+            Assert.True((await yusuf.Act("/shelf/scan-goods", new { task, scan = unit })).IsOk);
+            var down = await yusuf.Act("/shelf/put-down", new { task, bin = taken["bin"].GetString() });
             Assert.True(down.IsOk, down.Body.ToString());
         }
 

@@ -72,10 +72,10 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
         }
 
         // The content beside the number makes it no other thing: the unit's own label confirms the unit.
-        var waits = (await petra.Ask("/shelf/queue"))["jobs"].EnumerateArray().First(j => j.GetProperty("sscc").GetString() == sscc);
-        var job = await petra.Act("/shelf/take", new { balance = waits.GetProperty("balance").GetInt64() });
-        Assert.True((await petra.Act("/shelf/scan-goods", new { job = job["job"].GetInt32(), scan = written[^1] })).IsOk);
-        await petra.Act("/shelf/give-back", new { job = job["job"].GetInt32() });
+        var waits = (await petra.Ask("/shelf/queue"))["tasks"].EnumerateArray().First(j => j.GetProperty("sscc").GetString() == sscc);
+        var task = await petra.Act("/shelf/take", new { task = waits.GetProperty("task").GetInt32() });
+        Assert.True((await petra.Act("/shelf/scan-goods", new { task = task["task"].GetInt32(), scan = written[^1] })).IsOk);
+        await petra.Act("/shelf/give-back", new { task = task["task"].GetInt32() });
     }
 
     [Fact]
@@ -128,8 +128,8 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True(stock == 1 && entries >= 1, $"{stock} in stock, {entries} entries");
         var taken = await petra.Act("/shelf/take", new { scan = typed });
         Assert.True(taken.IsOk, taken.Body.ToString());
-        Assert.True((await petra.Act("/shelf/scan-goods", new { job = taken["job"].GetInt32(), scan = typed })).IsOk);
-        await petra.Act("/shelf/give-back", new { job = taken["job"].GetInt32() });
+        Assert.True((await petra.Act("/shelf/scan-goods", new { task = taken["task"].GetInt32(), scan = typed })).IsOk);
+        await petra.Act("/shelf/give-back", new { task = taken["task"].GetInt32() });
         // Who signs in gets them with the site, for dead spots.
         var site = (await Client.Read(await petra.Http.GetAsync("/api/session")))["sites"]
             .EnumerateArray()

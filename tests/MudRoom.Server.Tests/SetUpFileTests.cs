@@ -257,7 +257,7 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
             b.SiteId == 1
             && b.Function == Core.Site.BinFunction.Reserve
             && !db.Balances.Any(x => x.BinId == b.Id)
-            && !db.Jobs.Any(j => j.TargetBinId == b.Id)
+            && !db.Tasks.Any(j => j.TargetBinId == b.Id)
         );
         var preview = await anselm.Act(
             "/site/files/preview",

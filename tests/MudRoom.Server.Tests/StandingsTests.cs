@@ -346,20 +346,20 @@ public sealed class StandingsTests(DemoServer server) : IClassFixture<DemoServer
             ).IsOk
         );
         Assert.Equal(1, await InQueue("for tasting"));
-        var card = (await yusuf.Ask("/shelf/queue"))["jobs"]
+        var card = (await yusuf.Ask("/shelf/queue"))["tasks"]
             .EnumerateArray()
             .First(j => j.GetProperty("standing").GetProperty("word").GetString() == "for tasting");
         Assert.Contains("For tasting: it goes to the bench.", card.GetProperty("why").GetString(), StringComparison.Ordinal);
-        var taken = await yusuf.Act("/shelf/take", new { balance = card.GetProperty("balance").GetInt64() });
+        var taken = await yusuf.Act("/shelf/take", new { task = card.GetProperty("task").GetInt32() });
         Assert.True(taken.IsOk, taken.Body.ToString());
         await using var db = server.Db();
         var bin = taken["bin"].GetString();
         Assert.Equal(Core.Site.BinFunction.Bench, (await db.Bins.SingleAsync(b => b.SiteId == 1 && b.Address == bin)).Function);
-        await yusuf.Act("/shelf/give-back", new { job = taken["job"].GetInt32() });
+        await yusuf.Act("/shelf/give-back", new { task = taken["task"].GetInt32() });
         Assert.Empty((await server.Check()).Faults);
 
         async Task<int> InQueue(string word) =>
-            (await yusuf.Ask("/shelf/queue"))["jobs"]
+            (await yusuf.Ask("/shelf/queue"))["tasks"]
                 .EnumerateArray()
                 .Count(j => j.GetProperty("standing").GetProperty("word").GetString() == word);
 

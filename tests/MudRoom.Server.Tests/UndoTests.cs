@@ -83,7 +83,7 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
-    public async Task A_put_away_is_undone_until_the_goods_have_gone_further_and_then_waits_at_the_door_again()
+    public async Task A_put_away_is_undone_until_the_goods_have_gone_further_and_then_waits_on_the_truck_again()
     {
         using var tomasz = await server.SignIn("tomasz");
         using var yusuf = await server.SignIn("yusuf");
@@ -94,11 +94,16 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
         var item = await db.Items.SingleAsync(i => i.Id == count.ItemId);
         var put = await PutAway(at.Id);
         Assert.True((await yusuf.Act("/book/undo", new { entry = put.Seq, reason = "was the wrong pallet" })).IsOk);
-        await using (var now = server.Db())
-            Assert.Equal(at.Quantity, (await now.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == count.BinId)).Quantity);
-
         await using var again = server.Db();
-        var second = await PutAway((await again.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == count.BinId)).Id);
+        var onTruck = await again.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == put.FromBinId);
+        Assert.Equal(at.Quantity, onTruck.Quantity);
+        Assert.Equal("TRUCK-YUSUF", await again.Bins.Where(b => b.Id == onTruck.BinId).Select(b => b.Address).SingleAsync());
+        var card = (await yusuf.Ask("/shelf/queue"))["tasks"].EnumerateArray().First();
+        Assert.Equal(
+            (await server.TaskOf(onTruck.Id), "On your truck, and for another place: scan it."),
+            (card.GetProperty("task").GetInt32(), card.GetProperty("why").GetString())
+        );
+        var second = await PutAway(onTruck.Id);
         await using var there = server.Db();
         var stands = await there.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == second.ToBinId);
         Assert.True((await Issue(yusuf, stands, $"{stands.Quantity}")).IsOk);
@@ -112,11 +117,11 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
 
         async Task<LedgerEntry> PutAway(long balance)
         {
-            var taken = await yusuf.Act("/shelf/take", new { balance });
+            var taken = await yusuf.Act("/shelf/take", new { task = await server.TaskOf(balance) });
             Assert.True(taken.IsOk, taken.Body.ToString());
-            var job = taken["job"].GetInt32();
-            await yusuf.Act("/shelf/scan-goods", new { job, scan = item.Code });
-            var down = await yusuf.Act("/shelf/put-down", new { job, bin = taken["bin"].GetString() });
+            var task = taken["task"].GetInt32();
+            await yusuf.Act("/shelf/scan-goods", new { task, scan = item.Code });
+            var down = await yusuf.Act("/shelf/put-down", new { task, bin = taken["bin"].GetString() });
             Assert.True(down.IsOk, down.Body.ToString());
             return await Last(EntryKind.PutAway);
         }

@@ -225,15 +225,15 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("gone-further", judged.Code);
         Assert.Contains("160 each of Flower snips 18 cm in D5-R4 were judged", judged.Sentence, StringComparison.Ordinal);
 
-        // On a job it is the driver's, in a bin it is there: both are said.
+        // On a task it is the driver's, in a bin it is there: both are said.
         using var petra = await server.SignIn("petra");
-        var balance = (await petra.Ask("/shelf/queue"))["jobs"]
+        var waiting = (await petra.Ask("/shelf/queue"))["tasks"]
             .EnumerateArray()
             .First(j => j.GetProperty("item").GetString() == "Flower snips 18 cm")
-            .GetProperty("balance")
+            .GetProperty("task")
             .GetInt64();
-        var job = await petra.Act("/shelf/take", new { balance });
-        Assert.True(job.IsOk, job.Body.ToString());
+        var task = await petra.Act("/shelf/take", new { task = waiting });
+        Assert.True(task.IsOk, task.Body.ToString());
         Assert.True(
             (
                 await wanjiru.Act(
@@ -248,15 +248,15 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
             ).IsOk
         );
         Assert.Contains(
-            "on a job of Petra Lindqvale",
+            "on a task of Petra Lindqvale",
             (await wanjiru.Act("/door/reopen", new { arrival = "A-2620", reason = "again" })).Sentence,
             StringComparison.Ordinal
         );
-        await petra.Act("/shelf/scan-goods", new { job = job["job"].GetInt32(), scan = "SC-18" });
-        var down = await petra.Act("/shelf/put-down", new { job = job["job"].GetInt32(), bin = job["bin"].GetString() });
+        await petra.Act("/shelf/scan-goods", new { task = task["task"].GetInt32(), scan = "SC-18" });
+        var down = await petra.Act("/shelf/put-down", new { task = task["task"].GetInt32(), bin = task["bin"].GetString() });
         Assert.True(down.IsOk, down.Body.ToString());
         var gone = await wanjiru.Act("/door/reopen", new { arrival = "A-2620", reason = "again" });
-        Assert.Contains($"left D5-R4 and stand in {job["bin"].GetString()}", gone.Sentence, StringComparison.Ordinal);
+        Assert.Contains($"left D5-R4 and stand in {task["bin"].GetString()}", gone.Sentence, StringComparison.Ordinal);
     }
 
     internal static async Task Accept(Client inspector, string inspection)

@@ -172,75 +172,75 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
     }
 
     [Fact]
-    public async Task Two_drivers_cannot_take_one_job_and_only_the_right_goods_go_into_a_bin_that_may_take_them()
+    public async Task Two_drivers_cannot_take_one_task_and_only_the_right_goods_go_into_a_bin_that_may_take_them()
     {
         using var yusuf = await server.SignIn("yusuf");
         using var callum = await server.SignIn("callum");
-        var jobs = (await yusuf.Ask("/shelf/queue"))["jobs"].EnumerateArray();
-        var balance = jobs.First(j => j.GetProperty("item").GetString() == "Fenugreek seed").GetProperty("balance").GetInt64();
-        var takes = await Task.WhenAll(yusuf.Act("/shelf/take", new { balance }), callum.Act("/shelf/take", new { balance }));
+        var tasks = (await yusuf.Ask("/shelf/queue"))["tasks"].EnumerateArray();
+        var waiting = tasks.First(j => j.GetProperty("item").GetString() == "Fenugreek seed").GetProperty("task").GetInt32();
+        var takes = await Task.WhenAll(yusuf.Act("/shelf/take", new { task = waiting }), callum.Act("/shelf/take", new { task = waiting }));
         Assert.Single(takes, t => t.IsOk);
-        Assert.Equal("job-taken", takes.Single(t => !t.IsOk).Code);
+        Assert.Equal("task-taken", takes.Single(t => !t.IsOk).Code);
         var (winner, loser) = takes[0].IsOk ? (yusuf, callum) : (callum, yusuf);
-        var job = takes.Single(t => t.IsOk)["job"].GetInt32();
+        var task = takes.Single(t => t.IsOk)["task"].GetInt32();
         var address = takes.Single(t => t.IsOk)["bin"].GetString();
 
-        Assert.Equal("goods-not-scanned", (await winner.Act("/shelf/put-down", new { job, bin = address })).Code);
-        Assert.Equal("wrong-goods", (await winner.Act("/shelf/scan-goods", new { job, scan = "HH-16" })).Code);
-        Assert.Equal("job-taken", (await loser.Act("/shelf/scan-goods", new { job, scan = "SD-FEN" })).Code);
-        Assert.True((await winner.Act("/shelf/scan-goods", new { job, scan = "SD-FEN" })).IsOk);
-        Assert.Equal("other-site", (await winner.Act("/shelf/put-down", new { job, bin = "HB-STORE" })).Code);
-        Assert.Equal("bin-unknown", (await winner.Act("/shelf/put-down", new { job, bin = "Z-99-9" })).Code);
-        Assert.Equal("bin-refused", (await winner.Act("/shelf/put-down", new { job, bin = "O-05-1" })).Code);
-        Assert.Equal("bin-refused", (await winner.Act("/shelf/put-down", new { job, bin = "CAGE-01" })).Code);
+        Assert.Equal("goods-not-scanned", (await winner.Act("/shelf/put-down", new { task, bin = address })).Code);
+        Assert.Equal("wrong-goods", (await winner.Act("/shelf/scan-goods", new { task, scan = "HH-16" })).Code);
+        Assert.Equal("task-taken", (await loser.Act("/shelf/scan-goods", new { task, scan = "SD-FEN" })).Code);
+        Assert.True((await winner.Act("/shelf/scan-goods", new { task, scan = "SD-FEN" })).IsOk);
+        Assert.Equal("other-site", (await winner.Act("/shelf/put-down", new { task, bin = "HB-STORE" })).Code);
+        Assert.Equal("bin-unknown", (await winner.Act("/shelf/put-down", new { task, bin = "Z-99-9" })).Code);
+        Assert.Equal("bin-refused", (await winner.Act("/shelf/put-down", new { task, bin = "O-05-1" })).Code);
+        Assert.Equal("bin-refused", (await winner.Act("/shelf/put-down", new { task, bin = "CAGE-01" })).Code);
         var part = await winner.Act(
             "/shelf/put-down",
             new
             {
-                job,
+                task,
                 bin = address,
                 quantity = "100",
             }
         );
         Assert.Equal(200, part["left"].GetDecimal());
-        var rest = await winner.Act("/shelf/put-down", new { job, bin = part["nextBin"].GetString() });
+        var rest = await winner.Act("/shelf/put-down", new { task, bin = part["nextBin"].GetString() });
         Assert.Equal(0, rest["left"].GetDecimal());
-        Assert.Equal("job-done", (await winner.Act("/shelf/put-down", new { job, bin = address })).Code);
+        Assert.Equal("task-done", (await winner.Act("/shelf/put-down", new { task, bin = address })).Code);
         Assert.Empty((await server.Check()).Faults);
     }
 
     [Fact]
-    public async Task A_job_for_usable_goods_refuses_held_ones()
+    public async Task A_task_for_usable_goods_refuses_held_ones()
     {
         using var petra = await server.SignIn("petra");
         using var tomasz = await server.SignIn("tomasz");
         await tomasz.Act("/door/count", Client.Count("1"));
         await tomasz.Act("/door/count", Client.Count("1", more: new { aside = "Damaged", note = "Box crushed." }));
-        var queue = (await petra.Ask("/shelf/queue"))["jobs"].EnumerateArray().ToList();
+        var queue = (await petra.Ask("/shelf/queue"))["tasks"].EnumerateArray().ToList();
         var usable = queue.First(j =>
             j.GetProperty("item").GetString() == "Draw hoe head 16 cm"
             && j.GetProperty("standing").GetProperty("word").GetString() == "usable"
-            && j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number
+            && j.GetProperty("state").GetString() == "Waiting"
         );
-        var taken = await petra.Act("/shelf/take", new { balance = usable.GetProperty("balance").GetInt64() });
+        var taken = await petra.Act("/shelf/take", new { task = usable.GetProperty("task").GetInt32() });
         Assert.True(taken.IsOk, taken.Body.ToString());
-        Assert.True((await petra.Act("/shelf/scan-goods", new { job = taken["job"].GetInt32(), scan = "HH-16" })).IsOk);
-        Assert.Equal("bin-refused", (await petra.Act("/shelf/put-down", new { job = taken["job"].GetInt32(), bin = "CAGE-01" })).Code);
-        Assert.True((await petra.Act("/shelf/give-back", new { job = taken["job"].GetInt32() })).IsOk);
+        Assert.True((await petra.Act("/shelf/scan-goods", new { task = taken["task"].GetInt32(), scan = "HH-16" })).IsOk);
+        Assert.Equal("bin-refused", (await petra.Act("/shelf/put-down", new { task = taken["task"].GetInt32(), bin = "CAGE-01" })).Code);
+        Assert.True((await petra.Act("/shelf/give-back", new { task = taken["task"].GetInt32() })).IsOk);
     }
 
     [Fact]
     public async Task The_trail_adds_up()
     {
         using var petra = await server.SignIn("petra");
-        var jobs = (await petra.Ask("/shelf/queue"))["jobs"]
+        var tasks = (await petra.Ask("/shelf/queue"))["tasks"]
             .EnumerateArray()
-            .Where(j => j.GetProperty("balance").ValueKind == System.Text.Json.JsonValueKind.Number)
+            .Where(j => j.GetProperty("state").GetString() == "Waiting")
             .ToList();
-        Assert.NotEmpty(jobs);
-        foreach (var j in jobs)
+        Assert.NotEmpty(tasks);
+        foreach (var j in tasks)
         {
-            var trail = (await petra.Ask($"/shelf/proposal/{j.GetProperty("balance").GetInt64()}"))["trail"];
+            var trail = (await petra.Ask($"/shelf/tasks/{j.GetProperty("task").GetInt32()}"))["trail"];
             Assert.Equal(
                 trail.GetProperty("lookedAt").GetInt32(),
                 trail.GetProperty("ruledOut").EnumerateArray().Sum(r => r.GetProperty("bins").GetInt32())

@@ -22,8 +22,8 @@ public enum EntryKind
     HoldLaid = 12,
     HoldLifted = 13,
     Decided = 14,
-    JobTaken = 15,
-    JobGivenBack = 16,
+    TaskTaken = 15,
+    TaskGivenBack = 16,
     PutAway = 17,
     Moved = 18,
     Issued = 19,
@@ -57,6 +57,9 @@ public enum EntryKind
     BinRefused = 47,
     LotJoined = 48,
     Undone = 49,
+
+    /// <summary>Goods of a task were scanned and are on a truck.</summary>
+    Loaded = 50,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -152,7 +152,7 @@ public static class References
                 Add(named);
         else if (OfSubject(entry.Kind, entry.Subject) is { } subject)
             Add(subject);
-        else if (entry.Kind is EntryKind.JobTaken or EntryKind.JobGivenBack or EntryKind.BinRefused)
+        else if (entry.Kind is EntryKind.TaskTaken or EntryKind.TaskGivenBack or EntryKind.BinRefused)
             AddId(ReferenceKind.Bin, binOf(entry.Subject));
         return all;
     }
@@ -191,8 +191,9 @@ public static class References
             // By the letter of their numbers, where several kinds of papers may be the subject.
             EntryKind.LotSplit or EntryKind.LotJoined or EntryKind.ReceiptReversed => ByLetter(subject),
             EntryKind.NotCounted or EntryKind.Redirected => ByLetter(subject),
-            EntryKind.JobTaken
-            or EntryKind.JobGivenBack
+            EntryKind.TaskTaken
+            or EntryKind.Loaded
+            or EntryKind.TaskGivenBack
             or EntryKind.PutAway
             or EntryKind.Moved
             or EntryKind.SetUpChanged

@@ -121,7 +121,7 @@ public sealed class StandingDefinition
     public StandingSeen Seen => new(Word, Kind, Shape, Colour);
 
     /// <summary>True where such goods may stand: in their own places, and where goods wait until they are put away.</summary>
-    public bool MayStand(BinFunction function) => function == BinFunction.Staging || Places.Contains(function);
+    public bool MayStand(BinFunction function) => function is BinFunction.Staging or BinFunction.Carrier || Places.Contains(function);
 
     /// <summary>Its places in words: "cage or scrap".</summary>
     public string PlaceWords => string.Join(" or ", Places.Select(p => p.ToString().ToLowerInvariant()));
@@ -187,7 +187,10 @@ public sealed class StandingDefinition
             return No("A standing has a word of 2 to 30 characters.", "Type it");
         if (!Enum.IsDefined(Kind) || !Enum.IsDefined(Shape) || !Enum.IsDefined(Colour) || (Lets & ~Lets.All) != 0)
             return No("That is no standing.", "Load the page again");
-        if (Places.Count == 0 || Places.Any(p => !Enum.IsDefined(p) || p is BinFunction.Staging or BinFunction.Dispatch))
+        if (
+            Places.Count == 0
+            || Places.Any(p => !Enum.IsDefined(p) || p is BinFunction.Staging or BinFunction.Dispatch or BinFunction.Carrier)
+        )
             return No($"{Word} goods must be let stand somewhere.", "Choose one or more kinds of bins; receiving places always take them");
         if (Rank is < 1 or > HighestRank)
             return No($"A rank lies between 1 and {HighestRank}.", "Look at the number");

@@ -13,7 +13,7 @@ namespace MudRoom.Core.Road;
 /// <param name="Begun">True when it stands at its door.</param>
 /// <param name="Share">How much of it is counted, 0 to 1.</param>
 /// <param name="Inspections">Inspections it will bring to the bench.</param>
-/// <param name="Jobs">Put-away jobs it will bring.</param>
+/// <param name="Tasks">Put-away tasks it will bring.</param>
 public sealed record LoadToForecast(
     string Number,
     int? Door,
@@ -27,13 +27,13 @@ public sealed record LoadToForecast(
     bool Begun,
     double Share,
     int Inspections,
-    int Jobs
+    int Tasks
 );
 
 /// <summary>What is in hand at the moment of the forecast.</summary>
 /// <param name="Inspectors">People at the bench, at least 1 where there is work.</param>
 /// <param name="Bench">Inspections that wait.</param>
-/// <param name="Shelf">Put-away jobs that wait.</param>
+/// <param name="Shelf">Put-away tasks that wait.</param>
 /// <param name="ShiftEnds">When the last door shuts.</param>
 /// <param name="LeftOut">Arrivals of the day that are not thought to come on it.</param>
 public sealed record DayToForecast(
@@ -118,7 +118,7 @@ public static class Forecast
                 done.Select(d => (d.End, d.Load.Inspections)),
                 day.Settings.InspectionsPerHour * Math.Max(1, day.Inspectors)
             );
-            shelf[run] = RunOn(day.Shelf, done.Select(d => (d.End, d.Load.Jobs)), day.Settings.JobsPerHour * Math.Max(1, day.Drivers));
+            shelf[run] = RunOn(day.Shelf, done.Select(d => (d.End, d.Load.Tasks)), day.Settings.TasksPerHour * Math.Max(1, day.Drivers));
             all[run] = Math.Max(allDoors[run], Math.Max(bench[run], shelf[run]));
             var late = atDoors
                 .Where(d => d.End > (d.Load.End - day.Now).TotalMinutes + LateMinutes)

@@ -26,11 +26,11 @@ public static class GoneFurther
     /// <summary>Compares what was counted with what stands there now. Nothing is returned for goods that all stand free.</summary>
     /// <param name="counted">What was counted; the same goods may come several times.</param>
     /// <param name="stock">What stands now, at least at the places of the counts.</param>
-    /// <param name="taken">Jobs that drivers have taken, at least from those places.</param>
-    public static IReadOnlyList<GoneGoods> Of(IEnumerable<CountedGoods> counted, IEnumerable<Balance> stock, IEnumerable<PutAwayJob> taken)
+    /// <param name="taken">Tasks that drivers have taken, at least from those places.</param>
+    public static IReadOnlyList<GoneGoods> Of(IEnumerable<CountedGoods> counted, IEnumerable<Balance> stock, IEnumerable<StoreTask> taken)
     {
         var stands = stock.ToLookup(b => (b.Goods.OfAnyLot, b.BinId));
-        var promised = taken.ToLookup(j => (j.Goods, j.FromBinId));
+        var promised = taken.ToLookup(j => (j.Goods, j.AtBinId));
         return
         [
             .. counted
@@ -49,7 +49,7 @@ public static class GoneFurther
         ];
     }
 
-    static GoneGoods Gone(CountedGoods counted, List<Balance> stands, List<PutAwayJob> taken)
+    static GoneGoods Gone(CountedGoods counted, List<Balance> stands, List<StoreTask> taken)
     {
         bool Counts(Standing standing) => counted.Standing is null || standing == counted.Standing;
         // Drivers take goods of any lot: what they have promised may be of this one.
@@ -60,8 +60,8 @@ public static class GoneFurther
             .Sum(b => b.Quantity);
         var promised = taken.Where(j => Counts(j.Standing)).ToList();
         var missing = Math.Max(0, counted.Quantity - Math.Min(there, Promises.Free(alike, promised)));
-        var onJobs = Math.Min(missing, Math.Min(there, promised.Sum(j => j.Quantity)));
-        var judged = Math.Min(missing - onJobs, stands.Where(b => !Counts(b.Standing)).Sum(b => b.Quantity));
-        return new GoneGoods(counted, missing, onJobs, judged);
+        var onTasks = Math.Min(missing, Math.Min(there, promised.Sum(j => j.Quantity)));
+        var judged = Math.Min(missing - onTasks, stands.Where(b => !Counts(b.Standing)).Sum(b => b.Quantity));
+        return new GoneGoods(counted, missing, onTasks, judged);
     }
 }

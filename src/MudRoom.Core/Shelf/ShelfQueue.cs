@@ -8,24 +8,31 @@ namespace MudRoom.Core.Shelf;
 public static class ShelfQueue
 {
     /// <summary>
-    /// True where goods may not stay: always in a staging place; at the bench where their standing has no place there; in the cage where it
-    /// has none and they are usable.
+    /// True where goods may not stay: always in a staging place and on a truck; at the bench where their standing has no place
+    /// there; in the cage where it has none and they are usable.
     /// </summary>
     public static bool OnlyPassesThrough(BinFunction function, StandingDefinition standing) =>
         function switch
         {
-            BinFunction.Staging => true,
+            BinFunction.Staging or BinFunction.Carrier => true,
             BinFunction.Bench => !standing.MayStand(BinFunction.Bench),
             BinFunction.Cage => standing.Kind == StandingKind.Usable && !standing.MayStand(BinFunction.Cage),
             _ => false,
         };
 
     /// <summary>The places that goods may only pass through, by their standing.</summary>
-    public static IReadOnlyList<BinFunction> Passing { get; } = [BinFunction.Staging, BinFunction.Bench, BinFunction.Cage];
+    public static IReadOnlyList<BinFunction> Passing { get; } =
+    [BinFunction.Staging, BinFunction.Bench, BinFunction.Cage, BinFunction.Carrier];
 
     /// <summary>What must be let be done with goods that are to leave a place: out of a receiving place they are put away, out of others
-    /// moved.</summary>
-    public static Lets ToLeave(BinFunction function) => function == BinFunction.Staging ? Lets.PutAway : Lets.Move;
+    /// moved. On a truck they do not stay whatever is said of them.</summary>
+    public static Lets ToLeave(BinFunction function) =>
+        function switch
+        {
+            BinFunction.Staging => Lets.PutAway,
+            BinFunction.Carrier => Lets.None,
+            _ => Lets.Move,
+        };
 
     /// <summary>True where goods may not stay, and may be brought to their place.</summary>
     public static bool Waits(BinFunction function, StandingDefinition standing) =>

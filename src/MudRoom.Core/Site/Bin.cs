@@ -11,6 +11,9 @@ public enum BinFunction
     Cage,
     Scrap,
     Dispatch,
+
+    /// <summary>A truck, a trolley, or the hands of a person: goods that are on their way are in it.</summary>
+    Carrier,
 }
 
 /// <summary>The smallest addressed place: site › zone › aisle › bay › level › bin.</summary>
@@ -50,6 +53,9 @@ public sealed class Bin
 
     /// <summary>Metres above the floor.</summary>
     public decimal Height { get; set; }
+
+    /// <summary>For a carrier: the person who drives or carries; null for other places.</summary>
+    public int? CarriedBy { get; init; }
 
     /// <summary>For a staging place: the door it belongs to.</summary>
     public int? DoorId { get; set; }

@@ -83,9 +83,9 @@ public sealed record PlanSettings
     /// <summary>Most people at one door.</summary>
     public int MostCrew { get; init; } = 3;
 
-    /// <summary>Inspections one inspector signs in an hour; put-away jobs one driver does in an hour.</summary>
+    /// <summary>Inspections one inspector signs in an hour; put-away tasks one driver does in an hour.</summary>
     public double InspectionsPerHour { get; init; } = 1.5;
-    public double JobsPerHour { get; init; } = 18;
+    public double TasksPerHour { get; init; } = 18;
 
     public IReadOnlyList<DoorHours> Hours { get; init; } = [];
     public IReadOnlyList<Holiday> Holidays { get; init; } = [];
@@ -110,7 +110,7 @@ public sealed record PlanSettings
             || CartonsPerHour is < 1 or > 10_000
             || ParcelsPerHour is < 1 or > 10_000
             || InspectionsPerHour is < 0.1 or > 100
-            || JobsPerHour is < 1 or > 1000
+            || TasksPerHour is < 1 or > 1000
         )
             return Absurd("A rate is at least one an hour, and no more than people can do.");
         if (MostCrew is < 1 or > 20)

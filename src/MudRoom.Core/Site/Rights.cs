@@ -54,7 +54,7 @@ public enum Right
     /// <summary>Decide what becomes of nonconforming goods.</summary>
     Decide,
 
-    /// <summary>Take put-away jobs.</summary>
+    /// <summary>Take put-away tasks.</summary>
     PutAway,
 
     /// <summary>Issue goods out of bins.</summary>

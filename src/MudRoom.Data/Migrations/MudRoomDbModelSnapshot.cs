@@ -1980,10 +1980,13 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("BinRefusals");
                 });
 
-            modelBuilder.Entity("MudRoom.Core.Shelf.PutAwayJob", b =>
+            modelBuilder.Entity("MudRoom.Core.Shelf.StoreTask", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AtBinId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("BatchId")
@@ -1995,17 +1998,23 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("FromBinId")
                         .HasColumnType("INTEGER");
 
-                    b.Property<long?>("GoodsScannedAt")
+                    b.Property<bool>("IsLoaded")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ItemId")
                         .HasColumnType("INTEGER");
 
-                    b.Property<int>("PersonId")
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("PersonId")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("PersonName")
-                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<long>("Quantity")
@@ -2013,6 +2022,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<string>("Serial")
                         .HasColumnType("TEXT");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
@@ -2023,7 +2035,7 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("State")
                         .HasColumnType("INTEGER");
 
-                    b.Property<long>("TakenAt")
+                    b.Property<long?>("TakenAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("TargetBinId")
@@ -2039,11 +2051,13 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ItemId");
 
+                    b.HasIndex("Key", "State");
+
                     b.HasIndex("SiteId", "State");
 
                     b.HasIndex("TargetBinId", "State");
 
-                    b.ToTable("Jobs");
+                    b.ToTable("Tasks");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Site.Bin", b =>
@@ -2064,6 +2078,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<bool>("Blocked")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("CarriedBy")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("DoorId")
@@ -3118,7 +3135,7 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("MudRoom.Core.Shelf.PutAwayJob", b =>
+            modelBuilder.Entity("MudRoom.Core.Shelf.StoreTask", b =>
                 {
                     b.HasOne("MudRoom.Core.Site.Item", null)
                         .WithMany()

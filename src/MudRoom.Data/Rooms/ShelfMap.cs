@@ -5,7 +5,7 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class ShelfMap : IEntityTypeConfiguration<PutAwayJob>, IEntityTypeConfiguration<BinRefusal>
+sealed class ShelfMap : IEntityTypeConfiguration<StoreTask>, IEntityTypeConfiguration<BinRefusal>
 {
     public void Configure(EntityTypeBuilder<BinRefusal> refusal)
     {
@@ -18,12 +18,13 @@ sealed class ShelfMap : IEntityTypeConfiguration<PutAwayJob>, IEntityTypeConfigu
         refusal.HasOne<Bin>().WithMany().HasForeignKey(r => r.BinId);
     }
 
-    public void Configure(EntityTypeBuilder<PutAwayJob> job)
+    public void Configure(EntityTypeBuilder<StoreTask> task)
     {
-        job.Ignore(j => j.Goods);
-        job.Property(j => j.Trail).AsJson();
-        job.HasIndex(j => new { j.SiteId, j.State });
-        job.HasIndex(j => new { j.TargetBinId, j.State });
-        job.HasOne<Item>().WithMany().HasForeignKey(j => j.ItemId);
+        task.Ignore(t => t.Goods).Ignore(t => t.At);
+        task.Property(t => t.Trail).AsJson();
+        task.HasIndex(t => new { t.SiteId, t.State });
+        task.HasIndex(t => new { t.Key, t.State });
+        task.HasIndex(t => new { t.TargetBinId, t.State });
+        task.HasOne<Item>().WithMany().HasForeignKey(t => t.ItemId);
     }
 }

@@ -10,7 +10,7 @@ namespace MudRoom.Server.Acts;
 public sealed record DoneAnswer(string Sentence);
 
 /// <summary>Something a person does: all it reads and writes lies in one transaction with its ledger entries.</summary>
-public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp setUp, DateTimeOffset now, string device, Guid id)
+public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp asked, DateTimeOffset now, string device, Guid id)
 {
     WarehouseSite? siteRow;
 
@@ -30,11 +30,11 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public void Append(object row) => scope.Append(row);
 
     public Person Person { get; } = person;
-    public SetUp SetUp { get; } = setUp;
+    public SetUp SetUp { get; private set; } = asked;
     public DateTimeOffset Now { get; } = now;
 
     /// <summary>The site as it is in the set-up; for reading.</summary>
-    public WarehouseSite Site { get; } = setUp.Sites[siteCode];
+    public WarehouseSite Site { get; } = asked.Sites[siteCode];
 
     /// <summary>Who, when, where: for the ledger.</summary>
     public Doer Doer { get; } = new(now, person.Id, person.Name, device, id);
@@ -51,6 +51,14 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
 
     /// <summary>True when the set-up was changed and must be read anew.</summary>
     public bool SetUpChanged { get; set; }
+
+    /// <summary>The act has changed the set-up and goes on with it as it is now.</summary>
+    public async Task RenewSetUp()
+    {
+        SetUpChanged = true;
+        await Db.SaveChangesAsync();
+        SetUp = await SetUp.Load(Db);
+    }
 
     /// <summary>Accounts whose sessions end with this act, by person, with their new security stamp.</summary>
     public Dictionary<int, string> EndedSessions { get; } = [];

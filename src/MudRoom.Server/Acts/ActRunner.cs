@@ -38,6 +38,7 @@ public sealed class ActRunner(
     TimeProvider clock,
     Announcer announcer,
     Sessions sessions,
+    IEnumerable<IAfterAct> followers,
     IOptions<JsonOptions> json
 )
 {
@@ -71,6 +72,8 @@ public sealed class ActRunner(
                     return (Busy, false);
                 if (act.SetUpChanged)
                     setUps.ChangedAtDesk(from.Id);
+                foreach (var follower in followers)
+                    await follower.After(act);
                 var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
                 scope.Append(
                     new DoneAct

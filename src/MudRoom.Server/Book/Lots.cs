@@ -90,17 +90,20 @@ public static class Lots
         };
 
     /// <summary>The line of stock that a balance belongs to.</summary>
-    public static async Task<StockLine> LineOf(MudRoomDb db, Balance row) =>
+    public static Task<StockLine> LineOf(MudRoomDb db, Balance row) => LineAt(db, row.Goods, row.Place);
+
+    /// <summary>The line of goods at a place, of whatever lots; there must be one.</summary>
+    public static async Task<StockLine> LineAt(MudRoomDb db, Goods goods, Place at) =>
         StockLine
             .Of(
                 await db
                     .Balances.Where(b =>
-                        b.BinId == row.BinId
-                        && b.ItemId == row.ItemId
-                        && b.BatchId == row.BatchId
-                        && b.UnitId == row.UnitId
-                        && b.Serial == row.Serial
-                        && b.Standing == row.Standing
+                        b.BinId == at.BinId
+                        && b.ItemId == goods.ItemId
+                        && b.BatchId == goods.BatchId
+                        && b.UnitId == goods.UnitId
+                        && b.Serial == goods.Serial
+                        && b.Standing == at.Standing
                     )
                     .ToListAsync()
             )

@@ -46,7 +46,10 @@ public static class StandingsPage
 {
     const int MostShown = 100;
 
-    static readonly BinFunction[] places = [.. Enum.GetValues<BinFunction>().Except([BinFunction.Staging, BinFunction.Dispatch])];
+    static readonly BinFunction[] places =
+    [
+        .. Enum.GetValues<BinFunction>().Except([BinFunction.Staging, BinFunction.Dispatch, BinFunction.Carrier]),
+    ];
 
     static readonly Lets[] letting = [Lets.PutAway, Lets.Move, Lets.Issue, Lets.Ship, Lets.Count, Lets.Sample];
 

@@ -166,18 +166,18 @@ public static class CageActs
 
     static async Task<Refusal?> PromisedFromHere(Act act, Hold hold)
     {
-        var jobs = await act
-            .Db.Jobs.Where(j =>
-                j.SiteId == act.Site.Id && j.State == Core.Shelf.JobState.Taken && j.ItemId == hold.ItemId && j.BatchId == hold.BatchId
+        var tasks = await act
+            .Db.Tasks.Where(j =>
+                j.SiteId == act.Site.Id && j.State == Core.Shelf.TaskState.Taken && j.ItemId == hold.ItemId && j.BatchId == hold.BatchId
             )
             .ToListAsync();
-        if (jobs.Count == 0)
+        if (tasks.Count == 0)
             return null;
         var stands = await LotReads.Balances(act.Db, [.. (await LotReads.Under(act.Db, hold)).Select(l => l.Id)]);
-        var job = jobs.Find(j => stands.Any(b => b.Place == Place.In(j.FromBinId, j.Standing) && b.Goods.OfAnyLot == j.Goods));
-        return job is null
+        var task = tasks.Find(t => stands.Any(b => b.Place == t.At && b.Goods.OfAnyLot == t.Goods));
+        return task is null
             ? null
-            : new Refusal(CageRefusals.OnTheMove, $"{job.PersonName} is moving these goods right now.", "Wait until they are put down.");
+            : new Refusal(CageRefusals.OnTheMove, $"{task.PersonName} is moving these goods right now.", "Wait until they are put down.");
     }
 
     /// <summary>Goods of an item that is inspected are not usable by leaving their holds alone: what nobody has inspected waits at the

@@ -285,7 +285,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 await Inspect(person, s);
                 break;
             case Step.PutAway s:
-                await PutAwayJobs(person, s.Jobs);
+                await PutAwayTasks(person, s.Tasks);
                 break;
             case Step.Take s:
                 await Do(person, "/shelf/take", new TakeRequest(await WaitingOf(s.Item), null, null), ShelfActs.Take);
@@ -348,9 +348,9 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         return decimal.Round(bad ? upper + (upper - nominal) / 5m : value, upper < 1 ? 2 : 1);
     }
 
-    async Task PutAwayJobs(Person person, int jobs)
+    async Task PutAwayTasks(Person person, int tasks)
     {
-        for (var i = 0; i < jobs; i++)
+        for (var i = 0; i < tasks; i++)
         {
             var id = await Waiting(null);
             if (id is null)
@@ -360,45 +360,33 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 return;
             var scan = await Read(async db =>
             {
-                var job = await db.Jobs.FirstAsync(j => j.Id == taken.Value.Job);
-                return job.UnitId is { } unit ? await db.Units.Where(u => u.Id == unit).Select(u => u.Sscc).FirstAsync()
-                    : job.BatchId is { } batch ? await db.Batches.Where(b => b.Id == batch).Select(b => b.Number).FirstAsync()
-                    : await db.Items.Where(x => x.Id == job.ItemId).Select(x => x.Code).FirstAsync();
+                var task = await db.Tasks.FirstAsync(t => t.Id == taken.Value.Task);
+                return task.UnitId is { } unit ? await db.Units.Where(u => u.Id == unit).Select(u => u.Sscc).FirstAsync()
+                    : task.BatchId is { } batch ? await db.Batches.Where(b => b.Id == batch).Select(b => b.Number).FirstAsync()
+                    : await db.Items.Where(x => x.Id == task.ItemId).Select(x => x.Code).FirstAsync();
             });
-            await Do(person, "/shelf/scan-goods", new ScanGoodsRequest(taken.Value.Job, scan), ShelfActs.ScanGoods);
+            await Do(person, "/shelf/scan-goods", new ScanGoodsRequest(taken.Value.Task, scan), ShelfActs.ScanGoods);
             clock.Set(clock.GetUtcNow().AddMinutes(2), stopped: true);
-            await Do(person, "/shelf/put-down", new PutDownRequest(taken.Value.Job, taken.Value.Bin!, null, null), ShelfActs.PutDown);
+            await Do(person, "/shelf/put-down", new PutDownRequest(taken.Value.Task, taken.Value.Bin!, null, null), ShelfActs.PutDown);
         }
     }
 
-    async Task<long> WaitingOf(string code) =>
+    async Task<int> WaitingOf(string code) =>
         await Waiting((await setUps.Current()).Catalogue.ByCode(code)[0].Item.Id)
         ?? throw new InvalidOperationException($"Nothing of {code} waits.");
 
-    async Task<long?> Waiting(int? itemId)
+    async Task<int?> Waiting(int? itemId)
     {
         var staging = (await setUps.Current()).Bins.Values.Where(b => b.Function == BinFunction.Staging).Select(b => b.Id).ToList();
-        return await Read(async db =>
-        {
-            var busy = await db
-                .Jobs.Where(j => j.State == JobState.Taken)
-                .Select(j => new
-                {
-                    j.FromBinId,
-                    j.UnitId,
-                    j.ItemId,
-                    j.BatchId,
-                })
-                .ToListAsync();
-            var rows = await db
-                .Balances.Where(b => staging.Contains(b.BinId) && (itemId == null || b.ItemId == itemId))
-                .OrderBy(b => b.Since)
-                .ThenBy(b => b.Id)
-                .ToListAsync();
-            return rows.FirstOrDefault(b =>
-                !busy.Any(j => j.FromBinId == b.BinId && j.UnitId == b.UnitId && j.ItemId == b.ItemId && j.BatchId == b.BatchId)
-            )?.Id;
-        });
+        return await Read(db =>
+            db.Tasks.Where(t =>
+                    t.State == TaskState.Waiting && t.Quantity > 0 && staging.Contains(t.AtBinId) && (itemId == null || t.ItemId == itemId)
+                )
+                .OrderBy(t => t.Since)
+                .ThenBy(t => t.Id)
+                .Select(t => (int?)t.Id)
+                .FirstOrDefaultAsync()
+        );
     }
 
     async Task Issue(Person person, Step.Issue s)

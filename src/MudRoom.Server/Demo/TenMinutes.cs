@@ -82,7 +82,7 @@ public static class TenMinutes
             .Select(b => b.BinId)
             .Distinct()
             .ToListAsync();
-        var stored = places.Any(p => inquiry.SetUp.Bins[p].Function != BinFunction.Staging);
+        var stored = places.Any(p => inquiry.SetUp.Bins[p].Function is not (BinFunction.Staging or BinFunction.Carrier));
         var receipts = await inquiry.Db.Receipts.AnyAsync(r => r.ArrivalId == arrival.Id);
         string Gtin(string item, string pack) =>
             inquiry.SetUp.Catalogue.Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
@@ -130,7 +130,7 @@ public static class TenMinutes
             ),
             new(
                 "Put the seed away",
-                "Take the job, scan its box, and scan the bin that is proposed. Try a warm bin first: it is refused, with why.",
+                "Take the task, scan its box, and scan the bin that is proposed. Try a warm bin first: it is refused, with why.",
                 "callum",
                 "/shelf",
                 [carrots, new("A warm bin", "O-05-1")],

@@ -23,8 +23,8 @@ public static class Undoing
             .Db.Balances.Where(b => b.SiteId == act.Site.Id && items.Contains(b.ItemId) && bins.Contains(b.BinId))
             .ToListAsync();
         var taken = await act
-            .Db.Jobs.Where(j =>
-                j.SiteId == act.Site.Id && j.State == JobState.Taken && items.Contains(j.ItemId) && bins.Contains(j.FromBinId)
+            .Db.Tasks.Where(j =>
+                j.SiteId == act.Site.Id && j.State == TaskState.Taken && items.Contains(j.ItemId) && bins.Contains(j.AtBinId)
             )
             .ToListAsync();
         var counted = entries.Select(e => new CountedGoods(
@@ -37,7 +37,7 @@ public static class Undoing
         if (gone.Count == 0)
             return null;
         var elsewhere = await Elsewhere(act, gone);
-        var drivers = taken.ToLookup(j => (j.Goods, j.FromBinId), j => j.PersonName);
+        var drivers = taken.ToLookup(j => (j.Goods, j.AtBinId), j => j.PersonName!);
         var sentences = gone.GroupBy(g => (g.Counted.Goods.ItemId, g.Counted.BinId))
             .Select(g => Sentence(act.SetUp, [.. g], elsewhere, g.SelectMany(x => drivers[(x.Counted.Goods.OfAnyLot, x.Counted.BinId)])))
             .ToList();
@@ -79,8 +79,8 @@ public static class Undoing
                     + (places.Count == 0 ? "" : $" and {(left == 1 ? "stands" : "stand")} in {string.Join(", ", places.Take(MostPlaces))}")
                     + (places.Count > MostPlaces ? " and elsewhere." : ".")
             );
-        if (gone.Sum(g => g.Taken) is > 0 and var onJobs)
-            parts.Add($"{Of(onJobs)} in {place} {(onJobs == 1 ? "is" : "are")} on a job of {string.Join(" and ", drivers.Distinct())}.");
+        if (gone.Sum(g => g.Taken) is > 0 and var onTasks)
+            parts.Add($"{Of(onTasks)} in {place} {(onTasks == 1 ? "is" : "are")} on a task of {string.Join(" and ", drivers.Distinct())}.");
         if (gone.Sum(g => g.Judged) is > 0 and var judged)
             parts.Add($"{Of(judged)} in {place} {(judged == 1 ? "was" : "were")} judged, held or released since the count.");
         return string.Join(" ", parts);
@@ -92,7 +92,7 @@ public static class Undoing
         if (gone.Any(g => g.Left > 0))
             steps.Add("bring back what was put away");
         if (gone.Any(g => g.Taken > 0))
-            steps.Add("have the job given back");
+            steps.Add("have the task given back");
         if (gone.Any(g => g.Judged > 0))
             steps.Add("have the bench or the cage take its decision back");
         var all = string.Join(", then ", steps);

@@ -76,6 +76,7 @@ public static class ServerApp
         services.AddSingleton(_ => new WriteDesk(settings.File));
         services.AddSingleton<SetUpStore>();
         services.AddSingleton<ActRunner>();
+        services.AddSingleton<IAfterAct, StoreTasks>();
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
         services.AddSingleton<ImportProgress>();

@@ -180,7 +180,7 @@ public static class DayBoard
         if (store.Find(inquiry.Site.Id, seq, inquiry.Now) is { } known)
             return known;
         var bench = await inquiry.Db.Inspections.CountAsync(i => i.SiteId == inquiry.Site.Id && i.State != InspectionState.Signed);
-        var shelf = (await WaitingStock.Read(inquiry.Db, inquiry.SetUp, inquiry.Site.Id)).Count;
+        var shelf = await OpenTasks.Count(inquiry.Db, inquiry.Site.Id);
         var here = await inquiry
             .Db.Roster.Where(r => r.SiteId == inquiry.Site.Id && r.Day == inquiry.Today)
             .Select(r => r.PersonId)

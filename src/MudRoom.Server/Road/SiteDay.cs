@@ -15,7 +15,7 @@ public sealed record DayLoad(
     IReadOnlyList<int> Vendors,
     double Share,
     int Inspections,
-    int Jobs
+    int Tasks
 );
 
 /// <summary>One day of a site as the planning rules see it, read in a fixed number of queries.</summary>
@@ -226,7 +226,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                 l.Arrival.State == ArrivalState.AtDoor,
                 l.Share,
                 l.Inspections,
-                l.Jobs
+                l.Tasks
             ))
             .ToList();
         var shiftEnds = Day.Doors.Select(d => Site.Planning.OpenOn(d.Number, Day.Day)?.To).Max() ?? Now.Date.AddHours(17);

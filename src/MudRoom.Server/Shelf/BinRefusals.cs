@@ -8,8 +8,8 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Shelf;
 
-/// <summary>The bin of a job does not take its goods.</summary>
-public sealed record BinRefusedRequest(int Job, BinTrouble Trouble);
+/// <summary>The bin of a task does not take its goods.</summary>
+public sealed record BinRefusedRequest(int Task, BinTrouble Trouble);
 
 /// <summary>What drivers have said of bins today: it is remembered, and the next best is proposed.</summary>
 public static class BinRefusals
@@ -28,20 +28,20 @@ public static class BinRefusals
 
     public static async Task<Outcome<TakeAnswer>> Run(Act act, BinRefusedRequest request)
     {
-        var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
-        if (job is null)
-            return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
+        var task = await act.Db.Tasks.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Task);
+        if (task is null)
+            return Problems.NotFound("task", request.Task.ToString());
+        if (task.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
             return notYours;
-        if (!Enum.IsDefined(request.Trouble) || job.TargetBinId is not { } binId)
+        if (!Enum.IsDefined(request.Trouble) || task.TargetBinId is not { } binId)
             return new Refusal(ShelfRefusals.BinUnknown, "Say what is wrong with the bin.", "Full, blocked, or not there.");
         act.Db.BinRefusals.Add(
             new BinRefusal
             {
                 SiteId = act.Site.Id,
                 BinId = binId,
-                ItemId = job.ItemId,
-                BatchId = job.BatchId,
+                ItemId = task.ItemId,
+                BatchId = task.BatchId,
                 Trouble = request.Trouble,
                 PersonName = act.Person.Name,
                 At = act.Now,
@@ -49,39 +49,36 @@ public static class BinRefusals
             }
         );
         await act.Db.SaveChangesAsync();
-        var item = act.SetUp.Catalogue[job.ItemId];
+        var item = act.SetUp.Catalogue[task.ItemId];
         var (address, word) = (act.SetUp.Address(binId), BinRefusal.Word(request.Trouble));
-        var goods = Store.GoodsFrom(
-            act.SetUp,
-            job.FromBinId,
-            job.ItemId,
-            job.BatchId,
-            job.UnitId,
-            act.Standings[job.Standing],
-            job.Quantity
-        );
         var trail = PutAway.Propose(
-            goods,
-            await Store.For(act, without: job.Id),
-            await Today(act.Db, act.Site, act.Now, job.ItemId, job.BatchId)
+            Store.GoodsFrom(act.SetUp, task, act.Standings, task.Quantity),
+            await Store.For(act, without: task.Id),
+            await Today(act.Db, act.Site, act.Now, task.ItemId, task.BatchId)
         );
         var next = trail.Shares.Count > 0 ? trail.Shares[0] : null;
-        if (next is null)
-            job.GiveBack();
-        else
-            job.Promise(next.Quantity, trail);
         act.Write(
             EntryKind.BinRefused,
             address,
             $"{act.Person.Name} says {address} is {word} for {item.Name}. "
-                + (next is null ? $"{trail.Reason} The job is back in the queue." : $"To {next.Address} instead."),
-            about: job.About(binId)
+                + (next is null ? $"{trail.Reason} The task is back in the queue." : $"To {next.Address} instead."),
+            about: task.About(binId)
         );
+        if (next is null)
+            await ShelfActs.BackInTheQueue(act, task, $"No bin takes them now: {act.Person.Name} brings them back.");
+        else
+            task.Promise(next.Quantity, trail);
+        // What the next bin does not take waits where it is.
+        await StoreTasks.Follow(act, [(task.Goods, task.At)]);
         act.Touch("shelf", "house");
         return next is null
-            ? new TakeAnswer(job.Id, null, $"{address} is noted as {word}. {trail.Reason} The job is back in the queue: ask a supervisor.")
+            ? new TakeAnswer(
+                task.Id,
+                null,
+                $"{address} is noted as {word}. {trail.Reason} The task is back in the queue: ask a supervisor."
+            )
             : new TakeAnswer(
-                job.Id,
+                task.Id,
                 next.Address,
                 $"{address} is noted as {word}. {Quantities.Show(next.Quantity)} {item.UnitWord} to {next.Address}. {trail.Reason}"
             );

@@ -17,7 +17,7 @@ public sealed record Leaving(StockLine Row, Item Item, decimal Quantity, IReadOn
     /// <param name="typed">How much, in base units.</param>
     /// <param name="by">What must be let be done with it; null where the caller looks for itself.</param>
     /// <param name="verb">What is done with them, as in "Issue what is there."</param>
-    /// <returns>Refused where the stock is gone, is not as much, is promised to a driver's job, or may not leave.</returns>
+    /// <returns>Refused where the stock is gone, is not as much, is promised to a driver's task, or may not leave.</returns>
     public static async Task<Outcome<Leaving>> Read(Act act, long balance, string typed, Lets? by, string verb)
     {
         var found = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == balance);
@@ -44,7 +44,7 @@ public sealed record Leaving(StockLine Row, Item Item, decimal Quantity, IReadOn
         }
 
         var there = lots.Count == row.Lots.Count ? row.Quantity : await act.Book.QuantityOf(row.Goods, row.Place, lots);
-        var free = Promises.Free(there, await TakenJobs.From(act.Db, row.Goods, row.Place));
+        var free = Promises.Free(there, await OpenTasks.TakenFrom(act.Db, row.Goods, row.Place));
         return quantity.Value > free
             ? new Refusal(
                 HouseRefusals.MoreThanThere,

@@ -5,6 +5,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
 using MudRoom.Server.Out;
@@ -12,32 +13,33 @@ using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Shelf;
 
-/// <summary>Takes goods to put away: from the queue by balance, or by scanning the goods themselves.</summary>
-/// <param name="Balance">Id from the queue, or null.</param>
+/// <summary>Takes a task: from the queue, or by scanning the goods themselves.</summary>
+/// <param name="Task">Id from the queue, or null.</param>
 /// <param name="Scan">What was scanned on the goods, or null.</param>
 /// <param name="Quantity">How much, or null for all.</param>
-public sealed record TakeRequest(long? Balance, string? Scan, string? Quantity);
+/// <param name="TakeOver">True to take goods over that a colleague has taken, and has on the truck or not.</param>
+public sealed record TakeRequest(int? Task, string? Scan, string? Quantity, bool TakeOver = false);
 
-/// <summary>The job that was taken.</summary>
-public sealed record TakeAnswer(int Job, string? Bin, string Sentence);
+/// <summary>The task that was taken.</summary>
+public sealed record TakeAnswer(int Task, string? Bin, string Sentence);
 
 /// <summary>Puts goods down in a bin that was scanned.</summary>
-/// <param name="Quantity">How much, or null for all that is left of the job.</param>
+/// <param name="Quantity">How much, or null for all that is left of the task.</param>
 /// <param name="Reason">Why another bin than the proposed one.</param>
-public sealed record PutDownRequest(int Job, string Bin, string? Quantity, string? Reason);
+public sealed record PutDownRequest(int Task, string Bin, string? Quantity, string? Reason);
 
 /// <summary>What was put down, and what is left.</summary>
 public sealed record PutDownAnswer(string Sentence, decimal Left, string? NextBin);
 
-/// <summary>The goods of a job, scanned before the way is driven.</summary>
-/// <param name="Job">The job the driver looks at; another one of theirs, where the goods scanned are of that one.</param>
-public sealed record ScanGoodsRequest(int Job, string Scan);
+/// <summary>The goods of a task, scanned before the way is driven.</summary>
+/// <param name="Task">The task the driver looks at; another one of theirs, where the goods scanned are of that one.</param>
+public sealed record ScanGoodsRequest(int Task, string Scan);
 
-/// <summary>The job whose goods were scanned.</summary>
-public sealed record ScanGoodsAnswer(int Job, string? Bin, string Sentence);
+/// <summary>The task whose goods were scanned.</summary>
+public sealed record ScanGoodsAnswer(int Task, string? Bin, string Sentence);
 
-/// <summary>Gives a job back.</summary>
-public sealed record JobRequest(int Job, string? Reason);
+/// <summary>Gives a task back.</summary>
+public sealed record TaskRequest(int Task, string? Reason);
 
 /// <summary>Acts of Shelf.</summary>
 public static class ShelfActs
@@ -47,16 +49,15 @@ public static class ShelfActs
         routes.Act<TakeRequest, TakeAnswer>("/shelf/take", Right.PutAway, Take);
         routes.Act<ScanGoodsRequest, ScanGoodsAnswer>("/shelf/scan-goods", Right.PutAway, ScanGoods);
         routes.Act<PutDownRequest, PutDownAnswer>("/shelf/put-down", Right.PutAway, PutDown);
-        routes.Act<JobRequest, TakeAnswer>("/shelf/give-back", Right.PutAway, GiveBack);
+        routes.Act<TaskRequest, TakeAnswer>("/shelf/give-back", Right.PutAway, GiveBack);
         BinRefusals.Map(routes);
     }
 
     public static async Task<Outcome<TakeAnswer>> Take(Act act, TakeRequest request)
     {
-        var row = request.Balance is { } id ? await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == id) : null;
-        var found = row is null ? null : await Lots.LineOf(act.Db, row);
+        var found = request.Task is { } id ? await act.Db.Tasks.FirstOrDefaultAsync(t => t.SiteId == act.Site.Id && t.Id == id) : null;
         var isConfirmed = false;
-        if (request.Balance is null)
+        if (request.Task is null)
         {
             var scanned = await ByScan(act, request.Scan ?? "");
             if (scanned.Refused(out var wrong))
@@ -64,107 +65,135 @@ public static class ShelfActs
             (found, isConfirmed) = scanned.Value;
         }
 
-        if (found is null)
+        if (found is { State: TaskState.Taken } taken)
+            return request.TakeOver
+                ? await TakeOver(act, taken, isConfirmed)
+                : new Refusal(
+                    ShelfRefusals.TaskTaken,
+                    $"{taken.PersonName} has taken it at {act.Site.LocalTime(taken.TakenAt!.Value):HH:mm}"
+                        + $"{(taken.IsLoaded ? $", and has it on {act.SetUp.Address(taken.AtBinId)}" : "")}.",
+                    "Take another one from the queue, or take it over if you have it now."
+                );
+        if (found is not { State: TaskState.Waiting, Quantity: > 0 } waiting)
             return new Refusal(
-                ShelfRefusals.JobTaken,
+                ShelfRefusals.TaskTaken,
                 "Nothing of it waits there any more: somebody has taken it.",
                 "Take another one from the queue."
             );
-        var taken = await TakenJobs.From(act.Db, found.Goods, found.Place);
-        var free = Promises.Free(found.Quantity, taken);
-        if (free <= 0)
-            return new Refusal(
-                ShelfRefusals.JobTaken,
-                $"{taken[^1].PersonName} has taken it at {act.Site.LocalTime(taken[^1].TakenAt):HH:mm}.",
-                "Take another one from the queue."
-            );
-        var item = act.SetUp.Catalogue[found.ItemId];
-        var standing = act.Standings[found.Standing];
-        var toLeave = ShelfQueue.ToLeave(act.SetUp.Bins[found.BinId].Function);
+        var item = act.SetUp.Catalogue[waiting.ItemId];
+        var toLeave = ShelfQueue.ToLeave(act.SetUp.Bins[waiting.AtBinId].Function);
         if (
-            await Lots.MayNot(act, await Lots.Of(act, found), toLeave, toLeave == Lets.PutAway ? "be put away" : "be moved") is { } keptBack
+            await Lots.MayNot(
+                act,
+                await Lots.Of(act, await Lots.LineAt(act.Db, waiting.Goods, waiting.At)),
+                toLeave,
+                toLeave == Lets.PutAway ? "be put away" : "be moved"
+            ) is
+            { } keptBack
         )
             return keptBack;
-        var quantity = free;
+        var quantity = waiting.Quantity;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
-            var typed = Typed(act, request.Quantity, item, free, found.UnitId is not null);
+            var typed = Typed(act, request.Quantity, item, waiting.Quantity, waiting.UnitId is not null);
             if (typed.Refused(out var bad))
                 return bad;
             quantity = typed.Value;
         }
 
-        var job = new PutAwayJob
-        {
-            SiteId = act.Site.Id,
-            FromBinId = found.BinId,
-            ItemId = found.ItemId,
-            BatchId = found.BatchId,
-            UnitId = found.UnitId,
-            Serial = found.Serial,
-            Standing = found.Standing,
-            PersonId = act.Person.Id,
-            PersonName = act.Person.Name,
-            TakenAt = act.Now,
-        };
-        var goods = Store.GoodsFrom(act.SetUp, found.BinId, found.ItemId, found.BatchId, found.UnitId, standing, quantity);
-        var trail = PutAway.Propose(
-            goods,
-            await Store.For(act),
-            await BinRefusals.Today(act.Db, act.Site, act.Now, found.ItemId, found.BatchId)
-        );
+        var trail = await Propose(act, waiting, quantity);
         if (trail.Shares.Count == 0)
             return new Refusal(ShelfRefusals.NoBin, trail.Reason, "Free a bin, or ask a supervisor.");
-        // Where one bin does not take all, the job is for what the first takes; the rest stays in the queue for the next.
-        job.Promise(trail.Shares[0].Quantity, trail);
-        if (isConfirmed)
-            job.ConfirmGoods(act.Now);
-        act.Db.Jobs.Add(job);
+        // Where one bin does not take all, the task is for what the first takes; the rest waits for the next.
+        var task = waiting.Take(trail.Shares[0].Quantity, act.Person, act.Now);
+        task.Promise(task.Quantity, trail);
+        if (task != waiting)
+            act.Db.Tasks.Add(task);
         await act.Db.SaveChangesAsync();
         act.Write(
-            EntryKind.JobTaken,
+            EntryKind.TaskTaken,
             trail.Shares[0].Address,
-            $"{act.Person.Name} takes {Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} from "
-                + $"{act.SetUp.Address(job.FromBinId)} to {trail.Shares[0].Address}. {trail.Reason}",
-            about: job.About(job.TargetBinId)
+            $"{act.Person.Name} takes {Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} from "
+                + $"{act.SetUp.Address(task.AtBinId)} to {trail.Shares[0].Address}. {trail.Reason}",
+            about: task.About(task.TargetBinId)
         );
+        if (isConfirmed)
+            await Load(act, task, item);
         act.Touch("shelf", "house");
         return new TakeAnswer(
-            job.Id,
+            task.Id,
             trail.Shares[0].Address,
-            $"{Quantities.Show(job.Quantity)} {item.UnitWord} of {item.Name} to {trail.Shares[0].Address}. "
-                + $"{trail.Reason}{(request.Balance is null && !isConfirmed ? " Scan the unit's own label before you go." : "")}"
+            $"{Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} to {trail.Shares[0].Address}. "
+                + $"{trail.Reason}{(request.Task is null && !isConfirmed ? " Scan the unit's own label before you go." : "")}"
         );
     }
 
-    /// <summary>The goods scanned must be those of a job of the driver: the unit by its own label, or the item, and its batch where the
+    /// <summary>A colleague's task becomes the driver's own: where the goods were loaded or scanned, they are on the driver's truck from
+    /// now on.</summary>
+    static async Task<TakeAnswer> TakeOver(Act act, StoreTask task, bool isConfirmed)
+    {
+        var item = act.SetUp.Catalogue[task.ItemId];
+        var (from, bin) = (task.PersonName, act.SetUp.Address(task.TargetBinId));
+        task.TakeOver(act.Person, act.Now);
+        act.Write(
+            EntryKind.TaskTaken,
+            bin,
+            $"{act.Person.Name} takes over {Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} to {bin} from {from}.",
+            about: task.About(task.TargetBinId)
+        );
+        if (isConfirmed || task.IsLoaded)
+            await Load(act, task, item);
+        act.Touch("shelf", "house");
+        return new TakeAnswer(
+            task.Id,
+            bin,
+            $"{Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} to {bin}: taken over from {from}."
+        );
+    }
+
+    static Task<string> Load(Act act, StoreTask task, Item item)
+    {
+        var from = act.SetUp.Address(task.AtBinId);
+        return Trucks.Load(act, task, EntryKind.Loaded, (of, truck) =>
+            $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} from {from} onto {truck}."
+        );
+    }
+
+    static async Task<Proposal> Propose(Act act, StoreTask task, decimal quantity) =>
+        PutAway.Propose(
+            Store.GoodsFrom(act.SetUp, task, act.Standings, quantity),
+            await Store.For(act, without: task.Id),
+            await BinRefusals.Today(act.Db, act.Site, act.Now, task.ItemId, task.BatchId)
+        );
+
+    /// <summary>The goods scanned must be those of a task of the driver: the unit by its own label, or the item, and its batch where the
     /// label says one.</summary>
     public static async Task<Outcome<ScanGoodsAnswer>> ScanGoods(Act act, ScanGoodsRequest request)
     {
-        var asked = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
+        var asked = await act.Db.Tasks.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Task);
         if (asked is null)
-            return Problems.NotFound("job", request.Job.ToString());
+            return Problems.NotFound("task", request.Task.ToString());
         if (asked.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
             return notYours;
         var matching = await Matching(act, request.Scan ?? "");
         if (matching.Refused(out var unknown))
             return unknown;
         var (rows, byUnit) = matching.Value;
-        bool IsOf(PutAwayJob job) => rows.Exists(b => b.BinId == job.FromBinId && b.Goods == job.Goods && b.Standing == job.Standing);
+        bool IsOf(StoreTask task) => rows.Exists(b => b.Place == task.At && b.Goods == task.Goods);
         var own = await act
-            .Db.Jobs.Where(j => j.SiteId == act.Site.Id && j.PersonId == act.Person.Id && j.State == JobState.Taken)
+            .Db.Tasks.Where(j => j.SiteId == act.Site.Id && j.PersonId == act.Person.Id && j.State == TaskState.Taken)
             .ToListAsync();
         // With two pallets taken, the one that is scanned is the one that is moved.
-        var job = own.OrderByDescending(j => j.Id == asked.Id).FirstOrDefault(j => IsOf(j) && (j.UnitId is null || byUnit));
-        if (job is not null)
+        var task = own.OrderByDescending(j => j.Id == asked.Id).FirstOrDefault(j => IsOf(j) && (j.UnitId is null || byUnit));
+        if (task is not null)
         {
-            job.ConfirmGoods(act.Now);
+            await Load(act, task, act.SetUp.Catalogue[task.ItemId]);
             act.Touch("shelf");
-            var bin = act.SetUp.Address(job.TargetBinId);
+            var bin = act.SetUp.Address(task.TargetBinId);
             return new ScanGoodsAnswer(
-                job.Id,
+                task.Id,
                 bin,
-                $"{act.SetUp.Catalogue[job.ItemId].Name}, the right goods{(job.Id == asked.Id ? "" : " of your other job")}. Bring "
+                $"{act.SetUp.Catalogue[task.ItemId].Name}, the right goods{(task.Id == asked.Id ? "" : " of your other task")}. Bring "
                     + $"them to {bin}."
             );
         }
@@ -173,7 +202,7 @@ public static class ShelfActs
         if (IsOf(asked))
             return new Refusal(
                 ShelfRefusals.UnitLabel,
-                $"This job is for one labelled unit of {item.Name}: only its own label tells it from the others.",
+                $"This task is for one labelled unit of {item.Name}: only its own label tells it from the others.",
                 "Scan its SSCC, the number of 18 digits."
             );
         var held = rows.Find(b => b.ItemId == asked.ItemId && KindOf(b.Standing) is StandingKind.Held or StandingKind.Rejected);
@@ -183,27 +212,27 @@ public static class ShelfActs
                 ShelfRefusals.GoodsHeld,
                 $"That is {act.Standings.Word(held.Standing)}, in {act.SetUp.Address(held.BinId)}. It may not go to "
                     + $"{act.SetUp.Address(asked.TargetBinId)}.",
-                $"Take the usable {item.Name} from {act.SetUp.Address(asked.FromBinId)}."
+                $"Take the usable {item.Name} from {act.SetUp.Address(asked.AtBinId)}."
             )
             : new Refusal(
                 ShelfRefusals.WrongGoods,
-                $"That is not what this job is for: {Quantities.Show(asked.Quantity)} {item.UnitWord} of {item.Name} from "
-                    + $"{act.SetUp.Address(asked.FromBinId)}.",
-                "Scan the goods of the job, or give it back."
+                $"That is not what this task is for: {Quantities.Show(asked.Quantity)} {item.UnitWord} of {item.Name} from "
+                    + $"{act.SetUp.Address(asked.AtBinId)}.",
+                "Scan the goods of the task, or give it back."
             );
     }
 
     public static async Task<Outcome<PutDownAnswer>> PutDown(Act act, PutDownRequest request)
     {
-        var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
-        if (job is null)
-            return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
+        var task = await act.Db.Tasks.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Task);
+        if (task is null)
+            return Problems.NotFound("task", request.Task.ToString());
+        if (task.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
             return notYours;
-        if (job.GoodsScannedAt is null)
+        if (!task.IsLoaded)
             return new Refusal(
                 ShelfRefusals.GoodsNotScanned,
-                "The goods of this job were not scanned yet.",
+                "The goods of this task were not scanned yet.",
                 "Scan their label first, then the bin."
             );
         var scan = (request.Bin ?? "").Trim().ToUpperInvariant();
@@ -212,109 +241,125 @@ public static class ShelfActs
                 ? new Refusal(HouseRefusals.OtherSite, $"Bin {scan} belongs to another site.", "Scan a bin of this site.")
                 : new Refusal(ShelfRefusals.BinUnknown, $"{request.Bin} is no bin of this site.", "Scan the bin's label.");
         if (
-            bin.Id != job.TargetBinId
-            && await act.Db.Jobs.FirstOrDefaultAsync(j =>
+            bin.Id != task.TargetBinId
+            && await act.Db.Tasks.FirstOrDefaultAsync(j =>
                 j.SiteId == act.Site.Id
                 && j.PersonId == act.Person.Id
-                && j.State == JobState.Taken
-                && j.GoodsScannedAt != null
-                && j.Id != job.Id
+                && j.State == TaskState.Taken
+                && j.IsLoaded
+                && j.Id != task.Id
                 && j.TargetBinId == bin.Id
             )
                 is { } other
         )
             return new Refusal(
-                ShelfRefusals.OtherJob,
+                ShelfRefusals.OtherTask,
                 $"{bin.Address} is where your {act.SetUp.Catalogue[other.ItemId].Name} goes; in hand is "
-                    + $"{act.SetUp.Catalogue[job.ItemId].Name}.",
+                    + $"{act.SetUp.Catalogue[task.ItemId].Name}.",
                 "Scan the goods you put down once more, then the bin."
             );
-        var item = act.SetUp.Catalogue[job.ItemId];
-        var quantity = job.Quantity;
+        var item = act.SetUp.Catalogue[task.ItemId];
+        var quantity = task.Quantity;
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
-            var typed = Typed(act, request.Quantity, item, job.Quantity, job.UnitId is not null);
+            var typed = Typed(act, request.Quantity, item, task.Quantity, task.UnitId is not null);
             if (typed.Refused(out var bad))
                 return bad;
             quantity = typed.Value;
         }
 
-        var store = await Store.For(act, without: job.Id);
-        var goods = Store.GoodsFrom(act.SetUp, job.FromBinId, job.ItemId, job.BatchId, job.UnitId, act.Standings[job.Standing], quantity);
+        if (bin.Function == BinFunction.Staging)
+            return await SetDownHalfWay(act, task, bin, item, quantity);
+        var goods = Store.GoodsFrom(act.SetUp, task, act.Standings, quantity);
+        var store = await Store.For(act, without: task.Id);
         if (PutAway.FirstBroken(goods, store.First(b => b.Bin.Id == bin.Id), quantity) is { } limit)
             return PutAway.Refuse(limit, goods, bin);
 
-        var from = Place.In(job.FromBinId, job.Standing);
-        if ((await act.Book.Oldest(job.Goods, from, quantity)).Sum(p => p.Quantity) < quantity)
-            return new Refusal(
-                ShelfRefusals.GoodsGone,
-                $"{act.SetUp.Address(job.FromBinId)} no longer holds {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} as "
-                    + $"{act.Standings.Word(job.Standing)}.",
-                "Give the job back and look at the queue."
-            );
         var elsewhere =
-            bin.Id == job.TargetBinId
+            bin.Id == task.TargetBinId
                 ? ""
-                : $", not {act.SetUp.Address(job.TargetBinId)}" + (request.Reason.OrNull() is { } why ? ": " + why : "");
+                : $", not {act.SetUp.Address(task.TargetBinId)}" + (request.Reason.OrNull() is { } why ? ": " + why : "");
         await act.Move(
             EntryKind.PutAway,
             bin.Address,
             of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} put into {bin.Address}{elsewhere}.",
-            job.Goods,
+            task.Goods,
             quantity,
-            from,
-            Place.In(bin.Id, job.Standing)
+            task.At,
+            Place.In(bin.Id, task.Standing)
         );
-        job.PutDown(quantity, act.Now);
+        task.PutDown(quantity, act.Now);
         await Receipts.Moved(act);
         string? next = null;
-        if (job.State == JobState.Taken)
+        if (task.State == TaskState.Taken)
         {
             await act.Db.SaveChangesAsync();
-            var rest = Store.GoodsFrom(
-                act.SetUp,
-                job.FromBinId,
-                job.ItemId,
-                job.BatchId,
-                job.UnitId,
-                act.Standings[job.Standing],
-                job.Quantity
-            );
-            var trail = PutAway.Propose(
-                rest,
-                await Store.For(act, without: job.Id),
-                await BinRefusals.Today(act.Db, act.Site, act.Now, job.ItemId, job.BatchId)
-            );
-            job.Promise(job.Quantity, trail);
-            next = act.SetUp.Address(job.TargetBinId);
+            task.Promise(task.Quantity, await Propose(act, task, task.Quantity));
+            next = act.SetUp.Address(task.TargetBinId);
         }
 
         act.Touch("shelf", "house");
         return new PutDownAnswer(
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in "
-                + $"{bin.Address}.{(job.State == JobState.Done ? "" : $" {Quantities.Show(job.Quantity)} left, to {next}.")}",
-            job.State == JobState.Done ? 0 : job.Quantity,
+                + $"{bin.Address}.{(task.State == TaskState.Done ? "" : $" {Quantities.Show(task.Quantity)} left, to {next}.")}",
+            task.State == TaskState.Done ? 0 : task.Quantity,
             next
         );
     }
 
-    public static async Task<Outcome<TakeAnswer>> GiveBack(Act act, JobRequest request)
+    public static async Task<Outcome<TakeAnswer>> GiveBack(Act act, TaskRequest request)
     {
-        var job = await act.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Job);
-        if (job is null)
-            return Problems.NotFound("job", request.Job.ToString());
-        if (job.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
+        var task = await act.Db.Tasks.FirstOrDefaultAsync(j => j.SiteId == act.Site.Id && j.Id == request.Task);
+        if (task is null)
+            return Problems.NotFound("task", request.Task.ToString());
+        if (task.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
             return notYours;
-        job.GiveBack();
-        act.Write(
-            EntryKind.JobGivenBack,
-            act.SetUp.Address(job.TargetBinId),
-            $"{act.Person.Name} gave the job to {act.SetUp.Address(job.TargetBinId)} "
-                + $"back{(string.IsNullOrWhiteSpace(request.Reason) ? "" : ": " + request.Reason.Trim())}.",
-            about: job.About(job.TargetBinId)
+        var item = act.SetUp.Catalogue[task.ItemId];
+        var why = request.Reason.OrNull() is { } reason ? ": " + reason : "";
+        await BackInTheQueue(
+            act,
+            task,
+            $"{act.Person.Name} gave {Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} to "
+                + $"{act.SetUp.Address(task.TargetBinId)} back{why}."
         );
+        return new TakeAnswer(task.Id, null, "The task is back in the queue.");
+    }
+
+    /// <summary>Ends a task: its goods are where it took them, and wait anew.</summary>
+    internal static async Task BackInTheQueue(Act act, StoreTask task, string sentence)
+    {
+        act.Write(EntryKind.TaskGivenBack, act.SetUp.Address(task.TargetBinId), sentence, about: task.About(task.TargetBinId));
+        await Trucks.Unload(act, task);
+        task.GiveBack(act.Now);
+        await StoreTasks.Follow(act, [(task.Goods, Place.In(task.FromBinId, task.Standing))]);
         act.Touch("shelf", "house");
-        return new TakeAnswer(job.Id, null, "The job is back in the queue.");
+    }
+
+    /// <summary>In a receiving place they wait for the next driver.</summary>
+    static async Task<Outcome<PutDownAnswer>> SetDownHalfWay(Act act, StoreTask task, Bin bin, Item item, decimal quantity)
+    {
+        if (quantity != task.Quantity)
+            return new Refusal(
+                ShelfRefusals.BinRefused,
+                $"{bin.Address} is on the way: what is set down there is all that you have of it.",
+                "Set all of it down, or bring a part to its bin."
+            );
+        await act.Move(
+            EntryKind.Moved,
+            bin.Address,
+            of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} set down half way, in {bin.Address}.",
+            task.Goods,
+            quantity,
+            task.At,
+            Place.In(bin.Id, task.Standing)
+        );
+        task.GiveBack(act.Now);
+        act.Touch("shelf", "house");
+        return new PutDownAnswer(
+            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in {bin.Address}, half way: they wait there for the next driver.",
+            0,
+            null
+        );
     }
 
     static Outcome<decimal> Typed(Act act, string text, Item item, decimal most, bool isUnit)
@@ -335,28 +380,40 @@ public static class ShelfActs
         return typed.Value;
     }
 
-    /// <summary>The waiting stock that a scan of the goods means; usable goods before others, loose ones before units that their own label
-    /// tells apart.</summary>
-    /// <returns>The stock, and whether the scan has told it from all other.</returns>
-    static async Task<Outcome<(StockLine Row, bool IsConfirmed)>> ByScan(Act act, string scan)
+    /// <summary>The task that a scan of the goods means: one that waits before one that somebody has taken; usable goods before others,
+    /// loose ones before units that their own label tells apart.</summary>
+    /// <returns>The task, and whether the scan has told its goods from all other.</returns>
+    static async Task<Outcome<(StoreTask Task, bool IsConfirmed)>> ByScan(Act act, string scan)
     {
         var matching = await Matching(act, scan);
         if (matching.Refused(out var unknown))
             return unknown;
         var (rows, byUnit) = matching.Value;
-        var free = (await WaitingStock.Read(act.Db, act.SetUp, act.Site.Id)).Waiting.Select(w => w.Row.Id).ToHashSet();
-        var waiting = rows.Where(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, act.Standings[b.Standing]))
-            .OrderByDescending(b => free.Contains(b.Id))
-            .ThenBy(b => act.Standings.Order(b.Standing))
-            .ThenByDescending(b => b.UnitId is null)
-            .ToList();
-        if (waiting.Count == 0)
-            return new Refusal(
+        var keys = rows.Select(b => StoreTask.KeyOf(b.Goods, b.Place)).ToList();
+        var tasks = await act
+            .Db.Tasks.Open(act.Site.Id)
+            .Where(t => keys.Contains(t.Key))
+            .OrderBy(t => t.Since)
+            .ThenBy(t => t.Id)
+            .ToListAsync();
+        var best = tasks
+            .OrderByDescending(t => t.State == TaskState.Waiting)
+            .ThenBy(t => act.Standings.Order(t.Standing))
+            .ThenByDescending(t => t.UnitId is null)
+            .FirstOrDefault();
+        if (best is not null)
+            return (best, best.UnitId is null || byUnit);
+        return rows.Find(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, act.Standings[b.Standing])) is { } kept
+            ? new Refusal(
+                HouseRefusals.NotLet,
+                $"It is {act.Standings.Word(kept.Standing)}, and stays in {act.SetUp.Address(kept.BinId)}: it may not be moved.",
+                "Have it lifted first."
+            )
+            : new Refusal(
                 ShelfRefusals.PutAwayAlready,
                 $"It stands in {act.SetUp.Address(rows[0].BinId)} already.",
                 "There is nothing to do."
             );
-        return (waiting[0], waiting[0].UnitId is null || byUnit);
     }
 
     /// <summary>All stock of the site that a label can mean: a unit, a serial, an item, a batch.</summary>

@@ -11,13 +11,12 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Shelf;
 
-/// <summary>Goods that want a place, or that a driver has taken.</summary>
-/// <param name="Balance">Id of the stock to take; null once it is taken.</param>
-/// <param name="Job">Id of the job; null while it waits.</param>
-/// <param name="GoodsScanned">True once its goods were scanned and were the right ones.</param>
-public sealed record JobCard(
-    long? Balance,
-    int? Job,
+/// <summary>A task: goods that want a place, or that a driver has taken.</summary>
+/// <param name="Loaded">True once its goods were scanned, were the right ones, and are on the truck.</param>
+public sealed record TaskCard(
+    int Task,
+    TaskKind Kind,
+    TaskState State,
     string Item,
     string? Batch,
     string? Sscc,
@@ -33,11 +32,11 @@ public sealed record JobCard(
     bool Mine,
     DateTime Since,
     string Why,
-    bool GoodsScanned = false
+    bool Loaded
 );
 
 /// <summary>The queue of Shelf.</summary>
-public sealed record ShelfQueueAnswer(IReadOnlyList<JobCard> Jobs, int Drivers);
+public sealed record ShelfQueueAnswer(IReadOnlyList<TaskCard> Tasks, int Drivers);
 
 /// <summary>A bin on the plan of the store.</summary>
 /// <param name="Said">What a driver said of it today, or null.</param>
@@ -65,7 +64,7 @@ public sealed record PlanAnswer(IReadOnlyList<PlanBin> Bins, IReadOnlyList<PlanD
 /// <summary>A proposal with its trail, for the screen.</summary>
 /// <param name="Codes">What a label of the goods may say, for a device that will stand in a dead spot.</param>
 public sealed record ProposalAnswer(
-    JobCard Card,
+    TaskCard Card,
     Proposal Trail,
     string? Bin,
     string Zone,
@@ -75,49 +74,45 @@ public sealed record ProposalAnswer(
     IReadOnlyList<string> Codes
 );
 
-/// <summary>The queue of Shelf, the plan of the store, and one job with its trail.</summary>
+/// <summary>The queue of Shelf, the plan of the store, and one task with its trail.</summary>
 public static class ShelfPages
 {
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/shelf/queue", Right.See, Queue);
         routes.Ask("/shelf/plan", Right.See, Plan);
-        routes.Ask("/shelf/jobs/{job:int}", Right.See, Job);
-        routes.Ask("/shelf/proposal/{balance:long}", Right.See, Propose);
+        routes.Ask("/shelf/tasks/{task:int}", Right.See, One);
     }
 
     static async Task<Ok<ShelfQueueAnswer>> Queue(Inquiry inquiry)
     {
-        var (waiting, taken) = await WaitingStock.Read(inquiry.Db, inquiry.SetUp, inquiry.Site.Id);
-        var cards = new List<(int Rank, JobCard Card)>();
-        var numbers = await Numbers.Load(
-            inquiry,
-            [.. waiting.Select(w => (w.Row.BatchId, w.Row.UnitId)), .. taken.Select(j => (j.BatchId, j.UnitId))]
-        );
-        var itemIds = waiting.Select(w => w.Row.ItemId).ToHashSet();
+        var tasks = await OpenTasks.Read(inquiry.Db, inquiry.Site.Id);
+        var numbers = await Numbers.Load(inquiry, [.. tasks.Select(t => (t.BatchId, t.UnitId))]);
+        var itemIds = tasks.Where(t => t.State == TaskState.Waiting).Select(t => t.ItemId).ToHashSet();
         var waited = (
             await inquiry
                 .Db.LineParts.Where(p => p.SiteId == inquiry.Site.Id && p.WaitingQuantity > p.Received && itemIds.Contains(p.ItemId))
                 .Select(p => new { p.ItemId, p.WaitingFor })
                 .ToListAsync()
         ).ToLookup(p => p.ItemId, p => p.WaitingFor);
-        foreach (var job in taken)
-            cards.Add((job.PersonId == inquiry.Person.Id ? 0 : 8, CardOf(inquiry, job, numbers)));
-        foreach (var (row, free) in waiting)
+        var cards = tasks.Select(task =>
         {
-            var (rank, why) = ShelfQueue.Place(
-                inquiry.Standings[row.Standing],
-                waited[row.ItemId].FirstOrDefault(),
-                inquiry.Local(row.Since),
-                inquiry.Local(inquiry.Now)
-            );
-            cards.Add((rank, CardOf(inquiry, row, free, numbers, why)));
-        }
-
+            var (rank, why) =
+                task.State == TaskState.Waiting && inquiry.SetUp.Bins[task.AtBinId].CarriedBy == inquiry.Person.Id
+                    ? (0, "On your truck, and for another place: scan it.")
+                : task.State == TaskState.Taken ? (task.PersonId == inquiry.Person.Id ? 0 : 8, WhoHas(inquiry, task))
+                : ShelfQueue.Place(
+                    inquiry.Standings[task.Standing],
+                    waited[task.ItemId].FirstOrDefault(),
+                    inquiry.Local(task.Since),
+                    inquiry.Local(inquiry.Now)
+                );
+            return (Rank: rank, Card: CardOf(inquiry, task, numbers, why));
+        });
         return TypedResults.Ok(
             new ShelfQueueAnswer(
                 [.. cards.OrderBy(c => c.Rank).ThenBy(c => c.Card.Since).Select(c => c.Card)],
-                taken.Select(j => j.PersonId).Distinct().Count()
+                tasks.Select(t => t.PersonId).OfType<int>().Distinct().Count()
             )
         );
     }
@@ -135,31 +130,33 @@ public static class ShelfPages
         return TypedResults.Ok(
             new PlanAnswer(
                 [
-                    .. store.Select(b => new PlanBin(
-                        b.Bin.Address,
-                        b.Bin.Zone,
-                        b.Bin.Aisle,
-                        b.Bin.Bay,
-                        b.Bin.Level,
-                        b.Bin.Function,
-                        b.Bin.StorageClass,
-                        b.Bin.X,
-                        b.Bin.Y,
-                        Math.Round(
-                            Math.Min(
-                                1,
-                                b.Bin.MaxVolume == 0
-                                    ? 0
-                                    : Math.Max(
-                                        (double)(b.Volume / b.Bin.MaxVolume),
-                                        b.Bin.MaxMass == 0 ? 0 : (double)(b.Mass / b.Bin.MaxMass)
-                                    )
+                    .. store
+                        .Where(b => b.Bin.Function != BinFunction.Carrier)
+                        .Select(b => new PlanBin(
+                            b.Bin.Address,
+                            b.Bin.Zone,
+                            b.Bin.Aisle,
+                            b.Bin.Bay,
+                            b.Bin.Level,
+                            b.Bin.Function,
+                            b.Bin.StorageClass,
+                            b.Bin.X,
+                            b.Bin.Y,
+                            Math.Round(
+                                Math.Min(
+                                    1,
+                                    b.Bin.MaxVolume == 0
+                                        ? 0
+                                        : Math.Max(
+                                            (double)(b.Volume / b.Bin.MaxVolume),
+                                            b.Bin.MaxMass == 0 ? 0 : (double)(b.Mass / b.Bin.MaxMass)
+                                        )
+                                ),
+                                2
                             ),
-                            2
-                        ),
-                        b.Bin.Blocked,
-                        said.GetValueOrDefault(b.Bin.Id)
-                    )),
+                            b.Bin.Blocked,
+                            said.GetValueOrDefault(b.Bin.Id)
+                        )),
                 ],
                 [
                     .. inquiry
@@ -171,48 +168,36 @@ public static class ShelfPages
         );
     }
 
-    static async Task<Results<Ok<ProposalAnswer>, ProblemHttpResult>> Job(Inquiry inquiry, int job)
+    /// <summary>A task that is taken with the trail of its bin; one that waits with what would be proposed now.</summary>
+    static async Task<Results<Ok<ProposalAnswer>, ProblemHttpResult>> One(Inquiry inquiry, int task)
     {
-        var row = await inquiry.Db.Jobs.FirstOrDefaultAsync(j => j.SiteId == inquiry.Site.Id && j.Id == job);
-        if (row?.Trail is null)
-            return Problems.Of(Problems.NotFound("job", job.ToString()));
-        var numbers = await Numbers.Load(inquiry, [(row.BatchId, row.UnitId)]);
-        return TypedResults.Ok(Answer(inquiry, CardOf(inquiry, row, numbers), row.Trail, row.TargetBinId, row.ItemId));
-    }
-
-    static async Task<Results<Ok<ProposalAnswer>, ProblemHttpResult>> Propose(Inquiry inquiry, long balance)
-    {
-        var (waiting, _) = await WaitingStock.Read(inquiry.Db, inquiry.SetUp, inquiry.Site.Id);
-        var found = waiting.FirstOrDefault(w => w.Row.Id == balance);
-        if (found.Row is null)
+        var row = await inquiry.Db.Tasks.FirstOrDefaultAsync(t => t.SiteId == inquiry.Site.Id && t.Id == task);
+        if (row is null)
             return Problems.Of(new Refusal(HouseRefusals.NotFound, "Nothing waits there any more.", "Look at the queue."));
-        var numbers = await Numbers.Load(inquiry, [(found.Row.BatchId, found.Row.UnitId)]);
-        var goods = Store.GoodsFrom(
-            inquiry.SetUp,
-            found.Row.BinId,
-            found.Row.ItemId,
-            found.Row.BatchId,
-            found.Row.UnitId,
-            inquiry.Standings[found.Row.Standing],
-            found.Free
-        );
-        var trail = PutAway.Propose(
-            goods,
-            await Store.For(inquiry),
-            await BinRefusals.Today(inquiry.Db, inquiry.Site, inquiry.Now, found.Row.ItemId, found.Row.BatchId)
-        );
+        var numbers = await Numbers.Load(inquiry, [(row.BatchId, row.UnitId)]);
+        var trail = row.Trail
+            ?? PutAway.Propose(
+                Store.GoodsFrom(inquiry.SetUp, row, inquiry.Standings, row.Quantity),
+                await Store.For(inquiry),
+                await BinRefusals.Today(inquiry.Db, inquiry.Site, inquiry.Now, row.ItemId, row.BatchId)
+            );
         return TypedResults.Ok(
             Answer(
                 inquiry,
-                CardOf(inquiry, found.Row, found.Free, numbers, ""),
+                CardOf(inquiry, row, numbers, WhoHas(inquiry, row)),
                 trail,
-                trail.Shares.Count > 0 ? trail.Shares[0].BinId : null,
-                found.Row.ItemId
+                row.TargetBinId ?? (trail.Shares.Count > 0 ? trail.Shares[0].BinId : null),
+                row.ItemId
             )
         );
     }
 
-    static ProposalAnswer Answer(Inquiry inquiry, JobCard card, Proposal trail, int? binId, int itemId)
+    static string WhoHas(Inquiry inquiry, StoreTask task) =>
+        task.PersonId is null ? ""
+        : task.PersonId == inquiry.Person.Id ? "You have taken it."
+        : $"{task.PersonName} has taken it, {inquiry.Local(task.TakenAt!.Value):HH:mm}.";
+
+    static ProposalAnswer Answer(Inquiry inquiry, TaskCard card, Proposal trail, int? binId, int itemId)
     {
         var bin = binId is { } id ? inquiry.SetUp.Bins[id] : null;
         return new ProposalAnswer(
@@ -238,53 +223,29 @@ public static class ShelfPages
         );
     }
 
-    static JobCard CardOf(Inquiry inquiry, StockLine row, decimal free, Numbers numbers, string why)
+    static TaskCard CardOf(Inquiry inquiry, StoreTask task, Numbers numbers, string why)
     {
-        var item = inquiry.SetUp.Catalogue[row.ItemId];
-        return new JobCard(
-            row.Id,
-            null,
+        var item = inquiry.SetUp.Catalogue[task.ItemId];
+        return new TaskCard(
+            task.Id,
+            task.Kind,
+            task.State,
             item.Name,
-            numbers.Batch(row.BatchId),
-            numbers.Sscc(row.UnitId),
-            row.Serial,
-            inquiry.Standings[row.Standing].Seen,
-            free,
+            numbers.Batch(task.BatchId),
+            numbers.Sscc(task.UnitId),
+            task.Serial,
+            inquiry.Standings[task.Standing].Seen,
+            task.Quantity,
             item.UnitWord,
-            Quantities.InPacks(free, item),
-            free * item.Mass,
-            inquiry.SetUp.Address(row.BinId),
-            null,
-            null,
-            false,
-            inquiry.Local(row.Since),
-            why
-        );
-    }
-
-    static JobCard CardOf(Inquiry inquiry, PutAwayJob job, Numbers numbers)
-    {
-        var item = inquiry.SetUp.Catalogue[job.ItemId];
-        var mine = job.PersonId == inquiry.Person.Id;
-        return new JobCard(
-            null,
-            job.Id,
-            item.Name,
-            numbers.Batch(job.BatchId),
-            numbers.Sscc(job.UnitId),
-            job.Serial,
-            inquiry.Standings[job.Standing].Seen,
-            job.Quantity,
-            item.UnitWord,
-            Quantities.InPacks(job.Quantity, item),
-            job.Quantity * item.Mass,
-            inquiry.SetUp.Address(job.FromBinId),
-            inquiry.SetUp.Address(job.TargetBinId),
-            job.PersonName,
-            mine,
-            inquiry.Local(job.TakenAt),
-            mine ? "You have taken it." : $"{job.PersonName} has taken it, {inquiry.Local(job.TakenAt):HH:mm}.",
-            job.GoodsScannedAt is not null
+            Quantities.InPacks(task.Quantity, item),
+            task.Quantity * item.Mass,
+            inquiry.SetUp.Address(task.AtBinId),
+            inquiry.SetUp.Address(task.TargetBinId) is { Length: > 0 } to ? to : null,
+            task.PersonName,
+            task.PersonId == inquiry.Person.Id,
+            inquiry.Local(task.TakenAt ?? task.Since),
+            why,
+            task.IsLoaded
         );
     }
 

@@ -11,7 +11,7 @@ namespace MudRoom.Server.Shelf;
 public static class Store
 {
     /// <summary>As it is while an act runs, with what it has moved itself.</summary>
-    /// <param name="without">A job whose own promise does not count.</param>
+    /// <param name="without">A task whose own promise does not count.</param>
     public static Task<IReadOnlyList<BinView>> For(Act act, int? without = null) =>
         Now(act.Db, act.Store, act.SetUp, act.Site.Id, [.. act.Book.Written.Select(e => e.Movement).OfType<Movement>()], without);
 
@@ -31,8 +31,8 @@ public static class Store
         var bins = setUp.BinsOfSite[siteId];
         var views = picture.Views(siteId, setUp.Catalogue, bins, more) ?? await FromTables(db, setUp, siteId);
         var promised = await db
-            .Jobs.AsNoTracking()
-            .Where(j => j.SiteId == siteId && j.State == JobState.Taken && j.TargetBinId != null && j.Id != without)
+            .Tasks.AsNoTracking()
+            .Where(j => j.SiteId == siteId && j.State == TaskState.Taken && j.TargetBinId != null && j.Id != without)
             .Select(j => new
             {
                 BinId = j.TargetBinId!.Value,
@@ -45,8 +45,8 @@ public static class Store
             return views;
         var of = promised.ToLookup(p => p.BinId);
         for (var i = 0; i < views.Length; i++)
-            foreach (var job in of[views[i].Bin.Id])
-                views[i] = views[i].With(setUp.Catalogue[job.ItemId], job.BatchId, job.Quantity);
+            foreach (var task in of[views[i].Bin.Id])
+                views[i] = views[i].With(setUp.Catalogue[task.ItemId], task.BatchId, task.Quantity);
         return views;
     }
 
@@ -102,20 +102,21 @@ public static class Store
         return faults;
     }
 
-    /// <summary>Goods that stand somewhere and want another place.</summary>
-    public static GoodsToPlace GoodsFrom(
-        SetUp setUp,
-        int fromBinId,
-        int itemId,
-        int? batchId,
-        int? unitId,
-        StandingDefinition standing,
-        decimal quantity
-    )
+    /// <summary>Goods of a task, so much of them, that want a place.</summary>
+    public static GoodsToPlace GoodsFrom(SetUp setUp, StoreTask task, SiteStandings standings, decimal quantity)
     {
-        var item = setUp.Catalogue[itemId];
-        var from = setUp.Bins[fromBinId];
+        var item = setUp.Catalogue[task.ItemId];
+        var from = setUp.Bins[task.FromBinId];
         var pack = item.PackLevels.Where(p => !p.IsUnit && quantity % p.Content(1) == 0).Max(p => p.Content(1));
-        return new GoodsToPlace(item, batchId, standing, quantity, Math.Min(pack, quantity), unitId is not null, from.X, from.Y);
+        return new GoodsToPlace(
+            item,
+            task.BatchId,
+            standings[task.Standing],
+            quantity,
+            Math.Min(pack, quantity),
+            task.UnitId is not null,
+            from.X,
+            from.Y
+        );
     }
 }

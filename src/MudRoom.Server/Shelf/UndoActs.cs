@@ -62,7 +62,7 @@ public static class UndoActs
         return new DoneAnswer(Undo.Words(entry.Sentence, reason));
     }
 
-    /// <summary>The counter-entry of one entry. Goods must stand where it brought them, of their lot, and on nobody's job.</summary>
+    /// <summary>The counter-entry of one entry. Goods must stand where it brought them, of their lot, and on nobody's task.</summary>
     static async Task<Refusal?> TurnRound(Act act, LedgerEntry entry, string reason)
     {
         var back = entry.Movement?.Reversed();
@@ -75,7 +75,7 @@ public static class UndoActs
                 await act.Db.SaveChangesAsync();
                 var there = (await act.Book.Oldest(back.Goods, back.From, back.Quantity)).Sum(p => p.Quantity);
                 var all = (await act.Book.Oldest(back.Goods.OfAnyLot, back.From, decimal.MaxValue)).Sum(p => p.Quantity);
-                var free = Promises.Free(all, await TakenJobs.From(act.Db, back.Goods.OfAnyLot, back.From));
+                var free = Promises.Free(all, await OpenTasks.TakenFrom(act.Db, back.Goods.OfAnyLot, back.From));
                 if (Math.Min(there, free) < back.Quantity)
                     return Gone(act, back, Math.Min(there, free));
             }

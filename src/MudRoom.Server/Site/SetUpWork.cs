@@ -441,6 +441,8 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             var zone = Needed(row, "zone", 60, bin is null);
             var (bay, level) = ((int)row.NumberOr("bay", 0, 0, 9999, true), (int)row.NumberOr("level", 0, 0, 99, true));
             var function = bin is null || row.Has("function") ? row.OneOf<BinFunction>("function") : bin.Function;
+            if ((function == BinFunction.Carrier) != (bin?.Function == BinFunction.Carrier))
+                row.Fault("function", "a truck is made when its driver first takes goods, and stays one");
             var storage = row.OneOf<StorageClass>("storage");
             var (kg, litres, longest) = (
                 row.NumberOr("max_kg", 1000, 0, 1_000_000),
@@ -533,7 +535,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             })
             .ToListAsync();
         var comes = await db
-            .Jobs.Where(j => j.State == JobState.Taken && j.TargetBinId != null && ids.Contains(j.TargetBinId.Value))
+            .Tasks.Where(j => j.State == TaskState.Taken && j.TargetBinId != null && ids.Contains(j.TargetBinId.Value))
             .Select(j => new
             {
                 BinId = j.TargetBinId!.Value,

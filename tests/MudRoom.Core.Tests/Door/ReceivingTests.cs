@@ -322,17 +322,12 @@ public sealed class ReceivingTests
     [Fact]
     public void What_drivers_have_taken_is_not_free()
     {
-        var job = new PutAwayJob
-        {
-            SiteId = 1,
-            FromBinId = 1,
-            ItemId = 1,
-            Standing = Standing.Usable,
-            PersonId = 1,
-            PersonName = "Petra",
-            TakenAt = default,
-        };
-        job.Promise(30, new Proposal(0, [], 0, [], [], ""));
-        Assert.Equal((10, 0), (Promises.Free(40, [job]), Promises.Free(20, [job])));
+        var at = Place.In(1, Standing.Usable);
+        var task = new StoreTask(1, new Goods(1), at, SiteStandings.BuiltIn[Standing.Usable], 30, default).Take(
+            30,
+            Drivers.Named("Petra"),
+            default
+        );
+        Assert.Equal((10, 0), (Promises.Free(40, [task]), Promises.Free(20, [task])));
     }
 }

@@ -63,11 +63,11 @@ public sealed class ForecastTests
     public void A_load_without_a_door_brings_its_work_and_holds_no_door()
     {
         var settings = new PlanSettings();
-        var waits = Load("B", 1, 60, 0) with { Door = null, AtGate = now.AddMinutes(30), Jobs = 6 };
+        var waits = Load("B", 1, 60, 0) with { Door = null, AtGate = now.AddMinutes(30), Tasks = 6 };
         var day = new DayToForecast(now, [Load("A", 1, 20, 0), waits], 0, 1, 0, 1, now.AddHours(11), settings, ["C"]);
         var forecast = Forecast.Run(day, seed: 5, runs: 50);
         Assert.Equal((20, 20), (Minutes(forecast.AllDoors.Likely), Minutes(Assert.Single(forecast.Doors).Likely)));
-        Assert.Equal(30 + settings.GateMinutes + 60 + 6 * 60 / settings.JobsPerHour, Minutes(forecast.Shelf.Likely), 1.0);
+        Assert.Equal(30 + settings.GateMinutes + 60 + 6 * 60 / settings.TasksPerHour, Minutes(forecast.Shelf.Likely), 1.0);
         Assert.Equal(forecast.Shelf.Likely, forecast.Day.Likely);
         Assert.Equal(["B"], forecast.WithoutDoor);
         Assert.Equal(["C"], forecast.LeftOut);
@@ -122,10 +122,10 @@ public sealed class ForecastTests
     [Fact]
     public void Bench_and_shelf_run_on_with_their_own_rates()
     {
-        var settings = new PlanSettings { InspectionsPerHour = 2, JobsPerHour = 30 };
+        var settings = new PlanSettings { InspectionsPerHour = 2, TasksPerHour = 30 };
         var day = new DayToForecast(
             now,
-            [Load("A", 1, 60, 0) with { Inspections = 1, Jobs = 20 }],
+            [Load("A", 1, 60, 0) with { Inspections = 1, Tasks = 20 }],
             Bench: 4,
             Inspectors: 1,
             Shelf: 10,
@@ -136,7 +136,7 @@ public sealed class ForecastTests
         var forecast = Forecast.Run(day, 1, 20);
         // Four inspections take two hours; the fifth comes after one and waits for them.
         Assert.Equal(150, Minutes(forecast.Bench.Likely));
-        // Ten jobs take 20 minutes; twenty more begin when the load is done.
+        // Ten tasks take 20 minutes; twenty more begin when the load is done.
         Assert.Equal(100, Minutes(forecast.Shelf.Likely));
         Assert.Equal(150, Minutes(forecast.Day.Likely));
     }

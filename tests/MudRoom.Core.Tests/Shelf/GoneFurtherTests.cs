@@ -16,21 +16,14 @@ public sealed class GoneFurtherTests
         return balance;
     }
 
-    static PutAwayJob Taken(decimal quantity, Standing standing = default)
+    static StoreTask Taken(decimal quantity, Standing standing = default)
     {
-        var job = new PutAwayJob
-        {
-            SiteId = 1,
-            FromBinId = ReceivingPlace,
-            ItemId = 1,
-            BatchId = 2,
-            Standing = standing,
-            PersonId = 1,
-            PersonName = "Driver",
-            TakenAt = default,
-        };
-        job.Promise(quantity, new Proposal(0, [], 0, [], [], ""));
-        return job;
+        var at = Place.In(ReceivingPlace, standing);
+        return new StoreTask(1, new Goods(1, 2), at, SiteStandings.BuiltIn[standing], quantity, default).Take(
+            quantity,
+            Drivers.Named("Driver"),
+            default
+        );
     }
 
     static CountedGoods Counted(decimal quantity) => Counted(quantity, Standing.Usable);
@@ -98,7 +91,7 @@ public sealed class GoneFurtherTests
                 : random.Next(2) == 0 ? Standing.Usable
                 : Standing.ToInspect
             );
-            var (usable, toInspect, taken) = (random.Next(30), random.Next(30), random.Next(30));
+            var (usable, toInspect, taken) = (random.Next(30), random.Next(30), random.Next(1, 30));
             var gone = GoneFurther.Of(
                 [Counted(counted, standing)],
                 [Stands(usable), Stands(toInspect, Standing.ToInspect)],

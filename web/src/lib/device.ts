@@ -14,8 +14,8 @@ export const database = (): Promise<IDBPDatabase> =>
   }));
 
 const open = () =>
-  openDB('mud-room', 3, {
-    upgrade(db, from) {
+  openDB('mud-room', 4, {
+    async upgrade(db, from, _to, tx) {
       if (from < 1) {
         db.createObjectStore('waiting', { keyPath: 'seq', autoIncrement: true });
         db.createObjectStore('kept', { keyPath: 'arrival' });
@@ -24,11 +24,24 @@ const open = () =>
         db.createObjectStore('blocks', { keyPath: 'key', autoIncrement: true });
         db.createObjectStore('batches', { keyPath: 'key' });
         db.createObjectStore('people', { keyPath: 'badge' });
-        db.createObjectStore('jobs', { keyPath: 'site' });
       }
       if (from < 3) {
         db.createObjectStore('scans', { keyPath: 'seq', autoIncrement: true });
         db.createObjectStore('inhand', { keyPath: 'key' });
+      }
+      if (from < 4) {
+        db.createObjectStore('tasks', { keyPath: 'site' });
+        if (db.objectStoreNames.contains('jobs')) db.deleteObjectStore('jobs');
+        // Steps that wait to be sent name their task as it was called before.
+        const waiting = tx.objectStore('waiting');
+        for (let at = await waiting.openCursor(); at; at = await at.continue()) {
+          const body = at.value.step?.body;
+          if (body?.job) {
+            body.task = body.job;
+            delete body.job;
+            await at.update(at.value);
+          }
+        }
       }
     },
     // Another tab brings a newer version: this one lets go, and opens again when it is asked.

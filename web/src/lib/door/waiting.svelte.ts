@@ -1,5 +1,5 @@
 /**
- * Acts that are not acknowledged yet: counts, and the steps of a put-away job. Each is laid into the device's own database before it is
+ * Acts that are not acknowledged yet: counts, and the steps of a task. Each is laid into the device's own database before it is
  * sent, and taken out when the server has answered: neither a dead spot, a closed page nor a flat battery loses one, and its act id lets it
  * happen once. They are sent in the order in which they were done; counts that wait one behind another go in one request, each with its own
  * id and answer. What the server then refuses comes back to the person who did it.
@@ -45,7 +45,7 @@ export type Waiting = {
   /** The act's id. */
   id: string;
   site: string;
-  /** The arrival of a count; empty for a step of a put-away job. */
+  /** The arrival of a count; empty for a step of a task. */
   arrival: string;
   person: number;
   personName: string;
@@ -59,7 +59,7 @@ export type Waiting = {
   photographs?: Photograph[];
   /** … or a count as it was filled in … */
   body?: Schemas['CountRequest'];
-  /** … or a step of a put-away job. */
+  /** … or a step of a task. */
   step?: Step;
   /** The unit number and own batch that this device gave. */
   sscc?: string;

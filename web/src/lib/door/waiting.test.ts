@@ -138,7 +138,7 @@ describe('what waits on a device', () => {
       id: 'step',
       arrival: '',
       words: 'down',
-      step: { path: '/api/{site}/shelf/put-down', body: { job: 7, bin: 'A-01' } as Schemas['PutDownRequest'] },
+      step: { path: '/api/{site}/shelf/put-down', body: { task: 7, bin: 'A-01' } as Schemas['PutDownRequest'] },
     });
     await keep(1);
     server.on('/api/LM/shelf/put-down', () => ({ sentence: 'Down.' }));

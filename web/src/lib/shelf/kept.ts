@@ -1,4 +1,4 @@
-/** The job a driver has taken, kept on the device: in a dead spot its goods and bin can still be scanned. */
+/** The task a driver has taken, kept on the device: in a dead spot its goods and bin can still be scanned. */
 import { newActId, type Schemas } from '$lib/api/client';
 import { database } from '$lib/device';
 import { readScan } from '$lib/door/codes';
@@ -6,19 +6,19 @@ import { waiting } from '$lib/door/waiting.svelte';
 import type { Said } from '$lib/scan.svelte';
 import { scanner } from '$lib/scanner.svelte';
 
-export type KeptJob = {
+export type KeptTask = {
   site: string;
-  card: Schemas['JobCard'];
+  card: Schemas['TaskCard'];
   bin: string;
   codes: string[];
   goodsScanned: boolean;
 };
 
-export const keepJob = async (job: KeptJob) => {
-  await (await database()).put('jobs', JSON.parse(JSON.stringify(job)));
+export const keepTask = async (task: KeptTask) => {
+  await (await database()).put('tasks', JSON.parse(JSON.stringify(task)));
 };
-export const keptJob = async (site: string): Promise<KeptJob | undefined> => (await database()).get('jobs', site);
-export const forgetJob = async (site: string) => (await database()).delete('jobs', site);
+export const keptTask = async (site: string): Promise<KeptTask | undefined> => (await database()).get('tasks', site);
+export const forgetTask = async (site: string) => (await database()).delete('tasks', site);
 
 /** True when a label says one of the codes of the goods: the whole of it, or the unit, item or batch that it names. */
 export function fits(codes: readonly string[], text: string): boolean {
@@ -30,24 +30,24 @@ export function fits(codes: readonly string[], text: string): boolean {
 /** A scan of the driver without a network: the goods first, then the bin; both are kept, and the server judges them when they are sent. */
 export async function scanInDeadSpot(site: string, text: string): Promise<Said> {
   waiting.reachable = false;
-  const kept = await keptJob(site);
-  if (!kept?.card.job)
+  const kept = await keptTask(site);
+  if (!kept?.card.task)
     return {
-      words: 'No network, and no job was taken on this device.',
-      next: 'take a job where the network reaches',
+      words: 'No network, and no task was taken on this device.',
+      next: 'take a task where the network reaches',
       tone: 'refused',
     };
   const { card } = kept;
-  const job = card.job!;
+  const task = card.task!;
   if (fits(kept.codes, text)) {
     const words = `Goods of ${card.item}`;
     await waiting.keep({
       id: newActId(),
       arrival: '',
       words,
-      step: { path: '/api/{site}/shelf/scan-goods', body: { job, scan: text } },
+      step: { path: '/api/{site}/shelf/scan-goods', body: { task, scan: text } },
     });
-    await keepJob({ ...kept, goodsScanned: true });
+    await keepTask({ ...kept, goodsScanned: true });
     return { words: `The right goods, as far as this device knows. Kept.`, next: `scan ${kept.bin}`, tone: 'taken' };
   }
   if (!kept.goodsScanned)
@@ -57,15 +57,15 @@ export async function scanInDeadSpot(site: string, text: string): Promise<Said> 
     id: newActId(),
     arrival: '',
     words: `${card.item} into ${bin}`,
-    step: { path: '/api/{site}/shelf/put-down', body: { job, bin, quantity: null, reason: null } },
+    step: { path: '/api/{site}/shelf/put-down', body: { task, bin, quantity: null, reason: null } },
   });
-  await forgetJob(site);
+  await forgetTask(site);
   return {
     words:
       bin === kept.bin
         ? `${card.item} in ${bin}. Kept.`
         : `${card.item} in ${bin}, not ${kept.bin}. Kept; it is judged when the network is back.`,
-    next: 'the next job, where the network reaches',
+    next: 'the next task, where the network reaches',
     tone: bin === kept.bin ? 'taken' : 'look',
   };
 }

@@ -2,7 +2,7 @@
   import Field from '$lib/ui/Field.svelte';
   import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
   import { waiting as unsent } from '$lib/door/waiting.svelte';
-  import { forgetJob, keepJob, keptJob, scanInDeadSpot, type KeptJob } from '$lib/shelf/kept';
+  import { forgetTask, keepTask, keptTask, scanInDeadSpot, type KeptTask } from '$lib/shelf/kept';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import BinPlan from '$lib/shelf/BinPlan.svelte';
@@ -21,27 +21,24 @@
     queryKey: ['shelf', 'plan', session.site],
     queryFn: () => ask('/api/{site}/shelf/plan'),
   }));
-  const jobs = $derived(waiting.data?.jobs ?? []);
-  const keyOf = (j: Schemas['JobCard']) => (j.job ? `job-${j.job}` : `stock-${j.balance}`);
-  let chosen = $state('');
+  const tasks = $derived(waiting.data?.tasks ?? []);
+  let chosen = $state(0);
   let scanned = $state(0);
-  const own = $derived(jobs.filter((j) => j.mine));
-  /** Of several jobs the one whose goods were scanned last, else the one that is looked at. */
-  const mine = $derived(own.find((j) => j.job === scanned) ?? own.find((j) => keyOf(j) === chosen) ?? own[0]);
-  const current = $derived(jobs.find((j) => keyOf(j) === chosen) ?? mine ?? jobs[0]);
+  const own = $derived(tasks.filter((t) => t.mine));
+  /** Of several tasks the one whose goods were scanned last, else the one that is looked at. */
+  const mine = $derived(own.find((t) => t.task === scanned) ?? own.find((t) => t.task === chosen) ?? own[0]);
+  const current = $derived(tasks.find((t) => t.task === chosen) ?? mine ?? tasks[0]);
   const proposal = createQuery(() => ({
-    queryKey: ['shelf', 'trail', session.site, current ? keyOf(current) : '', current?.quantity],
-    queryFn: () =>
-      current!.job
-        ? ask('/api/{site}/shelf/jobs/{job}', { job: current!.job })
-        : ask('/api/{site}/shelf/proposal/{balance}', { balance: current!.balance }),
+    queryKey: ['shelf', 'trail', session.site, current?.task, current?.quantity, current?.to],
+    queryFn: () => ask('/api/{site}/shelf/tasks/{task}', { task: current!.task }),
     enabled: !!current,
   }));
+  const words = { PutAway: 'put away', ToBench: 'to the bench', ToCage: 'to the cage' } as const;
   let part = $state<Part>('work');
   let error = $state<unknown>();
   let done = $state('');
   let split = $state('');
-  const goodsScanned = $derived(!!mine?.job && (scanned === mine.job || mine.goodsScanned));
+  const goodsScanned = $derived(!!mine?.task && (scanned === mine.task || mine.loaded));
   const level = $derived(proposal.data?.level ?? 1);
 
   async function run<T extends { sentence: string }>(work: () => Promise<T>): Promise<T | undefined> {
@@ -56,42 +53,42 @@
       return undefined;
     }
   }
-  async function take(j: Schemas['JobCard']) {
+  async function take(t: Schemas['TaskCard'], takeOver = false) {
     const taken = await run(() =>
-      act('/api/{site}/shelf/take', { balance: j.balance, scan: null, quantity: split || null }),
+      act('/api/{site}/shelf/take', { task: t.task, scan: null, quantity: split || null, takeOver }),
     );
     if (taken) {
-      chosen = `job-${taken.job}`;
+      chosen = taken.task;
       split = '';
     }
   }
   async function giveBack() {
-    if (!mine?.job) return;
-    const job = mine.job;
-    await run(() => act('/api/{site}/shelf/give-back', { job, reason: null }));
-    chosen = '';
+    if (!mine?.task) return;
+    const task = mine.task;
+    await run(() => act('/api/{site}/shelf/give-back', { task, reason: null }));
+    chosen = 0;
   }
 
   async function refuseBin(trouble: Schemas['BinTrouble']) {
-    if (!mine?.job) return;
-    const job = mine.job;
-    const next = await run(() => act('/api/{site}/shelf/bin-refused', { job, trouble }));
+    if (!mine?.task) return;
+    const task = mine.task;
+    const next = await run(() => act('/api/{site}/shelf/bin-refused', { task, trouble }));
     if (next) await proposal.refetch();
   }
 
-  // A job that was taken stays on the device, for dead spots.
-  let kept = $state<KeptJob>();
+  // A task that was taken stays on the device, for dead spots.
+  let kept = $state<KeptTask>();
   $effect(() => {
     const site = session.site;
-    void keptJob(site).then((k) => (kept = k));
+    void keptTask(site).then((k) => (kept = k));
   });
   $effect(() => {
     const p = proposal.data;
     if (!waiting.data || !unsent.reachable) return;
-    if (!mine?.job) void forgetJob(session.site).then(() => (kept = undefined));
-    else if (p?.card.job === mine.job) {
-      const job = { site: session.site, card: mine, bin: p.bin ?? '', codes: [...p.codes], goodsScanned };
-      void keepJob(job).then(() => (kept = job));
+    if (!mine?.task) void forgetTask(session.site).then(() => (kept = undefined));
+    else if (p?.card.task === mine.task) {
+      const task = { site: session.site, card: mine, bin: p.bin ?? '', codes: [...p.codes], goodsScanned };
+      void keepTask(task).then(() => (kept = task));
     }
   });
 
@@ -102,7 +99,7 @@
       error = undefined;
       const away = async () => {
         const said = await scanInDeadSpot(session.site, text);
-        kept = await keptJob(session.site);
+        kept = await keptTask(session.site);
         return said;
       };
       if (!unsent.reachable) return away();
@@ -113,8 +110,8 @@
         if (!(problem instanceof Problem) || problem.status !== 0) throw problem;
         return away();
       }
-      if (mine?.job) {
-        const job = mine.job;
+      if (mine?.task) {
+        const task = mine.task;
         if (reading.kind === 'Bin' || reading.problem?.code === 'other-site') {
           // Kept before it is sent: without an answer it is sent again under its own id, and done once.
           const entry = await unsent.keep({
@@ -123,7 +120,7 @@
             words: `${mine.item} into ${text.trim()}`,
             step: {
               path: '/api/{site}/shelf/put-down',
-              body: { job, bin: text.trim(), quantity: split || null, reason: null },
+              body: { task, bin: text.trim(), quantity: split || null, reason: null },
             },
           });
           const down = await unsent.sendNow<Schemas['PutDownAnswer']>(entry);
@@ -136,26 +133,26 @@
             };
           done = down.sentence;
           await Promise.all([waiting.refetch(), plan.refetch()]);
-          return { words: down.sentence, next: down.nextBin ? `scan ${down.nextBin}` : 'the next job', tone: 'taken' };
+          return { words: down.sentence, next: down.nextBin ? `scan ${down.nextBin}` : 'the next task', tone: 'taken' };
         }
         const entry = await unsent.keep({
           id: newActId(),
           arrival: '',
           words: `Goods of ${mine.item}`,
-          step: { path: '/api/{site}/shelf/scan-goods', body: { job, scan: text } },
+          step: { path: '/api/{site}/shelf/scan-goods', body: { task, scan: text } },
         });
         const right = await unsent.sendNow<Schemas['ScanGoodsAnswer']>(entry);
         if (right === 'waits') {
-          scanned = job;
+          scanned = task;
           return { words: `${entry.words}. Kept on this device.`, next: `scan ${mine.to ?? 'the bin'}`, tone: 'taken' };
         }
-        scanned = right.job;
-        chosen = `job-${right.job}`;
+        scanned = right.task;
+        chosen = right.task;
         return { words: right.sentence, next: `scan ${right.bin ?? 'the bin'}`, tone: 'taken' };
       }
       if (reading.kind === 'Bin') return { words: reading.words, next: 'take goods first', tone: 'refused' };
-      const taken = await act('/api/{site}/shelf/take', { balance: null, scan: text, quantity: null });
-      chosen = `job-${taken.job}`;
+      const taken = await act('/api/{site}/shelf/take', { task: null, scan: text, quantity: null, takeOver: false });
+      chosen = taken.task;
       await waiting.refetch();
       return { words: taken.sentence, next: `scan ${taken.bin}`, tone: 'taken' };
     }),
@@ -164,28 +161,28 @@
 
 <svelte:head><title>Shelf · Mud Room</title></svelte:head>
 <Frame
-  queueTitle="Jobs to put away"
-  queueCount={jobs.length}
+  queueTitle="Tasks"
+  queueCount={tasks.length}
   workTitle={proposal.data?.bin ?? 'Shelf'}
   trailTitle="Why here?"
   bind:part
 >
   {#snippet queue()}
-    {#each jobs as j, i (keyOf(j))}
+    {#each tasks as t, i (t.task)}
       <QueueCard
         onpress={() => {
-          chosen = keyOf(j);
+          chosen = t.task;
           part = 'work';
           error = undefined;
           done = '';
         }}
-        current={current && keyOf(j) === keyOf(current)}
-        code="{j.from}{j.to ? ` → ${j.to}` : ''}"
-        title="{j.item}, {j.inPacks}"
-        why={j.why}
+        current={t.task === current?.task}
+        code="{t.from}{t.to ? ` → ${t.to}` : ''}"
+        title="{t.item}, {t.inPacks}"
+        why={t.why}
         order={i}
       >
-        {#snippet mark()}<StandingMark standing={j.standing} />{/snippet}
+        {#snippet mark()}<StandingMark standing={t.standing} />{/snippet}
       </QueueCard>
     {:else}
       <p class="empty">Nothing waits. What is counted at a door stands here until somebody brings it to a bin.</p>
@@ -195,7 +192,7 @@
     {#if done}<p class="good note" id="done">{done}</p>{/if}
     {#if error}<div class="pad"><ProblemNote {error} /></div>{/if}
     {#if !unsent.reachable && kept}
-      <div class="head job">
+      <div class="head card">
         <p class="bin c" id="kept-bin">{kept.bin}</p>
         <div class="what">
           <h1>{kept.card.item}</h1>
@@ -210,7 +207,7 @@
         </div>
       </div>
     {:else if current}
-      <div class="head job">
+      <div class="head card">
         <p class="bin c" id="bin">{proposal.data?.bin ?? '—'}</p>
         <div class="what">
           <h1>{current.item}</h1>
@@ -219,7 +216,7 @@
             {current.unit} <span class="quiet">· {current.inPacks} · {number(Math.round(current.mass))} kg</span>
           </p>
           <p class="quiet">
-            from <span class="c">{current.from}</span>{#if current.sscc}
+            {words[current.kind]} · from <span class="c">{current.from}</span>{#if current.sscc}
               · unit <span class="c">{sscc(current.sscc)}</span>{/if}{#if current.batch}
               · batch <span class="c">{current.batch}</span>{/if}
           </p>
@@ -233,7 +230,10 @@
       {#if session.may('PutAway')}
         <div class="pad act" data-scans="line">
           {#if current.mine}
-            <p class="step" class:ok={goodsScanned}><b>1</b> {goodsScanned ? 'The right goods.' : 'Scan the goods.'}</p>
+            <p class="step" class:ok={goodsScanned}>
+              <b>1</b>
+              {goodsScanned ? 'The right goods, on your truck.' : 'Scan the goods.'}
+            </p>
             <p class="step"><b>2</b> Scan bin <b class="c">{proposal.data?.bin}</b>, or another one.</p>
             <div class="row">
               <Field label={`Only a part of it, ${current.unit}`} class="split"
@@ -256,10 +256,13 @@
               </div>
             {/if}
           {:else if current.takenBy}
-            <p>{current.why}</p>
+            <p>{current.why}{current.loaded ? ` It is on ${current.from}.` : ''}</p>
+            <div class="row">
+              <button class="button" id="take-over" onclick={() => take(current, true)}>Take it over</button>
+            </div>
           {:else}
             <div class="row">
-              <button class="button go big" id="take-job" disabled={!proposal.data?.bin} onclick={() => take(current)}
+              <button class="button go big" id="take-task" disabled={!proposal.data?.bin} onclick={() => take(current)}
                 >Take it to {proposal.data?.bin ?? 'nowhere'}</button
               >
             </div>
@@ -326,7 +329,7 @@
 </Frame>
 
 <style>
-  .job {
+  .card {
     display: grid;
     grid-template-columns: auto 1fr;
     gap: 20px;
@@ -412,7 +415,7 @@
     margin-top: 8px;
   }
   @media (max-width: 700px) {
-    .job {
+    .card {
       grid-template-columns: 1fr;
       gap: 6px;
     }

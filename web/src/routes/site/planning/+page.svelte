@@ -32,7 +32,7 @@
     ['gateMinutes', 'Minutes from the gate to a door'],
     ['mostCrew', 'Most people at one door'],
     ['inspectionsPerHour', 'Inspections an hour and inspector'],
-    ['jobsPerHour', 'Put-away jobs an hour and driver'],
+    ['tasksPerHour', 'Tasks an hour and driver'],
     ['otherFreeDays', 'Free days of containers of other lines'],
   ];
   const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
