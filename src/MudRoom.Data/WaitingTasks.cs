@@ -38,12 +38,13 @@ public static class WaitingTasks
         Apply(db, siteId, standings, TasksDue.Changes(stands, tasks, Waits(standings, functionOf)), now);
     }
 
-    /// <summary>Makes all tasks anew of what stands where, for all sites or one: after a change of bins or standings, and in a database
-    /// from before there were any.</summary>
-    public static async Task Restate(MudRoomDb db, DateTimeOffset now, int? onlySite = null)
+    /// <summary>Makes all tasks anew of what stands where: after a change of bins or standings, and in a database from before there were
+    /// any.</summary>
+    /// <param name="withHidden">True when stock of an import that is hidden will be seen once this is kept.</param>
+    public static async Task Restate(MudRoomDb db, DateTimeOffset now, bool withHidden = false)
     {
         await db.SaveChangesAsync();
-        foreach (var (siteId, standings, functionOf, stands, tasks) in await Read(db, onlySite))
+        foreach (var (siteId, standings, functionOf, stands, tasks) in await Read(db, withHidden))
             Apply(db, siteId, standings, TasksDue.Changes(stands, tasks, Waits(standings, functionOf)), now);
         await db.SaveChangesAsync();
     }
@@ -52,7 +53,7 @@ public static class WaitingTasks
     public static async Task<IReadOnlyList<string>> Faults(MudRoomDb db)
     {
         var faults = new List<string>();
-        foreach (var (_, standings, functionOf, stands, tasks) in await Read(db, null))
+        foreach (var (_, standings, functionOf, stands, tasks) in await Read(db, withHidden: false))
         {
             var (due, shrunk) = TasksDue.Changes(stands, tasks, Waits(standings, functionOf));
             faults.AddRange(
@@ -80,13 +81,14 @@ public static class WaitingTasks
             IEnumerable<GoodsAt> Stands,
             IEnumerable<StoreTask> Tasks
         )>
-    > Read(MudRoomDb db, int? onlySite)
+    > Read(MudRoomDb db, bool withHidden)
     {
+        var balances = withHidden ? db.Balances.IgnoreQueryFilters() : db.Balances;
         var all = await StandingRows.Load(db);
         var bins = (
             await db
                 .Bins.AsNoTracking()
-                .Where(b => ShelfQueue.Passing.Contains(b.Function) && (onlySite == null || b.SiteId == onlySite))
+                .Where(b => ShelfQueue.Passing.Contains(b.Function))
                 .Select(b => new
                 {
                     b.Id,
@@ -97,29 +99,24 @@ public static class WaitingTasks
         );
         var functions = bins.ToDictionary(b => b.Id, b => b.Function);
         var ids = bins.ConvertAll(b => b.Id);
-        var stands = (await db.Balances.AsNoTracking().Where(b => ids.Contains(b.BinId)).ToListAsync()).ToLookup(b => b.SiteId);
-        var tasks = (
-            await db
-                .Tasks.Where(t =>
-                    (t.State == TaskState.Taken || t.State == TaskState.Waiting) && (onlySite == null || t.SiteId == onlySite)
-                )
-                .ToListAsync()
-        ).ToLookup(t => t.SiteId);
+        var stands = (await balances.AsNoTracking().Where(b => ids.Contains(b.BinId)).ToListAsync()).ToLookup(b => b.SiteId);
+        var tasks = (await db.Tasks.Where(t => t.State == TaskState.Taken || t.State == TaskState.Waiting).ToListAsync()).ToLookup(t =>
+            t.SiteId
+        );
         // A taken task out of a place that is none to pass through any more is looked at by its goods too.
         var elsewhere = tasks.SelectMany(g => g).Select(t => t.AtBinId).Where(b => !functions.ContainsKey(b)).Distinct().ToList();
-        var more = (await db.Balances.AsNoTracking().Where(b => elsewhere.Contains(b.BinId)).ToListAsync()).ToLookup(b => b.SiteId);
+        var more = (await balances.AsNoTracking().Where(b => elsewhere.Contains(b.BinId)).ToListAsync()).ToLookup(b => b.SiteId);
         return
         [
-            .. all.Where(s => onlySite is null || s.Key == onlySite)
-                .Select(s =>
-                    (
-                        s.Key,
-                        s.Value,
-                        (Func<int, BinFunction>)(bin => functions.GetValueOrDefault(bin, BinFunction.Floor)),
-                        stands[s.Key].Concat(more[s.Key]).Select(At),
-                        tasks[s.Key]
-                    )
-                ),
+            .. all.Select(s =>
+                (
+                    s.Key,
+                    s.Value,
+                    (Func<int, BinFunction>)(bin => functions.GetValueOrDefault(bin, BinFunction.Floor)),
+                    stands[s.Key].Concat(more[s.Key]).Select(At),
+                    tasks[s.Key]
+                )
+            ),
         ];
     }
 

@@ -3,6 +3,7 @@ using System.IO.Compression;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
 using MudRoom.Data;
 using MudRoom.Server.Hosting;
 using MudRoom.Tests;
@@ -134,9 +135,49 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 3, from before a task was a row and a truck a place: Yusuf has taken and scanned 96 bricks, which stand at the door
+    /// by the book; Petra has taken some and not scanned them.</summary>
+    [Fact]
+    public async Task What_drivers_had_taken_is_theirs_still_is_scanned_once_more_and_all_that_waits_has_a_task()
+    {
+        await Unpack("format-3.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            var taken = await db.Tasks.Where(t => t.State == TaskState.Taken).OrderBy(t => t.Id).ToListAsync();
+            Assert.Equal(
+                [("Petra Lindqvale", 96m, false), ("Yusuf Tarn", 96m, false)],
+                taken.Select(t => (t.PersonName!, t.Quantity, t.IsLoaded))
+            );
+            Assert.Equal(67, await db.Tasks.CountAsync(t => t.State == TaskState.Done));
+            Assert.True(await db.Tasks.CountAsync(t => t.State == TaskState.Waiting) > 10);
+            using var yusuf = await Client.SignIn(app.Urls.First(), "yusuf");
+            var task = taken[1].Id;
+            var bin = await db.Bins.Where(b => b.Id == taken[1].TargetBinId).Select(b => b.Address).SingleAsync();
+            var scan = "00" + await db.Units.Where(u => u.Id == taken[1].UnitId).Select(u => u.Sscc).SingleAsync();
+            Assert.Equal("goods-not-scanned", (await yusuf.Act("/shelf/put-down", new { task, bin })).Code);
+            Assert.True((await yusuf.Act("/shelf/scan-goods", new { task, scan })).IsOk);
+            Assert.True((await yusuf.Act("/shelf/put-down", new { task, bin })).IsOk);
+            Assert.Equal(18, await TasksPerHour(db));
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+
+        static async Task<double> TasksPerHour(MudRoomDb db) =>
+            (await db.Sites.AsNoTracking().SingleAsync(s => s.Id == 1)).Planning.TasksPerHour;
+    }
+
     [Theory]
     [InlineData("format-1.db.gz")]
     [InlineData("format-2.db.gz")]
+    [InlineData("format-3.db.gz")]
     [InlineData(null)]
     public async Task Another_program_verifies_the_exported_ledger_and_finds_an_entry_that_was_changed(string? golden)
     {

@@ -129,8 +129,13 @@ public static class PutAway
         var best = new List<Candidate>(Shown + 1);
         var left = 0;
         var need = goods.IsUnit ? goods.Quantity : goods.Pack;
+        var lookedAt = 0;
         foreach (var bin in bins)
         {
+            // A truck is no place to stay.
+            if (bin.Bin.Function == BinFunction.Carrier)
+                continue;
+            lookedAt++;
             var broken = FirstBroken(goods, bin, need);
             if (broken is not HardLimit.Blocked && saidUnusable?.Contains(bin.Bin.Id) is true)
                 broken = HardLimit.SaidUnusable;
@@ -150,7 +155,7 @@ public static class PutAway
                 ? [new ProposedShare(first.BinId, first.Address, goods.Quantity)]
                 : Share(goods, All(goods, bins, need, saidUnusable));
         return new Proposal(
-            bins.Count,
+            lookedAt,
             [.. limits.Select(l => new RuledOut(l, ruledOut[(int)l]))],
             left,
             best,

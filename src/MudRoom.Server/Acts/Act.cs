@@ -52,6 +52,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     /// <summary>True when the set-up was changed and must be read anew.</summary>
     public bool SetUpChanged { get; set; }
 
+    /// <summary>True where stock that was brought in slice by slice, and hidden, is seen from this act on.</summary>
+    public bool ShowsStock { get; set; }
+
     /// <summary>The act has changed the set-up and goes on with it as it is now.</summary>
     public async Task RenewSetUp()
     {

@@ -24,9 +24,9 @@ public sealed class StoreTasks : IAfterAct
         }
 
         // Bins and standings say where goods may stay.
-        if (act.SetUpChanged)
+        if (act.SetUpChanged || act.ShowsStock)
         {
-            await WaitingTasks.Restate(act.Db, act.Now);
+            await WaitingTasks.Restate(act.Db, act.Now, withHidden: act.ShowsStock);
             return;
         }
 

@@ -127,6 +127,7 @@ public sealed class SetUpImporting(
             await act.Db.SaveChangesAsync();
             await Open(act, work.Stock);
             await Staging.MarkWhole(act.Db, stage);
+            act.ShowsStock = file.Kind == SetUpKind.Stock;
             return Written(act, file, JsonSerializer.Deserialize<SetUpFileAnswer>(stage.Answer, json.Value.SerializerOptions)!);
         });
 

@@ -216,9 +216,9 @@
             {current.unit} <span class="quiet">· {current.inPacks} · {number(Math.round(current.mass))} kg</span>
           </p>
           <p class="quiet">
-            {words[current.kind]} · from <span class="c">{current.from}</span>{#if current.sscc}
-              · unit <span class="c">{sscc(current.sscc)}</span>{/if}{#if current.batch}
-              · batch <span class="c">{current.batch}</span>{/if}
+            {words[current.kind]} · from <span class="c">{current.from}</span>{#if current.sscc}{' '}· unit
+              <span class="c">{sscc(current.sscc)}</span>{/if}{#if current.batch}{' '}· batch
+              <span class="c">{current.batch}</span>{/if}
           </p>
           <p>
             <b>{proposal.data?.trail.reason ?? ''}</b>
