@@ -9,8 +9,8 @@ namespace MudRoom.Data;
 /// What the entries are about is written behind them: when there are many, when somebody asks for it, or when the desk has nothing else to
 /// do; in the order of the key, many rows by one command, so that each page of the table is touched once for a thousand scans and not once
 /// for each. Nothing rests on memory: every entry carries in itself what it is about, a note says up to which one the table is written,
-/// and who opens the database goes on from there. As an interceptor it sees every question of the writer before it is asked; readers ask the
-/// desk (<see cref="WriteDesk.CatchUp"/>).
+/// and who opens the database goes on from there. As an interceptor it sees every question of the writer before it is asked; readers ask
+/// the desk (<see cref="WriteDesk.CatchUp"/>).
 /// </summary>
 sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand
 {

@@ -3,28 +3,6 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Shelf;
 
-/// <summary>A bin as the proposal sees it: its limits, and what stands there or is on its way there.</summary>
-/// <param name="Bin">The bin.</param>
-/// <param name="Mass">Kilograms there and on the way.</param>
-/// <param name="Volume">Litres there and on the way.</param>
-/// <param name="OnlyItem">The one item there; 0 when empty, -1 when several.</param>
-/// <param name="OnlyBatch">The one batch there; 0 when none, -1 when several.</param>
-public sealed record BinView(Bin Bin, decimal Mass, decimal Volume, int OnlyItem, int OnlyBatch)
-{
-    /// <summary>Nothing is there or on its way.</summary>
-    public bool IsEmpty => OnlyItem == 0;
-
-    /// <summary>The same with so much more in it, in base units.</summary>
-    public BinView With(Item item, int? batchId, decimal quantity) =>
-        this with
-        {
-            Mass = Mass + quantity * item.Mass,
-            Volume = Volume + quantity * item.Volume,
-            OnlyItem = IsEmpty || OnlyItem == item.Id ? item.Id : -1,
-            OnlyBatch = IsEmpty || OnlyBatch == (batchId ?? 0) ? batchId ?? 0 : -1,
-        };
-}
-
 /// <summary>Goods that want a place.</summary>
 /// <param name="Item">The item.</param>
 /// <param name="BatchId">Own batch, or null.</param>
@@ -123,7 +101,7 @@ public static class PutAway
 
     /// <summary>Proposes. Pure: the same bins and goods give the same answer, whatever their order.</summary>
     /// <param name="saidUnusable">Bins of which drivers have said today that they do not take these goods.</param>
-    public static Proposal Propose(GoodsToPlace goods, IReadOnlyList<BinView> bins, IReadOnlySet<int>? saidUnusable = null)
+    public static Proposal Propose(GoodsToPlace goods, IReadOnlyList<BinContents> bins, IReadOnlySet<int>? saidUnusable = null)
     {
         var ruledOut = new int[limits.Length];
         var best = new List<Candidate>(Shown + 1);
@@ -175,11 +153,11 @@ public static class PutAway
             best.RemoveAt(Shown);
     }
 
-    static IEnumerable<Candidate> All(GoodsToPlace goods, IReadOnlyList<BinView> bins, decimal need, IReadOnlySet<int>? saidUnusable) =>
+    static IEnumerable<Candidate> All(GoodsToPlace goods, IReadOnlyList<BinContents> bins, decimal need, IReadOnlySet<int>? saidUnusable) =>
         bins.Where(b => FirstBroken(goods, b, need) is null && saidUnusable?.Contains(b.Bin.Id) is not true).Select(b => Judge(goods, b));
 
     /// <summary>The first limit that keeps goods out of a bin, or null when it may take at least <paramref name="quantity"/>.</summary>
-    public static HardLimit? FirstBroken(GoodsToPlace goods, BinView view, decimal quantity)
+    public static HardLimit? FirstBroken(GoodsToPlace goods, BinContents view, decimal quantity)
     {
         var bin = view.Bin;
         var item = goods.Item;
@@ -195,9 +173,9 @@ public static class PutAway
             return HardLimit.Mass;
         if (view.Volume + quantity * item.Volume > bin.MaxVolume)
             return HardLimit.Volume;
-        if (!view.IsEmpty && !bin.MixItems && view.OnlyItem != item.Id)
+        if (!view.IsEmpty && !bin.MixItems && !view.Items.IsOnly(item.Id))
             return HardLimit.Mixing;
-        if (!view.IsEmpty && !bin.MixBatches && view.OnlyBatch != (goods.BatchId ?? 0))
+        if (!view.IsEmpty && !bin.MixBatches && !view.Batches.IsOnly(goods.BatchId))
             return HardLimit.Mixing;
         return null;
     }
@@ -252,7 +230,7 @@ public static class PutAway
         return item.StorageClass == StorageClass.Ambient && bin.StorageClass == StorageClass.Dry;
     }
 
-    static Candidate Judge(GoodsToPlace goods, BinView view)
+    static Candidate Judge(GoodsToPlace goods, BinContents view)
     {
         var bin = view.Bin;
         var item = goods.Item;
@@ -272,7 +250,7 @@ public static class PutAway
         );
     }
 
-    static decimal Room(GoodsToPlace goods, BinView view)
+    static decimal Room(GoodsToPlace goods, BinContents view)
     {
         var byMass = goods.Item.Mass > 0 ? (view.Bin.MaxMass - view.Mass) / goods.Item.Mass : decimal.MaxValue;
         var byVolume = goods.Item.Volume > 0 ? (view.Bin.MaxVolume - view.Volume) / goods.Item.Volume : decimal.MaxValue;
@@ -280,9 +258,9 @@ public static class PutAway
         return room >= goods.Quantity ? goods.Quantity : Math.Floor(room / goods.Pack) * goods.Pack;
     }
 
-    static Tier TierOf(GoodsToPlace goods, BinView view)
+    static Tier TierOf(GoodsToPlace goods, BinContents view)
     {
-        if (view.OnlyItem == goods.Item.Id && view.OnlyBatch == (goods.BatchId ?? 0))
+        if (view.Items.IsOnly(goods.Item.Id) && view.Batches.IsOnly(goods.BatchId))
             return Tier.SameBatch;
         if (goods.Item.HomeZone.Length > 0 && view.Bin.Zone == goods.Item.HomeZone)
             return Tier.HomeZone;
