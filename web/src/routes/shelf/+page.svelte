@@ -216,9 +216,9 @@
             {current.unit} <span class="quiet">· {current.inPacks} · {number(Math.round(current.mass))} kg</span>
           </p>
           <p class="quiet">
-            {words[current.kind]} · from <span class="c">{current.from}</span>{#if current.sscc}{' '}· unit
-              <span class="c">{sscc(current.sscc)}</span>{/if}{#if current.batch}{' '}· batch
-              <span class="c">{current.batch}</span>{/if}
+            {words[current.kind]} · from <span class="c">{current.from}</span>{#if current.sscc}<span class="apart"
+                >unit <span class="c">{sscc(current.sscc)}</span></span
+              >{/if}{#if current.batch}<span class="apart">batch <span class="c">{current.batch}</span></span>{/if}
           </p>
           <p>
             <b>{proposal.data?.trail.reason ?? ''}</b>
@@ -329,6 +329,9 @@
 </Frame>
 
 <style>
+  .apart::before {
+    content: ' · ';
+  }
   .card {
     display: grid;
     grid-template-columns: auto 1fr;
