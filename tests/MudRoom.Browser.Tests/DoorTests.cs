@@ -3,6 +3,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
+using MudRoom.Core.Shelf;
 using MudRoom.Data;
 using MudRoom.Server;
 using MudRoom.Server.Hosting;
@@ -482,6 +483,41 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         }
     }
 
+    /// <summary>What Petra has on the truck is on it for Yusuf too: he takes it over, and her scan of the bin moves nothing.</summary>
+    [Fact]
+    public async Task What_a_colleague_has_on_the_truck_is_taken_over_with_one_press()
+    {
+        using var petra = new Browser(demo.Url, 390, 844).SignIn("petra");
+        petra.Go("/shelf");
+        petra.WaitText("Scan the goods.");
+        await using var db = Database.Context(demo.File);
+        var task = await db.Tasks.AsNoTracking().SingleAsync(t => t.State == TaskState.Taken && t.PersonName!.StartsWith("Petra"));
+        var unit = await db.Units.SingleAsync(u => u.Id == task.UnitId);
+        var bin = (await db.Bins.SingleAsync(b => b.Id == task.TargetBinId)).Address;
+        petra.Scan("00" + unit.Sscc);
+        petra.WaitSaid("the right goods");
+        petra.WaitText("The right goods, on your truck.");
+
+        using var yusuf = new Browser(demo.Url).SignIn("yusuf");
+        yusuf.Go("/shelf");
+        yusuf.Press("TRUCK-PETRA");
+        yusuf.WaitText("It is on TRUCK-PETRA.");
+        yusuf.PressAt("#take-over");
+        yusuf.WaitText("taken over from Petra");
+        yusuf.WaitText("The right goods, on your truck.");
+        // Her screen has let go of it: the bin is a bin, and nothing moves.
+        petra.Until(d => d.PageSource.Contains("on your truck", StringComparison.Ordinal) ? null : d, "the task to be gone");
+        petra.Scan(bin);
+        petra.WaitSaid($"Bin {bin}");
+        Assert.Equal(TaskState.Taken, (await db.Tasks.AsNoTracking().SingleAsync(t => t.Id == task.Id)).State);
+
+        yusuf.Scan(bin);
+        yusuf.WaitSaid($"in {bin}.");
+        Assert.Equal(TaskState.Done, (await db.Tasks.AsNoTracking().SingleAsync(t => t.Id == task.Id)).State);
+        Assert.Equal(bin, (await db.Bins.SingleAsync(b => b.Id == db.Balances.Single(x => x.UnitId == unit.Id).BinId)).Address);
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+    }
+
     [Fact]
     public async Task A_task_that_was_taken_is_scanned_to_its_end_without_a_network()
     {
@@ -505,10 +541,10 @@ public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
         driver.Scan(bin);
         driver.WaitSaid($"in {bin}. Kept.");
         driver.Until(d => d.FindElements(By.Id("waiting")).FirstOrDefault()?.Text == "2" ? d : null, "two steps waiting");
-        Assert.Equal(Core.Shelf.TaskState.Taken, (await db.Tasks.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
+        Assert.Equal(TaskState.Taken, (await db.Tasks.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
         Network(driver, offline: false);
         driver.WaitGone("#waiting");
-        Assert.Equal(Core.Shelf.TaskState.Done, (await db.Tasks.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
+        Assert.Equal(TaskState.Done, (await db.Tasks.AsNoTracking().SingleAsync(j => j.Id == job.Id)).State);
         Assert.Empty((await BookCheck.Run(db, null)).Faults);
     }
 
