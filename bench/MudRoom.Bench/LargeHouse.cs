@@ -85,7 +85,7 @@ static class LargeHouse
     static async Task<bool> Proposal(string file, SetUp setUp)
     {
         await using var desk = new WriteDesk(file);
-        BinContents[]? Views() => desk.Store.Views(1, setUp.Catalogue, setUp.BinsOfSite[1], []);
+        BinView[]? Views() => desk.Store.Views(1, setUp.Catalogue, setUp.BinsOfSite[1], []);
         _ = Views();
         var begun = Stopwatch.GetTimestamp();
         await desk.Probe();

@@ -25,7 +25,7 @@ public sealed class StorePicture
     readonly record struct Stored(int ItemId, int? BatchId, decimal Quantity);
 
     /// <summary>The bins of a site as proposals see them, as long as bins and items are what they are.</summary>
-    sealed record SiteViews(Catalogue Catalogue, IReadOnlyList<Bin> Bins, BinContents[] Views, Dictionary<int, int> IndexOf);
+    sealed record SiteViews(Catalogue Catalogue, IReadOnlyList<Bin> Bins, BinView[] Views, Dictionary<int, int> IndexOf);
 
     /// <summary>A picture of what a whole ledger comes to, for the check that the way it is kept is right.</summary>
     public static StorePicture Empty() => new(() => false) { stock = [] };
@@ -33,7 +33,7 @@ public sealed class StorePicture
     /// <summary>Every bin of a site with what stands in it.</summary>
     /// <param name="more">Movements of the act that asks, which are not kept yet.</param>
     /// <returns>A list of its own, which the caller may change; null where the picture is not there: then the tables say it.</returns>
-    public BinContents[]? Views(int siteId, Catalogue catalogue, IReadOnlyList<Bin> bins, IReadOnlyCollection<Movement> more)
+    public BinView[]? Views(int siteId, Catalogue catalogue, IReadOnlyList<Bin> bins, IReadOnlyCollection<Movement> more)
     {
         lock (gate)
         {
@@ -48,7 +48,7 @@ public sealed class StorePicture
                     [.. bins.Select(b => ViewOf(b, stock.GetValueOrDefault(b.Id), catalogue))],
                     bins.Select((b, i) => (b.Id, i)).ToDictionary(x => x.Id, x => x.i)
                 );
-            var views = (BinContents[])site.Views.Clone();
+            var views = (BinView[])site.Views.Clone();
             if (more.Count > 0)
             {
                 var changed = new Dictionary<int, List<Stored>>();
@@ -138,9 +138,9 @@ public sealed class StorePicture
             there[at] = now;
     }
 
-    static BinContents ViewOf(Bin bin, List<Stored>? there, Catalogue catalogue)
+    static BinView ViewOf(Bin bin, List<Stored>? there, Catalogue catalogue)
     {
-        var view = BinContents.Empty(bin);
+        var view = BinView.Empty(bin);
         foreach (var stored in there ?? [])
             view = view.With(catalogue[stored.ItemId], stored.BatchId, stored.Quantity);
         return view;

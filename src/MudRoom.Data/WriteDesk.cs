@@ -229,11 +229,24 @@ public sealed class WriteDesk : IAsyncDisposable
     {
         var next = waiting.Reader.WaitToReadAsync().AsTask();
         if (references.Waits && !next.IsCompleted && await Task.WhenAny(next, Task.Delay(idle)) != next)
-            await WriteTogether([]);
+            await WriteBehind();
         var more = await next;
         if (!more && references.Waits)
-            await WriteTogether([]);
+            await WriteBehind();
         return more;
+    }
+
+    /// <summary>Writes what is left; where that fails it waits on, and the desk goes on.</summary>
+    async Task WriteBehind()
+    {
+        try
+        {
+            await WriteTogether([]);
+        }
+        catch (Exception failure) when (failure is SqliteException or InvalidOperationException)
+        {
+            // Whoever asks for it next tries again, and the next start at the latest.
+        }
     }
 
     async Task WriteTogether(List<Piece> pieces)

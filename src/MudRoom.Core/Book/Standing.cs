@@ -121,7 +121,7 @@ public sealed class StandingDefinition
     public StandingSeen Seen => new(Word, Kind, Shape, Colour);
 
     /// <summary>True where such goods may stand: in their own places, and where goods wait until they are put away.</summary>
-    public bool MayStand(BinFunction function) => function is BinFunction.Staging or BinFunction.Carrier || Places.Contains(function);
+    public bool MayStand(BinFunction function) => function is BinFunction.Staging or BinFunction.Truck || Places.Contains(function);
 
     /// <summary>Its places in words: "cage or scrap".</summary>
     public string PlaceWords => string.Join(" or ", Places.Select(p => p.ToString().ToLowerInvariant()));
@@ -189,7 +189,7 @@ public sealed class StandingDefinition
             return No("That is no standing.", "Load the page again");
         if (
             Places.Count == 0
-            || Places.Any(p => !Enum.IsDefined(p) || p is BinFunction.Staging or BinFunction.Dispatch or BinFunction.Carrier)
+            || Places.Any(p => !Enum.IsDefined(p) || p is BinFunction.Staging or BinFunction.Dispatch or BinFunction.Truck)
         )
             return No($"{Word} goods must be let stand somewhere.", "Choose one or more kinds of bins; receiving places always take them");
         if (Rank is < 1 or > HighestRank)

@@ -101,7 +101,7 @@ public static class PutAway
 
     /// <summary>Proposes. Pure: the same bins and goods give the same answer, whatever their order.</summary>
     /// <param name="saidUnusable">Bins of which drivers have said today that they do not take these goods.</param>
-    public static Proposal Propose(GoodsToPlace goods, IReadOnlyList<BinContents> bins, IReadOnlySet<int>? saidUnusable = null)
+    public static Proposal Propose(GoodsToPlace goods, IReadOnlyList<BinView> bins, IReadOnlySet<int>? saidUnusable = null)
     {
         var ruledOut = new int[limits.Length];
         var best = new List<Candidate>(Shown + 1);
@@ -111,7 +111,7 @@ public static class PutAway
         foreach (var bin in bins)
         {
             // A truck is no place to stay.
-            if (bin.Bin.Function == BinFunction.Carrier)
+            if (bin.Bin.Function == BinFunction.Truck)
                 continue;
             lookedAt++;
             var broken = FirstBroken(goods, bin, need);
@@ -153,11 +153,11 @@ public static class PutAway
             best.RemoveAt(Shown);
     }
 
-    static IEnumerable<Candidate> All(GoodsToPlace goods, IReadOnlyList<BinContents> bins, decimal need, IReadOnlySet<int>? saidUnusable) =>
+    static IEnumerable<Candidate> All(GoodsToPlace goods, IReadOnlyList<BinView> bins, decimal need, IReadOnlySet<int>? saidUnusable) =>
         bins.Where(b => FirstBroken(goods, b, need) is null && saidUnusable?.Contains(b.Bin.Id) is not true).Select(b => Judge(goods, b));
 
     /// <summary>The first limit that keeps goods out of a bin, or null when it may take at least <paramref name="quantity"/>.</summary>
-    public static HardLimit? FirstBroken(GoodsToPlace goods, BinContents view, decimal quantity)
+    public static HardLimit? FirstBroken(GoodsToPlace goods, BinView view, decimal quantity)
     {
         var bin = view.Bin;
         var item = goods.Item;
@@ -230,7 +230,7 @@ public static class PutAway
         return item.StorageClass == StorageClass.Ambient && bin.StorageClass == StorageClass.Dry;
     }
 
-    static Candidate Judge(GoodsToPlace goods, BinContents view)
+    static Candidate Judge(GoodsToPlace goods, BinView view)
     {
         var bin = view.Bin;
         var item = goods.Item;
@@ -250,7 +250,7 @@ public static class PutAway
         );
     }
 
-    static decimal Room(GoodsToPlace goods, BinContents view)
+    static decimal Room(GoodsToPlace goods, BinView view)
     {
         var byMass = goods.Item.Mass > 0 ? (view.Bin.MaxMass - view.Mass) / goods.Item.Mass : decimal.MaxValue;
         var byVolume = goods.Item.Volume > 0 ? (view.Bin.MaxVolume - view.Volume) / goods.Item.Volume : decimal.MaxValue;
@@ -258,7 +258,7 @@ public static class PutAway
         return room >= goods.Quantity ? goods.Quantity : Math.Floor(room / goods.Pack) * goods.Pack;
     }
 
-    static Tier TierOf(GoodsToPlace goods, BinContents view)
+    static Tier TierOf(GoodsToPlace goods, BinView view)
     {
         if (view.Items.IsOnly(goods.Item.Id) && view.Batches.IsOnly(goods.BatchId))
             return Tier.SameBatch;

@@ -14,7 +14,7 @@ public static class ShelfQueue
     public static bool OnlyPassesThrough(BinFunction function, StandingDefinition standing) =>
         function switch
         {
-            BinFunction.Staging or BinFunction.Carrier => true,
+            BinFunction.Staging or BinFunction.Truck => true,
             BinFunction.Bench => !standing.MayStand(BinFunction.Bench),
             BinFunction.Cage => standing.Kind == StandingKind.Usable && !standing.MayStand(BinFunction.Cage),
             _ => false,
@@ -22,7 +22,7 @@ public static class ShelfQueue
 
     /// <summary>The places that goods may only pass through, by their standing.</summary>
     public static IReadOnlyList<BinFunction> Passing { get; } =
-    [BinFunction.Staging, BinFunction.Bench, BinFunction.Cage, BinFunction.Carrier];
+    [BinFunction.Staging, BinFunction.Bench, BinFunction.Cage, BinFunction.Truck];
 
     /// <summary>What must be let be done with goods that are to leave a place: out of a receiving place they are put away, out of others
     /// moved. On a truck they do not stay whatever is said of them.</summary>
@@ -30,7 +30,7 @@ public static class ShelfQueue
         function switch
         {
             BinFunction.Staging => Lets.PutAway,
-            BinFunction.Carrier => Lets.None,
+            BinFunction.Truck => Lets.None,
             _ => Lets.Move,
         };
 
@@ -41,6 +41,24 @@ public static class ShelfQueue
     /// <summary>True for goods that are in their place: they wait neither to be put away nor to be inspected.</summary>
     public static bool IsSettled(BinFunction function, StandingDefinition standing) =>
         !OnlyPassesThrough(function, standing) && standing.Kind != StandingKind.ToInspect;
+
+    /// <summary>The task that a label means which several fit, or null where none does: one that waits before one that somebody has taken;
+    /// usable goods before others, loose ones before units that only their own label tells apart, the oldest first.</summary>
+    public static StoreTask? Meant(IEnumerable<StoreTask> tasks, SiteStandings standings) =>
+        tasks
+            .OrderByDescending(t => t.State == TaskState.Waiting)
+            .ThenBy(t => standings.Order(t.Standing))
+            .ThenByDescending(t => t.UnitId is null)
+            .ThenBy(t => t.Since)
+            .ThenBy(t => t.Id)
+            .FirstOrDefault();
+
+    /// <summary>The rank of a task that a driver has taken, lower first: one's own before all, those of others behind all.</summary>
+    public static (int Rank, string Why) Taken(StoreTask task, int personId, DateTime at) =>
+        task.PersonId == personId ? (0, "You have taken it.") : (8, $"{task.PersonName} has taken it, {at:HH:mm}.");
+
+    /// <summary>The rank of goods that wait on one's own truck: they are in the hands already.</summary>
+    public static (int Rank, string Why) OnOwnTruck => (0, "On your truck, and for another place: scan it.");
 
     /// <summary>The rank of waiting goods, lower first, and why.</summary>
     public static (int Rank, string Why) Place(StandingDefinition standing, string? waitedFor, DateTime since, DateTime now)

@@ -13,7 +13,7 @@ public enum BinFunction
     Dispatch,
 
     /// <summary>A truck, a trolley, or the hands of a person: goods that are on their way are in it.</summary>
-    Carrier,
+    Truck,
 }
 
 /// <summary>The smallest addressed place: site › zone › aisle › bay › level › bin.</summary>
@@ -54,7 +54,7 @@ public sealed class Bin
     /// <summary>Metres above the floor.</summary>
     public decimal Height { get; set; }
 
-    /// <summary>For a carrier: the person who drives or carries; null for other places.</summary>
+    /// <summary>For a truck: the person who drives or carries; null for other places.</summary>
     public int? CarriedBy { get; init; }
 
     /// <summary>For a staging place: the door it belongs to.</summary>

@@ -48,7 +48,7 @@ public static class StandingsPage
 
     static readonly BinFunction[] places =
     [
-        .. Enum.GetValues<BinFunction>().Except([BinFunction.Staging, BinFunction.Dispatch, BinFunction.Carrier]),
+        .. Enum.GetValues<BinFunction>().Except([BinFunction.Staging, BinFunction.Dispatch, BinFunction.Truck]),
     ];
 
     static readonly Lets[] letting = [Lets.PutAway, Lets.Move, Lets.Issue, Lets.Ship, Lets.Count, Lets.Sample];

@@ -134,7 +134,7 @@ public static class DemoPages
         labels.AddRange(
             inquiry
                 .SetUp.BinsOfSite[inquiry.Site.Id]
-                .Where(b => b.Function is not (BinFunction.Staging or BinFunction.Carrier))
+                .Where(b => b.Function is not (BinFunction.Staging or BinFunction.Truck))
                 .OrderBy(b => b.Address, StringComparer.Ordinal)
                 .Select(b => new Label("Bins", b.Address, b.Zone, "code128", b.Address, b.Address))
         );

@@ -82,7 +82,7 @@ public static class TenMinutes
             .Select(b => b.BinId)
             .Distinct()
             .ToListAsync();
-        var stored = places.Any(p => inquiry.SetUp.Bins[p].Function is not (BinFunction.Staging or BinFunction.Carrier));
+        var stored = places.Any(p => inquiry.SetUp.Bins[p].Function is not (BinFunction.Staging or BinFunction.Truck));
         var receipts = await inquiry.Db.Receipts.AnyAsync(r => r.ArrivalId == arrival.Id);
         string Gtin(string item, string pack) =>
             inquiry.SetUp.Catalogue.Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;

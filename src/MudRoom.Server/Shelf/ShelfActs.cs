@@ -118,7 +118,7 @@ public static class ShelfActs
             about: task.About(task.TargetBinId)
         );
         if (isConfirmed)
-            await Load(act, task, item);
+            await Trucks.Load(act, task);
         act.Touch("shelf", "house");
         return new TakeAnswer(
             task.Id,
@@ -142,20 +142,12 @@ public static class ShelfActs
             about: task.About(task.TargetBinId)
         );
         if (isConfirmed || task.IsLoaded)
-            await Load(act, task, item);
+            await Trucks.Load(act, task);
         act.Touch("shelf", "house");
         return new TakeAnswer(
             task.Id,
             bin,
             $"{Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} to {bin}: taken over from {from}."
-        );
-    }
-
-    static Task<string> Load(Act act, StoreTask task, Item item)
-    {
-        var from = act.SetUp.Address(task.AtBinId);
-        return Trucks.Load(act, task, EntryKind.Loaded, (of, truck) =>
-            $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} from {from} onto {truck}."
         );
     }
 
@@ -187,7 +179,7 @@ public static class ShelfActs
         var task = own.OrderByDescending(j => j.Id == asked.Id).FirstOrDefault(j => IsOf(j) && (j.UnitId is null || byUnit));
         if (task is not null)
         {
-            await Load(act, task, act.SetUp.Catalogue[task.ItemId]);
+            await Trucks.Load(act, task);
             act.Touch("shelf");
             var bin = act.SetUp.Address(task.TargetBinId);
             return new ScanGoodsAnswer(
@@ -380,8 +372,7 @@ public static class ShelfActs
         return typed.Value;
     }
 
-    /// <summary>The task that a scan of the goods means: one that waits before one that somebody has taken; usable goods before others,
-    /// loose ones before units that their own label tells apart.</summary>
+    /// <summary>The task that a scan of the goods means.</summary>
     /// <returns>The task, and whether the scan has told its goods from all other.</returns>
     static async Task<Outcome<(StoreTask Task, bool IsConfirmed)>> ByScan(Act act, string scan)
     {
@@ -390,19 +381,9 @@ public static class ShelfActs
             return unknown;
         var (rows, byUnit) = matching.Value;
         var keys = rows.Select(b => StoreTask.KeyOf(b.Goods, b.Place)).ToList();
-        var tasks = await act
-            .Db.Tasks.Open(act.Site.Id)
-            .Where(t => keys.Contains(t.Key))
-            .OrderBy(t => t.Since)
-            .ThenBy(t => t.Id)
-            .ToListAsync();
-        var best = tasks
-            .OrderByDescending(t => t.State == TaskState.Waiting)
-            .ThenBy(t => act.Standings.Order(t.Standing))
-            .ThenByDescending(t => t.UnitId is null)
-            .FirstOrDefault();
-        if (best is not null)
-            return (best, best.UnitId is null || byUnit);
+        var tasks = await act.Db.Tasks.Open(act.Site.Id).Where(t => keys.Contains(t.Key)).ToListAsync();
+        if (ShelfQueue.Meant(tasks, act.Standings) is { } meant)
+            return (meant, meant.UnitId is null || byUnit);
         return rows.Find(b => ShelfQueue.OnlyPassesThrough(act.SetUp.Bins[b.BinId].Function, act.Standings[b.Standing])) is { } kept
             ? new Refusal(
                 HouseRefusals.NotLet,

@@ -98,9 +98,8 @@ public static class ShelfPages
         var cards = tasks.Select(task =>
         {
             var (rank, why) =
-                task.State == TaskState.Waiting && inquiry.SetUp.Bins[task.AtBinId].CarriedBy == inquiry.Person.Id
-                    ? (0, "On your truck, and for another place: scan it.")
-                : task.State == TaskState.Taken ? (task.PersonId == inquiry.Person.Id ? 0 : 8, WhoHas(inquiry, task))
+                task.State == TaskState.Taken ? Taken(inquiry, task)
+                : inquiry.SetUp.Bins[task.AtBinId].CarriedBy == inquiry.Person.Id ? ShelfQueue.OnOwnTruck
                 : ShelfQueue.Place(
                     inquiry.Standings[task.Standing],
                     waited[task.ItemId].FirstOrDefault(),
@@ -131,7 +130,7 @@ public static class ShelfPages
             new PlanAnswer(
                 [
                     .. store
-                        .Where(b => b.Bin.Function != BinFunction.Carrier)
+                        .Where(b => b.Bin.Function != BinFunction.Truck)
                         .Select(b => new PlanBin(
                             b.Bin.Address,
                             b.Bin.Zone,
@@ -184,7 +183,7 @@ public static class ShelfPages
         return TypedResults.Ok(
             Answer(
                 inquiry,
-                CardOf(inquiry, row, numbers, WhoHas(inquiry, row)),
+                CardOf(inquiry, row, numbers, row.PersonId is null ? "" : Taken(inquiry, row).Why),
                 trail,
                 row.TargetBinId ?? (trail.Shares.Count > 0 ? trail.Shares[0].BinId : null),
                 row.ItemId
@@ -192,10 +191,8 @@ public static class ShelfPages
         );
     }
 
-    static string WhoHas(Inquiry inquiry, StoreTask task) =>
-        task.PersonId is null ? ""
-        : task.PersonId == inquiry.Person.Id ? "You have taken it."
-        : $"{task.PersonName} has taken it, {inquiry.Local(task.TakenAt!.Value):HH:mm}.";
+    static (int Rank, string Why) Taken(Inquiry inquiry, StoreTask task) =>
+        ShelfQueue.Taken(task, inquiry.Person.Id, inquiry.Local(task.TakenAt!.Value));
 
     static ProposalAnswer Answer(Inquiry inquiry, TaskCard card, Proposal trail, int? binId, int itemId)
     {

@@ -12,14 +12,14 @@ public static class Store
 {
     /// <summary>As it is while an act runs, with what it has moved itself.</summary>
     /// <param name="without">A task whose own promise does not count.</param>
-    public static Task<IReadOnlyList<BinContents>> For(Act act, int? without = null) =>
+    public static Task<IReadOnlyList<BinView>> For(Act act, int? without = null) =>
         Now(act.Db, act.Store, act.SetUp, act.Site.Id, [.. act.Book.Written.Select(e => e.Movement).OfType<Movement>()], without);
 
     /// <summary>As it is now.</summary>
-    public static Task<IReadOnlyList<BinContents>> For(Inquiry inquiry) =>
+    public static Task<IReadOnlyList<BinView>> For(Inquiry inquiry) =>
         Now(inquiry.Db, inquiry.Http.RequestServices.GetRequiredService<WriteDesk>().Store, inquiry.SetUp, inquiry.Site.Id, [], null);
 
-    static async Task<IReadOnlyList<BinContents>> Now(
+    static async Task<IReadOnlyList<BinView>> Now(
         MudRoomDb db,
         StorePicture picture,
         SetUp setUp,
@@ -51,7 +51,7 @@ public static class Store
     }
 
     /// <summary>What stands in every bin, read from the balances in one query.</summary>
-    public static async Task<BinContents[]> FromTables(MudRoomDb db, SetUp setUp, int siteId)
+    public static async Task<BinView[]> FromTables(MudRoomDb db, SetUp setUp, int siteId)
     {
         var bins = setUp.BinsOfSite[siteId];
         var stands = (
@@ -70,7 +70,7 @@ public static class Store
         return
         [
             .. bins.Select(bin =>
-                stands[bin.Id].Aggregate(BinContents.Empty(bin), (view, b) => view.With(setUp.Catalogue[b.ItemId], b.BatchId, b.Quantity))
+                stands[bin.Id].Aggregate(BinView.Empty(bin), (view, b) => view.With(setUp.Catalogue[b.ItemId], b.BatchId, b.Quantity))
             ),
         ];
     }

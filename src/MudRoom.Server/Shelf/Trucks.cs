@@ -26,7 +26,7 @@ public static class Trucks
             SiteId = act.Site.Id,
             Address = address,
             Zone = "on the way",
-            Function = BinFunction.Carrier,
+            Function = BinFunction.Truck,
             CarriedBy = act.Person.Id,
             MixItems = true,
             MixBatches = true,
@@ -39,23 +39,21 @@ public static class Trucks
     }
 
     /// <summary>Loads the goods of a task onto the driver's truck; nothing where they are on it already.</summary>
-    /// <param name="sentence">What happened, by how much it happened to and where they are now.</param>
-    /// <returns>The address of the truck.</returns>
-    public static async Task<string> Load(Act act, StoreTask task, EntryKind kind, Func<decimal, string, string> sentence)
+    public static async Task Load(Act act, StoreTask task)
     {
+        var (item, from) = (act.SetUp.Catalogue[task.ItemId], act.SetUp.Address(task.AtBinId));
         var truck = await Own(act, act.SetUp.Bins[task.AtBinId]);
         if (task.AtBinId != truck.Id)
             await act.Move(
-                kind,
+                EntryKind.Loaded,
                 truck.Address,
-                of => sentence(of, truck.Address),
+                of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} from {from} onto {truck.Address}.",
                 task.Goods,
                 task.Quantity,
                 task.At,
                 Place.In(truck.Id, task.Standing)
             );
         task.Load(truck.Id);
-        return truck.Address;
     }
 
     /// <summary>Puts the goods of a task back where it took them; nothing where they still stand there.</summary>

@@ -441,7 +441,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             var zone = Needed(row, "zone", 60, bin is null);
             var (bay, level) = ((int)row.NumberOr("bay", 0, 0, 9999, true), (int)row.NumberOr("level", 0, 0, 99, true));
             var function = bin is null || row.Has("function") ? row.OneOf<BinFunction>("function") : bin.Function;
-            if ((function == BinFunction.Carrier) != (bin?.Function == BinFunction.Carrier))
+            if ((function == BinFunction.Truck) != (bin?.Function == BinFunction.Truck))
                 row.Fault("function", "a truck is made when its driver first takes goods, and stays one");
             var storage = row.OneOf<StorageClass>("storage");
             var (kg, litres, longest) = (

@@ -47,7 +47,7 @@ public sealed class ProposalTests
             Blocked = blocked,
         };
 
-    static BinContents Empty(Bin bin) => BinContents.Empty(bin);
+    static BinView Empty(Bin bin) => BinView.Empty(bin);
 
     static GoodsToPlace Goods(decimal quantity, StandingKind standing = StandingKind.Usable, bool unit = false) =>
         new(brick, 5, SiteStandings.BuiltIn[new Standing((int)standing)], quantity, 4, unit, 10, 3);
@@ -57,7 +57,7 @@ public sealed class ProposalTests
     {
         var proposal = PutAway.Propose(
             Goods(40),
-            [Empty(NewBin(1, y: 1)), new BinContents(NewBin(2, y: 30), 100, 160, Kinds.Only(1), Kinds.Only(5))]
+            [Empty(NewBin(1, y: 1)), new BinView(NewBin(2, y: 30), 100, 160, Kinds.Only(1), Kinds.Only(5))]
         );
         Assert.Equal("B-002", proposal.Shares.Single().Address);
         Assert.Equal("The same batch stands there.", proposal.Reason);
@@ -68,7 +68,7 @@ public sealed class ProposalTests
         Assert.Equal(
             "B-001",
             PutAway
-                .Propose(Goods(40), [Empty(NewBin(1, y: 40)), new BinContents(NewBin(2), 100, 160, Kinds.Only(1), Kinds.Only(6))])
+                .Propose(Goods(40), [Empty(NewBin(1, y: 40)), new BinView(NewBin(2), 100, 160, Kinds.Only(1), Kinds.Only(6))])
                 .Shares.Single()
                 .Address
         );
@@ -76,7 +76,7 @@ public sealed class ProposalTests
     [Fact]
     public void Goods_go_where_their_standing_allows_and_nowhere_else()
     {
-        BinContents[] bins =
+        BinView[] bins =
         [
             Empty(NewBin(1)),
             Empty(NewBin(2, BinFunction.Cage, StorageClass.Ambient)),
@@ -90,7 +90,7 @@ public sealed class ProposalTests
     [Fact]
     public void What_is_on_its_way_to_a_bin_takes_its_room()
     {
-        var nearlyPromised = new BinContents(NewBin(1), 900, 100, Kinds.Only(1), Kinds.Only(5));
+        var nearlyPromised = new BinView(NewBin(1), 900, 100, Kinds.Only(1), Kinds.Only(5));
         Assert.Equal(HardLimit.Mass, PutAway.FirstBroken(Goods(40), nearlyPromised, 40));
     }
 
@@ -111,7 +111,7 @@ public sealed class ProposalTests
     public void A_blocked_bin_is_refused_in_a_plain_sentence() =>
         Assert.Equal("B-001 is blocked.", PutAway.Refuse(HardLimit.Blocked, Goods(4), NewBin(1, blocked: true)).Sentence);
 
-    static readonly Gen<BinContents> anyBin = Gen.Select(
+    static readonly Gen<BinView> anyBin = Gen.Select(
         Gen.Int[1, 500],
         Gen.Enum<BinFunction>(),
         Gen.Enum<StorageClass>(),
@@ -125,13 +125,13 @@ public sealed class ProposalTests
             var bin = NewBin(id, function, storage, mass, mass * 2, xy % 2 == 0 ? "Dry" : "Other", xy, xy / 2m, blocked && xy > 50);
             return only == 0
                 ? Empty(bin)
-                : new BinContents(bin, load, load, only == 3 ? Kinds.Several : Kinds.Only(only), Kinds.Only(only == 1 ? 5 : 6));
+                : new BinView(bin, load, load, only == 3 ? Kinds.Several : Kinds.Only(only), Kinds.Only(only == 1 ? 5 : 6));
         }
     );
 
     /// <summary>Counted again without the code that is tried: whether a bin may take one pack of four coir bricks (20 kg, 32 litres, 0.3 m,
     /// dry) of batch 5, by 7-sums.</summary>
-    static bool MayTake(BinContents view, StandingKind standing)
+    static bool MayTake(BinView view, StandingKind standing)
     {
         var bin = view.Bin;
         BinFunction[] places = standing switch
@@ -164,7 +164,7 @@ public sealed class ProposalTests
                     var proposal = PutAway.Propose(Goods(packs * 4, standing), bins);
                     var recount = bins.Count(b => MayTake(b, standing));
                     // A truck is no place to stay, and is not looked at.
-                    return proposal.LookedAt == bins.Count(b => b.Bin.Function != BinFunction.Carrier)
+                    return proposal.LookedAt == bins.Count(b => b.Bin.Function != BinFunction.Truck)
                         && proposal.LookedAt == proposal.RuledOut.Sum(r => r.Bins) + proposal.Left
                         && proposal.Left == recount;
                 },

@@ -79,6 +79,25 @@ public sealed class TasksDueTests
         Assert.Equal((two, 0), (due.Task, due.Waits));
     }
 
+    [Fact]
+    public void A_label_means_what_waits_before_what_is_taken_usable_goods_before_others_and_loose_ones_before_units()
+    {
+        StoreTask Of(Standing standing, int? unit = null, int minutes = 0) =>
+            new(1, new Goods(1, 2, unit), Place.In(Door, standing), SiteStandings.BuiltIn[standing], 10, seven.AddMinutes(minutes));
+        var taken = Of(Standing.Usable);
+        taken.Take(10, Drivers.Named("Petra"), seven);
+        var (held, unit, late, loose) = (Of(Standing.Held), Of(Standing.Usable, 7), Of(Standing.Usable, minutes: 9), Of(Standing.Usable));
+        var tasks = new List<StoreTask> { taken, held, unit, late, loose };
+        foreach (var next in new[] { loose, late, unit, held, taken })
+        {
+            Assert.Same(next, ShelfQueue.Meant(tasks, SiteStandings.BuiltIn));
+            tasks.Remove(next);
+        }
+
+        Assert.Null(ShelfQueue.Meant(tasks, SiteStandings.BuiltIn));
+        Assert.Equal((0, 8), (ShelfQueue.Taken(taken, 1, default).Rank, ShelfQueue.Taken(taken, 2, default).Rank));
+    }
+
     [Theory]
     [InlineData(1)]
     [InlineData(2)]

@@ -43,16 +43,16 @@ public readonly record struct Kinds
 /// <param name="Volume">Litres there and on the way.</param>
 /// <param name="Items">Of which items.</param>
 /// <param name="Batches">Of which batches.</param>
-public sealed record BinContents(Bin Bin, decimal Mass, decimal Volume, Kinds Items, Kinds Batches)
+public sealed record BinView(Bin Bin, decimal Mass, decimal Volume, Kinds Items, Kinds Batches)
 {
     /// <summary>With nothing in it.</summary>
-    public static BinContents Empty(Bin bin) => new(bin, 0, 0, Kinds.None, Kinds.None);
+    public static BinView Empty(Bin bin) => new(bin, 0, 0, Kinds.None, Kinds.None);
 
     /// <summary>Nothing is there or on its way.</summary>
     public bool IsEmpty => Items.IsNone;
 
     /// <summary>The same with so much more in it, in base units.</summary>
-    public BinContents With(Item item, int? batchId, decimal quantity) =>
+    public BinView With(Item item, int? batchId, decimal quantity) =>
         this with
         {
             Mass = Mass + quantity * item.Mass,
