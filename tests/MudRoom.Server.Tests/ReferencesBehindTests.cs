@@ -48,8 +48,9 @@ public sealed class ReferencesBehindTests : IAsyncLifetime
         await using (var desk = new WriteDesk(File, TimeSpan.FromMilliseconds(20)))
         {
             await Change(desk, "PO-1");
-            while ((await Found(File)).Count == 0)
+            for (var i = 0; i < 1000 && (await Found(File)).Count == 0; i++)
                 await Task.Delay(10, TestContext.Current.CancellationToken);
+            Assert.Equal(["PO-1"], await Found(File));
         }
 
         await using (var desk = new WriteDesk(File, Timeout.InfiniteTimeSpan))

@@ -54,7 +54,7 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
         (await client.Ask("/shelf/queue"))["tasks"].EnumerateArray().First(j => j.GetProperty("sscc").GetString() == sscc);
 
     [Fact]
-    public async Task Of_two_jobs_the_one_that_is_scanned_is_the_one_that_moves()
+    public async Task Of_two_tasks_the_one_that_is_scanned_is_the_one_that_moves()
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var maren = await server.SignIn("maren");
