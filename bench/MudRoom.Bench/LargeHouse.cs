@@ -2,6 +2,7 @@ using System.Diagnostics;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
@@ -248,25 +249,32 @@ static class LargeHouse
             );
             var (door, bin, next) = (In(i % Staging + 1), In(Rack(i)), In(Rack(i + 31)));
             var (arrival, order) = ($"A-{i / LotsOfArrival + 1}", $"PO-{i / LotsOfArrival + 1}");
-            Write(EntryKind.Counted, arrival, new Movement(goods, 40, new Place(Account.Vendor), door), [Reference.Order(order)]);
-            Write(EntryKind.PutAway, "", new Movement(goods, 40, door, bin));
-            Write(EntryKind.Issued, $"C-{i % 9_000}", new Movement(goods, 15, bin, new Place(Account.Customer)));
+            var line = new LineNamed(order, i % LotsOfArrival + 1);
+            Write(
+                new GoodsCounted(arrival, Some(40), $"B-{goods.BatchId}", line, Address(door), false) { About = [Reference.Order(order)] },
+                new Movement(goods, 40, new Place(Account.Vendor), door)
+            );
+            Write(new GoodsPutAway(Address(bin), Some(40), null, null), new Movement(goods, 40, door, bin));
+            Write(new GoodsIssued($"C-{i % 9_000}", Some(15), Address(bin)), new Movement(goods, 15, bin, new Place(Account.Customer)));
             if (i <= Gone)
             {
-                Write(EntryKind.Issued, $"C-{i % 7_000}", new Movement(goods, 25, bin, new Place(Account.Customer)));
+                Write(new GoodsIssued($"C-{i % 7_000}", Some(25), Address(bin)), new Movement(goods, 25, bin, new Place(Account.Customer)));
                 continue;
             }
 
-            Write(EntryKind.Moved, "", new Movement(goods, 25, bin, next));
+            Write(new SetDownHalfWay(Address(next), Some(25)), new Movement(goods, 25, bin, next));
             var balance = new Balance(1, goods, next);
             balance.Change(25, at);
             balances.Insert(balance, transaction);
 
-            void Write(EntryKind kind, string subject, Movement movement, IReadOnlyList<Reference>? about = null)
+            Amount Some(decimal quantity) => new(quantity, "each", $"Item {goods.ItemId}");
+
+            static string Address(Place place) => $"B-{place.BinId}";
+
+            void Write(Fact fact, Movement movement)
             {
                 var doer = new Doer(at, i % People + 1, $"Person {i % People + 1}", $"handheld {i % 3}", Guid.CreateVersion7(at));
-                var sentence = $"{movement.Quantity} of {goods.ItemId} moved.";
-                var entry = new LedgerEntry(head, 1, kind, doer, subject, sentence, movement, null, about);
+                var entry = new LedgerEntry(head, 1, doer, fact, movement);
                 head = entry.Head;
                 entries.Insert(entry, transaction);
                 references.Hold([entry]);

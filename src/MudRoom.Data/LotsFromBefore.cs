@@ -68,10 +68,8 @@ static class LotsFromBefore
             foreach (var row in of)
                 book.Write(
                     row.SiteId,
-                    EntryKind.LotNamed,
                     doer,
-                    $"lot {lot.Id}",
-                    $"{Quantities.Show(row.Quantity)} are lot {lot.Id} from now on.",
+                    new LotNamed(lot.Id, row.Quantity),
                     new Movement(row.Goods, row.Quantity, row.Place, row.Place, lot.Id)
                 );
             foreach (var speaker in speaking)

@@ -92,17 +92,7 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             });
 
     /// <summary>Writes one entry, and moves the stock when it has a movement.</summary>
-    /// <param name="about">What it is about besides its subject and the goods and places of its movement.</param>
-    public LedgerEntry Write(
-        int siteId,
-        EntryKind kind,
-        Doer doer,
-        string subject,
-        string sentence,
-        Movement? movement = null,
-        long? undoes = null,
-        IReadOnlyList<Reference>? about = null
-    )
+    public LedgerEntry Write(int siteId, Doer doer, Fact fact, Movement? movement = null, long? undoes = null)
     {
         if (movement is not null)
         {
@@ -112,7 +102,7 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             Move(siteId, movement.Arriving, movement.To, movement.Quantity, since);
         }
 
-        var entry = new LedgerEntry(Head, siteId, kind, doer, subject, sentence, movement, undoes, about);
+        var entry = new LedgerEntry(Head, siteId, doer, fact, movement, undoes);
         written.Add(entry);
         Head = entry.Head;
         return entry;

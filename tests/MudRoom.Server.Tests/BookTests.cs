@@ -5,6 +5,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Data;
 using MudRoom.Server.Labels;
 using MudRoom.Tests;
@@ -162,7 +163,7 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         // These three wait together, and are written together.
         var first = desk.Do(scope =>
         {
-            scope.Book.Write(1, EntryKind.OrderChanged, doer, "PO-HELD-BACK", "changed");
+            scope.Book.Write(1, doer, new OrderChanged("PO-HELD-BACK", "changed"));
             return Task.FromResult((0, true));
         });
         var asks = desk.Do<int>(async scope =>
@@ -199,13 +200,10 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
             var rewritten = new LedgerEntry(
                 at,
                 e.SiteId,
-                e.Kind,
                 new Doer(e.At, e.PersonId, e.PersonName, e.Device, e.ActId),
-                e.Subject,
-                e.Sentence,
+                e.What!,
                 e.Movement,
-                e.Undoes,
-                References.Read(e.Fact)
+                e.Undoes
             );
             at = rewritten.Head;
             db.Ledger.Add(rewritten);

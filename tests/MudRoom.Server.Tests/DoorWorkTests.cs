@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -887,7 +888,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
             .OrderBy(e => e.Seq)
             .ToListAsync();
         Assert.Equal([null, entries[0].Seq], entries.Select(e => e.Undoes));
-        Assert.Contains("the wrong stack", entries[0].Sentence, StringComparison.Ordinal);
+        Assert.Contains("the wrong stack", entries[0].InWords(), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Data;
 
 namespace MudRoom.Server.Tests;
@@ -79,7 +80,7 @@ public sealed class ReferencesBehindTests : IAsyncLifetime
         desk.Do(async scope =>
         {
             var doer = new Doer(DateTimeOffset.UnixEpoch.AddYears(60), 1, "Nobody", "desk", Guid.NewGuid());
-            scope.Book.Write(1, EntryKind.OrderChanged, doer, order, "changed");
+            scope.Book.Write(1, doer, new OrderChanged(order, "changed"));
             if (besides is not null)
                 await besides(scope.Db);
             return (0, true);

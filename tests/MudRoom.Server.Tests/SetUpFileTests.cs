@@ -509,8 +509,6 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
             ).Code
         );
         await using var db = server.Db();
-        Assert.False(
-            await db.DoneActs.AnyAsync(a => a.Answer.Contains(secret)) || await db.Ledger.AnyAsync(e => e.Sentence.Contains(secret))
-        );
+        Assert.False(await db.DoneActs.AnyAsync(a => a.Answer.Contains(secret)) || await db.Ledger.AnyAsync(e => e.Fact.Contains(secret)));
     }
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Hosting;
@@ -48,7 +49,7 @@ public sealed class StorePictureTests(DemoServer server) : IClassFixture<DemoSer
     Task<bool> Move(Movement movement, bool keep, bool fail = false) =>
         Desk.Do<bool>(scope =>
         {
-            scope.Book.Write(1, EntryKind.Moved, doer, "moved", "moved", movement);
+            scope.Book.Write(1, doer, new SetDownHalfWay("there", new Amount(movement.Quantity, "each", "it")), movement);
             return fail ? throw new InvalidOperationException("no") : Task.FromResult((true, keep));
         });
 

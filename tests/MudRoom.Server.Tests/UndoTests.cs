@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
+using MudRoom.Core.Shelf;
 
 namespace MudRoom.Server.Tests;
 
@@ -208,7 +209,13 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
             desk.Do(scope =>
             {
                 var doer = new Doer(DateTimeOffset.UnixEpoch.AddYears(60), 1, "Wanjiru", "desk", Guid.NewGuid());
-                scope.Book.Write(1, kind, doer, "x", "moved", movement);
+                var moved = new Amount(movement.Quantity, "each", "it");
+                scope.Book.Write(
+                    1,
+                    doer,
+                    kind == EntryKind.Issued ? new GoodsIssued("x", moved, "x") : new SetDownHalfWay("x", moved),
+                    movement
+                );
                 return Task.FromResult((true, true));
             });
     }

@@ -44,7 +44,7 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
         await using var db = server.Db();
         Assert.EndsWith(
             ": the same boxes twice",
-            (await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync()).Sentence,
+            (await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync()).InWords(),
             StringComparison.Ordinal
         );
     }

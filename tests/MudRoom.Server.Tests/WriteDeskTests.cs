@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Data;
 using MudRoom.Tests;
 
@@ -130,10 +131,8 @@ public sealed class WriteDeskTests : IAsyncLifetime
         var movement = new Movement(stock.Goods, by, new Place(Account.Vendor), stock.Place);
         scope.Book.Write(
             stock.SiteId,
-            EntryKind.Counted,
             new Doer(at, 1, "Leila Fennimore", "test", Guid.CreateVersion7()),
-            "A-0",
-            "counted",
+            new GoodsCounted("A-0", new Amount(by, "each", "it"), null, null, "there", false),
             movement
         );
         return Task.FromResult((by, keep));

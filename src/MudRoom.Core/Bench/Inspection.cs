@@ -19,8 +19,8 @@ public enum InspectionState
 /// <summary>Accepted or rejected.</summary>
 public enum Verdict
 {
-    Accepted,
-    Rejected,
+    Accepted = 0,
+    Rejected = 1,
 }
 
 /// <summary>What stood in a finding before it was changed; it stays on the sheet.</summary>

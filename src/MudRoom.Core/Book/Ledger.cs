@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
+using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Book;
 
@@ -79,29 +80,18 @@ public sealed class LedgerEntry
     LedgerEntry() { }
 
     /// <summary>Writes the next row after <paramref name="previous"/>.</summary>
-    public LedgerEntry(
-        ChainHead previous,
-        int siteId,
-        EntryKind kind,
-        Doer doer,
-        string subject,
-        string sentence,
-        Movement? movement,
-        long? undoes,
-        IReadOnlyList<Reference>? about = null
-    )
+    public LedgerEntry(ChainHead previous, int siteId, Doer doer, Fact fact, Movement? movement = null, long? undoes = null)
     {
         Seq = previous.Seq + 1;
         PreviousHash = previous.Hash;
         SiteId = siteId;
-        Kind = kind;
+        Kind = fact.Kind;
         At = doer.At;
         PersonId = doer.PersonId;
         PersonName = doer.PersonName;
         Device = doer.Device;
         ActId = doer.ActId;
-        Subject = subject;
-        Sentence = sentence;
+        Subject = fact.Subject;
         Undoes = undoes;
         if (movement is not null)
         {
@@ -120,8 +110,8 @@ public sealed class LedgerEntry
             ToStanding = movement.To.Standing;
         }
 
-        named = References.OfSubject(kind, subject) is { } thing ? [thing, .. about ?? []] : about ?? [];
-        Fact = References.Write(named);
+        what = fact;
+        Fact = FactText.Write(fact);
         Hash = ComputeHash();
     }
 
@@ -138,7 +128,7 @@ public sealed class LedgerEntry
     /// <summary>What it is about: the number of an arrival, order, receipt, inspection, hold or bin.</summary>
     public string Subject { get; private set; } = "";
 
-    /// <summary>What happened, in words.</summary>
+    /// <summary>What happened in words, in entries from before there were values; empty since.</summary>
     public string Sentence { get; private set; } = "";
 
     /// <summary>The entry this one undoes.</summary>
@@ -161,14 +151,21 @@ public sealed class LedgerEntry
     /// <summary>The lot they are of afterwards, where that is another.</summary>
     public int? ToLotId { get; private set; }
 
-    /// <summary>What it names besides the goods, places, person and device above, as canonical JSON (RFC 8785); see
-    /// <see cref="References"/>. Empty in entries from before.</summary>
+    /// <summary>What happened as values, and what it names besides the goods, places, person and device above, as canonical JSON
+    /// (RFC 8785); see <see cref="FactText"/>. Empty in the oldest entries; without values in those that have a sentence.</summary>
     public string Fact { get; private set; } = "";
 
-    readonly IReadOnlyList<Reference>? named;
+    Fact? what;
+
+    /// <summary>What happened, as values; null in entries from before there were any.</summary>
+    public Fact? What => what ??= FactText.Read(Fact);
 
     /// <summary>What it names besides; read from its text where it was stored.</summary>
-    public IReadOnlyList<Reference> Named => named ?? References.Read(Fact);
+    public IReadOnlyList<Reference> Named => what?.References() ?? References.Read(Fact);
+
+    /// <summary>What happened, in words.</summary>
+    public string Words(Wording wording) =>
+        What?.Words(wording) ?? (Sentence.Length > 0 ? Sentence : "Written by a newer Mud Room, which can say what it was.");
 
     /// <summary>How its hash is made; what a version covers never changes. 1 is without lots, 2 without what it names.</summary>
     public int HashVersion { get; private set; } = CurrentHash;

@@ -78,13 +78,24 @@ public static class References
     /// stands there once.</summary>
     public static string Write(IReadOnlyList<Reference> about)
     {
+        var text = new StringBuilder("{\"about\":", 32 + 24 * about.Count);
+        Write(text, about);
+        return text.Append('}').ToString();
+    }
+
+    internal static void Write(StringBuilder text, IReadOnlyList<Reference> about)
+    {
         if (about.Count == 0)
-            return "{\"about\":{}}";
+        {
+            text.Append("{}");
+            return;
+        }
+
         var sorted = about.ToArray();
         Array.Sort(sorted, (a, b) =>
             a.Kind == b.Kind ? string.CompareOrdinal(a.Id, b.Id) : string.CompareOrdinal(keys[(int)a.Kind], keys[(int)b.Kind])
         );
-        var text = new StringBuilder("{\"about\":{", 32 + 24 * sorted.Length);
+        text.Append('{');
         for (var i = 0; i < sorted.Length; i++)
         {
             if (i > 0 && sorted[i] == sorted[i - 1])
@@ -96,14 +107,14 @@ public static class References
             else
             {
                 text.Append(i == 0 ? "" : "],");
-                Quote(text, keys[(int)sorted[i].Kind]);
+                CanonicalJson.Quote(text, keys[(int)sorted[i].Kind]);
                 text.Append(":[");
             }
 
-            Quote(text, sorted[i].Id);
+            CanonicalJson.Quote(text, sorted[i].Id);
         }
 
-        return text.Append("]}}").ToString();
+        text.Append("]}");
     }
 
     /// <summary>What was written.</summary>
@@ -228,27 +239,7 @@ public static class References
     {
         var all = new string[(int)Enum.GetValues<ReferenceKind>().Max() + 1];
         foreach (var kind in Enum.GetValues<ReferenceKind>())
-            all[(int)kind] = char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
+            all[(int)kind] = CanonicalJson.Key(kind.ToString());
         return all;
-    }
-
-    /// <summary>A string of JSON as RFC 8785 writes it: only quotation mark, backslash and control characters are escaped.</summary>
-    static void Quote(StringBuilder text, string value)
-    {
-        text.Append('"');
-        foreach (var c in value)
-            _ = c switch
-            {
-                '"' => text.Append("\\\""),
-                '\\' => text.Append("\\\\"),
-                '\b' => text.Append("\\b"),
-                '\t' => text.Append("\\t"),
-                '\n' => text.Append("\\n"),
-                '\f' => text.Append("\\f"),
-                '\r' => text.Append("\\r"),
-                < ' ' => text.Append(CultureInfo.InvariantCulture, $"\\u{(int)c:x4}"),
-                _ => text.Append(c),
-            };
-        text.Append('"');
     }
 }

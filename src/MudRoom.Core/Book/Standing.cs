@@ -216,6 +216,31 @@ public sealed class StandingDefinition
 
     /// <summary>A kind in words.</summary>
     public static string KindWord(StandingKind kind) => BuiltIn(0)[(int)kind].Word;
+
+    /// <summary>Everything that a standing may let be done, one by one.</summary>
+    public static IReadOnlyList<Lets> Letting { get; } = [Lets.PutAway, Lets.Move, Lets.Issue, Lets.Ship, Lets.Count, Lets.Sample];
+
+    /// <summary>What it lets be done, in words.</summary>
+    public static string LetsWords(Lets lets) =>
+        lets == Lets.None
+            ? "nothing be done"
+            : string.Join(
+                ", ",
+                Letting
+                    .Where(l => lets.HasFlag(l))
+                    .Select(l =>
+                        l switch
+                        {
+                            Lets.PutAway => "put away",
+                            Lets.Move => "move",
+                            Lets.Issue => "issue",
+                            Lets.Ship => "ship",
+                            Lets.Count => "count",
+                            Lets.Sample => "sample",
+                            _ => throw new ArgumentOutOfRangeException(nameof(lets), lets, null),
+                        }
+                    )
+            );
 }
 
 /// <summary>The standings of a site.</summary>

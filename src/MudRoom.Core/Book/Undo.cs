@@ -16,7 +16,4 @@ public static class Undo
             EntryKind.Decided => Right.Decide,
             _ => null,
         };
-
-    /// <summary>The entry that undoes another, in words.</summary>
-    public static string Words(string sentence, string reason) => $"Taken back: {sentence.TrimEnd('.')}. {reason}";
 }

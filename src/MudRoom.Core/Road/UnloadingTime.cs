@@ -5,9 +5,9 @@ namespace MudRoom.Core.Road;
 /// <summary>How a load is packed, which decides how fast it is unloaded.</summary>
 public enum Handling
 {
-    Palletised,
-    FloorLoaded,
-    Parcels,
+    Palletised = 0,
+    FloorLoaded = 1,
+    Parcels = 2,
 }
 
 /// <summary>How long a load takes at a door, by standard rates and by what its vendor's loads took in the past.</summary>

@@ -4,13 +4,13 @@ namespace MudRoom.Core.Site;
 public enum QuantityEntry
 {
     /// <summary>One pack for each scan.</summary>
-    Scanned,
+    Scanned = 0,
 
     /// <summary>What is still open, to be looked at and confirmed.</summary>
-    Proposed,
+    Proposed = 1,
 
     /// <summary>Nothing: it must be typed.</summary>
-    Typed,
+    Typed = 2,
 }
 
 /// <summary>The stops goods make before a bin.</summary>

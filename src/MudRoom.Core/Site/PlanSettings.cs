@@ -4,37 +4,37 @@ namespace MudRoom.Core.Site;
 public enum PlanRule
 {
     /// <summary>Two arrivals at one door at once.</summary>
-    DoorTaken,
+    DoorTaken = 0,
 
     /// <summary>Less than the site's spacing between two arrivals at one door.</summary>
-    Spacing,
+    Spacing = 1,
 
     /// <summary>Outside the door's hours on that weekday, or on a holiday.</summary>
-    ShiftHours,
+    ShiftHours = 2,
 
     /// <summary>Unloading takes longer than the door is open on that day.</summary>
-    LongerThanShift,
+    LongerThanShift = 3,
 
     /// <summary>The door is not built for this vehicle.</summary>
-    Vehicle,
+    Vehicle = 4,
 
     /// <summary>Goods of a class that may not go through this door.</summary>
-    GoodsClass,
+    GoodsClass = 5,
 
     /// <summary>Nobody of the crew has the ticket the goods ask for, valid on that day.</summary>
-    Skill,
+    Skill = 6,
 
     /// <summary>Somebody of the crew is not here then, or nobody is named.</summary>
-    HeadCount,
+    HeadCount = 7,
 
     /// <summary>Somebody of the crew is at another door then.</summary>
-    CrewTaken,
+    CrewTaken = 8,
 
     /// <summary>At the door before it can be: expected at the gate, and ten minutes from there.</summary>
-    BeforeGate,
+    BeforeGate = 9,
 
     /// <summary>No yard spot that takes the vehicle is free while it waits for its door.</summary>
-    YardSpot,
+    YardSpot = 10,
 }
 
 /// <summary>Whether a broken rule forbids a plan or only warns of it.</summary>

@@ -94,6 +94,9 @@ public static class Quantities
         return word + "s";
     }
 
+    /// <summary>"1 line" and "3 lines".</summary>
+    public static string Many(int count, string word) => $"{count} {Plural(word, count)}";
+
     /// <summary>A number without needless zeros, thousands apart by a narrow space.</summary>
     public static string Show(decimal number) => number.ToString("#,0.######", groups);
 

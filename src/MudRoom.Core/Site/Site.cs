@@ -165,4 +165,7 @@ public sealed class WarehouseSite
     /// <summary>The wall clock at the site at an instant.</summary>
     public DateTime LocalTime(DateTimeOffset instant) =>
         TimeZoneInfo.ConvertTime(instant, TimeZoneInfo.FindSystemTimeZoneById(TimeZone)).DateTime;
+
+    /// <summary>How facts become words at the site.</summary>
+    public Wording Wording => new(Language.English, LocalTime);
 }

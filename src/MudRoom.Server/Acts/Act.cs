@@ -81,24 +81,18 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     public async Task<string> ArrivalNumber() => WarehouseSite.TakeHouseNumber("A", await SiteRow(), await Db.Sites.ToListAsync());
 
     /// <summary>Writes a ledger entry.</summary>
-    /// <param name="about">What it is about besides its subject and the goods and places of its movement.</param>
-    public LedgerEntry Write(
-        EntryKind kind,
-        string subject,
-        string sentence,
-        Movement? movement = null,
-        long? undoes = null,
-        IReadOnlyList<Reference>? about = null
-    ) => Book.Write(Site.Id, kind, Doer, subject, sentence, movement, undoes, about);
+    public LedgerEntry Write(Fact fact, Movement? movement = null, long? undoes = null) =>
+        Book.Write(Site.Id, Doer, fact, movement, undoes);
+
+    /// <summary>What happened, in words as the site reads them.</summary>
+    public string Words(Fact fact) => fact.Words(Site.Wording);
 
     /// <summary>Moves goods of which nobody has said the lot: the oldest first, an entry for each. The caller has looked whether so much is
     /// there.</summary>
-    /// <param name="sentence">What happened, by how much it happened to.</param>
+    /// <param name="fact">What happened, by how much it happened to.</param>
     /// <param name="among">Only these lots; null for any.</param>
     public async Task<IReadOnlyList<LedgerEntry>> Move(
-        EntryKind kind,
-        string subject,
-        Func<decimal, string> sentence,
+        Func<decimal, Fact> fact,
         Goods goods,
         decimal quantity,
         Place from,
@@ -109,7 +103,7 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
         var parts = await Book.Oldest(goods, from, quantity, among);
         if (parts.Sum(p => p.Quantity) != quantity)
             throw new InvalidOperationException($"{quantity} of item {goods.ItemId} cannot leave bin {from.BinId}: so much is not there.");
-        return [.. parts.Select(p => Write(kind, subject, sentence(p.Quantity), new Movement(p.Goods, p.Quantity, from, to)))];
+        return [.. parts.Select(p => Write(fact(p.Quantity), new Movement(p.Goods, p.Quantity, from, to)))];
     }
 
     /// <summary>Says what has changed.</summary>

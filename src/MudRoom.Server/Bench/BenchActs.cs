@@ -75,12 +75,7 @@ public static class BenchActs
 
         if (inspection.Draw(act.SetUp.Plans[inspection.PlanId], act.SetUp.Catalogue[inspection.ItemId], lotSize) is { } refusal)
             return refusal;
-        act.Write(
-            EntryKind.SampleDrawn,
-            inspection.Number,
-            $"Sample of {inspection.Number} drawn: {inspection.Sample!.Size} of {inspection.LotSize}.",
-            about: About(inspection)
-        );
+        act.Write(new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize) { About = About(inspection) });
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DrawAnswer(inspection.LotSize, inspection.Sample.Letter, inspection.Sample.Size);
     }
@@ -142,13 +137,16 @@ public static class BenchActs
         var changed = found.Value.Before.Count > Math.Max(0, before) ? found.Value.Before[^1] : null;
         if (before < 0 || changed is not null)
             act.Write(
-                EntryKind.Found,
-                inspection.Number,
-                $"Piece {what.Piece}, {characteristic.Name}: {said}"
-                    + (found.Value.Conforms ? "" : ", nonconforming")
-                    + (changed is null ? "" : $", instead of {changed.Was} found by {changed.By}")
-                    + (changed?.Reason is { } why ? ": " + why : "")
-                    + "."
+                new FindingMade(
+                    inspection.Number,
+                    what.Piece,
+                    characteristic.Name,
+                    said,
+                    found.Value.Conforms,
+                    changed?.Was,
+                    changed?.By,
+                    changed?.Reason
+                )
             );
         act.Touch("inspection:" + inspection.Number);
         return new FindAnswer(found.Value.Conforms, stand.Missing, stand.Verdict, $"{characteristic.Name}, piece {what.Piece}: {said}.");
@@ -172,16 +170,15 @@ public static class BenchActs
                     + $"{request.Verdict.ToString().ToLowerInvariant()}.",
                 "Look at the sheet again."
             );
-        var followed = await Follow(act, inspection, signed.Value, plan);
+        var signature = new VerdictSigned(inspection.Number, signed.Value, act.Person.Name, inspection.SheetHash!)
+        {
+            About = About(inspection),
+        };
+        var followed = await Follow(act, inspection, signature, plan);
         if (followed.Refused(out var notThere))
             return notThere;
         var sentence = followed.Value;
-        act.Write(
-            EntryKind.VerdictSigned,
-            inspection.Number,
-            $"{inspection.Number} {signed.Value.ToString().ToLowerInvariant()}, signed by {act.Person.Name}. Sheet {inspection.SheetHash}.",
-            about: About(inspection)
-        );
+        act.Write(signature);
         await Receipts.Moved(act);
         act.Touch("bench", "inspection:" + inspection.Number, "cage", "shelf", "house");
         return new SignAnswer(signed.Value, sentence, inspection.SheetHash!);
@@ -219,7 +216,7 @@ public static class BenchActs
     }
 
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>
-    static async Task<Outcome<string>> Follow(Act act, Inspection inspection, Verdict verdict, InspectionPlan plan)
+    static async Task<Outcome<string>> Follow(Act act, Inspection inspection, VerdictSigned signature, InspectionPlan plan)
     {
         var item = act.SetUp.Catalogue[inspection.ItemId];
         var lots = await LotReads.Under(act.Db, inspection);
@@ -232,10 +229,9 @@ public static class BenchActs
                 "Have the places counted, then sign."
             );
         await Lots.SettleInspection(act, inspection.Id, lots);
-        var sentence = $"{inspection.Number} {verdict.ToString().ToLowerInvariant()}";
-        if (verdict == Verdict.Accepted)
+        if (signature.Verdict == Verdict.Accepted)
         {
-            var now = await Lots.Restand(act, lots, EntryKind.VerdictSigned, inspection.Number, sentence);
+            var now = await Lots.Restand(act, lots, signature);
             return string.Join(
                 " ",
                 now.OrderBy(n => act.Standings.Order(n.Key))
@@ -271,12 +267,12 @@ public static class BenchActs
         act.Db.Holds.Add(hold);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, hold);
-        await Lots.Restand(act, lots, EntryKind.VerdictSigned, inspection.Number, sentence);
+        await Lots.Restand(act, lots, signature);
         act.Write(
-            EntryKind.HoldLaid,
-            hold.Number,
-            $"{hold.Number} laid on {Quantities.Show(moved)} {item.UnitWord} of {item.Name}: {hold.Sentence}",
-            about: [Reference.Inspection(inspection.Number), .. Lots.About(lots)]
+            new HoldLaid(hold.Number, item.Name, Amount.Of(moved, item), null, hold.Sentence)
+            {
+                About = [Reference.Inspection(inspection.Number), .. Lots.About(lots)],
+            }
         );
         return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are rejected and held by {hold.Number}.";
     }

@@ -361,7 +361,7 @@ public static class BookPages
             e.Device,
             e.Kind,
             e.Subject,
-            e.Sentence,
+            e.Words(inquiry.Site.Wording),
             item?.Name,
             e.Quantity,
             item?.UnitWord,

@@ -136,15 +136,8 @@ public static class CorrectSourceBatch
             return new Refusal(HouseRefusals.NothingChanged, "Nothing differs from what is known.", "Change what is wrong, then keep it.");
         foreach (var own in await act.Db.Batches.Where(b => b.SourceBatchId == batch.Id).ToListAsync())
             own.Expiry = dates.Value.Ruling(item);
-        act.Write(
-            EntryKind.SourceBatchCorrected,
-            Subject(batch.Id),
-            $"Source batch {number} of {item.Name}: {string.Join("; ", changes)}. {reason}"
-        );
+        act.Write(new SourceBatchCorrected(batch.Id, number, item.Name, changes, reason));
         act.Touch("book", "shelf", "cage", "bench");
         return new DoneAnswer($"Corrected: {string.Join("; ", changes)}. The old values stay in the book.");
     }
-
-    /// <summary>By which the book finds the corrections of a source batch, whatever its number was and is.</summary>
-    public static string Subject(int id) => $"source batch {id}";
 }

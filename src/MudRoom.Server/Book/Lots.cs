@@ -130,14 +130,13 @@ public static class Lots
 
     /// <summary>Moves every part of some lots to the standing that follows from what is said of them, wherever it stands: a movement per
     /// place.</summary>
+    /// <param name="since">What happened that something else is said of them.</param>
     /// <param name="standings">What standings mean, where that is changed just now; null for as it is.</param>
     /// <returns>The standings they have now, with how much has each.</returns>
     public static async Task<IReadOnlyDictionary<Standing, decimal>> Restand(
         Act act,
         IReadOnlyList<Lot> lots,
-        EntryKind kind,
-        string subject,
-        string sentence,
+        Fact since,
         SiteStandings? standings = null
     )
     {
@@ -152,14 +151,12 @@ public static class Lots
             now[to] = now.GetValueOrDefault(to) + row.Quantity;
             if (row.Standing != to)
                 act.Write(
-                    kind,
-                    subject,
-                    $"{sentence}: {Quantities.Show(row.Quantity)} in {act.SetUp.Address(row.BinId)} now {act.Standings.Word(to)}.",
+                    new Restood(since, row.Quantity, act.SetUp.Address(row.BinId), act.Standings.Word(to)),
                     new Movement(row.Goods, row.Quantity, row.Place, Place.In(row.BinId, to))
                 );
         }
 
-        await Join(act, ids, subject);
+        await Join(act, ids, since.Subject);
         return now;
     }
 
@@ -184,9 +181,7 @@ public static class Lots
                 statement.Settle(act.Now, act.Doer.ActId);
             foreach (var row in await LotReads.Balances(act.Db, [child.Id]))
                 act.Write(
-                    EntryKind.LotJoined,
-                    subject,
-                    $"{Quantities.Show(row.Quantity)} in {act.SetUp.Address(row.BinId)} are of lot {parent.Id} again.",
+                    new LotJoined(subject, row.Quantity, act.SetUp.Address(row.BinId), parent.Id),
                     new Movement(row.Goods, row.Quantity, row.Place, row.Place, parent.Id)
                 );
             await act.Db.SaveChangesAsync();
@@ -195,15 +190,7 @@ public static class Lots
 
     /// <summary>Brings all of some lots to an account outside: a movement per place. What is said of them goes with them; while a time of
     /// a hold runs, they stay.</summary>
-    public static async Task<Outcome<IReadOnlyList<LedgerEntry>>> SendOut(
-        Act act,
-        IReadOnlyList<Lot> lots,
-        Account to,
-        EntryKind kind,
-        string subject,
-        string sentence,
-        IReadOnlyList<Reference>? about = null
-    )
+    public static async Task<Outcome<IReadOnlyList<LedgerEntry>>> SendOut(Act act, IReadOnlyList<Lot> lots, Account to, Fact fact)
     {
         await act.Db.SaveChangesAsync();
         var ids = Ids(lots);
@@ -220,12 +207,7 @@ public static class Lots
                 return refusal;
         foreach (var statement in await LotReads.Said(act.Db, ids))
             statement.Settle(act.Now, act.Doer.ActId);
-        return (LedgerEntry[])
-            [
-                .. rows.Select(row =>
-                    act.Write(kind, subject, sentence, new Movement(row.Goods, row.Quantity, row.Place, new Place(to)), about: about)
-                ),
-            ];
+        return (LedgerEntry[])[.. rows.Select(row => act.Write(fact, new Movement(row.Goods, row.Quantity, row.Place, new Place(to))))];
     }
 
     /// <summary>So much of a lot is gone: all that speak for it speak for less. A hold that holds nothing any more is settled.</summary>
@@ -308,9 +290,7 @@ public static class Lots
                 break;
             left -= takes;
             act.Write(
-                EntryKind.LotSplit,
-                subject,
-                $"{Quantities.Show(takes)} in {act.SetUp.Address(row.BinId)} are lot {child.Id} now, split off lot {lot.Id}.",
+                new LotSplit(subject, takes, act.SetUp.Address(row.BinId), child.Id, lot.Id),
                 new Movement(row.Goods, takes, row.Place, row.Place, child.Id)
             );
         }

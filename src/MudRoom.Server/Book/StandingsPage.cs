@@ -51,8 +51,6 @@ public static class StandingsPage
         .. Enum.GetValues<BinFunction>().Except([BinFunction.Staging, BinFunction.Dispatch, BinFunction.Truck]),
     ];
 
-    static readonly Lets[] letting = [Lets.PutAway, Lets.Move, Lets.Issue, Lets.Ship, Lets.Count, Lets.Sample];
-
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/site/standings", Right.See, List);
@@ -81,7 +79,7 @@ public static class StandingsPage
                         s.Standing.Id,
                         s.Word,
                         s.Kind,
-                        [.. letting.Where(l => s.Lets.HasFlag(l))],
+                        [.. StandingDefinition.Letting.Where(l => s.Lets.HasFlag(l))],
                         s.Places,
                         s.Rank,
                         s.Shape,
@@ -92,7 +90,7 @@ public static class StandingsPage
                         says.GetValueOrDefault(s.Standing)
                     )),
                 ],
-                letting,
+                StandingDefinition.Letting,
                 places
             )
         );
@@ -159,17 +157,22 @@ public static class StandingsPage
                 to.Available,
                 to.Retired
             );
-        var sentence =
-            from is null ? $"Standing {to.Word} was added, of the kind {StandingDefinition.KindWord(to.Kind)}"
-            : to.Retired && !from.Retired ? $"Standing {to.Word} was retired"
-            : from.Word != to.Word ? $"Standing {from.Word} is called {to.Word} from now on"
-            : $"Standing {to.Word} was changed";
-        act.Write(EntryKind.SetUpChanged, act.Site.Code, $"{sentence}: stands in {to.PlaceWords}, lets {Words(to.Lets)}, rank {to.Rank}.");
+        var set = new StandingSet(
+            act.Site.Code,
+            to.Word,
+            from?.Word,
+            to.Kind,
+            to.Retired && from is { Retired: false },
+            to.PlaceWords,
+            to.Lets,
+            to.Rank
+        );
+        act.Write(set);
         if (from is not null && from.Rank != to.Rank)
-            await ShowAnew(act, to);
+            await ShowAnew(act, to, set);
         act.SetUpChanged = true;
         act.Touch("site", "book", "shelf", "cage", "bench", "house");
-        return new DoneAnswer($"{sentence}.");
+        return new DoneAnswer($"{set.Done()}.");
     }
 
     /// <summary>The row as a standing of the site.</summary>
@@ -236,7 +239,7 @@ public static class StandingsPage
     }
 
     /// <summary>Its rank is another: goods of which it is said beside others are shown by the word that is highest now.</summary>
-    static async Task ShowAnew(Act act, StandingDefinition standing)
+    static async Task ShowAnew(Act act, StandingDefinition standing, Fact since)
     {
         var lots = await act
             .Db.Lots.Where(l =>
@@ -245,27 +248,6 @@ public static class StandingsPage
             )
             .ToListAsync();
         var changed = new SiteStandings(act.Site.Id, act.Standings.All.Where(s => s.Standing != standing.Standing).Append(standing));
-        await Lots.Restand(act, lots, EntryKind.SetUpChanged, act.Site.Code, $"Standing {standing.Word} ranks anew", changed);
+        await Lots.Restand(act, lots, since, changed);
     }
-
-    static string Words(Lets lets) =>
-        lets == Lets.None
-            ? "nothing be done"
-            : string.Join(
-                ", ",
-                letting
-                    .Where(l => lets.HasFlag(l))
-                    .Select(l =>
-                        l switch
-                        {
-                            Lets.PutAway => "put away",
-                            Lets.Move => "move",
-                            Lets.Issue => "issue",
-                            Lets.Ship => "ship",
-                            Lets.Count => "count",
-                            Lets.Sample => "sample",
-                            _ => throw new ArgumentOutOfRangeException(nameof(lets), lets, null),
-                        }
-                    )
-            );
 }

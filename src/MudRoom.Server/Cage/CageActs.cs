@@ -41,14 +41,10 @@ public static class CageActs
         await Lots.Settle(act, hold, lots);
         if (await ToBench(act, item, lots) is { } noBench)
             return noBench;
-        var now = await Lots.Restand(act, lots, EntryKind.HoldLifted, hold.Number, $"{hold.Number} lifted");
+        var lift = new HoldLifted(hold.Number, act.Person.Name, request.Note.OrNull()) { About = [.. Lots.About(lots)] };
+        var now = await Lots.Restand(act, lots, lift);
         await Receipts.Moved(act);
-        act.Write(
-            EntryKind.HoldLifted,
-            hold.Number,
-            $"{hold.Number} lifted by {act.Person.Name}{(string.IsNullOrWhiteSpace(request.Note) ? "" : ": " + request.Note.Trim())}",
-            about: [.. Lots.About(lots)]
-        );
+        act.Write(lift);
         act.Touch("cage", "shelf", "house");
         return new DoneAnswer(await Now(act, item, lots, now));
     }
@@ -88,12 +84,12 @@ public static class CageActs
         if (decided.Refused(out var refusal))
             return refusal;
 
-        var sentence = $"{hold.Number}: {Word(request.Decision)}, {note}";
+        var decision = new Decided(hold.Number, request.Decision, note);
         act.Touch("cage", "shelf", "house");
         var lots = await Lots.Part(act, await LotReads.Under(act.Db, hold), quantity.Value, hold.Number);
         await Lots.Settle(act, hold, lots);
         if (decided.Value)
-            return await StaysByItsTimes(act, hold, item, lots, quantity.Value, sentence);
+            return await StaysByItsTimes(act, hold, item, lots, quantity.Value, decision);
         var stays = hold.IsOpen
             ? $"{Quantities.Show(hold.Quantity)} {item.UnitWord} stay in {hold.Number}."
             : $"{hold.Number} holds nothing any more.";
@@ -101,17 +97,19 @@ public static class CageActs
         {
             if (await ToBench(act, item, lots) is { } noBench)
                 return noBench;
-            var now = await Lots.Restand(act, lots, EntryKind.Decided, hold.Number, sentence);
+            var now = await Lots.Restand(act, lots, decision);
             await Receipts.Moved(act);
-            return new DoneAnswer($"{Upper(Word(request.Decision))}: {await Now(act, item, lots, now)} {stays}");
+            return new DoneAnswer($"{Upper(Decided.Word(request.Decision))}: {await Now(act, item, lots, now)} {stays}");
         }
 
         var account = request.Decision == DecisionKind.Scrap ? Account.Scrap : Account.Vendor;
-        var sent = await Lots.SendOut(act, lots, account, EntryKind.Decided, hold.Number, sentence);
+        var sent = await Lots.SendOut(act, lots, account, decision);
         if (sent.Refused(out var notYet))
             return notYet;
         await Receipts.Moved(act);
-        return new DoneAnswer($"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name}: {Word(request.Decision)}. {stays}");
+        return new DoneAnswer(
+            $"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name}: {Decided.Word(request.Decision)}. {stays}"
+        );
     }
 
     static string Upper(string words) => char.ToUpperInvariant(words[0]) + words[1..];
@@ -123,7 +121,7 @@ public static class CageActs
         Item item,
         IReadOnlyList<Lot> lots,
         decimal quantity,
-        string sentence
+        Decided decision
     )
     {
         var rest = new Hold
@@ -147,14 +145,13 @@ public static class CageActs
         act.Db.Holds.Add(rest);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, rest);
-        act.Write(EntryKind.Decided, hold.Number, sentence, about: [.. Lots.About(lots)]);
-        await Lots.Restand(act, lots, EntryKind.Decided, hold.Number, sentence);
+        act.Write(decision with { About = [.. Lots.About(lots)] });
+        await Lots.Restand(act, lots, decision);
         act.Write(
-            EntryKind.HoldLaid,
-            rest.Number,
-            $"{rest.Number} keeps {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} from {hold.Number} until "
-                + $"{act.Site.LocalTime(rest.Until!.Value):yyyy-MM-dd HH:mm}.",
-            about: [Reference.Hold(hold.Number), .. Lots.About(lots)]
+            new HoldKeeps(rest.Number, Amount.Of(quantity, item), hold.Number, rest.Until!.Value)
+            {
+                About = [Reference.Hold(hold.Number), .. Lots.About(lots)],
+            }
         );
         return new DoneAnswer(
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} are released from why they were set aside. They stay held "
@@ -201,13 +198,4 @@ public static class CageActs
 
         return null;
     }
-
-    static string Word(DecisionKind decision) =>
-        decision switch
-        {
-            DecisionKind.ReleaseUnderConcession => "released under concession",
-            DecisionKind.ReturnToVendor => "returned to vendor",
-            DecisionKind.Scrap => "scrapped",
-            _ => throw new ArgumentOutOfRangeException(nameof(decision), decision, null),
-        };
 }

@@ -57,8 +57,8 @@ static class HandHold
             return new Refusal(HouseRefusals.UnitWhole, "A labelled unit is held whole.", "Hold all of it.");
         var number = await act.Number("H");
         var lots = await Lots.Part(act, await Lots.Of(act, line), quantity, number, at: line);
-        var hold = await On(act, item, lots, quantity, why, number, chosen);
-        var now = await Lots.Restand(act, lots, EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid");
+        var (hold, laid) = await On(act, item, lots, quantity, why, number, chosen);
+        var now = await Lots.Restand(act, lots, laid);
         act.Touch("cage", "shelf", "bench", "book", "house");
         return new DoneAnswer(
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} in {act.SetUp.Address(line.BinId)} are "
@@ -66,7 +66,7 @@ static class HandHold
         );
     }
 
-    static async Task<Hold> On(
+    static async Task<(Hold Hold, HoldLaid Laid)> On(
         Act act,
         Item item,
         IReadOnlyList<Lot> lots,
@@ -95,7 +95,8 @@ static class HandHold
         act.Db.Holds.Add(hold);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, hold);
-        act.Write(EntryKind.HoldLaid, hold.Number, $"{hold.Number} laid on {item.Name}: {hold.Sentence}", about: [.. Lots.About(lots)]);
-        return hold;
+        var laid = new HoldLaid(hold.Number, item.Name, Amount.Of(quantity, item), null, hold.Sentence) { About = [.. Lots.About(lots)] };
+        act.Write(laid);
+        return (hold, laid);
     }
 }

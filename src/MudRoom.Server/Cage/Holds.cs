@@ -52,12 +52,7 @@ public static class Holds
             LaidBy = reason == HoldReason.Rule ? "rule" : act.Person.Name,
         };
         act.Db.Holds.Add(hold);
-        act.Write(
-            EntryKind.HoldLaid,
-            hold.Number,
-            $"{hold.Number} laid on {item.Name} of {arrival.Number}: {sentence}",
-            about: About(arrival, item, batchId)
-        );
+        act.Write(new HoldLaid(hold.Number, item.Name, null, arrival.Number, sentence) { About = About(arrival, item, batchId) });
         return hold;
     }
 

@@ -8,6 +8,7 @@ using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
+using MudRoom.Core.Yard;
 using MudRoom.Data;
 using MudRoom.Demo;
 using MudRoom.Server.Acts;
@@ -156,10 +157,8 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
             var bin = scenario.Bins.First(b => b.Address == stock.Bin);
             scope.Book.Write(
                 bin.SiteId,
-                EntryKind.OpeningStock,
                 doer,
-                bin.Address,
-                $"{Quantities.Show(stock.Quantity)} {item.UnitWord} of {item.Name} stood in {bin.Address}.",
+                new StockOpened(bin.Address, Amount.Of(stock.Quantity, item)),
                 new Movement(
                     new Goods(item.Id, batch?.Id, LotId: lots[(item.Id, batch?.Id, bin.SiteId)].Id),
                     stock.Quantity,

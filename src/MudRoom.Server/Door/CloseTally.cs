@@ -145,11 +145,10 @@ public static class CloseTally
         if (!request.Partly)
             arrival.CountIn(act.Now);
         act.Write(
-            EntryKind.TallyClosed,
-            arrival.Number,
-            $"Tally of {arrival.Number} {(request.Partly ? "posted in part" : "closed")}, {receipts.Count} "
-                + $"{Quantities.Plural("receipt", receipts.Count)} posted.",
-            about: [.. receipts.Select(r => Reference.Receipt(r.Number))]
+            new TallyClosed(arrival.Number, request.Partly, receipts.Count)
+            {
+                About = [.. receipts.Select(r => Reference.Receipt(r.Number))],
+            }
         );
         var orders = await MoveOrdersOn(act, arrival);
         act.Touch("arrival:" + arrival.Number, "road", "door", "house");
@@ -176,12 +175,8 @@ public static class CloseTally
             var missing = line.Expected - line.Counted;
             if (row.EndTransit() is > 0 and var lost)
                 act.Write(
-                    EntryKind.TakenOver,
-                    arrival.Number,
-                    $"{Quantities.Show(lost)} {item.UnitWord} of {item.Name} were ours on the way and are not aboard: back to the "
-                        + $"vendor's account.",
-                    new Movement(new Goods(item.Id), lost, new Place(Account.Transit), new Place(Account.Vendor)),
-                    about: [Reference.Order(part.Line!.Order!.Number)]
+                    new NotAboard(arrival.Number, Amount.Of(lost, item)) { About = [Reference.Order(part.Line!.Order!.Number)] },
+                    new Movement(new Goods(item.Id), lost, new Place(Account.Transit), new Place(Account.Vendor))
                 );
             act.Db.Discrepancies.Add(
                 new Discrepancy
@@ -199,10 +194,10 @@ public static class CloseTally
                 continue;
             part.CloseShort();
             act.Write(
-                EntryKind.OrderLineClosed,
-                part.Line!.Order!.Number,
-                $"{part.Line.Order.Number} line {part.Line.Number}: the rest never comes.",
-                about: [Reference.Arrival(arrival.Number), Reference.Item(part.ItemId)]
+                new LineClosedShort(new LineNamed(part.Line!.Order!.Number, part.Line.Number))
+                {
+                    About = [Reference.Arrival(arrival.Number), Reference.Item(part.ItemId)],
+                }
             );
         }
     }
@@ -238,16 +233,15 @@ public static class CloseTally
 
             var vendor = act.SetUp.Vendors[group.Key].Name;
             act.Write(
-                EntryKind.ReceiptPosted,
-                receipt.Number,
-                $"{receipt.Number} posted for {vendor}, delivery note {receipt.DeliveryNote}, {group.Count()} "
-                    + $"{Quantities.Plural("count", group.Count())} of {arrival.Number}.",
-                about:
-                [
-                    Reference.Arrival(arrival.Number),
-                    new Reference(ReferenceKind.Vendor, group.Key),
-                    .. lots.Where(l => l.VendorId == group.Key).Select(l => new Reference(ReferenceKind.Lot, l.Id)),
-                ]
+                new ReceiptPosted(receipt.Number, vendor, receipt.DeliveryNote, group.Count(), arrival.Number)
+                {
+                    About =
+                    [
+                        Reference.Arrival(arrival.Number),
+                        new Reference(ReferenceKind.Vendor, group.Key),
+                        .. lots.Where(l => l.VendorId == group.Key).Select(l => new Reference(ReferenceKind.Lot, l.Id)),
+                    ],
+                }
             );
             receipts.Add(receipt);
             posted.Add(new PostedReceipt(receipt.Number, vendor, receipt.DeliveryNote, group.Count()));

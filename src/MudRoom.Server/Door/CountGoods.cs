@@ -243,13 +243,15 @@ public static class CountGoods
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
             {
                 var movement = new Movement(goods, quantity, new Place(from), Place.In(place.Id, decision.Standing));
-                var entry = act.Write(
-                    EntryKind.Counted,
+                var counted = new GoodsCounted(
                     arrival.Number,
-                    Sentence(count, quantity, batch, line, place),
-                    movement,
-                    about: About(line)
+                    Amount.Of(quantity, item),
+                    batch?.Number,
+                    line is null ? null : new LineNamed(line.Part!.Line!.Order!.Number, line.Part.Line.Number),
+                    place.Address,
+                    count.Aside is not null
                 );
+                var entry = act.Write(counted with { About = About(line) }, movement);
                 Append(piece, vendor, goods, quantity, Math.Min(over, quantity), entry);
                 over -= Math.Min(over, quantity);
             }
@@ -391,7 +393,7 @@ public static class CountGoods
                     .OrderByDescending(e => e.Seq)
                     .FirstOrDefaultAsync()
                     is { } before
-                ? $"Serial {serial} was here before: {before.Sentence} ({act.Site.LocalTime(before.At):yyyy-MM-dd})."
+                ? $"Serial {serial} was here before: {before.Words(act.Site.Wording)} ({act.Site.LocalTime(before.At):yyyy-MM-dd})."
                 : null;
         if (!count.Pack.IsUnit || behind is not null)
             return null;
@@ -430,9 +432,4 @@ public static class CountGoods
         var proposal = PutAway.Propose(goods, await Store.For(act));
         return proposal.Shares is [{ } only] ? act.SetUp.Bins[only.BinId] : place;
     }
-
-    static string Sentence(Count count, decimal quantity, Batch? batch, ManifestLine? line, Bin place) =>
-        $"{Quantities.Show(quantity)} {count.Item.UnitWord} {count.Item.Name}{(batch is null ? "" : ", batch " + batch.Number)} on "
-        + $"{(line is null ? "no order" : $"{line.Part!.Line!.Order!.Number} line {line.Part.Line.Number}")}, "
-        + $"{place.Address}{(count.Aside is null ? "" : ", aside")}";
 }

@@ -34,12 +34,7 @@ public static class NotCounted
             return Problems.NotFound("arrival", request.Arrival);
         if (request.TakesBack is not { } said)
         {
-            act.Write(
-                EntryKind.NotCounted,
-                subject,
-                $"Left uncounted: "
-                    + $"{what}{(request.Scanned.OrNull() is { } scan ? $", scanned as {scan.Replace('\u001d', '␝')}" : "")}. {reason}"
-            );
+            act.Write(new LeftUncounted(subject, what, request.Scanned.OrNull(), reason));
             act.Touch("arrival:" + subject);
             return new DoneAnswer($"{what} is not counted.");
         }
@@ -54,7 +49,7 @@ public static class NotCounted
             return Problems.NotFound("entry", said.ToString());
         if (await theirs.AnyAsync(e => e.Undoes == entry.Seq))
             return new Refusal(DoorRefusals.TakenBack, "That was taken back already.", "There is nothing to do.");
-        act.Write(EntryKind.NotCounted, subject, $"To count after all: {what}.", undoes: entry.Seq);
+        act.Write(new ToCountAfterAll(subject, what), undoes: entry.Seq);
         return new DoneAnswer($"{what} is to count after all.");
     }
 }

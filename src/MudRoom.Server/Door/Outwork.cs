@@ -143,11 +143,7 @@ public static class Outwork
         act.Db.OutworkNotes.Add(note);
         var gone = await read.Value.Out(
             act,
-            EntryKind.OutworkSent,
-            note.Number,
-            of =>
-                $"{note.Number}: {Quantities.Show(of)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} to "
-                + $"{vendor.Name}, {treatment}, order {order}.",
+            of => new OutworkSent(note.Number, Amount.Of(of, item), act.SetUp.Address(row.BinId), vendor.Name, treatment, order),
             Account.Vendor
         );
         if (gone is { } stays)
@@ -186,15 +182,18 @@ public static class Outwork
         );
         if (placed.Refused(out var noPlace))
             return noPlace;
-        var lost = request.RestLost && note.Lost > 0 ? $", {Quantities.Show(note.Lost)} lost" : "";
+        var lost = request.RestLost ? note.Lost : 0;
         if (typed.Value > 0)
         {
             var lot = await Lots.Open(act, item, note.BatchId, LotOrigin.Outwork);
             act.Write(
-                EntryKind.OutworkBack,
-                note.Number,
-                $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} back from {act.SetUp.Vendors[note.VendorId].Name} "
-                    + $"on {note.Number}, in {placed.Value.Address}{lost}.",
+                new OutworkBack(
+                    note.Number,
+                    Amount.Of(typed.Value, item),
+                    act.SetUp.Vendors[note.VendorId].Name,
+                    placed.Value.Address,
+                    lost
+                ),
                 new Movement(
                     new Goods(item.Id, note.BatchId, LotId: lot.Id),
                     typed.Value,
@@ -213,13 +212,14 @@ public static class Outwork
         }
         else
         {
-            act.Write(EntryKind.OutworkBack, note.Number, $"Nothing more comes back on {note.Number}{lost}.");
+            act.Write(new OutworkEnded(note.Number, lost));
         }
 
         act.Touch("door", "shelf", "cage", "book", "house");
         return new DoneAnswer(
             $"{Quantities.Show(typed.Value)} {item.UnitWord} of {item.Name} are back on {note.Number}, {act.Standings.Word(standing)}, "
-                + $"in {placed.Value.Address}; {Quantities.Show(note.Out)} still out{lost}."
+                + $"in {placed.Value.Address}; {Quantities.Show(note.Out)} still "
+                + $"out{(lost > 0 ? $", {Quantities.Show(lost)} lost" : "")}."
         );
     }
 }

@@ -335,9 +335,8 @@ public static class ReadScan
                             .Where(e => e.ItemId == item.Id)
                             .OrderByDescending(e => e.Seq)
                             .Take(MostHistory)
-                            .Select(e => new { e.Sentence, e.At })
                             .ToListAsync()
-                    ).Select(e => $"{inquiry.Local(e.At):yyyy-MM-dd}: {e.Sentence}"),
+                    ).Select(e => $"{inquiry.Local(e.At):yyyy-MM-dd}: {e.Words(inquiry.Site.Wording)}"),
                 ],
             };
         return arrival is null ? reading : await WithLine(inquiry, reading, found, packs, read, arrival);

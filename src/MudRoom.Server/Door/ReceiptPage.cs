@@ -258,7 +258,7 @@ public static class ReceiptPage
             return Problems.NotFound("receipt", request.Receipt ?? "");
         if (receipt.Invoice(act.Now) is { } refusal)
             return refusal;
-        act.Write(EntryKind.Invoiced, receipt.Number, $"{receipt.Number} is invoiced.");
+        act.Write(new Invoiced(receipt.Number));
         act.Touch("door", "road");
         return new DoneAnswer($"{receipt.Number} is marked as invoiced: what goes back from now on wants a credit.");
     }
@@ -340,11 +340,17 @@ public static class ReceiptPage
             act,
             await Lots.Part(act, lots, quantity, number, at: row),
             Account.Vendor,
-            EntryKind.ReturnedToVendor,
-            number,
-            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} back to {act.SetUp.Vendors[receipt.VendorId].Name} out "
-                + $"of {act.SetUp.Address(row.BinId)}, from {receipt.Number}: {reason}",
-            [Reference.Receipt(receipt.Number), new Reference(ReferenceKind.Vendor, receipt.VendorId)]
+            new ReturnedToVendor(
+                number,
+                Amount.Of(quantity, item),
+                act.SetUp.Vendors[receipt.VendorId].Name,
+                act.SetUp.Address(row.BinId),
+                receipt.Number,
+                reason
+            )
+            {
+                About = [Reference.Receipt(receipt.Number), new Reference(ReferenceKind.Vendor, receipt.VendorId)],
+            }
         );
         if (sent.Refused(out var held))
             return held;

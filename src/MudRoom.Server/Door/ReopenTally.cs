@@ -47,12 +47,7 @@ public static class ReopenTally
         foreach (var receipt in receipts)
         {
             receipt.Reverse(act.Now);
-            act.Write(
-                EntryKind.ReceiptReversed,
-                receipt.Number,
-                $"{receipt.Number} reversed: {reason}",
-                about: [Reference.Arrival(arrival.Number)]
-            );
+            act.Write(new ReceiptReversed(receipt.Number, reason) { About = [Reference.Arrival(arrival.Number)] });
         }
 
         foreach (var entry in entries)
@@ -68,7 +63,7 @@ public static class ReopenTally
         foreach (var line in arrival.Manifest.Where(m => m.Part!.ClosedShort))
             line.Part!.OpenAgain();
         arrival.OpenAgain();
-        act.Write(EntryKind.ReceiptReversed, arrival.Number, $"Tally of {arrival.Number} opened again: {reason}");
+        act.Write(new TallyOpenedAgain(arrival.Number, reason));
         var ids = arrival.Manifest.Select(m => m.Part!.Line!.OrderId).Distinct().ToList();
         foreach (
             var order in await act.Db.Orders.Include(o => o.Lines).ThenInclude(l => l.Parts).Where(o => ids.Contains(o.Id)).ToListAsync()

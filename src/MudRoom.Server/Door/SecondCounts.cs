@@ -119,7 +119,7 @@ public static class SecondCounts
                 "No count differs that is not being counted a second time already.",
                 "Wait for the second counts, or close the tally."
             );
-        act.Write(EntryKind.SecondCountAsked, arrival.Number, $"A second count is asked for: {string.Join(", ", names)}.");
+        act.Write(new SecondCountAsked(arrival.Number, names));
         act.Touch("arrival:" + arrival.Number, "door");
         return new DoneAnswer($"Asked for a second count of {string.Join(", ", names)}, by somebody who did not count it first.");
     }
@@ -152,12 +152,7 @@ public static class SecondCounts
             .ToListAsync();
         if (second.Take(pack.Content(packs.Value), act.Person, first, act.Now) is { } no)
             return no;
-        act.Write(
-            EntryKind.SecondCounted,
-            arrival.Number,
-            $"{item.Name} counted a second time: {Quantities.Show(second.Second!.Value)} {item.UnitWord}, "
-                + $"{(second.State == SecondCountState.Agrees ? "as the first time" : $"the first time {Quantities.Show(second.First)}")}."
-        );
+        act.Write(new CountedAgain(arrival.Number, Amount.Of(second.Second!.Value, item), second.First));
         act.Touch("arrival:" + arrival.Number, "door");
         return new DoneAnswer($"{Quantities.Show(second.Second.Value)} {item.UnitWord} of {item.Name} are noted.");
     }
@@ -171,12 +166,7 @@ public static class SecondCounts
         if (second.LetFirstStand() is { } no)
             return no;
         var item = act.SetUp.Catalogue[second.ItemId];
-        act.Write(
-            EntryKind.SecondCounted,
-            arrival.Number,
-            $"Of {item.Name} the first count stands: {Quantities.Show(second.First)} {item.UnitWord}, not "
-                + $"{Quantities.Show(second.Second!.Value)}."
-        );
+        act.Write(new FirstCountStands(arrival.Number, Amount.Of(second.First, item), second.Second!.Value));
         act.Touch("arrival:" + arrival.Number, "door");
         return new DoneAnswer($"The first count of {item.Name} stands: {Quantities.Show(second.First)} {item.UnitWord}.");
     }

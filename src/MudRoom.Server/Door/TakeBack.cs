@@ -110,12 +110,9 @@ public static class TakeBack
                 line?.BackInTransit(entry.Quantity);
             var item = act.SetUp.Catalogue[entry.ItemId];
             act.Write(
-                EntryKind.TakenBack,
-                arrival.Number,
-                $"{Quantities.Show(entry.Quantity)} {item.UnitWord} {item.Name} taken back{(reason is null ? "" : ": " + reason)}",
+                new CountTakenBack(arrival.Number, Amount.Of(entry.Quantity, item), reason) { About = ledger[entry.LedgerSeq].Named },
                 movement,
-                entry.LedgerSeq,
-                References.Read(ledger[entry.LedgerSeq].Fact)
+                entry.LedgerSeq
             );
         }
 

@@ -219,7 +219,7 @@ public static class TallyQuestions
                 ActId = act.Doer.ActId,
             }
         );
-        act.Write(EntryKind.QuestionAsked, arrival.Number, sentence);
+        act.Write(new QuestionAsked(arrival.Number, sentence));
         act.Touch("arrival:" + arrival.Number, "door", "house");
         return new DoneAnswer("Put aside as a question. Count on: it completes itself when a supervisor answers.");
     }
@@ -264,7 +264,7 @@ public static class TallyQuestions
                     .ToListAsync()
             )
                 unknown.TakenBack = true;
-        act.Write(EntryKind.QuestionAnswered, arrival.Number, $"{question.Sentence} {done.Value}");
+        act.Write(new QuestionAnswered(arrival.Number, question.Sentence, done.Value));
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
         return new DoneAnswer(done.Value);
     }
@@ -370,7 +370,7 @@ public static class TallyQuestions
         var item = request.Item.OrNull() is { } code ? act.SetUp.Catalogue.ByCode(code).Select(f => f.Item).FirstOrDefault() : null;
         if (request.Item.OrNull() is { } named && item is null)
             return new Refusal(HouseRefusals.ItemUnknown, $"No item has the code {named}.", "Scan its label, or leave the item blank.");
-        var sentence = $"{Quantities.Show(packs.Value)} {item?.Name ?? "of something"} refused at the door: {reason}";
+        var refused = new RefusedAtDoor(arrival.Number, packs.Value, item?.Name, reason);
         act.Db.Discrepancies.Add(
             new Discrepancy
             {
@@ -383,9 +383,9 @@ public static class TallyQuestions
                 ActId = act.Doer.ActId,
             }
         );
-        act.Write(EntryKind.RefusedAtDoor, arrival.Number, sentence);
+        act.Write(refused);
         act.Touch("arrival:" + arrival.Number, "door");
-        return new DoneAnswer($"{sentence}. It goes back with the vehicle.");
+        return new DoneAnswer($"{act.Words(refused)}. It goes back with the vehicle.");
     }
 
     static Outcome<(Item Item, PackLevel Pack)> PackOf(Act act, string? code, string? pack)
@@ -433,7 +433,7 @@ public static class TallyQuestions
             level.Gtin = code;
         else
             level.OtherCodes = [.. level.OtherCodes, code];
-        act.Write(EntryKind.CodeBound, item.Code, $"{code} means {item.Name}, {pack.Name}.", about: [Reference.Item(item.Id)]);
+        act.Write(new CodeBound(item.Code, item.Name, pack.Name, code) { About = [Reference.Item(item.Id)] });
         act.SetUpChanged = true;
         act.Touch("site", "door");
         return null;

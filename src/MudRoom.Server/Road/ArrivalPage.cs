@@ -122,12 +122,6 @@ public static class ArrivalPage
             .Where(e => e.SiteId == inquiry.Site.Id)
             .OrderByDescending(e => e.Seq)
             .Take(40)
-            .Select(e => new
-            {
-                e.At,
-                e.PersonName,
-                e.Sentence,
-            })
             .ToListAsync();
         return TypedResults.Ok(
             new ArrivalAnswer(
@@ -174,7 +168,7 @@ public static class ArrivalPage
                 [.. differences.Select(d => new DifferenceView(d.Id, d.Sentence, d.Decision, d.DecidedBy))],
                 await Attachments.Of(inquiry, arrival.Id),
                 [.. changes.Select(c => new OrderChangeView(c.Sentence, c.Source, c.By, inquiry.Local(c.At)))],
-                [.. history.Select(h => new HistoryRow(inquiry.Local(h.At), h.PersonName, h.Sentence))],
+                [.. history.Select(h => new HistoryRow(inquiry.Local(h.At), h.PersonName, h.Words(inquiry.Site.Wording)))],
                 manifest,
                 await Board.Doors(inquiry),
                 [

@@ -39,7 +39,7 @@ public static class AtDoor
             return refusal;
         if (await RulesOfDoor(act, arrival, door, reason.OrNull()) is { } broken)
             return broken;
-        act.Write(EntryKind.AtDoor, arrival.Number, $"{arrival.Number} at door {door.Number}.");
+        act.Write(new BroughtToDoor(arrival.Number, door.Number));
         act.Touch("road", "yard", "door", "house", "arrival:" + arrival.Number);
         return null;
     }
@@ -76,11 +76,7 @@ public static class AtDoor
             );
         foreach (var rule in broken)
             arrival.Overrule(new Overruling(rule.Rule, reason, act.Person.Name, act.Now));
-        act.Write(
-            EntryKind.Planned,
-            arrival.Number,
-            $"{arrival.Number} at door {door.Number}: overruled {string.Join(", ", broken.Select(b => b.Rule))}, since {reason}."
-        );
+        act.Write(new DoorOverruled(arrival.Number, door.Number, [.. broken.Select(b => b.Rule)], reason));
         return null;
     }
 }

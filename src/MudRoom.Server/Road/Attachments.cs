@@ -173,7 +173,7 @@ public static class Attachments
             At = act.Now,
         };
         act.Db.Attachments.Add(attachment);
-        act.Write(EntryKind.Attached, arrival.Number, $"{attachment.Name} attached to {arrival.Number}.");
+        act.Write(new Attached(arrival.Number, attachment.Name));
         await act.Db.SaveChangesAsync();
         act.Touch("arrival:" + arrival.Number, "yard");
         return new AttachmentView(attachment.Id, attachment.Name, type, bytes.Length, attachment.By, act.Site.LocalTime(act.Now));

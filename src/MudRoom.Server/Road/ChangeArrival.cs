@@ -109,13 +109,8 @@ public static class ChangeArrival
         }
 
         arrival.UnitsAboard += LoadOf.Units(act.SetUp, arrival.Handling, added);
-        act.Write(
-            EntryKind.ArrivalMade,
-            arrival.Number,
-            $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}: "
-                + $"{string.Join(", ", added.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(8))}."
-        );
-        return await Done(act, arrival, partIds, $"{added.Count} {(added.Count == 1 ? "line" : "lines")} added to {arrival.Number}.");
+        act.Write(new LinesAdded(arrival.Number, [.. added.Select(p => new LineNamed(p.Line!.Order!.Number, p.Line.Number))]));
+        return await Done(act, arrival, partIds, $"{Quantities.Many(added.Count, "line")} added to {arrival.Number}.");
     }
 
     public static async Task<Outcome<DoneAnswer>> TakeOff(Act act, TakeOffRequest request)
@@ -149,10 +144,7 @@ public static class ChangeArrival
             arrival.Manifest.Remove(line);
         act.Db.RemoveRange(lines);
         act.Write(
-            EntryKind.ArrivalMade,
-            arrival.Number,
-            $"Taken off {arrival.Number}, still open on their orders: "
-                + $"{string.Join(", ", lines.Select(m => $"{m.Part!.Line!.Order!.Number} line {m.Part.Line.Number}").Take(8))}."
+            new LinesTakenOff(arrival.Number, [.. lines.Select(m => new LineNamed(m.Part!.Line!.Order!.Number, m.Part.Line.Number))])
         );
         return await Done(
             act,
@@ -183,11 +175,14 @@ public static class ChangeArrival
         var was = line.Expected;
         if (line.Carry(read.Value, item) is { } refusal)
             return refusal;
-        var sentence =
-            $"{line.Part.Line!.Order!.Number} line {line.Part.Line.Number}: {Quantities.Show(line.Expected)} {item.UnitWord} of "
-            + $"{item.Name} are aboard {arrival.Number}, not {Quantities.Show(was)}.";
-        act.Write(EntryKind.ArrivalMade, arrival.Number, sentence);
-        return await Done(act, arrival, [line.PartId], sentence);
+        var carried = new LineCarried(
+            arrival.Number,
+            new LineNamed(line.Part.Line!.Order!.Number, line.Part.Line.Number),
+            Amount.Of(line.Expected, item),
+            was
+        );
+        act.Write(carried);
+        return await Done(act, arrival, [line.PartId], act.Words(carried));
     }
 
     public static async Task<Outcome<DoneAnswer>> Withdraw(Act act, WithdrawRequest request)
@@ -206,7 +201,7 @@ public static class ChangeArrival
             return refusal;
         foreach (var advice in await act.Db.DespatchAdvices.Where(d => d.ArrivalId == arrival.Id).ToListAsync())
             advice.End(act.Now);
-        act.Write(EntryKind.ArrivalWithdrawn, arrival.Number, $"{arrival.Number} withdrawn: {arrival.WithdrawnWhy}");
+        act.Write(new ArrivalWithdrawn(arrival.Number, arrival.WithdrawnWhy!));
         act.Touch("door");
         var onSite =
             arrival.GateInAt is not null && arrival.GateOutAt is null ? " Its vehicle is still on site: let it out at the gate." : "";
@@ -310,11 +305,7 @@ public static class ChangeArrival
             );
         arrival.Handling = request.Handling;
         arrival.UnitsAboard = request.Units;
-        act.Write(
-            EntryKind.ArrivalMade,
-            arrival.Number,
-            $"Details of {arrival.Number}: {vehicle}{(container is null ? "" : " " + container)}, {request.Units} {request.Handling}."
-        );
+        act.Write(new ArrivalDescribed(arrival.Number, vehicle, container, request.Units, request.Handling));
         return await Done(act, arrival, [], $"{arrival.Number} is changed.");
     }
 
@@ -328,7 +319,7 @@ public static class ChangeArrival
             return Problems.NotFound("difference", request.Difference.ToString());
         if (difference.Decide(request.Decision ?? "", act.Person.Name, act.Now) is { } refusal)
             return refusal;
-        act.Write(EntryKind.Advised, arrival.Number, $"{difference.Sentence} Decided: {difference.Decision}");
+        act.Write(new DifferenceDecided(arrival.Number, difference.Sentence, difference.Decision!));
         return await Done(act, arrival, [], "Decided.");
     }
 

@@ -47,7 +47,7 @@ static class DespatchAdvices
         var ended = await End(act, there, arrival);
         return advice.Action == AdviceAction.Cancel
             ? await Cancelled(act, there, arrival, ended)
-            : await Fill(act, advice, arrival, there.MadeArrival, "replaced");
+            : await Fill(act, advice, arrival, there.MadeArrival, AdviceWay.Replaced);
     }
 
     static async Task<Outcome<string>> TakeNew(Act act, AdviceMessage advice, string? chosen)
@@ -68,7 +68,7 @@ static class DespatchAdvices
                         .ThenInclude(m => m.Part!)
                     .FirstAsync(a => a.SiteId == act.Site.Id && a.Number == number),
                 false,
-                "joined"
+                AdviceWay.Joined
             );
         var container = ContainerOf(advice).Number;
         if (container is not null && await Containers.OpenElsewhere(act, container, null) is { } twice)
@@ -82,7 +82,7 @@ static class DespatchAdvices
             Planned = ArrivesAt(act, advice),
         };
         act.Db.Arrivals.Add(arrival);
-        return await Fill(act, advice, arrival, true, "made");
+        return await Fill(act, advice, arrival, true, AdviceWay.Made);
     }
 
     /// <summary>The arrival a new advice belongs to.</summary>
@@ -194,8 +194,8 @@ static class DespatchAdvices
         advice.Arrives?.At(act.Site) ?? act.Site.Instant(act.Site.LocalTime(act.Now).Date.AddDays(1).AddHours(TradeTime.HourOfDay));
 
     /// <summary>Puts what the advice says aboard an arrival.</summary>
-    /// <param name="word">What the arrival is to it: made, joined, replaced.</param>
-    static async Task<Outcome<string>> Fill(Act act, AdviceMessage advice, Arrival arrival, bool made, string word)
+    /// <param name="way">How it came to the arrival.</param>
+    static async Task<Outcome<string>> Fill(Act act, AdviceMessage advice, Arrival arrival, bool made, AdviceWay way)
     {
         if (advice.Arrives is not null && Math.Abs((ArrivesAt(act, advice) - act.Now).TotalDays) > 400)
             return new Refusal(
@@ -278,18 +278,7 @@ static class DespatchAdvices
                 arrival.Handling == Handling.Palletised && units > 0
                     ? units
                     : LoadOf.Units(act.SetUp, arrival.Handling, arrival.Manifest.Select(m => m.Part!));
-        var does = word switch
-        {
-            "made" => $"{arrival.Number} made from despatch advice {advice.Number}",
-            "joined" => $"Despatch advice {advice.Number} joins {arrival.Number}",
-            _ => $"Despatch advice {advice.Number} replaced on {arrival.Number}",
-        };
-        act.Write(
-            EntryKind.Advised,
-            arrival.Number,
-            $"{does}, of {advice.Vendor.Name}: {Counted(match.Expected.Count, "line")}, "
-                + $"{Counted(units, "unit")}{(differences.Count > 0 ? ", " + Counted(differences.Count, "difference") : "")}."
-        );
+        act.Write(new AdviceTaken(arrival.Number, advice.Number, way, advice.Vendor.Name, match.Expected.Count, units, differences.Count));
         await act.Db.SaveChangesAsync();
         await Coming.Renew(act, [.. arrival.Manifest.Select(m => m.PartId)]);
         act.Touch("arrival:" + arrival.Number, "door");
@@ -393,7 +382,7 @@ static class DespatchAdvices
 
     static async Task<Outcome<string>> Cancelled(Act act, DespatchAdvice advice, Arrival arrival, HashSet<int> spoken)
     {
-        act.Write(EntryKind.Advised, arrival.Number, $"Despatch advice {advice.Number} cancelled by its vendor.");
+        act.Write(new AdviceCancelled(arrival.Number, advice.Number));
         if (
             advice.MadeArrival
             && arrival.Manifest.Count == 0

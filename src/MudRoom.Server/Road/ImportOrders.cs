@@ -166,35 +166,29 @@ public static class ImportOrders
         }
 
         var answer = Answer(act.SetUp, file, null, arrivals);
-        var sentence = Sentence(answer);
+        var imported = new OrdersImported(
+            request.Name,
+            file.Kind,
+            answer.Orders,
+            answer.Lines,
+            answer.Changes,
+            answer.Advices,
+            answer.Arrivals
+        );
         act.Db.ImportedFiles.Add(
             new ImportedFile
             {
                 Hash = hash,
                 Name = request.Name,
                 Kind = file.Kind,
-                Sentence = sentence,
+                Sentence = imported.Taken(),
                 By = act.Person.Name,
                 At = act.Now,
             }
         );
-        act.Write(EntryKind.OrdersImported, request.Name, $"{sentence} {file.Kind}, file {request.Name}.");
+        act.Write(imported);
         act.Touch("road", "house", "yard");
         return answer;
-    }
-
-    static string Sentence(ImportAnswer answer)
-    {
-        var said = new List<string>();
-        if (answer.Orders > 0)
-            said.Add($"{Counted(answer.Orders, "order")} with {Counted(answer.Lines, "line part")} imported");
-        if (answer.Changes > 0)
-            said.Add($"{Counted(answer.Changes, "order change")} taken");
-        if (answer.Advices > 0)
-            said.Add($"{Counted(answer.Advices, "despatch advice")} taken: {string.Join(", ", answer.Arrivals)}");
-        return string.Join("; ", said) + ".";
-
-        static string Counted(int many, string word) => $"{many} {Quantities.Plural(word, many)}";
     }
 
     static Order OrderOf(OrderMessage message) =>
@@ -359,7 +353,7 @@ public static class ImportOrders
                     At = act.Now,
                 }
             );
-            act.Write(EntryKind.OrderChanged, order.Number, $"{order.Number}: {sentence}.");
+            act.Write(new OrderChanged(order.Number, sentence));
         }
 
         await act.Db.SaveChangesAsync();

@@ -144,12 +144,7 @@ public static class MakeArrival
         if (arrival.Plan(door, planned, request.Crew ?? [], [], 0, act.Person.Name, act.Now, act.Site.LocalTime) is { } notPlanned)
             return notPlanned;
         act.Db.Arrivals.Add(arrival);
-        act.Write(
-            EntryKind.ArrivalMade,
-            arrival.Number,
-            $"{arrival.Number} made with {parts.Count} lines of {string.Join(", ", numbers)}.",
-            about: [.. numbers.Select(Reference.Order)]
-        );
+        act.Write(new ArrivalMade(arrival.Number, parts.Count, [.. numbers]) { About = [.. numbers.Select(Reference.Order)] });
         if (request.AtOnce)
         {
             await act.Db.SaveChangesAsync();

@@ -59,13 +59,13 @@ public static class OnTheWay
             moved++;
             var item = act.SetUp.Catalogue[line.Part!.ItemId];
             var (from, to) = back ? (Account.Transit, Account.Vendor) : (Account.Vendor, Account.Transit);
+            var order = line.Part.Line!.Order!.Number;
             act.Write(
-                EntryKind.TakenOver,
-                arrival.Number,
-                $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} on {line.Part.Line!.Order!.Number} line "
-                    + $"{line.Part.Line.Number} {(back ? "are the vendor's again" : "are ours, on the way")}, by {document}.",
-                new Movement(new Goods(item.Id), quantity, new Place(from), new Place(to)),
-                about: [Reference.Order(line.Part.Line.Order!.Number)]
+                new TakenOver(arrival.Number, Amount.Of(quantity, item), new LineNamed(order, line.Part.Line.Number), back, document)
+                {
+                    About = [Reference.Order(order)],
+                },
+                new Movement(new Goods(item.Id), quantity, new Place(from), new Place(to))
             );
         }
 
@@ -120,15 +120,13 @@ public static class OnTheWay
             );
         }
 
-        var sentence =
-            $"{(whole ? was : $"{lines.Count} {(lines.Count == 1 ? "line" : "lines")} of {was}")} "
-            + $"{(whole || lines.Count == 1 ? "goes" : "go")} to {to.Name} as {number}: {reason}";
-        act.Write(EntryKind.Redirected, was, sentence);
-        act.Book.Write(to.Id, EntryKind.Redirected, act.Doer, number, sentence);
+        var redirected = new Redirected(was, was, to.Name, number, whole ? null : lines.Count, reason);
+        act.Write(redirected);
+        act.Book.Write(to.Id, act.Doer, new Redirected(number, was, to.Name, number, whole ? null : lines.Count, reason));
         await act.Db.SaveChangesAsync();
         await Coming.Renew(act, [.. lines.Select(l => l.PartId)]);
         act.Touch("road", "yard", "house", "arrival:" + was);
-        return new DoneAnswer(sentence.TrimEnd('.') + ".");
+        return new DoneAnswer(act.Words(redirected).TrimEnd('.') + ".");
     }
 
     /// <summary>An arrival of its own at the other site for what is sent there; the vehicle comes here first.</summary>

@@ -270,12 +270,9 @@ public static class OrderActs
                     At = act.Now,
                 }
             );
+        var lines = parts.ConvertAll(p => new LineNamed(p.Line!.Order!.Number, p.Line.Number));
         act.Write(
-            EntryKind.Promised,
-            parts[0].Line!.Order!.Number,
-            $"{with} about {string.Join(", ", parts.Select(p => $"{p.Line!.Order!.Number} line {p.Line.Number}").Take(6))}: "
-                + $"{text}{(request.For is { } f ? $" For {f:yyyy-MM-dd}." : "")}",
-            about: [.. parts.Select(p => Reference.Order(p.Line!.Order!.Number))]
+            new Promised(lines[0].Order, with, lines, text, request.For) { About = [.. lines.Select(l => Reference.Order(l.Order))] }
         );
         act.Touch("road", "house");
         return new DoneAnswer($"Kept: {with}, {text}");
@@ -300,7 +297,7 @@ public static class OrderActs
                 At = act.Now,
             }
         );
-        act.Write(EntryKind.OrderChanged, order.Number, $"{order.Number}: {sentence}.");
+        act.Write(new OrderChanged(order.Number, sentence));
         await act.Db.SaveChangesAsync();
         await TellDoors(act, order);
         act.Touch("road", "house");

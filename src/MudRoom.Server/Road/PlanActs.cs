@@ -178,11 +178,7 @@ public static class PlanActs
             return new Refusal(RoadRefusals.AlreadyOnSite, $"{arrival.Number} is on site already.", "Its time is known.");
         var change = arrival.Expect(act.Site.Instant(request.Eta), source, act.Person.Name, act.Now);
         act.Db.EtaChanges.Add(change);
-        act.Write(
-            EntryKind.EtaChanged,
-            arrival.Number,
-            $"{arrival.Number} is thought to come {request.Eta:yyyy-MM-dd HH:mm}, says {source}."
-        );
+        act.Write(new EtaGiven(arrival.Number, act.Site.Instant(request.Eta), source));
         await act.Db.SaveChangesAsync();
         await Coming.Renew(act, await act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.PartId).ToListAsync());
         act.Touch("road", "house", "yard", "arrival:" + arrival.Number);
@@ -213,7 +209,7 @@ public static class PlanActs
                 { } no
             )
                 return no;
-            act.Write(EntryKind.Planned, arrival.Number, $"{arrival.Number} taken off its door.");
+            act.Write(new TakenOffDoor(arrival.Number));
             return $"{arrival.Number} has no door now.";
         }
 
@@ -242,10 +238,8 @@ public static class PlanActs
             );
         if (reason.Length > 200)
             return new Refusal(HouseRefusals.NoteLong, "The reason has more than 200 characters.", "Shorten it.");
-        var was =
-            arrival.PlannedDoorId is { } before && act.SetUp.Doors.TryGetValue(before, out var old)
-                ? $"door {old.Number} {act.Site.LocalTime(arrival.Planned):HH:mm}"
-                : "no door";
+        var was = arrival.PlannedDoorId is { } before ? act.SetUp.Doors.GetValueOrDefault(before) : null;
+        var wasAt = arrival.Planned;
         var overruled = broken.Select(b => new Overruling(b.Rule, reason, act.Person.Name, act.Now)).ToList();
         if (
             arrival.Plan(
@@ -261,16 +255,22 @@ public static class PlanActs
             { } refusal
         )
             return refusal;
-        var names = string.Join(" and ", place.Crew.Select(id => act.SetUp.People[id].Name));
+        var crew = place.Crew.Select(id => act.SetUp.People[id].Name).ToList();
         act.Write(
-            EntryKind.Planned,
-            arrival.Number,
-            $"{arrival.Number}: door {number} at {request.Start:yyyy-MM-dd HH:mm} with {names}; was "
-                + $"{was}.{(overruled.Count > 0 ? $" Overruled: {string.Join(", ", overruled.Select(o => o.Rule))}, since {reason}." : "")}"
+            new PlannedAtDoor(
+                arrival.Number,
+                number,
+                act.Site.Instant(request.Start),
+                crew,
+                was?.Number,
+                was is null ? null : wasAt,
+                [.. overruled.Select(o => o.Rule)],
+                overruled.Count > 0 ? reason : null
+            )
         );
         await act.Db.SaveChangesAsync();
         await Coming.Renew(act, await act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.PartId).ToListAsync());
-        return $"{arrival.Number} is at door {number} at {request.Start:HH:mm} with {names}.";
+        return $"{arrival.Number} is at door {number} at {request.Start:HH:mm} with {string.Join(" and ", crew)}.";
     }
 
     static async Task<Results<Ok<ProposedDayAnswer>, ProblemHttpResult>> Propose(Inquiry inquiry, ProposeRequest request)

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using MudRoom.Core;
 using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 
@@ -126,7 +127,7 @@ public static class RefusedFilePages
     {
         if (!files.PutAway(act.Site.Code, name))
             return Problems.NotFound("file", name);
-        act.Write(EntryKind.OrdersImported, name, $"Refused file {name} put away: it is not to be imported.");
+        act.Write(new RefusedFilePutAway(name));
         act.Touch("road");
         return new DoneAnswer($"{name} is put away.");
     }

@@ -99,7 +99,7 @@ public static class RosterPage
         {
             if (entry is not null)
                 act.Db.Roster.Remove(entry);
-            return Done(act, $"{person.Name} is not here on {request.Day:ddd d MMM}.");
+            return Done(act, new RosterSet(act.Site.Code, person.Name, request.Day, null));
         }
 
         if (request.From is not { } from || request.To is not { } to || to <= from)
@@ -121,7 +121,7 @@ public static class RosterPage
             );
         else
             (entry.From, entry.To) = (from, to);
-        return Done(act, $"{person.Name} is here on {request.Day:ddd d MMM} from {from:HH:mm} to {to:HH:mm}.");
+        return Done(act, new RosterSet(act.Site.Code, person.Name, request.Day, new RosterHours(from, to)));
     }
 
     public static async Task<Outcome<DoneAnswer>> CopyWeek(Act act, CopyWeekRequest request)
@@ -149,14 +149,14 @@ public static class RosterPage
                 To = r.To,
             })
         );
-        return Done(act, $"The week from {monday:yyyy-MM-dd} is as the one before it.");
+        return Done(act, new RosterWeekCopied(act.Site.Code, monday));
     }
 
-    static DoneAnswer Done(Act act, string sentence)
+    static DoneAnswer Done(Act act, Fact fact)
     {
-        act.Write(EntryKind.SetUpChanged, act.Site.Code, sentence);
+        act.Write(fact);
         act.Touch("road", "house");
-        return new DoneAnswer(sentence);
+        return new DoneAnswer(act.Words(fact));
     }
 
     static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % 7));

@@ -58,14 +58,13 @@ public static class BinRefusals
         );
         var next = trail.Shares.Count > 0 ? trail.Shares[0] : null;
         act.Write(
-            EntryKind.BinRefused,
-            address,
-            $"{act.Person.Name} says {address} is {word} for {item.Name}. "
-                + (next is null ? $"{trail.Reason} The task is back in the queue." : $"To {next.Address} instead."),
-            about: task.About(binId)
+            new BinSaidToBe(address, act.Person.Name, request.Trouble, item.Name, next?.Address, next is null ? trail.Reason : null)
+            {
+                About = task.About(binId),
+            }
         );
         if (next is null)
-            await ShelfActs.BackInTheQueue(act, task, $"No bin takes them now: {act.Person.Name} brings them back.");
+            await ShelfActs.BackInTheQueue(act, task, new NoBinLeft(act.SetUp.Address(task.TargetBinId), act.Person.Name));
         else
             task.Promise(next.Quantity, trail);
         // What the next bin does not take waits where it is.

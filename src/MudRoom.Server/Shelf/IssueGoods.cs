@@ -43,9 +43,7 @@ public static class IssueGoods
             );
         var gone = await read.Value.Out(
             act,
-            EntryKind.Issued,
-            reference,
-            of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} out of {act.SetUp.Address(row.BinId)} for {reference}.",
+            of => new GoodsIssued(reference, Amount.Of(of, item), act.SetUp.Address(row.BinId)),
             request.To == IssueTo.Customer ? Account.Customer : Account.Job
         );
         if (gone is { } stays)

@@ -55,11 +55,11 @@ public sealed record Leaving(StockLine Row, Item Item, decimal Quantity, IReadOn
     }
 
     /// <summary>Takes them out, the oldest lots first; what is said of them is said of so much less.</summary>
-    /// <param name="sentence">What happened, by how much it happened to.</param>
+    /// <param name="fact">What happened, by how much it happened to.</param>
     /// <returns>Refused where who speaks for them does not let go.</returns>
-    public async Task<Refusal?> Out(Act act, EntryKind kind, string subject, Func<decimal, string> sentence, Account to)
+    public async Task<Refusal?> Out(Act act, Func<decimal, Fact> fact, Account to)
     {
-        var entries = await act.Move(kind, subject, sentence, Row.Goods, Quantity, Row.Place, new Place(to), Lots);
+        var entries = await act.Move(fact, Row.Goods, Quantity, Row.Place, new Place(to), Lots);
         foreach (var gone in entries)
             if (gone.LotId is { } lot && await Book.Lots.Shrink(act, lot, gone.Quantity!.Value) is { } refusal)
                 return refusal;

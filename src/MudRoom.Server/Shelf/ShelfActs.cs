@@ -111,11 +111,16 @@ public static class ShelfActs
             act.Db.Tasks.Add(task);
         await act.Db.SaveChangesAsync();
         act.Write(
-            EntryKind.TaskTaken,
-            trail.Shares[0].Address,
-            $"{act.Person.Name} takes {Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} from "
-                + $"{act.SetUp.Address(task.AtBinId)} to {trail.Shares[0].Address}. {trail.Reason}",
-            about: task.About(task.TargetBinId)
+            new TaskTaken(
+                trail.Shares[0].Address,
+                act.Person.Name,
+                Amount.Of(task.Quantity, item),
+                act.SetUp.Address(task.AtBinId),
+                trail.Reason
+            )
+            {
+                About = task.About(task.TargetBinId),
+            }
         );
         if (isConfirmed)
             await Trucks.Load(act, task);
@@ -135,12 +140,7 @@ public static class ShelfActs
         var item = act.SetUp.Catalogue[task.ItemId];
         var (from, bin) = (task.PersonName, act.SetUp.Address(task.TargetBinId));
         task.TakeOver(act.Person, act.Now);
-        act.Write(
-            EntryKind.TaskTaken,
-            bin,
-            $"{act.Person.Name} takes over {Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} to {bin} from {from}.",
-            about: task.About(task.TargetBinId)
-        );
+        act.Write(new TaskTakenOver(bin, act.Person.Name, Amount.Of(task.Quantity, item), from) { About = task.About(task.TargetBinId) });
         if (isConfirmed || task.IsLoaded)
             await Trucks.Load(act, task);
         act.Touch("shelf", "house");
@@ -267,14 +267,10 @@ public static class ShelfActs
         if (PutAway.FirstBroken(goods, store.First(b => b.Bin.Id == bin.Id), quantity) is { } limit)
             return PutAway.Refuse(limit, goods, bin);
 
-        var elsewhere =
-            bin.Id == task.TargetBinId
-                ? ""
-                : $", not {act.SetUp.Address(task.TargetBinId)}" + (request.Reason.OrNull() is { } why ? ": " + why : "");
+        var insteadOf = bin.Id == task.TargetBinId ? null : act.SetUp.Address(task.TargetBinId);
+        var why = insteadOf is null ? null : request.Reason.OrNull();
         await act.Move(
-            EntryKind.PutAway,
-            bin.Address,
-            of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} put into {bin.Address}{elsewhere}.",
+            of => new GoodsPutAway(bin.Address, Amount.Of(of, item), insteadOf, why),
             task.Goods,
             quantity,
             task.At,
@@ -307,20 +303,15 @@ public static class ShelfActs
         if (task.MayBeWorkedBy(act.Person.Id, act.Site.LocalTime) is { } notYours)
             return notYours;
         var item = act.SetUp.Catalogue[task.ItemId];
-        var why = request.Reason.OrNull() is { } reason ? ": " + reason : "";
-        await BackInTheQueue(
-            act,
-            task,
-            $"{act.Person.Name} gave {Quantities.Show(task.Quantity)} {item.UnitWord} of {item.Name} to "
-                + $"{act.SetUp.Address(task.TargetBinId)} back{why}."
-        );
+        var bin = act.SetUp.Address(task.TargetBinId);
+        await BackInTheQueue(act, task, new TaskGivenBack(bin, act.Person.Name, Amount.Of(task.Quantity, item), request.Reason.OrNull()));
         return new TakeAnswer(task.Id, null, "The task is back in the queue.");
     }
 
     /// <summary>Ends a task: its goods are where it took them, and wait anew.</summary>
-    internal static async Task BackInTheQueue(Act act, StoreTask task, string sentence)
+    internal static async Task BackInTheQueue(Act act, StoreTask task, Fact since)
     {
-        act.Write(EntryKind.TaskGivenBack, act.SetUp.Address(task.TargetBinId), sentence, about: task.About(task.TargetBinId));
+        act.Write(since with { About = task.About(task.TargetBinId) });
         await Trucks.Unload(act, task);
         task.GiveBack(act.Now);
         await StoreTasks.Follow(act, [(task.Goods, Place.In(task.FromBinId, task.Standing))]);
@@ -337,9 +328,7 @@ public static class ShelfActs
                 "Set all of it down, or bring a part to its bin."
             );
         await act.Move(
-            EntryKind.Moved,
-            bin.Address,
-            of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} set down half way, in {bin.Address}.",
+            of => new SetDownHalfWay(bin.Address, Amount.Of(of, item)),
             task.Goods,
             quantity,
             task.At,

@@ -45,9 +45,7 @@ public static class Trucks
         var truck = await Own(act, act.SetUp.Bins[task.AtBinId]);
         if (task.AtBinId != truck.Id)
             await act.Move(
-                EntryKind.Loaded,
-                truck.Address,
-                of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} from {from} onto {truck.Address}.",
+                of => new GoodsLoaded(truck.Address, Amount.Of(of, item), from),
                 task.Goods,
                 task.Quantity,
                 task.At,
@@ -62,9 +60,7 @@ public static class Trucks
         var (item, from, to) = (act.SetUp.Catalogue[task.ItemId], act.SetUp.Address(task.AtBinId), act.SetUp.Address(task.FromBinId));
         if (task.AtBinId != task.FromBinId)
             await act.Move(
-                EntryKind.Moved,
-                to,
-                of => $"{Quantities.Show(of)} {item.UnitWord} of {item.Name} from {from} back in {to}.",
+                of => new BroughtBack(to, Amount.Of(of, item), from),
                 task.Goods,
                 task.Quantity,
                 task.At,

@@ -56,11 +56,21 @@ public static class UndoActs
         );
         if (await SayAgain(act, lots, entry.ActId) is { } fixedNow)
             return fixedNow;
-        await Lots.Restand(act, lots, EntryKind.Undone, entry.Subject, "What is said of them since");
+        var undone = Undone(entry, reason);
+        await Lots.Restand(act, lots, undone);
         await Receipts.Moved(act);
         act.Touch("book", "shelf", "cage", "bench", "door", "house");
-        return new DoneAnswer(Undo.Words(entry.Sentence, reason));
+        return new DoneAnswer(act.Words(undone));
     }
+
+    static Undone Undone(LedgerEntry entry, string reason) =>
+        new(entry.Subject, entry.What, entry.What is null ? entry.Sentence : null, reason)
+        {
+            About =
+                entry.HashVersion >= 3 ? entry.Named
+                : References.OfSubject(entry.Kind, entry.Subject) is { } thing ? [thing]
+                : [],
+        };
 
     /// <summary>The counter-entry of one entry. Goods must stand where it brought them, of their lot, and on nobody's task.</summary>
     static async Task<Refusal?> TurnRound(Act act, LedgerEntry entry, string reason)
@@ -83,16 +93,7 @@ public static class UndoActs
 
         if (back is { From.IsInside: false, To.IsInside: true } && await HereAlready(act, back) is { } twice)
             return twice;
-        act.Write(
-            EntryKind.Undone,
-            entry.Subject,
-            Undo.Words(entry.Sentence, reason),
-            back,
-            entry.Seq,
-            entry.HashVersion >= 3 ? References.Read(entry.Fact)
-                : References.OfSubject(entry.Kind, entry.Subject) is { } thing ? [thing]
-                : []
-        );
+        act.Write(Undone(entry, reason), back, entry.Seq);
         return null;
     }
 

@@ -34,12 +34,7 @@ public static class Badges
             (account.Badge, account.PinHash) = (null, null);
             // Whoever is signed in by the lost badge is asked again.
             act.EndSessions(account);
-            act.Write(
-                EntryKind.SetUpChanged,
-                person.SignInName,
-                $"{person.Name} has no badge any more.",
-                about: [new Reference(ReferenceKind.Person, person.Id)]
-            );
+            act.Write(new BadgeTaken(person.SignInName, person.Name) { About = [new Reference(ReferenceKind.Person, person.Id)] });
             return new DoneAnswer($"{person.Name} has no badge any more.");
         }
 
@@ -53,12 +48,7 @@ public static class Badges
         if (account.Badge is not null && account.Badge != badge)
             act.EndSessions(account);
         (account.Badge, account.PinHash) = (badge, Hash(account, pin));
-        act.Write(
-            EntryKind.SetUpChanged,
-            person.SignInName,
-            $"{person.Name} was given a badge.",
-            about: [new Reference(ReferenceKind.Person, person.Id)]
-        );
+        act.Write(new BadgeGiven(person.SignInName, person.Name) { About = [new Reference(ReferenceKind.Person, person.Id)] });
         act.Touch("site");
         return new DoneAnswer($"{person.Name} signs in by badge and PIN.");
     }

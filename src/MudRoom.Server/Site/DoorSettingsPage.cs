@@ -60,31 +60,24 @@ public static class DoorSettingsPage
             );
         var site = await act.Db.Sites.AsTracking().FirstAsync(s => s.Id == act.Site.Id);
         (site.Door, site.HasAddresses) = (request.Settings, request.HasAddresses);
-        act.Write(EntryKind.SetUpChanged, act.Site.Code, $"How {act.Site.Name} counts goods in was changed: {Words(request.Settings)}.");
+        var settings = request.Settings;
+        act.Write(
+            new CountingChanged(
+                act.Site.Code,
+                act.Site.Name,
+                settings.Quantity,
+                settings.Blind,
+                settings.SecondCount,
+                settings.ScanForced,
+                settings.Reasons.Count,
+                settings.Printers.Count,
+                settings.Prints.Count
+            )
+        );
         act.SetUpChanged = true;
         act.Touch("site", "door", "shelf", "house");
         return new DoneAnswer("Kept. Every door goes by it from now on.");
     }
-
-    static string Words(DoorSettings settings) =>
-        string.Join(
-            ", ",
-            new[]
-            {
-                settings.Quantity switch
-                {
-                    QuantityEntry.Proposed => "what is open is proposed",
-                    QuantityEntry.Typed => "quantities are typed",
-                    _ => "one for each scan",
-                },
-                settings.Blind ? "blind" : "",
-                settings.SecondCount ? "counted twice where it differs" : "",
-                settings.ScanForced ? "by scan only" : "",
-                $"{settings.Reasons.Count} reasons",
-                $"{settings.Printers.Count} printers",
-                $"{settings.Prints.Count} print rules",
-            }.Where(w => w.Length > 0)
-        );
 
     static LearnedScanner Learn(LearnScannerRequest request, ScannerSettings now)
     {

@@ -104,12 +104,8 @@ public static class HousePage
         site.Door = site.Door with { DecimalComma = facts.DecimalComma };
         if (await KeepSpots(act, facts.Spots ?? []) is { } spots)
             return spots;
-        act.Write(
-            EntryKind.SetUpChanged,
-            site.Code,
-            $"The facts of {site.Name} were changed: {zone.Id}, units numbered by "
-                + $"{(site.OwnNumbers ? "own numbers" : site.CompanyPrefix ?? "nothing yet")}, {facts.Spots?.Count ?? 0} yard spots."
-        );
+        var numbersBy = site.OwnNumbers ? "own numbers" : site.CompanyPrefix;
+        act.Write(new SiteChanged(site.Code, site.Name, zone.Id, numbersBy, facts.Spots?.Count ?? 0));
         act.SetUpChanged = true;
         act.Touch("site", "road", "yard", "door", "house");
         return new DoneAnswer("Kept. It holds from now on; what is numbered or written already stays as it is.");

@@ -180,12 +180,16 @@ public static class ItemPage
             if (types.TryGetValue(pack.Name, out var type))
                 pack.PackageType = type ?? "";
         act.Write(
-            EntryKind.SetUpChanged,
-            item.Code,
-            $"What {item.Name} asks for was changed: {attributes.Count} attributes"
-                + (item.CatchWeight ? $", weighed within {Quantities.Show(item.WeightTolerance)} %" : "")
-                + (item.BatchPattern.Length > 0 ? $", batches by {item.BatchPattern}." : "."),
-            about: [Reference.Item(item.Id)]
+            new ItemAsksChanged(
+                item.Code,
+                item.Name,
+                attributes.Count,
+                item.CatchWeight ? item.WeightTolerance : null,
+                item.BatchPattern.OrNull()
+            )
+            {
+                About = [Reference.Item(item.Id)],
+            }
         );
         act.SetUpChanged = true;
         act.Touch("site", "door");
@@ -225,12 +229,7 @@ public static class ItemPage
                     Content = Convert.FromBase64String(content),
                 }
             );
-        act.Write(
-            EntryKind.SetUpChanged,
-            item.Code,
-            $"The picture of {item.Name} was {(request.Content.OrNull() is null ? "taken away" : "changed")}.",
-            about: [Reference.Item(item.Id)]
-        );
+        act.Write(new ItemPictureChanged(item.Code, item.Name, request.Content.OrNull() is null) { About = [Reference.Item(item.Id)] });
         act.Touch("site", "door");
         return new DoneAnswer(
             request.Content.OrNull() is null ? $"{item.Name} has no picture any more." : $"The picture of {item.Name} is kept."

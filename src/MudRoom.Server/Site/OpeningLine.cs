@@ -109,10 +109,8 @@ sealed record OpeningLine(
     public void Write(StockBook book, int siteId, Doer doer) =>
         book.Write(
             siteId,
-            EntryKind.OpeningStock,
             doer,
-            Bin.Address,
-            $"{Quantities.Show(Quantity)} {Item.UnitWord} of {Item.Name} stood in {Bin.Address}.",
+            new StockOpened(Bin.Address, Amount.Of(Quantity, Item)),
             new Movement(OfLot, Quantity, new Place(Account.Adjustment), Place)
         );
 }

@@ -42,12 +42,7 @@ public static class PlanningPage
         var site = await act.Db.Sites.AsTracking().FirstAsync(s => s.Id == act.Site.Id);
         site.Planning = request.Settings;
         site.HorizonDays = request.HorizonDays;
-        act.Write(
-            EntryKind.SetUpChanged,
-            act.Site.Code,
-            $"How {act.Site.Name} plans its days was changed: {request.Settings.Advisory.Count} rules only warn, "
-                + $"{request.Settings.Holidays.Count} holidays."
-        );
+        act.Write(new PlanningChanged(act.Site.Code, act.Site.Name, request.Settings.Advisory.Count, request.Settings.Holidays.Count));
         act.SetUpChanged = true;
         act.Touch("site", "road", "house");
         return new DoneAnswer("Kept. The day board goes by it from now on.");

@@ -155,12 +155,7 @@ public static class SetUpFiles
         account.LockoutEnd = null;
         account.AccessFailedCount = 0;
         act.EndSessions(account);
-        act.Write(
-            EntryKind.SetUpChanged,
-            person.SignInName,
-            $"{person.Name} was given a password for one time.",
-            about: [new Reference(ReferenceKind.Person, person.Id)]
-        );
+        act.Write(new PasswordGiven(person.SignInName, person.Name) { About = [new Reference(ReferenceKind.Person, person.Id)] });
         act.Touch("site");
         return new DoneAnswer($"{person.Name} signs in with it once and then chooses one of their own.");
     }

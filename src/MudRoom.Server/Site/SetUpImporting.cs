@@ -164,7 +164,7 @@ public sealed class SetUpImporting(
 
     static SetUpFileAnswer Written(Act act, SetUpFile file, SetUpFileAnswer answer)
     {
-        act.Write(EntryKind.SetUpChanged, act.Site.Code, $"{file.Kind}: {answer.New} new, {answer.Changed} changed from {file.Name}.");
+        act.Write(new SetUpFileTaken(act.Site.Code, file.Kind.ToString(), answer.New, answer.Changed, file.Name));
         act.SetUpChanged = file.Kind != SetUpKind.Stock;
         act.Touch("site", "house", "shelf", "book");
         return answer;

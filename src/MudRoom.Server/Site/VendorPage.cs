@@ -64,15 +64,10 @@ public static class VendorPage
             request.MinimumRemainingDays
         );
         act.Write(
-            EntryKind.SetUpChanged,
-            vendor.Code,
-            $"{vendor.Name} changed: "
-                + (
-                    vendor.MinimumRemainingDays is { } days
-                        ? $"goods must keep {days} days when they come in."
-                        : "how long goods must keep is said by the items."
-                ),
-            about: [new Reference(ReferenceKind.Vendor, vendor.Id)]
+            new VendorChanged(vendor.Code, vendor.Name, vendor.MinimumRemainingDays)
+            {
+                About = [new Reference(ReferenceKind.Vendor, vendor.Id)],
+            }
         );
         act.SetUpChanged = true;
         act.Touch("site", "road", "door");

@@ -51,18 +51,6 @@ public sealed record SpotRequest(string Arrival, string Spot);
 /// <summary>Takes the last step of a vehicle back.</summary>
 public sealed record StepBackRequest(string Arrival, string? Reason);
 
-/// <summary>Steps after the gate. Unloaded and counted in are states of their own.</summary>
-public enum YardStep
-{
-    Call,
-    Unloaded,
-    Empty,
-    GateOut,
-
-    /// <summary>Called, and now at the door it was called to.</summary>
-    AtDoor,
-}
-
 /// <summary>What the gate hand does.</summary>
 public static class GateActs
 {
@@ -119,11 +107,8 @@ public static class GateActs
         );
         if (letIn.Refused(out var refusal))
             return refusal;
-        var said =
-            letIn.Value.Count > 0 ? $" {string.Join(" ", letIn.Value)} {arrival.SealReason ?? request.Word!.Trim()}."
-            : arrival.SealFound is { } found ? $" Seal {found}."
-            : "";
-        act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} let in, spot {spot.Value}.{said}");
+        var why = letIn.Value.Count > 0 ? arrival.SealReason ?? request.Word!.Trim() : null;
+        act.Write(new LetIn(arrival.Number, spot.Value, letIn.Value, why, arrival.SealFound));
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number} stands at spot {spot.Value}.");
     }
@@ -154,7 +139,7 @@ public static class GateActs
             return refusal;
         if (arrival.GateInAt is not null && arrival.GateOut(act.Now, act.Site.LocalTime) is { } notOut)
             return notOut;
-        act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} was sent away at the gate: {arrival.WithdrawnWhy}");
+        act.Write(new SentAway(arrival.Number, arrival.WithdrawnWhy!));
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number} is sent away. Its lines are open on their orders again.");
     }
@@ -219,7 +204,7 @@ public static class GateActs
                     UnitsAboard = 1,
                 }
             );
-            act.Write(EntryKind.ArrivalMade, number, $"{number}: a {vehicle} that nobody had planned. Its orders are to be named.");
+            act.Write(new UnplannedCame(number, vehicle));
             await act.Db.SaveChangesAsync();
         }
 
@@ -257,19 +242,20 @@ public static class GateActs
             return new DoneAnswer($"{arrival.Number} is at door {door}.");
         }
 
-        var (refusal, sentence) = request.Step switch
+        var refusal = request.Step switch
         {
-            YardStep.Call => (arrival.Call(act.Now), $"{arrival.Number} called to door {door}."),
-            YardStep.Unloaded => (arrival.Unload(act.Now, act.Site.LocalTime), $"{arrival.Number} is unloaded."),
-            YardStep.Empty => (arrival.LeaveEmpty(act.Now, act.Site.LocalTime), $"{arrival.Number} is empty and has left the door."),
-            YardStep.GateOut => (arrival.GateOut(act.Now, act.Site.LocalTime), $"{arrival.Number} is out of the gate."),
+            YardStep.Call => arrival.Call(act.Now),
+            YardStep.Unloaded => arrival.Unload(act.Now, act.Site.LocalTime),
+            YardStep.Empty => arrival.LeaveEmpty(act.Now, act.Site.LocalTime),
+            YardStep.GateOut => arrival.GateOut(act.Now, act.Site.LocalTime),
             _ => throw new ArgumentOutOfRangeException(nameof(request), request.Step, null),
         };
         if (refusal is not null)
             return refusal;
-        act.Write(EntryKind.AtGate, arrival.Number, sentence);
+        var done = new StepDone(arrival.Number, request.Step, request.Step == YardStep.Call ? door : null);
+        act.Write(done);
         Touch(act, arrival);
-        return new DoneAnswer(sentence);
+        return new DoneAnswer(act.Words(done));
     }
 
     public static async Task<Outcome<DoneAnswer>> StandsAt(Act act, SpotRequest request)
@@ -283,7 +269,7 @@ public static class GateActs
         var was = arrival.YardSpot;
         if (arrival.StandsAt(spot.Value) is { } refusal)
             return refusal;
-        act.Write(EntryKind.AtGate, arrival.Number, $"{arrival.Number} stands at spot {spot.Value}, not at {was}.");
+        act.Write(new StoodElsewhere(arrival.Number, spot.Value, was));
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number} stands at spot {spot.Value}.");
     }
@@ -304,8 +290,7 @@ public static class GateActs
             && await ChangeArrival.ComesAfterAll(act, arrival, since) is { } meanwhile
         )
             return meanwhile;
-        var why = string.IsNullOrWhiteSpace(request.Reason) ? "" : $": {request.Reason.Trim()}";
-        act.Write(EntryKind.StepTakenBack, arrival.Number, $"{arrival.Number}: {taken.Value} taken back{why}.");
+        act.Write(new StepTakenBack(arrival.Number, taken.Value, request.Reason.OrNull()));
         act.Touch("door");
         Touch(act, arrival);
         return new DoneAnswer($"{arrival.Number}: {taken.Value} taken back.");

@@ -1,5 +1,6 @@
 using CsCheck;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 
 namespace MudRoom.Core.Tests.Book;
 
@@ -25,12 +26,9 @@ public sealed class LedgerTests
                 new LedgerEntry(
                     entries.Count == 0 ? ChainHead.Start : entries[^1].Head,
                     1,
-                    EntryKind.Counted,
                     doer,
-                    "A-1",
-                    sentence,
-                    new Movement(new Goods(1), 4.5m, At(0), At(1)),
-                    null
+                    new QuestionAsked("A-1", sentence),
+                    new Movement(new Goods(1), 4.5m, At(0), At(1))
                 )
             );
         return entries;
@@ -52,7 +50,7 @@ public sealed class LedgerTests
     [Fact]
     public void Fields_cannot_be_shifted_into_each_other_unseen()
     {
-        LedgerEntry Of(string subject, string sentence) => new(ChainHead.Start, 1, EntryKind.Counted, doer, subject, sentence, null, null);
+        LedgerEntry Of(string subject, string question) => new(ChainHead.Start, 1, doer, new QuestionAsked(subject, question));
         Assert.NotEqual(Of("ab", "c").Hash, Of("a", "bc").Hash);
     }
 

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using CsCheck;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 
 namespace MudRoom.Core.Tests.Book;
 
@@ -71,13 +72,9 @@ public sealed class ReferenceTests
         var entry = new LedgerEntry(
             ChainHead.Start,
             1,
-            EntryKind.Counted,
             new Doer(default, 4, "Leila", "handheld", Guid.Empty),
-            "A-2617",
-            "counted",
-            new Movement(new Goods(1, 2, 3, "S-9", 7), 5, new Place(Account.Vendor), Place.In(6, Standing.Usable), 8),
-            null,
-            [Reference.Order("PO-1")]
+            new GoodsCounted("A-2617", new Amount(5, "each", "Hoe"), null, null, "D1-R4", false) { About = [Reference.Order("PO-1")] },
+            new Movement(new Goods(1, 2, 3, "S-9", 7), 5, new Place(Account.Vendor), Place.In(6, Standing.Usable), 8)
         );
         Assert.Equal(
             [

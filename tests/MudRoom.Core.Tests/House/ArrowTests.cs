@@ -13,11 +13,11 @@ public sealed class ArrowTests
         ["Identification"] = [],
         ["Site"] = ["Identification"],
         ["Book"] = ["Identification", "Site"],
-        ["Yard"] = [],
+        ["Yard"] = ["Site", "Book"],
         // What a day is planned from: the yard's spots.
         ["Road"] = ["Site", "Book", "Yard"],
         ["Door"] = ["Identification", "Site", "Book"],
-        ["Bench"] = ["Site"],
+        ["Bench"] = ["Site", "Book"],
         ["Cage"] = ["Book", "Site"],
         ["Out"] = [],
         // What is waited for on the road goes into a bin first.

@@ -1,0 +1,39 @@
+using MudRoom.Core.Book;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Core.Cage;
+
+/// <summary>Goods are held.</summary>
+/// <param name="On">How much; null where it grows with the count.</param>
+/// <param name="Arrival">The arrival they are counted of, where the count lays it.</param>
+/// <param name="Why">What the hold is about, in words.</param>
+public sealed record HoldLaid(string Hold, string Item, Amount? On, string? Arrival, string Why) : Fact(EntryKind.HoldLaid, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold} laid on {On?.Words ?? Item}{Behind(" of ", Arrival)}: {Why}";
+}
+
+/// <summary>Goods that were released from one hold stay held by another until its time is over.</summary>
+public sealed record HoldKeeps(string Hold, Amount Goods, string From, DateTimeOffset Until) : Fact(EntryKind.HoldLaid, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold} keeps {Goods.Words} from {From} until {wording.Minute(Until)}.";
+}
+
+public sealed record HoldLifted(string Hold, string By, string? Note) : Fact(EntryKind.HoldLifted, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold} lifted by {By}{Behind(": ", Note)}";
+}
+
+/// <summary>What becomes of nonconforming goods was decided.</summary>
+public sealed record Decided(string Hold, DecisionKind Decision, string Note) : Fact(EntryKind.Decided, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold}: {Word(Decision)}, {Note}";
+
+    public static string Word(DecisionKind decision) =>
+        decision switch
+        {
+            DecisionKind.ReleaseUnderConcession => "released under concession",
+            DecisionKind.ReturnToVendor => "returned to vendor",
+            DecisionKind.Scrap => "scrapped",
+            _ => throw new ArgumentOutOfRangeException(nameof(decision), decision, null),
+        };
+}
