@@ -43,6 +43,7 @@ static class Road
     {
         await using var db = Database.Context(Path.Combine(folder, "mudroom.db"));
         var site = await db.Sites.FirstAsync(s => s.Code == "LM");
+        var planning = (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[site.Id].Value;
         var doors = await db.Doors.ToDictionaryAsync(d => d.Id, d => d.Number);
         var (doorDays, doorIn, days, dayIn) = (0, 0, 0, 0);
         var took = new List<double>();
@@ -64,14 +65,14 @@ static class Road
                 .ToList();
             if (arrivals.Count == 0)
                 continue;
-            var past = await PastLoads.Read(db, site.Id, begin, site.Planning);
+            var past = await PastLoads.Read(db, site.Id, begin, planning);
             var now = date.ToDateTime(new TimeOnly(6, 0));
             var loads = arrivals
                 .Select(a =>
                 {
                     var vendors = a.Manifest.Select(m => m.Part!.VendorId).Distinct().ToList();
                     var minutes =
-                        UnloadingTime.Standard(a.Handling, a.UnitsAboard, a.Manifest.Count, Math.Max(1, a.Crew.Count), site.Planning)
+                        UnloadingTime.Standard(a.Handling, a.UnitsAboard, a.Manifest.Count, Math.Max(1, a.Crew.Count), planning)
                         * vendors.Average(past.FactorOf);
                     var start = site.LocalTime(a.Planned);
                     return new LoadToForecast(
@@ -80,7 +81,7 @@ static class Road
                         [],
                         start,
                         start.AddMinutes(minutes),
-                        site.LocalTime(a.Booked).AddMinutes(-site.Planning.GateMinutes),
+                        site.LocalTime(a.Booked).AddMinutes(-planning.GateMinutes),
                         past.GateSpreadOf(a.Haulier),
                         minutes,
                         vendors.Average(past.SpreadOf),
@@ -92,7 +93,7 @@ static class Road
                 })
                 .ToList();
             var watch = Stopwatch.GetTimestamp();
-            var forecast = Forecast.Run(new DayToForecast(now, loads, 0, 1, 0, 1, now.AddHours(11), site.Planning), date.DayNumber);
+            var forecast = Forecast.Run(new DayToForecast(now, loads, 0, 1, 0, 1, now.AddHours(11), planning), date.DayNumber);
             took.Add(Stopwatch.GetElapsedTime(watch).TotalMilliseconds);
             foreach (var door in forecast.Doors)
             {

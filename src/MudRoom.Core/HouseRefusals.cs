@@ -265,6 +265,19 @@ public static class HouseRefusals
 
     public static readonly RefusalKind RightMissing = new("right-missing", "You have not the right to do this.", "Ask …, who has it.", 403);
 
+    public static readonly RefusalKind SettingAbsurd = new(
+        "setting-absurd",
+        "A part of the scanner's settings is missing.",
+        "Send it empty where there is none. Nothing was kept."
+    );
+
+    public static readonly RefusalKind SettingsMoved = new(
+        "settings-moved",
+        "… changed these settings at …, after you had looked at them.",
+        "Load the page again and look at them. Nothing was kept.",
+        409
+    );
+
     public static readonly RefusalKind SetUpBusy = new(
         "set-up-busy",
         "A file of the set-up is being taken in just now. Nothing was changed.",

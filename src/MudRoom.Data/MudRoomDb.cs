@@ -65,6 +65,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<LedgerEntry> Ledger => Set<LedgerEntry>();
     public DbSet<DoneAct> DoneActs => Set<DoneAct>();
     public DbSet<Note> Notes => Set<Note>();
+    public DbSet<RoomSettings> RoomSettings => Set<RoomSettings>();
 
     string? file;
 

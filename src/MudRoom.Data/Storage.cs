@@ -41,11 +41,17 @@ public static class Storage
         builder.Properties<Guid>().HaveConversion<GuidConverter>().HaveColumnType("BLOB");
     }
 
+    /// <summary>A value as it is kept in a column.</summary>
+    public static string ToJson<T>(T value) => JsonSerializer.Serialize(value, json);
+
+    /// <summary>What was kept.</summary>
+    public static T FromJson<T>(string text) => JsonSerializer.Deserialize<T>(text, json)!;
+
     /// <summary>Keeps an immutable value as JSON text.</summary>
     public static PropertyBuilder<T> AsJson<T>(this PropertyBuilder<T> property) =>
         property.HasConversion(
-            value => JsonSerializer.Serialize(value, json),
-            text => JsonSerializer.Deserialize<T>(text, json)!,
+            value => ToJson(value),
+            text => FromJson<T>(text),
             new ValueComparer<T>((a, b) => ReferenceEquals(a, b), value => value == null ? 0 : value.GetHashCode(), value => value)
         );
 

@@ -23,8 +23,8 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
                 TimeZone = "Europe/London",
                 CompanyPrefix = "9521234",
                 SsccExtension = 3,
-                Planning = Plan(),
-                Door = Counting(),
+                // Two old scanners cannot send control character 29, and say so by a hat; all type a tilde first.
+                Scanner = new ScannerSettings("~", "", "^"),
             },
             new()
             {
@@ -102,12 +102,10 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
         ];
 
     /// <summary>Three printers by the doors that collect what they print, and reasons of the floor.</summary>
-    static DoorSettings Counting() =>
+    public static DoorSettings Counting() =>
         new()
         {
             RestAsOrdered = true,
-            // Two old scanners cannot send control character 29, and say so by a hat; all type a tilde first.
-            Scanner = new ScannerSettings("~", "", "^"),
             Reasons =
             [
                 new AsideReason("Torn or crushed", Aside.Damaged, WantsSentence: true),
@@ -125,7 +123,7 @@ sealed record Layout(IReadOnlyList<WarehouseSite> Sites, IReadOnlyList<DockDoor>
             ],
         };
 
-    static PlanSettings Plan()
+    public static PlanSettings Plan()
     {
         (int Door, int From, int To)[] week =
         [

@@ -1,5 +1,6 @@
 using MudRoom.Core.Bench;
 using MudRoom.Core.Cage;
+using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Core.Yard;
@@ -57,6 +58,12 @@ public sealed record Scenario(
     IReadOnlyList<PartnerFile> Inbox
 )
 {
+    /// <summary>How the main depot counts goods in; the small store goes by what nobody has set.</summary>
+    public static DoorSettings Counting { get; } = Layout.Counting();
+
+    /// <summary>How the main depot plans its days.</summary>
+    public static PlanSettings Planning { get; } = Layout.Plan();
+
     /// <summary>Where the demo's clock begins, at the site's wall clock (London in March keeps UTC).</summary>
     public static DateTimeOffset Begins { get; } = new(2026, 3, 10, 11, 20, 0, TimeSpan.Zero);
 

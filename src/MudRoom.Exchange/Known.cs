@@ -11,7 +11,7 @@ public sealed record FileHabits(bool DecimalComma, DateForm Dates)
     public static FileHabits Plain { get; } = new(false, DateForm.DayMonthYear);
 
     /// <summary>Those of a site.</summary>
-    public static FileHabits Of(WarehouseSite site) => new(site.Door.DecimalComma, site.DateForm);
+    public static FileHabits Of(WarehouseSite site) => new(site.DecimalComma, site.DateForm);
 }
 
 /// <summary>What a file may refer to: items by all their codes, vendors and sites by code or by GLN.</summary>

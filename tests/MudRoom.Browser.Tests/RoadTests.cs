@@ -471,7 +471,7 @@ public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
         office.Wait("select[name=rule-YardSpot] option[value=forbids]").Click();
         office.Press("Keep the settings");
         office.WaitText("The day board goes by it from now on");
-        Assert.DoesNotContain(Core.Site.PlanRule.YardSpot, (await db.Sites.SingleAsync(s => s.Code == "LM")).Planning.Advisory);
+        Assert.DoesNotContain(PlanRule.YardSpot, (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.Advisory);
     }
 
     [Fact]

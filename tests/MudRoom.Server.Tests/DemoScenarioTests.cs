@@ -90,7 +90,7 @@ public sealed class DemoScenarioTests(DemoServer server) : IClassFixture<DemoSer
         Assert.Contains(orders, o => o.Approvals.Count == 2 && o.Approvals[1].Note is not null);
         var note = Assert.Single(await db.OutworkNotes.ToListAsync());
         Assert.Equal((true, 120m), (note.IsOpen, note.Out));
-        var scanner = (await db.Sites.FirstAsync(s => s.Code == "LM")).Door.Scanner;
+        var scanner = (await db.Sites.FirstAsync(s => s.Code == "LM")).Scanner;
         Assert.Equal("(01)09521234100007(10)B-7\u001d", "(01)09521234100007(10)B-7" + scanner.Code("~^"));
         Assert.Contains(await db.Discrepancies.ToListAsync(), d => d.Kind == DiscrepancyKind.Damaged);
     }

@@ -856,12 +856,12 @@ public sealed class DoorWorkTests : IAsyncLifetime
         Assert.Equal("quantity-is-code", (await wanjiru.Act("/door/count", Client.Count("119521234100918"))).Code);
         Assert.Equal("quantity-is-code", (await wanjiru.Act("/door/count", Client.Count("]C10109521234000013"))).Code);
         Assert.Equal("not-a-number", (await wanjiru.Act("/door/count", Client.Count("2,0"))).Code);
-        var settings = JsonNode.Parse((await anselm.Ask("/site/door")).Body.GetRawText())!;
-        settings["settings"]!["decimalComma"] = true;
-        Assert.True((await anselm.Act("/site/door", new { settings = settings["settings"], hasAddresses = true })).IsOk);
+        var facts = JsonNode.Parse((await anselm.Ask("/site/house"))["facts"].GetRawText())!;
+        facts["decimalComma"] = true;
+        Assert.True((await anselm.Act("/site/house", facts)).IsOk);
         Assert.Equal(12, (await wanjiru.Act("/door/count", Client.Count("2,0")))["quantity"].GetDecimal());
-        settings["settings"]!["decimalComma"] = false;
-        Assert.True((await anselm.Act("/site/door", new { settings = settings["settings"], hasAddresses = true })).IsOk);
+        facts["decimalComma"] = false;
+        Assert.True((await anselm.Act("/site/house", facts)).IsOk);
     }
 
     [Fact]

@@ -3,6 +3,7 @@ using System.IO.Compression;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Data;
 using MudRoom.Server.Hosting;
@@ -171,7 +172,7 @@ public sealed class GoldenTests : IDisposable
         }
 
         static async Task<double> TasksPerHour(MudRoomDb db) =>
-            (await db.Sites.AsNoTracking().SingleAsync(s => s.Id == 1)).Planning.TasksPerHour;
+            (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
     }
 
     [Theory]

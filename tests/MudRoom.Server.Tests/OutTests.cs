@@ -31,9 +31,15 @@ public sealed class OutTests(DemoServer server) : IClassFixture<DemoServer>
     async Task Tell(Client anselm, string when)
     {
         var page = await anselm.Ask("/site/door");
-        var settings = JsonSerializer.Deserialize<Dictionary<string, object?>>(page["settings"].GetRawText())!;
-        settings["receiptOut"] = when;
-        var kept = await anselm.Act("/site/door", new { settings, hasAddresses = true });
+        var kept = await anselm.Act(
+            "/site/door",
+            new
+            {
+                settings = page["settings"],
+                receipts = when,
+                hasAddresses = true,
+            }
+        );
         Assert.True(kept.IsOk, kept.Body.ToString());
     }
 

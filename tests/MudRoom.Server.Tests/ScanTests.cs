@@ -107,9 +107,20 @@ public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
         async Task Teach(object scanner)
         {
             var door = await anselm.Ask("/site/door");
-            var settings = JsonSerializer.Deserialize<Dictionary<string, object?>>(door["settings"])!;
-            settings["scanner"] = scanner;
-            Assert.True((await anselm.Act("/site/door", new { settings, hasAddresses = true })).IsOk);
+            var settings = door["settings"];
+            Assert.True(
+                (
+                    await anselm.Act(
+                        "/site/door",
+                        new
+                        {
+                            settings,
+                            scanner,
+                            hasAddresses = true,
+                        }
+                    )
+                ).IsOk
+            );
         }
 
         await Teach(

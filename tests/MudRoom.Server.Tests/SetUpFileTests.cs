@@ -1,7 +1,10 @@
 using System.Net;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using MudRoom.Core.Book;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -84,7 +87,7 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
         Assert.Equal(
             14,
             server.App.Services.GetService(typeof(Acts.SetUpStore)) is Acts.SetUpStore store
-                ? (await store.Current()).Sites["LM"].Planning.Hours.First(h => h.Door == 9).To.Hour
+                ? (await store.Current()).PlanSettings[1].Value.Hours.First(h => h.Door == 9).To.Hour
                 : 0
         );
         Assert.Empty((await server.Check()).Faults);
@@ -99,6 +102,53 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
         );
         Assert.Equal((0, 0, 1), (again["new"].GetInt32(), again["changed"].GetInt32(), again["unchanged"].GetInt32()));
         Assert.Equal(24, (await db.Balances.AsNoTracking().SingleAsync(b => b.BinId == bin.Id)).Quantity);
+    }
+
+    /// <summary>Who asks the book what happened to an item, a bin, a vendor or a person finds what a file has changed, with what stood
+    /// there before; who speaks for a vendor is no business of a book that never forgets.</summary>
+    [Fact]
+    public async Task What_a_file_changes_is_a_fact_about_the_thing_it_changes()
+    {
+        using var anselm = await server.SignIn("anselm");
+        async Task Import(string kind, string text)
+        {
+            var done = await anselm.Act(
+                "/site/files/import",
+                new
+                {
+                    kind,
+                    name = kind.ToLowerInvariant() + ".csv",
+                    text,
+                }
+            );
+            Assert.True(done.IsOk, done.Body.ToString());
+        }
+
+        async Task<string> Newest(Reference thing)
+        {
+            await server.App.Services.GetRequiredService<WriteDesk>().CatchUp();
+            await using var db = server.Db();
+            return (await new History(db).About(thing).OrderByDescending(e => e.Seq).FirstAsync()).InWords();
+        }
+
+        await Import("Items", "code,name,unit\nFACT-1,Hoe of facts,H87\n");
+        await Import("Items", "code,home_zone,kg\nFACT-1,Dry reserve,2.5\n");
+        await Import("Vendors", "code,name,country\nFACTV,Vendor of Facts,NL\n");
+        await Import("Vendors", "code,telephone,min_remaining_days\nFACTV,+31 555 0100,20\n");
+        await Import("People", "sign_in,name,roles,sites\nfacty,Facty Person,Receiver,LM\n");
+        await using var db = server.Db();
+        var item = await db.Items.SingleAsync(i => i.Code == "FACT-1");
+        var vendor = await db.Vendors.SingleAsync(v => v.Code == "FACTV");
+        var person = await db.People.SingleAsync(p => p.SignInName == "facty");
+        Assert.Equal("Hoe of facts: kg 0 → 2.5, home zone nothing → Dry reserve, by items.csv.", await Newest(Reference.Item(item.Id)));
+        Assert.Equal(
+            "Vendor of Facts: telephone changed, min remaining days nothing → 20, by vendors.csv.",
+            await Newest(new Reference(ReferenceKind.Vendor, vendor.Id))
+        );
+        Assert.Equal("Facty Person is new, from people.csv.", await Newest(new Reference(ReferenceKind.Person, person.Id)));
+        Assert.False(await db.Ledger.AnyAsync(e => e.Fact.Contains("555 0100")));
+        var found = await anselm.Ask("/book/ledger?text=FACT-1");
+        Assert.Contains("by items.csv", found.Body.ToString(), StringComparison.Ordinal);
     }
 
     /// <summary>A file of two columns once wiped all the others: what it does not name stays, and what it changes is said before it
@@ -201,8 +251,8 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
             ).IsOk
         );
         var hours = (await server.App.Services.GetRequiredService<SetUpStore>().Current())
-            .Sites["LM"]
-            .Planning.Hours.Where(h => h.Door == 8)
+            .PlanSettings[1]
+            .Value.Hours.Where(h => h.Door == 8)
             .ToList();
         Assert.Equal(
             (6, 8, 7),

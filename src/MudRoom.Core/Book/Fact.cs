@@ -80,7 +80,8 @@ public static class FactText
     }
 
     /// <summary>What was written, with what it is about.</summary>
-    /// <returns>Null where the text names no fact: in entries from before there were values, and of a program newer than this one.</returns>
+    /// <returns>Null where the text names no fact: in entries from before there were values, and of a program newer than this
+    /// one.</returns>
     public static Fact? Read(string text)
     {
         if (text.Length == 0)

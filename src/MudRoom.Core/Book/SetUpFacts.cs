@@ -9,51 +9,42 @@ public sealed record SetUpFileTaken(string Site, string Rows, int New, int Chang
     public override string Words(Wording wording) => $"{Rows}: {New} new, {Changed} changed from {File}.";
 }
 
+/// <summary>A field of a row and what stood in it; both are null where the book only says that it was changed.</summary>
+/// <param name="Was">Blank for nothing.</param>
+public sealed record FieldKept(string Field, string? Was, string? Now)
+{
+    public string Words
+    {
+        get
+        {
+            var name = Field.Replace('_', ' ');
+            return Was is null ? $"{name} changed" : $"{name} {Shown(Was)} → {Shown(Now!)}";
+        }
+    }
+
+    static string Shown(string value) => value.Length == 0 ? "nothing" : value;
+}
+
+/// <summary>An item, pack, vendor, door, bin or person came or was changed by a file.</summary>
+/// <param name="Code">By which it is known: its code, number, address or sign-in name.</param>
+/// <param name="Changes">None where it is new.</param>
+public sealed record SetUpRowKept(string Code, string Name, IReadOnlyList<FieldKept> Changes, string File)
+    : Fact(EntryKind.SetUpChanged, Code)
+{
+    public override string Words(Wording wording) =>
+        Changes.Count == 0 ? $"{Name} is new, from {File}." : $"{Name}: {string.Join(", ", Changes.Select(c => c.Words))}, by {File}.";
+}
+
+/// <summary>A driver got a truck of their own at the site: what they have on it is there.</summary>
+public sealed record TruckMade(string Truck, string Person) : Fact(EntryKind.SetUpChanged, Truck)
+{
+    public override string Words(Wording wording) => $"{Truck} is where {Person} has goods on the way.";
+}
+
 public sealed record SiteChanged(string Site, string Name, string Zone, string? NumbersBy, int Spots) : Fact(EntryKind.SetUpChanged, Site)
 {
     public override string Words(Wording wording) =>
         $"The facts of {Name} were changed: {Zone}, units numbered by {NumbersBy ?? "nothing yet"}, {Spots} yard spots.";
-}
-
-public sealed record PlanningChanged(string Site, string Name, int Advisory, int Holidays) : Fact(EntryKind.SetUpChanged, Site)
-{
-    public override string Words(Wording wording) =>
-        $"How {Name} plans its days was changed: {Advisory} rules only warn, {Holidays} holidays.";
-}
-
-/// <summary>How a site counts goods in.</summary>
-public sealed record CountingChanged(
-    string Site,
-    string Name,
-    QuantityEntry Quantity,
-    bool Blind,
-    bool SecondCount,
-    bool ScanForced,
-    int Reasons,
-    int Printers,
-    int Prints
-) : Fact(EntryKind.SetUpChanged, Site)
-{
-    public override string Words(Wording wording)
-    {
-        string[] words =
-        [
-            Quantity switch
-            {
-                QuantityEntry.Proposed => "what is open is proposed",
-                QuantityEntry.Typed => "quantities are typed",
-                QuantityEntry.Scanned => "one for each scan",
-                _ => throw new ArgumentOutOfRangeException(nameof(wording), Quantity, null),
-            },
-            Blind ? "blind" : "",
-            SecondCount ? "counted twice where it differs" : "",
-            ScanForced ? "by scan only" : "",
-            $"{Reasons} reasons",
-            $"{Printers} printers",
-            $"{Prints} print rules",
-        ];
-        return $"How {Name} counts goods in was changed: {string.Join(", ", words.Where(w => w.Length > 0))}.";
-    }
 }
 
 /// <param name="MinimumDays">How long goods must keep when they come in; null where the items say.</param>

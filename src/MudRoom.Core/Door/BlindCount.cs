@@ -7,8 +7,8 @@ public static class BlindCount
 {
     /// <summary>True for a person who counts at a site that counts blind: nothing sent to them may carry or imply what is expected. Who
     /// settles tallies sees all.</summary>
-    public static bool Applies(WarehouseSite site, IReadOnlyCollection<Role> roles) =>
-        site.Door.Blind && Rights.Allow(roles, Right.Tally) && !Rights.Allow(roles, Right.SettleTally);
+    public static bool Applies(DoorSettings settings, IReadOnlyCollection<Role> roles) =>
+        settings.Blind && Rights.Allow(roles, Right.Tally) && !Rights.Allow(roles, Right.SettleTally);
 
     /// <summary>Items whose count differs from the papers and that no second count has settled at the quantity counted now.</summary>
     /// <param name="lines">Expected and counted by item, in base units.</param>

@@ -41,7 +41,7 @@ public sealed record CountCommand(string Arrival, Count Count)
 }
 
 /// <summary>What a count is judged by.</summary>
-/// <param name="Site">With its settings.</param>
+/// <param name="Settings">How the site counts.</param>
 /// <param name="Today">The date at the site.</param>
 /// <param name="Parts">Order parts of the item on this arrival.</param>
 /// <param name="HeldBy">Hold rules that catch the goods, in words.</param>
@@ -55,6 +55,7 @@ public sealed record CountCommand(string Arrival, Count Count)
 /// <param name="By">Name of who takes it.</param>
 public sealed record CountSituation(
     WarehouseSite Site,
+    DoorSettings Settings,
     DateOnly Today,
     IReadOnlyList<PartView> Parts,
     IReadOnlyList<string> HeldBy,
@@ -100,13 +101,13 @@ public static class CountRules
     public static Outcome<CountOutcome> Decide(CountCommand command, CountSituation now)
     {
         var count = command.Count;
-        if (now.Site.Door.ScanForced && !command.WasScanned && !now.IsSettled && !now.MaySettle)
+        if (now.Settings.ScanForced && !command.WasScanned && !now.IsSettled && !now.MaySettle)
             return new Refusal(
                 DoorRefusals.ScanForced,
                 $"{now.Site.Name} counts by scan: {count.Item.Name}, {count.Pack.Name}, was not scanned.",
                 "Scan the barcode on the goods, or ask a supervisor."
             );
-        var reason = now.Site.Door.ReasonOf(count.Aside, command.Reason);
+        var reason = now.Settings.ReasonOf(count.Aside, command.Reason);
         if (reason.Refused(out var noReason))
             return noReason;
         count = count with
@@ -133,7 +134,7 @@ public static class CountRules
                 $"{count.Packs} units at once are too many: {MostUnits} at most.",
                 "Count them in parts."
             );
-        var place = ReceivingPlace.By(now.Site, now.Standings[decision.Standing], now.Staging, now.Bins, command.Place);
+        var place = ReceivingPlace.By(now.Site, now.Settings, now.Standings[decision.Standing], now.Staging, now.Bins, command.Place);
         if (place.Refused(out var nowhere))
             return nowhere;
         return new CountOutcome(

@@ -143,3 +143,39 @@ public sealed record OutworkEnded(string Note, decimal Lost) : Fact(EntryKind.Ou
     public override string Words(Wording wording) =>
         $"Nothing more comes back on {Note}{(Lost > 0 ? $", {Quantities.Show(Lost)} lost" : "")}.";
 }
+
+/// <summary>How a site counts goods in.</summary>
+public sealed record CountingChanged(
+    string Site,
+    string Name,
+    int Version,
+    QuantityEntry Quantity,
+    bool Blind,
+    bool SecondCount,
+    bool ScanForced,
+    int Reasons,
+    int Printers,
+    int Prints
+) : Fact(EntryKind.SetUpChanged, Site)
+{
+    public override string Words(Wording wording)
+    {
+        string[] words =
+        [
+            Quantity switch
+            {
+                QuantityEntry.Proposed => "what is open is proposed",
+                QuantityEntry.Typed => "quantities are typed",
+                QuantityEntry.Scanned => "one for each scan",
+                _ => throw new ArgumentOutOfRangeException(nameof(wording), Quantity, null),
+            },
+            Blind ? "blind" : "",
+            SecondCount ? "counted twice where it differs" : "",
+            ScanForced ? "by scan only" : "",
+            $"{Reasons} reasons",
+            $"{Printers} printers",
+            $"{Prints} print rules",
+        ];
+        return $"How {Name} counts goods in was changed, version {Version}: {string.Join(", ", words.Where(w => w.Length > 0))}.";
+    }
+}

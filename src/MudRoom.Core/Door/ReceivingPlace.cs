@@ -24,20 +24,22 @@ public static class ReceivingPlace
         kind == StandingKind.Usable && staging.Count > 2 ? [.. staging.Take(staging.Count - 2)] : [For(kind, staging)];
 
     /// <summary>The place by the site's settings.</summary>
-    /// <param name="site">With its settings: an undivided store has no receiving places, goods to inspect may go to the bench.</param>
+    /// <param name="site">An undivided store has no receiving places.</param>
+    /// <param name="settings">Of the site: goods to inspect may go to the bench.</param>
     /// <param name="standing">Of the goods.</param>
     /// <param name="staging">Staging places of the door.</param>
     /// <param name="bins">All bins of the site.</param>
     /// <param name="chosen">The address the receiver chose, or null.</param>
     public static Outcome<Bin> By(
         WarehouseSite site,
+        DoorSettings settings,
         StandingDefinition standing,
         IReadOnlyList<Bin> staging,
         IReadOnlyList<Bin> bins,
         string? chosen
     )
     {
-        var given = Given(site, standing.Kind, bins);
+        var given = Given(site, settings, standing.Kind, bins);
         if (given is null && staging.Count == 0)
             return new Refusal(
                 DoorRefusals.PlaceMissing,
@@ -48,7 +50,7 @@ public static class ReceivingPlace
             return given ?? For(standing.Kind, staging);
         IReadOnlyList<Bin> choices =
             given is not null ? [given]
-            : site.Door.PlaceChosen ? Choices(standing.Kind, staging)
+            : settings.PlaceChosen ? Choices(standing.Kind, staging)
             : [For(standing.Kind, staging)];
         return choices.FirstOrDefault(b => b.Address.Equals(chosen, StringComparison.OrdinalIgnoreCase)) is { } place
             ? place
@@ -60,11 +62,11 @@ public static class ReceivingPlace
     }
 
     /// <summary>The place that the site's settings leave no choice about, or null.</summary>
-    static Bin? Given(WarehouseSite site, StandingKind kind, IReadOnlyList<Bin> bins) =>
+    static Bin? Given(WarehouseSite site, DoorSettings settings, StandingKind kind, IReadOnlyList<Bin> bins) =>
         kind switch
         {
             StandingKind.Usable when !site.HasAddresses => bins.FirstOrDefault(b => b is { Function: BinFunction.Floor, Blocked: false }),
-            StandingKind.ToInspect when site.Door.Stops == Stops.ReceivingPlaceAndBench => bins.Where(b =>
+            StandingKind.ToInspect when settings.Stops == Stops.ReceivingPlaceAndBench => bins.Where(b =>
                     b is { Function: BinFunction.Bench, Blocked: false }
                 )
                 .MinBy(b => b.Address, StringComparer.Ordinal),

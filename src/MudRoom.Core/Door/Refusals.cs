@@ -199,6 +199,8 @@ public static class DoorRefusals
 
     public static readonly RefusalKind QuestionsOpen = new("questions-open", "… for a supervisor.", "Have them answered first.");
 
+    public static readonly RefusalKind ReasonUnknown = new("reason-unknown", "… is no reason of this site.", "Choose one from the list.");
+
     public static readonly RefusalKind Recommended = new(
         "recommended",
         "… of … blank.",

@@ -223,3 +223,9 @@ static class RoadWords
     public static string List(IReadOnlyList<LineNamed> lines, int most) =>
         string.Join(", ", lines.Take(most).Select(l => l.Words)) + (lines.Count > most ? $" and {lines.Count - most} more" : "");
 }
+
+public sealed record PlanningChanged(string Site, string Name, int Version, int Advisory, int Holidays) : Fact(EntryKind.SetUpChanged, Site)
+{
+    public override string Words(Wording wording) =>
+        $"How {Name} plans its days was changed, version {Version}: {Advisory} rules only warn, {Holidays} holidays.";
+}

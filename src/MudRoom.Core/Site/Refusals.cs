@@ -49,8 +49,6 @@ public static class SiteRefusals
         "Look at it again. Nothing was kept."
     );
 
-    public static readonly RefusalKind ReasonUnknown = new("reason-unknown", "… is no reason of this site.", "Choose one from the list.");
-
     public static readonly RefusalKind ScannerNoSeparator = new(
         "scanner-no-separator",
         "The scanner leaves the separator between two parts of a code out.",
@@ -61,12 +59,6 @@ public static class SiteRefusals
         "scanner-unread",
         "What came is not the test label.",
         "Scan the label on this page, and nothing else."
-    );
-
-    public static readonly RefusalKind SettingAbsurd = new(
-        "setting-absurd",
-        "A part of the scanner's settings is missing.",
-        "Send it empty where there is none. Nothing was kept."
     );
 
     public static readonly RefusalKind SpotTwice = new(

@@ -2,7 +2,7 @@ using MudRoom.Core.Identification;
 
 namespace MudRoom.Core.Site;
 
-/// <summary>One warehouse with its settings.</summary>
+/// <summary>One warehouse. What a room of it goes by is kept in that room.</summary>
 public sealed class WarehouseSite
 {
     public int Id { get; init; }
@@ -48,11 +48,11 @@ public sealed class WarehouseSite
     /// <summary>Serial of the next own SSCC. Only ever grows: a number is never given again.</summary>
     public long NextSscc { get; private set; } = 1;
 
-    /// <summary>How the site plans its days.</summary>
-    public PlanSettings Planning { get; set; } = new();
+    /// <summary>True where people type 2,5 for two and a half.</summary>
+    public bool DecimalComma { get; set; }
 
-    /// <summary>How the site counts goods in.</summary>
-    public DoorSettings Door { get; set; } = new();
+    /// <summary>How its scanners type.</summary>
+    public ScannerSettings Scanner { get; set; } = new();
 
     /// <summary>How many receipts, holds, inspections and arrivals this site has numbered so far, by first letter.</summary>
     public Dictionary<string, int> LastNumbers { get; private set; } = [];
@@ -139,7 +139,7 @@ public sealed class WarehouseSite
     /// What was scanned or typed, read as every room of the site reads it: without what its scanners type before and behind a code, sorted
     /// by its form.
     /// </summary>
-    public ScannedCode Scan(string typed, DateTimeOffset now) => ScannedCode.Of(Door.Scanner.Code(typed), DateAt(now));
+    public ScannedCode Scan(string typed, DateTimeOffset now) => ScannedCode.Of(Scanner.Code(typed), DateAt(now));
 
     /// <summary>The date at the site at an instant.</summary>
     public DateOnly DateAt(DateTimeOffset instant) => DateOnly.FromDateTime(LocalTime(instant));

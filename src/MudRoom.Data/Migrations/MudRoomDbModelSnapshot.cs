@@ -2423,9 +2423,8 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("DateForm")
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("Door")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
+                    b.Property<bool>("DecimalComma")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Gln")
                         .HasColumnType("TEXT");
@@ -2450,7 +2449,7 @@ namespace MudRoom.Data.Migrations
                     b.Property<bool>("OwnNumbers")
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("Planning")
+                    b.Property<string>("Scanner")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -2576,6 +2575,33 @@ namespace MudRoom.Data.Migrations
                     b.HasKey("Name");
 
                     b.ToTable("Notes");
+                });
+
+            modelBuilder.Entity("MudRoom.Data.RoomSettings", b =>
+                {
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Room")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Value")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("SiteId", "Room", "Version");
+
+                    b.ToTable("RoomSettings");
                 });
 
             modelBuilder.Entity("MudRoom.Data.SignInAccount", b =>
@@ -3272,6 +3298,15 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Site.Person", null)
                         .WithMany()
                         .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Data.RoomSettings", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.WarehouseSite", null)
+                        .WithMany()
+                        .HasForeignKey("SiteId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

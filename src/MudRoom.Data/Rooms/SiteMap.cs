@@ -14,6 +14,7 @@ sealed class SiteMap
         IEntityTypeConfiguration<DockDoor>,
         IEntityTypeConfiguration<DoneAct>,
         IEntityTypeConfiguration<Note>,
+        IEntityTypeConfiguration<RoomSettings>,
         IEntityTypeConfiguration<RosterEntry>,
         IEntityTypeConfiguration<ItemPicture>
 {
@@ -21,14 +22,24 @@ sealed class SiteMap
     {
         site.HasIndex(s => s.Code).IsUnique();
         site.Property(s => s.LastNumbers).AsJson();
-        site.Property(s => s.Planning).AsJson();
-        site.Property(s => s.Door).AsJson();
+        site.Property(s => s.Scanner).AsJson();
     }
 
     public void Configure(EntityTypeBuilder<Person> person)
     {
         person.HasIndex(p => p.SignInName).IsUnique();
         person.Property(p => p.Skills).AsJson();
+    }
+
+    public void Configure(EntityTypeBuilder<RoomSettings> settings)
+    {
+        settings.HasKey(s => new
+        {
+            s.SiteId,
+            s.Room,
+            s.Version,
+        });
+        settings.HasOne<WarehouseSite>().WithMany().HasForeignKey(s => s.SiteId);
     }
 
     public void Configure(EntityTypeBuilder<RosterEntry> entry)

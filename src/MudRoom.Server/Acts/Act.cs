@@ -1,6 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 
@@ -49,18 +51,27 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     /// <summary>What others are told has changed once it is durable: "arrival:A-2617", "shelf".</summary>
     public HashSet<string> Touched { get; } = [];
 
-    /// <summary>True when the set-up was changed and must be read anew.</summary>
-    public bool SetUpChanged { get; set; }
+    /// <summary>The parts of the set-up that were changed and must be read anew.</summary>
+    public SetUpParts SetUpChanged { get; private set; }
+
+    /// <summary>The act has changed a part of the set-up.</summary>
+    public void Changes(SetUpParts parts) => SetUpChanged |= parts;
+
+    /// <summary>How the site counts goods in.</summary>
+    public DoorSettings DoorSettings => SetUp.DoorSettings[Site.Id].Value;
+
+    /// <summary>How the site plans its days.</summary>
+    public PlanSettings PlanSettings => SetUp.PlanSettings[Site.Id].Value;
 
     /// <summary>True where stock that was brought in slice by slice, and hidden, is seen from this act on.</summary>
     public bool ShowsStock { get; set; }
 
     /// <summary>The act has changed the set-up and goes on with it as it is now.</summary>
-    public async Task RenewSetUp()
+    public async Task RenewSetUp(SetUpParts parts)
     {
-        SetUpChanged = true;
+        Changes(parts);
         await Db.SaveChangesAsync();
-        SetUp = await SetUp.Load(Db);
+        SetUp = await SetUp.Load(Db, SetUp, parts);
     }
 
     /// <summary>Accounts whose sessions end with this act, by person, with their new security stamp.</summary>

@@ -68,10 +68,14 @@ public sealed class ActRunner(
                 var result = await run(act, request);
                 if (result.Refused(out var refusal))
                     return (refusal, false);
-                if (act.SetUpChanged && setUps.KeptFor is { } other && other != from.Id)
-                    return (Busy, false);
-                if (act.SetUpChanged)
-                    setUps.ChangedAtDesk(from.Id);
+                if (act.SetUpChanged != SetUpParts.None)
+                {
+                    if (setUps.KeptFor is { } other && other != from.Id)
+                        return (Busy, false);
+                    await SetUp.CountChange(scope.Db);
+                    setUps.ChangedAtDesk(from.Id, act.SetUpChanged);
+                }
+
                 foreach (var follower in followers)
                     await follower.After(act);
                 var answer = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions);
@@ -95,8 +99,8 @@ public sealed class ActRunner(
             {
                 foreach (var (person, stamp) in act.EndedSessions)
                     sessions.StampChanged(person, stamp);
-                if (act.SetUpChanged)
-                    sessions.PeopleChanged(await setUps.Renew(from.Id));
+                if (act.SetUpChanged != SetUpParts.None)
+                    sessions.PeopleChanged(await setUps.Renew(from.Id, act.SetUpChanged));
                 announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
             }
 

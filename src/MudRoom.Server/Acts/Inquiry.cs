@@ -1,6 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 
@@ -34,6 +36,12 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
     /// <summary>What standings mean at the site.</summary>
     public SiteStandings Standings => SetUp.Standings[Site.Id];
 
+    /// <summary>How the site counts goods in.</summary>
+    public DoorSettings DoorSettings => SetUp.DoorSettings[Site.Id].Value;
+
+    /// <summary>How the site plans its days.</summary>
+    public PlanSettings PlanSettings => SetUp.PlanSettings[Site.Id].Value;
+
     /// <summary>The date at the site.</summary>
     public DateOnly Today => Site.DateAt(Now);
 
@@ -41,7 +49,7 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
     public ScannedCode Scan(string? typed) => Site.Scan(typed ?? "", Now);
 
     /// <summary>True when nothing that carries or implies what is expected may be sent.</summary>
-    public bool IsBlind => Core.Door.BlindCount.Applies(Site, Person.Roles);
+    public bool IsBlind => BlindCount.Applies(DoorSettings, Person.Roles);
 
     /// <summary>True when the person may do what the right names.</summary>
     public bool May(Right right) => Rights.Allow(Person.Roles, right);

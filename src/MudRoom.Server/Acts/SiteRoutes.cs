@@ -1,4 +1,5 @@
 using System.Buffers;
+using System.Globalization;
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using MudRoom.Core;
@@ -263,6 +264,10 @@ public sealed class SiteRoutes
 /// <summary>Asks who, where and with which right, before the endpoint binds its arguments.</summary>
 public sealed class InquiryMaker(RequestDelegate next)
 {
+    /// <summary>Says with every answer which version of the set-up it was given by: what a device keeps for dead spots follows from
+    /// it.</summary>
+    public const string SetUpHeader = "Set-Up";
+
     /// <summary>Makes the inquiry, or answers with the refusal.</summary>
     public async Task InvokeAsync(HttpContext http, SetUpStore setUps, TimeProvider clock, TokenCheck tokens)
     {
@@ -282,7 +287,7 @@ public sealed class InquiryMaker(RequestDelegate next)
             refusal = new Refusal(HouseRefusals.TokenMissing, "The anti-forgery token is missing or old.", "Load the page again.");
         if (
             refusal is null
-            && BlindCount.Applies(site!, person!.Roles)
+            && BlindCount.Applies(setUp.DoorSettings[site!.Id].Value, person!.Roles)
             && http.GetEndpoint()!.Metadata.GetMetadata<BlindAccess>() is not { View: BlindView.Open }
         )
             refusal = new Refusal(
@@ -302,6 +307,7 @@ public sealed class InquiryMaker(RequestDelegate next)
             return;
         }
 
+        http.Response.Headers[SetUpHeader] = setUp.Version.ToString(CultureInfo.InvariantCulture);
         http.Items[typeof(Inquiry)] = new Inquiry(http, site!, person!, setUp, clock.GetUtcNow());
         await next(http);
     }

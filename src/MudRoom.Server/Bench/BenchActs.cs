@@ -88,7 +88,7 @@ public static class BenchActs
         decimal? value = null;
         if (!string.IsNullOrWhiteSpace(request.Value))
         {
-            var read = Quantities.Read(request.Value, act.Site.Door.DecimalComma);
+            var read = Quantities.Read(request.Value, act.Site.DecimalComma);
             if (read.Refused(out var bad))
                 return bad;
             value = read.Value;

@@ -170,7 +170,7 @@ public static class StandingsPage
         act.Write(set);
         if (from is not null && from.Rank != to.Rank)
             await ShowAnew(act, to, set);
-        act.SetUpChanged = true;
+        act.Changes(SetUpParts.Standings);
         act.Touch("site", "book", "shelf", "cage", "bench", "house");
         return new DoneAnswer($"{set.Done()}.");
     }

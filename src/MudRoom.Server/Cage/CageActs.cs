@@ -71,7 +71,7 @@ public static class CageActs
         if (!Enum.IsDefined(request.Decision))
             return new Refusal(CageRefusals.ChoiceUnknown, "That is no decision.", "Choose one from the list.");
         var item = act.SetUp.Catalogue[hold.ItemId];
-        var quantity = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
+        var quantity = Quantities.Read(request.Quantity, act.Site.DecimalComma);
         if (quantity.Refused(out var badNumber))
             return badNumber;
         if (Quantities.Check(quantity.Value, item) is { } badQuantity)

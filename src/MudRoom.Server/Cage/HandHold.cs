@@ -39,7 +39,7 @@ static class HandHold
         var quantity = line.Quantity;
         if (request.Quantity.OrNull() is { } typed)
         {
-            var read = Quantities.Read(typed, act.Site.Door.DecimalComma);
+            var read = Quantities.Read(typed, act.Site.DecimalComma);
             if (read.Refused(out var noNumber))
                 return noNumber;
             if (Quantities.Check(read.Value, item) is { } badQuantity)

@@ -6,6 +6,7 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
+using MudRoom.Core.Out;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Core.Yard;
@@ -72,7 +73,14 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         tellsOfReceipts = await desk.Do(async scope =>
         {
             foreach (var site in await scope.Db.Sites.ToListAsync())
-                site.Door = site.Door with { ReceiptOut = ReceiptOut.WhenPosted };
+                await SettingsRows.Keep(
+                    scope.Db,
+                    site.Id,
+                    SettingsOf.Out,
+                    new OutSettings { Receipts = ReceiptOut.WhenPosted },
+                    Scenario.Begins,
+                    "set-up"
+                );
             return (true, true);
         });
         setUps.Drop();
@@ -89,11 +97,14 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
 
     static void AddSetUp(MudRoomDb db, Scenario scenario)
     {
+        var at = scenario.Steps[0].At;
         foreach (var site in scenario.Sites)
             site.BeginNumbersAfter("A", 2627);
         foreach (var site in scenario.Sites)
             site.BeginNumbersAfter("H", 290);
         db.AddRange(scenario.Sites);
+        db.Add(SettingsRows.Row(scenario.Sites[0].Id, SettingsOf.Door, 1, Scenario.Counting, at, "set-up"));
+        db.Add(SettingsRows.Row(scenario.Sites[0].Id, SettingsOf.Road, 1, Scenario.Planning, at, "set-up"));
         db.AddRange(scenario.Doors);
         db.AddRange(scenario.Bins);
         db.AddRange(scenario.Vendors);

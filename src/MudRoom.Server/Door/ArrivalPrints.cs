@@ -39,7 +39,7 @@ public static class ArrivalPrints
                 [
                     new("Order", Left),
                     new("Item", 120, false),
-                    new(inquiry.Site.Door.Blind ? "Unit" : "On paper", 270),
+                    new(inquiry.DoorSettings.Blind ? "Unit" : "On paper", 270),
                     new("Counted", 336),
                     new("Batch, dates", 410),
                     new("Damaged", 506),
@@ -50,7 +50,7 @@ public static class ArrivalPrints
                         {
                             $"{m.Order}-{m.Line}",
                             m.ItemName,
-                            inquiry.Site.Door.Blind ? m.Unit : $"{Quantities.Show(m.Expected)} {m.Unit}",
+                            inquiry.DoorSettings.Blind ? m.Unit : $"{Quantities.Show(m.Expected)} {m.Unit}",
                             Sheet.Blank,
                             Sheet.Blank,
                             Sheet.Blank,

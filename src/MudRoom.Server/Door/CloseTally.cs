@@ -121,7 +121,7 @@ public static class CloseTally
                     + $"{(differing.Count == 1 ? "was" : "were")} not counted a second time.",
                 "Ask for second counts; when both agree, or you let the first stand, close again."
             );
-        if (act.Site.Door.Inspection == InspectionTime.BeforeReceipt && await NotInspected(act, entries) is { Count: > 0 } waiting)
+        if (act.DoorSettings.Inspection == InspectionTime.BeforeReceipt && await NotInspected(act, entries) is { Count: > 0 } waiting)
             return new Refusal(
                 DoorRefusals.NotInspected,
                 $"{string.Join(", ", waiting)} {(waiting.Count == 1 ? "waits" : "wait")} for a verdict; here receipts are posted "

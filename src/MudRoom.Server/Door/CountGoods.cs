@@ -137,11 +137,12 @@ public static class CountGoods
     ) =>
         new(
             act.Site,
+            act.DoorSettings,
             act.Today,
             [.. lines.Select(l => ViewOf(l) with { MinimumLife = act.SetUp.Vendors[l.Part!.VendorId].MinimumRemainingDays })],
             [.. times.Select(t => t.Rule)],
             act.May(Right.SettleTally),
-            BlindCount.Applies(act.Site, act.Person.Roles),
+            BlindCount.Applies(act.DoorSettings, act.Person.Roles),
             behind is not null,
             act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
             act.SetUp.BinsOfSite[act.Site.Id],
@@ -204,7 +205,7 @@ public static class CountGoods
         if (made.Refused(out var badUnits))
             return badUnits;
         var units = made.Value;
-        if (act.Site.Door.Stops == Stops.StraightIn && decision.Standing == Standing.Usable && units.Count <= 1 && under.Value is null)
+        if (act.DoorSettings.Stops == Stops.StraightIn && decision.Standing == Standing.Usable && units.Count <= 1 && under.Value is null)
             place = await StraightIn(act, item, batch, units.Count == 1, count, place);
         // Every rule that catches them lays its time, whatever else is said of them.
         var why = count.Aside is not null ? HoldReason.CountedAside : HoldReason.Rule;

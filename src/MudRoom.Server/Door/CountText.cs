@@ -74,7 +74,7 @@ public static class CountText
     /// <summary>One count of one pack level.</summary>
     public static Outcome<CountCommand> One(Act act, CountRequest request)
     {
-        var goods = Goods(act.SetUp.Catalogue, request, act.Site.Door.DecimalComma);
+        var goods = Goods(act.SetUp.Catalogue, request, act.Site.DecimalComma);
         if (goods.Refused(out var unreadable))
             return unreadable;
         Vendor? vendor = null;

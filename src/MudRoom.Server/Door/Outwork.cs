@@ -164,7 +164,7 @@ public static class Outwork
         if (door is null)
             return Problems.NotFound("door", request.Door.ToString());
         var item = act.SetUp.Catalogue[note.ItemId];
-        var typed = request.Quantity.OrNull() is { } text ? Quantities.Read(text, act.Site.Door.DecimalComma) : (Outcome<decimal>)0;
+        var typed = request.Quantity.OrNull() is { } text ? Quantities.Read(text, act.Site.DecimalComma) : (Outcome<decimal>)0;
         if (typed.Refused(out var noNumber))
             return noNumber;
         if (typed.Value != 0 && Quantities.Check(typed.Value, item) is { } badQuantity)
@@ -175,6 +175,7 @@ public static class Outwork
         var standing = item.InspectionPlanId is null ? Standing.Usable : Standing.Held;
         var placed = ReceivingPlace.By(
             act.Site,
+            act.DoorSettings,
             act.Standings[standing],
             act.SetUp.StagingOf(door),
             act.SetUp.BinsOfSite[act.Site.Id],

@@ -70,7 +70,7 @@ public static class PrintDesk
         IReadOnlyList<(string Who, decimal Quantity)> waited
     )
     {
-        foreach (var rule in act.Site.Door.Prints.Where(r => r.Door is null || r.Door == door.Number))
+        foreach (var rule in act.DoorSettings.Prints.Where(r => r.Door is null || r.Door == door.Number))
         {
             var label = rule.Event switch
             {
@@ -173,7 +173,7 @@ public static class PrintDesk
                 ],
                 await all.CountAsync(),
                 PageSize,
-                inquiry.Site.Door.Printers
+                inquiry.DoorSettings.Printers
             )
         );
     }
@@ -262,13 +262,13 @@ public static class PrintDesk
     static Refusal WrongSize => new(DoorRefusals.LabelSize, "A label is A6 or 4 by 6 inches.", "Choose one of the two.");
 
     static Refusal? NoPrinter(Act act, string? printer) =>
-        act.Site.Door.Printers.Any(p => p.Name == printer)
+        act.DoorSettings.Printers.Any(p => p.Name == printer)
             ? null
             : new Refusal(
                 DoorRefusals.PrinterUnknown,
                 $"{printer} is no printer of {act.Site.Name}.",
-                act.Site.Door.Printers.Count == 0
+                act.DoorSettings.Printers.Count == 0
                     ? "Set one up in Site, how goods are counted."
-                    : $"Choose {string.Join(" or ", act.Site.Door.Printers.Select(p => p.Name))}."
+                    : $"Choose {string.Join(" or ", act.DoorSettings.Printers.Select(p => p.Name))}."
             );
 }

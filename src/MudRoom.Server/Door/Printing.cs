@@ -74,10 +74,11 @@ public sealed class Printing(
         );
         if (jobs.Count == 0)
             return false;
-        var sites = (await setUps.Current()).Sites.Values.ToDictionary(s => s.Id);
+        var setUp = await setUps.Current();
+        var sites = setUp.Sites.Values.ToDictionary(s => s.Id);
         var results = new Dictionary<int, string?>();
         foreach (var job in jobs)
-            results[job.Id] = await Print(job, sites[job.SiteId]);
+            results[job.Id] = await Print(job, sites[job.SiteId].Name, setUp.DoorSettings[job.SiteId].Value.Printers);
         var ids = results.Keys.ToList();
         await desk.Do(async scope =>
         {
@@ -94,19 +95,16 @@ public sealed class Printing(
     }
 
     /// <summary>Null when the printer took it, else why not.</summary>
-    async Task<string?> Print(PrintJob job, WarehouseSite site)
+    async Task<string?> Print(PrintJob job, string site, IReadOnlyList<Printer> printers)
     {
-        if (site.Door.Printers.FirstOrDefault(p => p.Name == job.Printer) is not { } printer)
+        if (printers.FirstOrDefault(p => p.Name == job.Printer) is not { } printer)
             return $"{job.Printer} is no printer of the site any more.";
         if (printer.Target is not { } target)
             return null;
         var file = Path.Combine(settings.Folder, $"label-{job.Id}.pdf");
         try
         {
-            await File.WriteAllBytesAsync(
-                file,
-                LogisticLabel.Pdf(PrintDesk.Content(job, site.Name), LogisticLabel.Size(job.Size), job.Copies)
-            );
+            await File.WriteAllBytesAsync(file, LogisticLabel.Pdf(PrintDesk.Content(job, site), LogisticLabel.Size(job.Size), job.Copies));
             return await Send(target.Host, target.Queue, file);
         }
         finally

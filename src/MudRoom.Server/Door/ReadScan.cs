@@ -166,7 +166,7 @@ public static class ReadScan
         var code = inquiry.Scan(text);
         var plain = code is ScannedCode.TradeItem or ScannedCode.Plain or ScannedCode.Wrong
             ? code.Key
-            : inquiry.Site.Door.Scanner.Code(text).Trim();
+            : inquiry.Site.Scanner.Code(text).Trim();
         // What the site knows by exactly this text wins over what the form suggests: a vendor's code may look like a wrong GTIN.
         var known = await Known(inquiry, plain, arrival, item);
         if (known is not null)
@@ -378,7 +378,7 @@ public static class ReadScan
         var vendor = inquiry.SetUp.Vendors[lines[0].Part!.Line!.Order!.VendorId];
         var waits = lines.Where(l => l.Part!.StillWaited > 0).ToList();
         var entry = QuantityRules.Entry(
-            inquiry.Site.Door.Quantity,
+            inquiry.DoorSettings.Quantity,
             lines.Sum(l => Math.Max(0, l.Expected - l.Counted)),
             found.Pack,
             packs,

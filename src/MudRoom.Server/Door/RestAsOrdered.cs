@@ -22,7 +22,7 @@ public static class RestAsOrdered
 
     public static async Task<Outcome<RestAnswer>> Run(Act act, RestRequest request)
     {
-        if (!act.Site.Door.RestAsOrdered)
+        if (!act.DoorSettings.RestAsOrdered)
             return new Refusal(
                 DoorRefusals.RestNotAllowed,
                 $"{act.Site.Name} does not take the rest as ordered.",

@@ -80,7 +80,7 @@ public static class SecondCounts
     /// <summary>Names of items whose count differs and was not settled by a second one; empty where the site does not ask for
     /// any.</summary>
     public static async Task<IReadOnlyList<int>> Unsettled(Act act, Arrival arrival) =>
-        act.Site.Door.SecondCount
+        act.DoorSettings.SecondCount
             ? BlindCount.Unsettled(
                 arrival.Manifest.Select(m => (m.Part!.ItemId, m.Expected, m.Counted)),
                 await act.Db.SecondCounts.Where(s => s.ArrivalId == arrival.Id).ToListAsync()
@@ -140,7 +140,7 @@ public static class SecondCounts
                 $"{item.Name} has no pack called {request.Pack}.",
                 $"It has {string.Join(", ", item.PackLevels.Select(p => p.Name))}."
             );
-        var packs = Quantities.Read(request.Packs, act.Site.Door.DecimalComma);
+        var packs = Quantities.Read(request.Packs, act.Site.DecimalComma);
         if (packs.Refused(out var noNumber))
             return noNumber;
         if (packs.Value > Quantities.Most)

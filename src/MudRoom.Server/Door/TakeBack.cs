@@ -30,7 +30,7 @@ public static class TakeBack
 
     public static async Task<Outcome<TakeBackAnswer>> Run(Act act, TakeBackRequest request)
     {
-        if (request.Part is not null && (!act.May(Right.CloseTally) || BlindCount.Applies(act.Site, act.Person.Roles)))
+        if (request.Part is not null && (!act.May(Right.CloseTally) || BlindCount.Applies(act.DoorSettings, act.Person.Roles)))
             return new Refusal(
                 HouseRefusals.RightMissing,
                 "A whole line is taken back by a supervisor.",

@@ -291,7 +291,7 @@ public static class TallyPage
 
     static CountSettings SettingsFor(Inquiry inquiry, Arrival arrival)
     {
-        var door = inquiry.Site.Door;
+        var door = inquiry.DoorSettings;
         var staging = arrival.DoorId is { } id ? inquiry.SetUp.StagingOf(inquiry.SetUp.Doors[id]) : [];
         return new CountSettings(
             door.Quantity,
@@ -301,9 +301,9 @@ public static class TallyPage
             door.RestAsOrdered && inquiry.May(Right.CloseTally),
             door.PlaceChosen && staging.Count > 0 ? [.. ReceivingPlace.Choices(StandingKind.Usable, staging).Select(b => b.Address)] : [],
             door.ReasonsInForce,
-            door.Scanner,
+            inquiry.Site.Scanner,
             door.PrintersFor(arrival.DoorId is { } at ? inquiry.SetUp.Doors[at].Number : null),
-            door.DecimalComma,
+            inquiry.Site.DecimalComma,
             inquiry.Site.DateForm,
             inquiry.Today
         );

@@ -136,7 +136,7 @@ public static class TallyQuestions
         var note = request.Note.OrNull();
         if (note is { Length: > 500 })
             return new Refusal(HouseRefusals.NoteLong, "The note has more than 500 characters.", "Shorten it.");
-        var packs = Quantities.Read(request.Packs ?? request.Count?.Packs ?? "1", act.Site.Door.DecimalComma);
+        var packs = Quantities.Read(request.Packs ?? request.Count?.Packs ?? "1", act.Site.DecimalComma);
         if (packs.Refused(out var noNumber))
             return noNumber;
         if (packs.Value is <= 0 or > Quantities.Most)
@@ -190,7 +190,7 @@ public static class TallyQuestions
                         $"The count is of {request.Count.Arrival}, the question of {arrival.Number}.",
                         "Ask at the tally you count on."
                     );
-                var typed = CountText.Goods(act.SetUp.Catalogue, request.Count, act.Site.Door.DecimalComma);
+                var typed = CountText.Goods(act.SetUp.Catalogue, request.Count, act.Site.DecimalComma);
                 if (typed.Refused(out var badTyping))
                     return badTyping;
                 var shut = await ShutOrder(act, arrival.Id, typed.Value.Item.Id);
@@ -362,7 +362,7 @@ public static class TallyQuestions
         var reason = request.Reason.OrNull();
         if (reason is null or { Length: > 500 })
             return new Refusal(HouseRefusals.NoteMissing, "Say in at most 500 characters why it goes back.", "Type a sentence.");
-        var packs = Quantities.Read(request.Packs, act.Site.Door.DecimalComma);
+        var packs = Quantities.Read(request.Packs, act.Site.DecimalComma);
         if (packs.Refused(out var noNumber))
             return noNumber;
         if (packs.Value is <= 0 or > Quantities.Most)
@@ -434,7 +434,7 @@ public static class TallyQuestions
         else
             level.OtherCodes = [.. level.OtherCodes, code];
         act.Write(new CodeBound(item.Code, item.Name, pack.Name, code) { About = [Reference.Item(item.Id)] });
-        act.SetUpChanged = true;
+        act.Changes(SetUpParts.Items);
         act.Touch("site", "door");
         return null;
     }

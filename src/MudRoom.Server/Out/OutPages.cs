@@ -54,7 +54,7 @@ public static class OutPages
                 [.. rows.Select(m => new OutRow(m.Id, m.Kind, m.Subject, inquiry.Local(m.At), m.State, m.Tries, m.Said))],
                 await all.CountAsync(),
                 PageSize,
-                inquiry.Site.Door.ReceiptOut,
+                inquiry.SetUp.OutSettings[inquiry.Site.Id].Value.Receipts,
                 $"out/{inquiry.Site.Code}"
             )
         );

@@ -19,7 +19,7 @@ public static class Receipts
     public static async Task Posted(Act act, IReadOnlyList<Receipt> receipts)
     {
         await act.Db.SaveChangesAsync();
-        if (act.Site.Door.ReceiptOut == ReceiptOut.WhenPosted)
+        if (act.SetUp.OutSettings[act.Site.Id].Value.Receipts == ReceiptOut.WhenPosted)
             foreach (var receipt in receipts)
                 Outbox.Emit(act, OutKind.ReceiptPosted, receipt.Number, await Body(act, receipt, withPlaces: false));
         foreach (var receipt in receipts)
@@ -61,7 +61,7 @@ public static class Receipts
         if (!stands.All(s => ShelfQueue.IsSettled(act.SetUp.Bins[s.BinId].Function, act.Standings[s.Standing])))
             return;
         receipt.Settle(act.Now);
-        if (act.Site.Door.ReceiptOut == ReceiptOut.WhenSettled)
+        if (act.SetUp.OutSettings[act.Site.Id].Value.Receipts == ReceiptOut.WhenSettled)
             Outbox.Emit(act, OutKind.ReceiptSettled, receipt.Number, await Body(act, receipt, withPlaces: true));
     }
 

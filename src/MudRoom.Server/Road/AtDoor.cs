@@ -50,7 +50,7 @@ public static class AtDoor
         var items = await act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.ItemId).Distinct().ToListAsync();
         var classes = items.Select(i => act.SetUp.Catalogue[i].StorageClass).ToList();
         IReadOnlyList<BrokenRule> Broken(DockDoor d) =>
-            PlanCheck.OfDoor(new DoorToPlan(d.Number, d.Vehicles, d.Special), arrival.Number, arrival.Vehicle, classes, act.Site.Planning);
+            PlanCheck.OfDoor(new DoorToPlan(d.Number, d.Vehicles, d.Special), arrival.Number, arrival.Vehicle, classes, act.PlanSettings);
         var broken = Broken(door).Where(b => arrival.PlannedDoorId != door.Id || arrival.Overrulings.All(o => o.Rule != b.Rule)).ToList();
         if (broken.Find(b => b.Force == RuleForce.Hard) is { } hard)
         {

@@ -168,7 +168,7 @@ public static class ChangeArrival
             return new Refusal(HouseRefusals.TallyClosed, $"{arrival.Number} is counted in or withdrawn.", "Its lines stay as they are.");
         if (arrival.Manifest.Find(m => m.Id == request.Line) is not { } line)
             return new Refusal(RoadRefusals.LinesMissing, "No line of this arrival was chosen.", "Choose a line.");
-        var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
+        var read = Quantities.Read(request.Quantity, act.Site.DecimalComma);
         if (read.Refused(out var unread))
             return unread;
         var item = act.SetUp.Catalogue[line.Part!.ItemId];

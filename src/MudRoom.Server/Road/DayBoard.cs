@@ -90,7 +90,7 @@ public static class DayBoard
                 [
                     .. day.Day.Doors.Select(d =>
                     {
-                        var open = inquiry.Site.Planning.OpenOn(d.Number, day.Day.Day);
+                        var open = inquiry.PlanSettings.OpenOn(d.Number, day.Day.Day);
                         return new DoorOfDay(
                             d.Number,
                             inquiry.SetUp.Doors.Values.First(x => x.SiteId == inquiry.Site.Id && x.Number == d.Number).Equipment,
@@ -110,7 +110,7 @@ public static class DayBoard
                         [.. w.Skills.Where(s => s.Until >= day.Day.Day).Select(s => s.Name)]
                     )),
                 ],
-                inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == day.Day.Day)?.Name,
+                inquiry.PlanSettings.Holidays.FirstOrDefault(h => h.Day == day.Day.Day)?.Name,
                 forecast
             )
         );
@@ -136,9 +136,9 @@ public static class DayBoard
                         d.Loads.Sum(l => l.Plan.Lines),
                         Math.Round(d.Placements.Sum(p => (p.End - p.Start).TotalHours), 1),
                         d.Day.Doors.Sum(x =>
-                            inquiry.Site.Planning.OpenOn(x.Number, d.Day.Day) is { } open ? (open.To - open.From).TotalHours : 0
+                            inquiry.PlanSettings.OpenOn(x.Number, d.Day.Day) is { } open ? (open.To - open.From).TotalHours : 0
                         ),
-                        inquiry.Site.Planning.Holidays.FirstOrDefault(h => h.Day == d.Day.Day)?.Name
+                        inquiry.PlanSettings.Holidays.FirstOrDefault(h => h.Day == d.Day.Day)?.Name
                     )),
                 ],
                 [
@@ -152,7 +152,7 @@ public static class DayBoard
 
     static DayBlock Block(Inquiry inquiry, SiteDay day, DayLoad l, ArrivalCard card)
     {
-        var minutes = l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), inquiry.Site.Planning);
+        var minutes = l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), inquiry.PlanSettings);
         var start = l.Placement?.Start ?? inquiry.Local(l.Arrival.Planned);
         return new DayBlock(
             card,

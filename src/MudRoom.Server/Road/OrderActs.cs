@@ -58,7 +58,7 @@ public static class OrderActs
         var said = new List<string>();
         if (!string.IsNullOrWhiteSpace(request.Quantity))
         {
-            var read = Quantities.Read(request.Quantity, act.Site.Door.DecimalComma);
+            var read = Quantities.Read(request.Quantity, act.Site.DecimalComma);
             if (read.Refused(out var bad))
                 return bad;
             if (Quantities.Check(read.Value, item) is { } badQuantity)
@@ -187,7 +187,7 @@ public static class OrderActs
             );
             if (item is null)
                 return new Refusal(HouseRefusals.ItemUnknown, $"No item has the code {line.Item}.", "Look in Site.");
-            var read = Quantities.Read(line.Quantity, act.Site.Door.DecimalComma);
+            var read = Quantities.Read(line.Quantity, act.Site.DecimalComma);
             if (read.Refused(out var bad))
                 return bad;
             if (Quantities.Check(read.Value, item) is { } badQuantity)

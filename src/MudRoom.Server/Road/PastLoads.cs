@@ -102,20 +102,17 @@ public sealed record PastLoads(
 /// <summary>Keeps what the past says for the day: loads done today count from tomorrow.</summary>
 public sealed class PastLoadStore(IDbContextFactory<MudRoomDb> contexts)
 {
-    readonly ConcurrentDictionary<(int SiteId, DateOnly Day), Task<PastLoads>> known = new();
+    readonly ConcurrentDictionary<(int SiteId, int Settings, DateOnly Day), Task<PastLoads>> known = new();
 
-    /// <summary>What is known at the beginning of a site's day.</summary>
-    public Task<PastLoads> Of(WarehouseSite site, DateOnly day)
+    /// <summary>What is known at the beginning of a site's day, by the rates that are in force.</summary>
+    public Task<PastLoads> Of(WarehouseSite site, InForce<PlanSettings> settings, DateOnly day)
     {
         if (known.Count > 50)
             known.Clear();
-        return known.GetOrAdd((site.Id, day), async _ =>
+        return known.GetOrAdd((site.Id, settings.Version, day), async _ =>
         {
             await using var db = await contexts.CreateDbContextAsync();
-            return await PastLoads.Read(db, site.Id, site.Instant(day.ToDateTime(TimeOnly.MinValue)), site.Planning);
+            return await PastLoads.Read(db, site.Id, site.Instant(day.ToDateTime(TimeOnly.MinValue)), settings.Value);
         });
     }
-
-    /// <summary>Forgets all: the rates were changed.</summary>
-    public void Drop() => known.Clear();
 }

@@ -216,7 +216,7 @@ public static class PlanActs
         var door = act.SetUp.Doors.Values.FirstOrDefault(d => d.SiteId == act.Site.Id && d.Number == number);
         if (door is null)
             return Problems.NotFound("door", number.ToString());
-        var past = await PastLoads.Read(act.Db, act.Site.Id, act.Site.Instant(act.Today.ToDateTime(TimeOnly.MinValue)), act.Site.Planning);
+        var past = await PastLoads.Read(act.Db, act.Site.Id, act.Site.Instant(act.Today.ToDateTime(TimeOnly.MinValue)), act.PlanSettings);
         var day = await SiteDay.Read(act.Db, act.SetUp, act.Site, DateOnly.FromDateTime(request.Start), act.Now, past, arrival.Number);
         var load = day.Find(arrival.Number)!;
         var place = Best(day, load, number, request.Start, request.Crew);

@@ -83,6 +83,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
         var roster = await db.Roster.AsNoTracking().Where(r => r.SiteId == site.Id && r.Day == date).ToListAsync();
         var spots = await db.YardSpots.AsNoTracking().Where(s => s.SiteId == site.Id).Select(s => s.Vehicles).ToListAsync();
         var doors = setUp.Doors.Values.Where(d => d.SiteId == site.Id).OrderBy(d => d.Number).ToList();
+        var settings = setUp.PlanSettings[site.Id].Value;
         var wall = site.LocalTime(now);
         var loads = arrivals
             .Select(a =>
@@ -94,7 +95,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                     a.GateInAt,
                     a.Eta,
                     a.Booked,
-                    site.Planning.GateMinutes,
+                    settings.GateMinutes,
                     now,
                     today && a.State == ArrivalState.Expected
                 );
@@ -120,11 +121,11 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                 var share = aboard.Count == 0 ? 0 : aboard.Average(l => l.Expected == 0 ? 1 : (double)Math.Min(1, l.Counted / l.Expected));
                 var start = site.LocalTime(a.AtDoorAt ?? a.Planned);
                 if (!begun && DateOnly.FromDateTime(plan.AtGate) == date)
-                    start = LoadRules.Start(start, plan.AtGate, site.Planning.GateMinutes);
+                    start = LoadRules.Start(start, plan.AtGate, settings.GateMinutes);
                 Placement? placement = null;
                 if (door is { } number)
                 {
-                    var minutes = plan.Minutes(Math.Max(1, a.Crew.Count), site.Planning);
+                    var minutes = plan.Minutes(Math.Max(1, a.Crew.Count), settings);
                     var until = a.CountedInAt is { } done ? site.LocalTime(done) : start.AddMinutes(Math.Ceiling(minutes));
                     // What is being counted holds its door at least as long as the rest is likely to take.
                     if (a.State == ArrivalState.AtDoor)
@@ -150,7 +151,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                 [.. loads.Select(l => l.Plan)],
                 [.. doors.Select(d => new DoorToPlan(d.Number, d.Vehicles, d.Special))],
                 Workers(setUp, site, date, roster),
-                site.Planning
+                settings
             )
             {
                 Spots = spots,
@@ -169,7 +170,9 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
             inquiry.Site,
             date,
             inquiry.Now,
-            await inquiry.Http.RequestServices.GetRequiredService<PastLoadStore>().Of(inquiry.Site, inquiry.Today),
+            await inquiry
+                .Http.RequestServices.GetRequiredService<PastLoadStore>()
+                .Of(inquiry.Site, inquiry.SetUp.PlanSettings[inquiry.Site.Id], inquiry.Today),
             also
         );
 
@@ -190,7 +193,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                     ))
                     .OrderBy(w => w.Id),
             ];
-        var open = site.Planning.Hours.Where(h => h.Day == date.DayOfWeek).ToList();
+        var open = setUp.PlanSettings[site.Id].Value.Hours.Where(h => h.Day == date.DayOfWeek).ToList();
         if (open.Count == 0)
             return [];
         return
@@ -221,7 +224,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                 l.Placement?.End ?? l.Plan.AtGate,
                 l.Plan.AtGate,
                 l.Arrival.GateInAt is not null ? 0 : Past.GateSpreadOf(l.Arrival.Haulier),
-                l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), Site.Planning),
+                l.Plan.Minutes(Math.Max(1, l.Arrival.Crew.Count), Day.Settings),
                 l.Vendors.Count == 0 ? 0.25 : l.Vendors.Average(Past.SpreadOf),
                 l.Arrival.State == ArrivalState.AtDoor,
                 l.Share,
@@ -229,7 +232,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                 l.Tasks
             ))
             .ToList();
-        var shiftEnds = Day.Doors.Select(d => Site.Planning.OpenOn(d.Number, Day.Day)?.To).Max() ?? Now.Date.AddHours(17);
+        var shiftEnds = Day.Doors.Select(d => Day.Settings.OpenOn(d.Number, Day.Day)?.To).Max() ?? Now.Date.AddHours(17);
         return Core.Road.Forecast.Run(
             new DayToForecast(
                 Now,
@@ -239,7 +242,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                 shelf,
                 drivers,
                 shiftEnds,
-                Site.Planning,
+                Day.Settings,
                 [.. stillOpen[false].Select(l => l.Arrival.Number)]
             ),
             Seed(Day.Day)

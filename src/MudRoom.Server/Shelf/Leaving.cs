@@ -25,7 +25,7 @@ public sealed record Leaving(StockLine Row, Item Item, decimal Quantity, IReadOn
             return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
         var row = await Book.Lots.LineOf(act.Db, found);
         var item = act.SetUp.Catalogue[row.ItemId];
-        var quantity = Quantities.Read(typed, act.Site.Door.DecimalComma);
+        var quantity = Quantities.Read(typed, act.Site.DecimalComma);
         if (quantity.Refused(out var noNumber))
             return noNumber;
         if (Quantities.Check(quantity.Value, item) is { } badQuantity)

@@ -345,7 +345,7 @@ public static class ShelfActs
 
     static Outcome<decimal> Typed(Act act, string text, Item item, decimal most, bool isUnit)
     {
-        var typed = Quantities.Read(text, act.Site.Door.DecimalComma);
+        var typed = Quantities.Read(text, act.Site.DecimalComma);
         if (typed.Refused(out var bad))
             return bad;
         if (Quantities.Check(typed.Value, item) is { } badQuantity)

@@ -24,7 +24,7 @@ public sealed class StoreTasks : IAfterAct
         }
 
         // Bins and standings say where goods may stay.
-        if (act.SetUpChanged || act.ShowsStock)
+        if ((act.SetUpChanged & (SetUpParts.Bins | SetUpParts.Standings)) != 0 || act.ShowsStock)
         {
             await WaitingTasks.Restate(act.Db, act.Now, withHidden: act.ShowsStock);
             return;

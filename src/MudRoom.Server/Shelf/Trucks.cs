@@ -34,7 +34,8 @@ public static class Trucks
             Y = near.Y,
         };
         act.Db.Bins.Add(own);
-        await act.RenewSetUp();
+        await act.RenewSetUp(SetUpParts.Bins);
+        act.Write(new TruckMade(address, act.Person.Name) { About = [Reference.Bin(own.Id)] });
         return own;
     }
 

@@ -173,7 +173,7 @@ public static class Session
                     .. person
                         .Sites.Where(setUp.Sites.ContainsKey)
                         .Select(s => setUp.Sites[s])
-                        .Select(s => new SiteChoice(s.Code, s.Name, s.TimeZone, s.Door.Scanner, s.DateForm)),
+                        .Select(s => new SiteChoice(s.Code, s.Name, s.TimeZone, s.Scanner, s.DateForm)),
                 ],
                 token,
                 mode.IsDemo

@@ -66,7 +66,7 @@ public static class HousePage
                     site.OwnNumbers,
                     site.SsccExtension,
                     site.NextSscc,
-                    site.Door.DecimalComma,
+                    site.DecimalComma,
                     site.DateForm,
                     [.. spots.Select(s => new HouseSpot(s.Number, s.Vehicles, s.ColdPlug, s.X))]
                 ),
@@ -79,7 +79,7 @@ public static class HousePage
     static async Task<Outcome<DoneAnswer>> Keep(Act act, HouseFacts facts)
     {
         if (facts.Name.OrNull() is not { Length: <= 60 } name)
-            return new Refusal(SiteRefusals.SettingAbsurd, "A site has a name of up to 60 characters.", "Type it. Nothing was kept.");
+            return new Refusal(HouseRefusals.SettingAbsurd, "A site has a name of up to 60 characters.", "Type it. Nothing was kept.");
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(facts.TimeZone ?? "", out var zone) || !zone.HasIanaId)
             return new Refusal(
                 SiteRefusals.TimeZoneUnknown,
@@ -87,7 +87,7 @@ public static class HousePage
                 "Choose one of the list, as Europe/London. Nothing was kept."
             );
         if (!Enum.IsDefined(facts.DateForm))
-            return new Refusal(SiteRefusals.SettingAbsurd, "No such form of dates is known.", "Choose one of the list. Nothing was kept.");
+            return new Refusal(HouseRefusals.SettingAbsurd, "No such form of dates is known.", "Choose one of the list. Nothing was kept.");
         var gln = Gln.Read(facts.Gln);
         if (gln.Refused(out var noGln))
             return noGln;
@@ -101,12 +101,12 @@ public static class HousePage
         if (site.NumberBy(facts.CompanyPrefix, facts.OwnNumbers, facts.Extension, facts.NextNumber) is { } numbers)
             return numbers;
         (site.Name, site.TimeZone, site.Gln, site.DateForm) = (name, zone.Id, gln.Value, facts.DateForm);
-        site.Door = site.Door with { DecimalComma = facts.DecimalComma };
+        site.DecimalComma = facts.DecimalComma;
         if (await KeepSpots(act, facts.Spots ?? []) is { } spots)
             return spots;
         var numbersBy = site.OwnNumbers ? "own numbers" : site.CompanyPrefix;
         act.Write(new SiteChanged(site.Code, site.Name, zone.Id, numbersBy, facts.Spots?.Count ?? 0));
-        act.SetUpChanged = true;
+        act.Changes(SetUpParts.Sites);
         act.Touch("site", "road", "yard", "door", "house");
         return new DoneAnswer("Kept. It holds from now on; what is numbered or written already stays as it is.");
     }
@@ -115,7 +115,7 @@ public static class HousePage
     {
         if (wanted.Count > MostSpots)
             return new Refusal(
-                SiteRefusals.SettingAbsurd,
+                HouseRefusals.SettingAbsurd,
                 $"A yard has up to {MostSpots} spots here.",
                 "Leave some out. Nothing was kept."
             );
@@ -139,7 +139,7 @@ public static class HousePage
             );
         if (wanted.FirstOrDefault(s => s.X is < 0 or > 10_000) is { } far)
             return new Refusal(
-                SiteRefusals.SettingAbsurd,
+                HouseRefusals.SettingAbsurd,
                 $"Spot {far.Number} lies 0 to 10 000 metres from the west wall.",
                 "Look at the number. Nothing was kept."
             );

@@ -136,24 +136,24 @@ public static class ItemPage
             return badAttribute;
         if (request.WeightTolerance is < 0 or > 100)
             return new Refusal(
-                SiteRefusals.SettingAbsurd,
+                HouseRefusals.SettingAbsurd,
                 "A weight tolerance is 0 to 100 percent.",
                 "Look at the number again. Nothing was kept."
             );
         if (request.CatchWeight && known.Mass <= 0)
             return new Refusal(
-                SiteRefusals.SettingAbsurd,
+                HouseRefusals.SettingAbsurd,
                 $"{known.Name} has no mass to weigh against.",
                 "Set its kilograms first, by a file. Nothing was kept."
             );
         if (request.MinimumRemainingDays is < 0 or > 36_500)
             return new Refusal(
-                SiteRefusals.SettingAbsurd,
+                HouseRefusals.SettingAbsurd,
                 "The minimum remaining life is 0 to 36 500 days.",
                 "Look at the number again. Nothing was kept."
             );
         if (!Enum.IsDefined(request.RulingDate))
-            return new Refusal(SiteRefusals.SettingAbsurd, "Best before or expiry rules.", "Choose one. Nothing was kept.");
+            return new Refusal(HouseRefusals.SettingAbsurd, "Best before or expiry rules.", "Choose one. Nothing was kept.");
         var marks = request.Marks ?? new GoodsMarks();
         if (marks.Fault() is { } badMark)
             return badMark;
@@ -191,7 +191,7 @@ public static class ItemPage
                 About = [Reference.Item(item.Id)],
             }
         );
-        act.SetUpChanged = true;
+        act.Changes(SetUpParts.Items);
         act.Touch("site", "door");
         return new DoneAnswer($"{item.Name} is kept. Counts go by it from now on.");
     }

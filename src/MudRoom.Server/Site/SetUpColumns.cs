@@ -1,3 +1,5 @@
+using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
@@ -193,4 +195,11 @@ static class SetUpColumns
         Out(kind)
             .Select((column, i) => new FieldChange(line, what, column, CsvOut.Text(before[i]), CsvOut.Text(after[i])))
             .Where(c => c.From != c.To);
+
+    /// <summary>Who speaks for a vendor, and where they are called, is kept in its row and not in a book that never forgets.</summary>
+    static readonly string[] personal = ["contact", "telephone", "mail"];
+
+    /// <summary>A change as the book keeps it.</summary>
+    public static FieldKept Kept(FieldChange change) =>
+        personal.Contains(change.Field) ? new FieldKept(change.Field, null, null) : new FieldKept(change.Field, change.From, change.To);
 }

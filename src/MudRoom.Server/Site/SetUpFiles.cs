@@ -194,7 +194,7 @@ public static class SetUpFiles
                         SetUpKind.Doors => setUp
                             .Doors.Values.Where(d => d.SiteId == inquiry.Site.Id)
                             .OrderBy(d => d.Number)
-                            .Select(d => SetUpColumns.Of(d, inquiry.Site.Planning.Hours)),
+                            .Select(d => SetUpColumns.Of(d, inquiry.PlanSettings.Hours)),
                         SetUpKind.Bins => setUp
                             .BinsOfSite[inquiry.Site.Id]
                             .OrderBy(b => b.Address, StringComparer.Ordinal)

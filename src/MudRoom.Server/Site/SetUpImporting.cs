@@ -110,6 +110,8 @@ public sealed class SetUpImporting(
             if (SetUpFiles.Faulty(file) is { } faulty)
                 return faulty;
             await Save(act.Db, work);
+            foreach (var fact in work.Kept)
+                act.Write(fact);
             await Open(act, work.Stock);
             return Written(act, file, work.Answer());
         });
@@ -162,10 +164,23 @@ public sealed class SetUpImporting(
         }
     }
 
+    static SetUpParts PartsOf(SetUpKind kind) =>
+        kind switch
+        {
+            SetUpKind.Items or SetUpKind.Packs => SetUpParts.Items,
+            // Its codes for items lie with the items.
+            SetUpKind.Vendors => SetUpParts.Vendors | SetUpParts.Items,
+            SetUpKind.Doors => SetUpParts.Doors | SetUpParts.Settings,
+            SetUpKind.Bins => SetUpParts.Bins,
+            SetUpKind.People => SetUpParts.People,
+            SetUpKind.Stock => SetUpParts.None,
+            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+        };
+
     static SetUpFileAnswer Written(Act act, SetUpFile file, SetUpFileAnswer answer)
     {
         act.Write(new SetUpFileTaken(act.Site.Code, file.Kind.ToString(), answer.New, answer.Changed, file.Name));
-        act.SetUpChanged = file.Kind != SetUpKind.Stock;
+        act.Changes(PartsOf(file.Kind));
         act.Touch("site", "house", "shelf", "book");
         return answer;
     }
@@ -192,6 +207,8 @@ public sealed class SetUpImporting(
             await OpeningLine.GiveLots(scope.Db, work.Stock, stage.At);
             scope.Book.Import = stage.Id;
             var doer = new Doer(stage.At, stage.PersonId, stage.PersonName, stage.Device, stage.ActId);
+            foreach (var fact in work.Kept)
+                scope.Book.Write(site.Id, doer, fact);
             var left = new List<int>();
             foreach (var line in work.Stock)
                 if (line.IsHeld || scope.Book.IsSeen(line.OfLot, line.Place))

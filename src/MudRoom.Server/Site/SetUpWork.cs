@@ -28,13 +28,14 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
     readonly HashSet<string> seen = new(StringComparer.OrdinalIgnoreCase);
     readonly List<OpeningLine> laid = [];
     readonly List<OpeningLine> stock = [];
-    readonly List<DoorHours> hours = [.. site.Planning.Hours];
+    readonly List<DoorHours> hours = [.. setUp.PlanSettings[site.Id].Value.Hours];
     readonly Dictionary<int, Person> people = setUp.People.ToDictionary();
     readonly Lazy<Dictionary<string, Vendor>> vendors = new(() =>
         setUp.Vendors.Values.ToDictionary(v => v.Code, StringComparer.OrdinalIgnoreCase)
     );
     readonly Lazy<ILookup<int, Item>> ofVendor = new(() => SetUpColumns.ByVendor(setUp.Catalogue.Items));
     readonly List<FieldChange> changes = [];
+    readonly List<(SetUpRowKept Fact, Func<Reference>? Of)> kept = [];
     readonly Dictionary<string, string> gtins = [];
     readonly Dictionary<string, int> unitBins = [];
     int fresh;
@@ -45,6 +46,9 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
 
     /// <summary>New people with their first password, as the file has it, or null for one that nobody knows.</summary>
     public List<(Person Person, string? Password)> NewPeople { get; } = [];
+
+    /// <summary>What came or was changed, a fact for each row, with what it is about; once the rows are saved.</summary>
+    public IEnumerable<Fact> Kept => kept.Select(k => k.Of is { } of ? k.Fact with { About = [of()] } : k.Fact);
 
     /// <summary>Opening stock that is to be moved in, once the rows before it are saved.</summary>
     public IReadOnlyList<OpeningLine> Stock => stock;
@@ -75,18 +79,20 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
     {
         if (Faults.Count == 0 && file.Kind == SetUpKind.People && Access.NobodyLeft(people.Values) is { } nobody)
             Faults.Add(new FileFault(1, "roles", "", nobody.Sentence));
-        if (Faults.Count > 0 || hours.SequenceEqual(site.Planning.Hours))
+        var planning = setUp.PlanSettings[site.Id].Value;
+        if (Faults.Count > 0 || hours.SequenceEqual(planning.Hours))
             return;
-        var row = await db.Sites.AsTracking().FirstAsync(s => s.Id == site.Id);
-        row.Planning = row.Planning with { Hours = [.. hours] };
+        await SettingsRows.Keep(db, site.Id, SettingsOf.Road, planning with { Hours = [.. hours] }, at, person.Name);
     }
 
     /// <summary>Counts a line as new, changed or as it was.</summary>
-    void Count(CsvRow row, string what, object?[]? before, object?[] after)
+    /// <param name="of">The thing that the row is about, where the book knows such things.</param>
+    void Count(CsvRow row, string what, object?[]? before, object?[] after, string code, Func<Reference>? of)
     {
         if (before is null)
         {
             fresh++;
+            kept.Add((new SetUpRowKept(code, what, [], file.Name), of));
             return;
         }
 
@@ -94,6 +100,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
         if (differ.Count == 0)
             return;
         changed++;
+        kept.Add((new SetUpRowKept(code, what, [.. differ.Select(SetUpColumns.Kept)], file.Name), of));
         changes.AddRange(differ.Take(MostChanges - changes.Count));
     }
 
@@ -251,7 +258,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             set("over_percent", () => item.OverPercent = over);
             set("over_cap", () => item.OverCap = cap);
             set("plan", () => item.InspectionPlanId = plan?.Id);
-            Count(row, item.Name, was, SetUpColumns.Of(item, setUp));
+            Count(row, item.Name, was, SetUpColumns.Of(item, setUp), item.Code, () => Reference.Item(item.Id));
         };
 
     Action<CsvRow> PackLine(Dictionary<string, Item> there) =>
@@ -288,7 +295,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             set("labelled", () => pack.IsUnit = labelled);
             if (!item!.PackLevels.Any(p => p is { Numerator: 1, Denominator: 1 }))
                 row.Fault("holds", $"{code} has no pack of one base unit any more");
-            Count(row, $"{item.Name}, {pack.Name}", was, SetUpColumns.Of(item, pack));
+            Count(row, $"{item.Name}, {pack.Name}", was, SetUpColumns.Of(item, pack), item.Code, () => Reference.Item(item.Id));
         };
 
     /// <summary>The other item that a GTIN stands for, in the house or in this file; null when it is free.</summary>
@@ -362,7 +369,9 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
                     item.VendorCodes.Add(new VendorCode { VendorId = vendor.Id, Code = pair[0] });
             }
 
-            Count(row, vendor.Name, was, SetUpColumns.Of(vendor, own.Union(codes.Select(pair => items[pair[1]]))));
+            Count(row, vendor.Name, was, SetUpColumns.Of(vendor, own.Union(codes.Select(pair => items[pair[1]]))), vendor.Code, () =>
+                new Reference(ReferenceKind.Vendor, vendor.Id)
+            );
         };
 
     Action<CsvRow> DoorLine(MudRoomDb db, Dictionary<int, DockDoor> there) =>
@@ -400,7 +409,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
                 SetHours(number, week, [DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday]);
             if (row.Has("saturday"))
                 SetHours(number, saturday, [DayOfWeek.Saturday]);
-            Count(row, $"Door {number}", was, SetUpColumns.Of(door, hours));
+            Count(row, $"Door {number}", was, SetUpColumns.Of(door, hours), $"{number}", null);
         };
 
     /// <summary>Hours of a door on some days; where the file says what is there already, days that differ among themselves are left
@@ -500,7 +509,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             set("door", () => bin.DoorId = door?.Id);
             if (was is not null && BinLimits.WouldBreak(limits, bin, [.. goods[bin.Id]]) is var (limit, sentence))
                 row.Fault(ColumnOf(limit), sentence);
-            Count(row, bin.Address, was, SetUpColumns.Of(bin, setUp));
+            Count(row, bin.Address, was, SetUpColumns.Of(bin, setUp), bin.Address, () => Reference.Bin(bin.Id));
         };
 
     static string ColumnOf(HardLimit limit) =>
@@ -607,7 +616,7 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             set("skills", () => known.Skills = skills);
             set("active", () => known.Active = active);
             people[known.Id] = known;
-            Count(row, known.Name, was, SetUpColumns.Of(known));
+            Count(row, known.Name, was, SetUpColumns.Of(known), known.SignInName, () => new Reference(ReferenceKind.Person, known.Id));
         };
 
     static List<Role> RolesIn(CsvRow row, int before)

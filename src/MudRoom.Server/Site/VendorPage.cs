@@ -35,18 +35,18 @@ public static class VendorPage
             return Problems.NotFound("vendor", code);
         if (request.MinimumRemainingDays is < 0 or > 36_500)
             return new Refusal(
-                SiteRefusals.SettingAbsurd,
+                HouseRefusals.SettingAbsurd,
                 "The minimum remaining life is 0 to 36 500 days.",
                 "Look at the number again. Nothing was kept."
             );
         if (new[] { request.Contact, request.Telephone, request.Mail }.Any(t => t is { Length: > MostCharacters }))
             return new Refusal(
-                SiteRefusals.SettingAbsurd,
+                HouseRefusals.SettingAbsurd,
                 $"A contact, telephone or mail address has at most {MostCharacters} characters.",
                 "Shorten it. Nothing was kept."
             );
         if (request.Mail.OrNull() is { } mail && !mail.Contains('@', StringComparison.Ordinal))
-            return new Refusal(SiteRefusals.SettingAbsurd, $"{mail} is no mail address.", "Look at it again. Nothing was kept.");
+            return new Refusal(HouseRefusals.SettingAbsurd, $"{mail} is no mail address.", "Look at it again. Nothing was kept.");
         var gln = Gln.Read(request.Gln);
         if (gln.Refused(out var noGln))
             return noGln;
@@ -69,7 +69,7 @@ public static class VendorPage
                 About = [new Reference(ReferenceKind.Vendor, vendor.Id)],
             }
         );
-        act.SetUpChanged = true;
+        act.Changes(SetUpParts.Vendors);
         act.Touch("site", "road", "door");
         return new DoneAnswer($"{vendor.Name} is kept.");
     }

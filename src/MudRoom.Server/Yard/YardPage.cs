@@ -153,7 +153,7 @@ public static class YardPage
             a.State == ArrivalState.Expected ? YardRules.Propose(spots, taken, a.Vehicle, cold, door?.X) : null,
             a.State == ArrivalState.InYard && a.GateInAt is { } since ? (int)(inquiry.Now - since).TotalMinutes : null,
             a.ContainerNumber is not null && a.GateInAt is { } gate && a.GateOutAt is null
-                ? Detention.Of(inquiry.Site.DateAt(gate), inquiry.Today, inquiry.Site.Planning.DaysFree(a.Papers?.ShippingLine))
+                ? Detention.Of(inquiry.Site.DateAt(gate), inquiry.Today, inquiry.PlanSettings.DaysFree(a.Papers?.ShippingLine))
                 : null,
             Wall(a.GateInAt),
             Wall(a.CalledAt),

@@ -104,9 +104,16 @@ public sealed class FactTests
         new SourceBatchCorrected(12, "SB-1", "Draw hoe head 16 cm", ["origin was NL"], "read wrong"),
         new StandingSet("LM", "bonded", null, StandingKind.Held, false, "cage", Lets.Move | Lets.Count, 4),
         new SetUpFileTaken("LM", "Items", 3, 1, "items.csv"),
+        new SetUpRowKept(
+            "HOE-16",
+            "Draw hoe head 16 cm",
+            [new FieldKept("home_zone", "", "B"), new FieldKept("contact", null, null)],
+            "items.csv"
+        ),
+        new TruckMade("TRUCK-PETRA", "Petra"),
         new SiteChanged("LM", "Low Meadow", "Europe/Amsterdam", null, 6),
-        new PlanningChanged("LM", "Low Meadow", 2, 9),
-        new CountingChanged("LM", "Low Meadow", QuantityEntry.Typed, true, true, false, 4, 1, 2),
+        new PlanningChanged("LM", "Low Meadow", 3, 2, 9),
+        new CountingChanged("LM", "Low Meadow", 3, QuantityEntry.Typed, true, true, false, 4, 1, 2),
         new VendorChanged("V-HT", "Hollowmere Tools", 30),
         new ItemAsksChanged("HOE-16", "Draw hoe head 16 cm", 2, 1.5m, "L##"),
         new ItemPictureChanged("HOE-16", "Draw hoe head 16 cm", true),

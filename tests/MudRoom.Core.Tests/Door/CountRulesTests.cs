@@ -50,6 +50,7 @@ public sealed class CountRulesTests
                 Name = "Low Meadow",
                 TimeZone = "Europe/London",
             },
+            new DoorSettings(),
             today,
             parts,
             HeldBy: [],
@@ -144,13 +145,6 @@ public sealed class CountRulesTests
     )
     {
         var now = Now(Part(7, Nilgama, 8));
-        var forced = new WarehouseSite
-        {
-            Code = "LM",
-            Name = "Low Meadow",
-            TimeZone = "Europe/London",
-            Door = new DoorSettings { ScanForced = true },
-        };
         var decided = CountRules.Decide(
             Counted(8) with
             {
@@ -158,7 +152,7 @@ public sealed class CountRulesTests
             },
             now with
             {
-                Site = forced,
+                Settings = new DoorSettings { ScanForced = true },
                 MaySettle = maySettle,
                 IsSettled = settled,
             }

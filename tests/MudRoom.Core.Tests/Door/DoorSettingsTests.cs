@@ -46,7 +46,7 @@ public sealed class DoorSettingsTests
             "more than 60",
             Fault(good with { Reasons = [.. Enumerable.Range(0, 61).Select(i => new AsideReason($"reason {i}", Aside.Damaged))] })
         );
-        Assert.Contains("separator", Fault(good with { Scanner = new ScannerSettings(Separator: "A") }));
+        Assert.Contains("separator", new ScannerSettings(Separator: "A").Fault()!.Sentence);
     }
 
     [Theory]

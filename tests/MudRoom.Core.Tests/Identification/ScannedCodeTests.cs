@@ -108,7 +108,7 @@ public sealed class ScannedCodeTests
             Code = "LM",
             Name = "L",
             TimeZone = "Europe/London",
-            Door = new DoorSettings { Scanner = new ScannerSettings(Scanner("prefix"), Scanner("suffix"), Scanner("separator")) },
+            Scanner = new ScannerSettings(Scanner("prefix"), Scanner("suffix"), Scanner("separator")),
         };
         var code = site.Scan(text, new DateTimeOffset(2026, 3, 10, 12, 0, 0, TimeSpan.Zero));
         Assert.Equal(

@@ -98,6 +98,15 @@
     window.addEventListener('session-ended', again);
     return () => window.removeEventListener('session-ended', again);
   });
+  // How scanners type, and what the pages have of the set-up, may be another now.
+  $effect(() => {
+    const anew = () => {
+      if (session.state?.signedIn) void session.load();
+      void client.invalidateQueries();
+    };
+    window.addEventListener('set-up-changed', anew);
+    return () => window.removeEventListener('set-up-changed', anew);
+  });
   $effect(() => {
     const channel = new BroadcastChannel('mud-room-scanner');
     channel.onmessage = (event: MessageEvent<string>) => {

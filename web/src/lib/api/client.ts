@@ -156,6 +156,18 @@ async function fetchText(url: string, init: RequestInit, limit: number): Promise
   }
 }
 
+/** The version of the set-up by which the last answer was given. */
+let setUp: string | null = null;
+
+/** Says so to the page where the set-up has changed since the last answer: what was kept of it is asked for anew. */
+function noteSetUp(response: Response) {
+  const version = response.headers.get('Set-Up');
+  if (version === null || version === setUp) return;
+  const known = setUp !== null;
+  setUp = version;
+  if (known) window.dispatchEvent(new Event('set-up-changed'));
+}
+
 /** What was answered as JSON; undefined where it is none: cut short, or the page of a gateway or portal. */
 function parsed(text: string): unknown {
   try {
@@ -168,6 +180,7 @@ function parsed(text: string): unknown {
 async function send<T>(url: string, init: RequestInit, limit: number): Promise<T> {
   const { response, text } = await fetchText(url, init, limit);
   const answer = parsed(text);
+  noteSetUp(response);
   if (response.ok) {
     if (text === '' && init.method === 'DELETE') return undefined as T;
     // A page where an answer should be: a portal or gateway spoke, and not the server.

@@ -219,6 +219,7 @@ export type RefusalCode =
   | 'serials-unasked'
   | 'set-up-busy'
   | 'setting-absurd'
+  | 'settings-moved'
   | 'short-life'
   | 'sign-in-failed'
   | 'signature-wrong'

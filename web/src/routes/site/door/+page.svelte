@@ -7,6 +7,7 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   import WhoChanges from '$lib/site/WhoChanges.svelte';
+  import InForce from '$lib/site/InForce.svelte';
   type Settings = Schemas['DoorSettings'];
   const page = createQuery(() => ({
     queryKey: ['site', 'door-settings', session.site],
@@ -15,12 +16,18 @@
   }));
   let form = $state<Settings>();
   let hasAddresses = $state(true);
+  let scanner = $state<Schemas['ScannerSettings']>();
+  let receipts = $state<Schemas['ReceiptOut']>('Never');
+  let version = $state(0);
   let error = $state<unknown>();
   let said = $state('');
   $effect(() => {
     if (!page.data || form) return;
     form = structuredClone(page.data.settings) as Settings;
+    scanner = structuredClone(page.data.scanner);
+    receipts = page.data.receipts;
     hasAddresses = page.data.hasAddresses;
+    version = page.data.inForce.version;
   });
   const may = $derived(session.may('SetUp'));
   const switches: [
@@ -47,9 +54,15 @@
     error = undefined;
     said = '';
     try {
-      said = (await act('/api/{site}/site/door', { settings: $state.snapshot(form!) as Settings, hasAddresses }))
-        .sentence;
-      await page.refetch();
+      const kept = await act('/api/{site}/site/door', {
+        settings: $state.snapshot(form!) as Settings,
+        scanner: $state.snapshot(scanner!),
+        receipts,
+        hasAddresses,
+        version,
+      });
+      said = kept.sentence;
+      version = (await page.refetch()).data?.inForce.version ?? version;
     } catch (problem) {
       error = problem;
     }
@@ -70,6 +83,7 @@
       <form class="pad settings" onsubmit={keep}>
         <h1>How goods are counted</h1>
         <WhoChanges />
+        <InForce of={page.data.inForce} />
         <fieldset disabled={!may}>
           <legend>Counting</legend>
           <Field label="When an item is scanned, how many stand filled in" class="wide"
@@ -82,16 +96,10 @@
           {#each switches as [key, word] (key)}
             <label class="choice"><input type="checkbox" name={key} bind:checked={form[key]} /> {word}</label>
           {/each}
-          {#if form.scanner}<Field
+          {#if scanner}<Field
               label="The same label within so many milliseconds is asked about, one or two; 0 never asks"
               class="wide"
-              ><input
-                name="repeatWithin"
-                type="number"
-                min="0"
-                max="2000"
-                bind:value={form.scanner.repeatWithin}
-              /></Field
+              ><input name="repeatWithin" type="number" min="0" max="2000" bind:value={scanner.repeatWithin} /></Field
             >{/if}
         </fieldset>
         <fieldset disabled={!may}>
@@ -110,7 +118,7 @@
             </select></Field
           >
           <Field label="Others are told of a receipt" class="wide"
-            ><select name="receiptOut" bind:value={form.receiptOut}>
+            ><select name="receiptOut" bind:value={receipts}>
               <option value="Never">never</option>
               <option value="WhenPosted">when it is posted</option>
               <option value="WhenSettled">when the last of its goods is in its place, with the places</option>

@@ -8,6 +8,7 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   import WhoChanges from '$lib/site/WhoChanges.svelte';
+  import InForce from '$lib/site/InForce.svelte';
   type Settings = Schemas['PlanSettings'];
   const rules: [Schemas['PlanRule'], string][] = [
     ['DoorTaken', 'Two arrivals at one door at once'],
@@ -43,12 +44,14 @@
   }));
   let form = $state<Settings>();
   let horizon = $state(14);
+  let version = $state(0);
   let error = $state<unknown>();
   let said = $state('');
   $effect(() => {
     if (!planning.data || form) return;
     form = structuredClone(planning.data.settings) as Settings;
     horizon = planning.data.horizonDays;
+    version = planning.data.inForce.version;
   });
   const may = $derived(session.may('SetUp'));
   const hours = (door: number, weekday: string) => form?.hours?.find((h) => h.door === door && h.day === weekday);
@@ -71,8 +74,10 @@
             holidays: (form!.holidays ?? []).map((h) => ({ ...h, until: h.until ? long(h.until) : null })),
           },
           horizonDays: horizon,
+          version,
         })
       ).sentence;
+      version = (await planning.refetch()).data?.inForce.version ?? version;
     } catch (problem) {
       error = problem;
     }
@@ -96,6 +101,7 @@
       <form class="pad settings" onsubmit={keep}>
         <h1>How days are planned</h1>
         <WhoChanges />
+        <InForce of={planning.data.inForce} />
         <fieldset disabled={!may}>
           <legend>Rules of the plan</legend>
           <div class="rules">

@@ -21,7 +21,7 @@
   let error = $state<unknown>();
   let said = $state('');
   const may = $derived(session.may('SetUp'));
-  const now = $derived(settings.data?.settings.scanner);
+  const now = $derived(settings.data?.scanner);
   function key(event: KeyboardEvent) {
     if (typed === '' && (event.currentTarget as HTMLInputElement).value === '') slowest = 0;
     else slowest = Math.max(slowest, Math.round(event.timeStamp - lastKey));
@@ -52,7 +52,8 @@
       const whole = await ask('/api/{site}/site/door');
       said = (
         await act('/api/{site}/site/door', {
-          settings: { ...whole.settings, scanner: learned!.settings! },
+          settings: whole.settings,
+          scanner: learned!.settings!,
           hasAddresses: whole.hasAddresses,
         })
       ).sentence;

@@ -1,4 +1,6 @@
-namespace MudRoom.Core.Site;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Core.Road;
 
 /// <summary>What a plan of the day is checked for.</summary>
 public enum PlanRule
@@ -129,7 +131,8 @@ public sealed record PlanSettings
             return Absurd("A holiday has a name and a day in the years 2000 to 2100.");
         return Holidays.Select(h => h.Day).Distinct().Count() == Holidays.Count ? null : Absurd("A day is a holiday twice.");
 
-        static Refusal Absurd(string sentence) => new(SiteRefusals.SettingAbsurd, sentence, "Look at the numbers again. Nothing was kept.");
+        static Refusal Absurd(string sentence) =>
+            new(HouseRefusals.SettingAbsurd, sentence, "Look at the numbers again. Nothing was kept.");
     }
 
     /// <summary>How a broken rule counts here.</summary>
