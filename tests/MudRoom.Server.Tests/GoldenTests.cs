@@ -3,6 +3,8 @@ using System.IO.Compression;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Door;
+using MudRoom.Core.Out;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Data;
@@ -170,12 +172,57 @@ public sealed class GoldenTests : IDisposable
             await app.StopAsync();
             await app.DisposeAsync();
         }
-
-        static async Task<double> TasksPerHour(MudRoomDb db) =>
-            (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
     }
 
+    /// <summary>Format 4, from before entries kept values and rooms their settings: an administrator had set what others are told, second
+    /// counts, a decimal comma, 17 tasks an hour; Yusuf has 96 bricks on his truck and has put 96 away.</summary>
+    [Fact]
+    public async Task What_a_site_had_set_is_the_first_version_of_each_room_and_what_was_said_in_sentences_is_read_and_undone()
+    {
+        await Unpack("format-4.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            var door = (await SettingsRows.Load<DoorSettings>(db, SettingsOf.Door))[1];
+            Assert.Equal((1, "upgrade", true, 3), (door.Version, door.By, door.Value.SecondCount, door.Value.Printers.Count));
+            Assert.Equal(17, await TasksPerHour(db));
+            Assert.Equal(ReceiptOut.WhenSettled, (await SettingsRows.Load<OutSettings>(db, SettingsOf.Out))[1].Value.Receipts);
+            var site = await db.Sites.SingleAsync(s => s.Id == 1);
+            Assert.Equal(
+                (true, "~", "^", 450),
+                (site.DecimalComma, site.Scanner.Prefix, site.Scanner.Separator, site.Scanner.RepeatWithin)
+            );
+            // Nobody had set anything for the small store but what others are told.
+            Assert.False((await SettingsRows.Load<DoorSettings>(db, SettingsOf.Door))[2].Value.SecondCount);
+
+            using var yusuf = await Client.SignIn(app.Urls.First(), "yusuf");
+            var old = await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync(e => e.Kind == EntryKind.PutAway);
+            Assert.Equal((null, "96 each of Coir brick 5 kg put into C-05-2."), (old.What, old.InWords()));
+            var undone = await yusuf.Act("/book/undo", new { entry = old.Seq, reason = "the wrong row" });
+            Assert.Equal("Taken back: 96 each of Coir brick 5 kg put into C-05-2. the wrong row", undone["sentence"].GetString());
+            var entry = await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync(e => e.Kind == EntryKind.Undone);
+            Assert.Equal(("", old.Sentence), (entry.Sentence, Assert.IsType<Undone>(entry.What).Said));
+            var task = await db.Tasks.Where(t => t.State == TaskState.Taken && t.IsLoaded).OrderBy(t => t.Id).FirstAsync();
+            var bin = await db.Bins.Where(b => b.Id == task.TargetBinId).Select(b => b.Address).SingleAsync();
+            var put = await yusuf.Act("/shelf/put-down", new { task = task.Id, bin });
+            Assert.True(put.IsOk, put.Body.ToString());
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
+    static async Task<double> TasksPerHour(MudRoomDb db) =>
+        (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
+
     [Theory]
+    [InlineData("format-4.db.gz")]
     [InlineData("format-1.db.gz")]
     [InlineData("format-2.db.gz")]
     [InlineData("format-3.db.gz")]
