@@ -1,6 +1,8 @@
+using System.Buffers;
 using System.Collections;
 using System.Collections.Concurrent;
 using System.Globalization;
+using System.Linq.Expressions;
 using System.Reflection;
 using System.Text;
 
@@ -13,9 +15,12 @@ namespace MudRoom.Core.Book;
 /// </summary>
 static class CanonicalJson
 {
-    sealed record Member(string Key, PropertyInfo Property);
+    /// <param name="Key">As it is written, with its colon.</param>
+    sealed record Member(string Key, Func<object, object?> Of);
 
     static readonly ConcurrentDictionary<Type, Member[]> members = new();
+
+    static readonly SearchValues<char> escaped = SearchValues.Create(['"', '\\', .. Enumerable.Range(0, ' ').Select(c => (char)c)]);
 
     /// <summary>The members of a record, as those of its primary constructor.</summary>
     public static void Object(StringBuilder text, object record)
@@ -24,13 +29,12 @@ static class CanonicalJson
         var first = true;
         foreach (var member in members.GetOrAdd(record.GetType(), MembersOf))
         {
-            if (member.Property.GetValue(record) is not { } value)
+            if (member.Of(record) is not { } value)
                 continue;
             if (!first)
                 text.Append(',');
             first = false;
-            Quote(text, member.Key);
-            text.Append(':');
+            text.Append(member.Key);
             Value(text, value);
         }
 
@@ -98,9 +102,17 @@ static class CanonicalJson
             .. type.GetConstructors(BindingFlags.Public | BindingFlags.Instance)
                 .MaxBy(c => c.GetParameters().Length)!
                 .GetParameters()
-                .Select(p => new Member(Key(p.Name!), type.GetProperty(p.Name!)!))
-                .OrderBy(m => m.Key, StringComparer.Ordinal),
+                .OrderBy(p => Key(p.Name!), StringComparer.Ordinal)
+                .Select(p => new Member($"\"{Key(p.Name!)}\":", Getter(type, p.Name!))),
         ];
+
+    /// <summary>Compiled once: a fact is written with every scan.</summary>
+    static Func<object, object?> Getter(Type type, string name)
+    {
+        var record = Expression.Parameter(typeof(object));
+        var value = Expression.Property(Expression.Convert(record, type), name);
+        return Expression.Lambda<Func<object, object?>>(Expression.Convert(value, typeof(object)), record).Compile();
+    }
 
     /// <summary>A name as a key: its first letter small.</summary>
     public static string Key(string name) => char.ToLowerInvariant(name[0]) + name[1..];
@@ -109,6 +121,12 @@ static class CanonicalJson
     public static void Quote(StringBuilder text, string value)
     {
         text.Append('"');
+        if (value.AsSpan().IndexOfAny(escaped) < 0)
+        {
+            text.Append(value).Append('"');
+            return;
+        }
+
         foreach (var c in value)
             _ = c switch
             {

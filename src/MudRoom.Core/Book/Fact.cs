@@ -50,6 +50,12 @@ public static class FactText
         .Where(t => t.IsSubclassOf(typeof(Fact)) && !t.IsAbstract)
         .ToDictionary(NameOf);
 
+    /// <summary>By type, all that stands before the values.</summary>
+    static readonly Dictionary<Type, string> beginnings = byName.ToDictionary(
+        known => known.Value,
+        known => $"\"what\":\"{known.Key}\",\"with\":"
+    );
+
     static readonly JsonSerializerOptions reading = new(JsonSerializerDefaults.Web)
     {
         NumberHandling = JsonNumberHandling.AllowReadingFromString,
@@ -75,7 +81,7 @@ public static class FactText
     /// <summary>Name and values.</summary>
     internal static void WhatWith(StringBuilder text, Fact fact)
     {
-        text.Append("\"what\":\"").Append(NameOf(fact.GetType())).Append("\",\"with\":");
+        text.Append(beginnings[fact.GetType()]);
         CanonicalJson.Object(text, fact);
     }
 

@@ -178,6 +178,8 @@ public sealed class SetUpStore(IDbContextFactory<MudRoomDb> contexts) : IDisposa
     /// <param name="db">Of the one writer.</param>
     public async ValueTask<SetUp> For(MudRoomDb db)
     {
+        if (changedAtDesk.IsEmpty)
+            return await Current();
         // First what is changed, then the picture: a change that settles in between is read twice, and never missed.
         var parts = changedAtDesk.Values.Aggregate(SetUpParts.None, (all, part) => all | part);
         return KeptFor is not null || parts == SetUpParts.None ? await Current() : await SetUp.Load(db, current, parts);
