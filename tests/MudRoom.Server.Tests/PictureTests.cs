@@ -1,4 +1,4 @@
-using MudRoom.Server.Road;
+using MudRoom.Server.Acts;
 using SkiaSharp;
 
 namespace MudRoom.Server.Tests;

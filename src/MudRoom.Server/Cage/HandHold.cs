@@ -15,6 +15,13 @@ namespace MudRoom.Server.Cage;
 /// <param name="As">The word of the standing it asks for; null for held.</param>
 public sealed record HoldGoodsRequest(long Balance, string? Quantity, string Why, string? As = null);
 
+/// <summary>Lays holds by hand for rooms that know no cage.</summary>
+public sealed class HandHolds : ILayHolds
+{
+    public Task Lay(Act act, Item item, Lot lot, decimal quantity, string why, StandingDefinition chosen) =>
+        HandHold.Lay(act, item, lot, quantity, why, chosen);
+}
+
 /// <summary>A hold that no rule laid: somebody says that goods are held, and somebody lifts it.</summary>
 static class HandHold
 {

@@ -81,9 +81,6 @@ public sealed record ItemView(
     IReadOnlyList<string> Measures
 );
 
-/// <summary>A pack level of an item.</summary>
-public sealed record PackView(string Name, decimal Content, bool IsUnit, string PackageType);
-
 /// <summary>An order line part that could take the goods.</summary>
 public sealed record LineOption(int Part, string Order, int Line, DateOnly Due, decimal Open);
 

@@ -50,9 +50,17 @@ public static class ServerApp
         AddServices(builder.Services, settings);
         var app = builder.Build();
         Use(app, settings);
-        // Each is made once here, so that the first who asks need not wait for all of them.
-        _ = ((IEndpointRouteBuilder)app).DataSources.Sum(source => source.Endpoints.Count);
+        MakeOnce(app);
         return app;
+    }
+
+    /// <summary>Endpoints are made here, once: what has mapped them makes them anew each time it is asked, a second for all of them, and
+    /// the first who asks would wait for that.</summary>
+    static void MakeOnce(IEndpointRouteBuilder routes)
+    {
+        var made = routes.DataSources.SelectMany(source => source.Endpoints).ToList();
+        routes.DataSources.Clear();
+        routes.DataSources.Add(new DefaultEndpointDataSource(made));
     }
 
     static void AddServices(IServiceCollection services, ServerSettings settings)
@@ -77,6 +85,7 @@ public static class ServerApp
         services.AddSingleton<SetUpStore>();
         services.AddSingleton<ActRunner>();
         services.AddSingleton<IAfterAct, StoreTasks>();
+        services.AddSingleton<ILayHolds, HandHolds>();
         services.AddSingleton<PastLoadStore>();
         services.AddSingleton<ForecastStore>();
         services.AddSingleton<ImportProgress>();

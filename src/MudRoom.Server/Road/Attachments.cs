@@ -42,18 +42,6 @@ public static class Attachments
         routes.Ask("/road/pictures/{number}", Right.See, PicturesOf);
     }
 
-    /// <summary>The media type by the file's first bytes; null for what is not taken.</summary>
-    public static string? Sniff(ReadOnlySpan<byte> bytes)
-    {
-        if (bytes.StartsWith("\x89PNG\r\n\x1a\n"u8) || bytes.Length > 8 && bytes[0] == 0x89 && bytes[1..4].SequenceEqual("PNG"u8))
-            return "image/png";
-        if (bytes.Length > 3 && bytes[0] == 0xFF && bytes[1] == 0xD8 && bytes[2] == 0xFF)
-            return "image/jpeg";
-        if (bytes.Length > 12 && bytes[..4].SequenceEqual("RIFF"u8) && bytes[8..12].SequenceEqual("WEBP"u8))
-            return "image/webp";
-        return bytes.StartsWith("%PDF-"u8) ? "application/pdf" : null;
-    }
-
     /// <summary>The attachments of an arrival, without their bytes.</summary>
     public static async Task<List<AttachmentView>> Of(Inquiry inquiry, int arrivalId) =>
         [
@@ -127,7 +115,7 @@ public static class Attachments
         if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
             return new Refusal(HouseRefusals.Unreadable, $"{request.Name} could not be read.", "Choose the file again.");
         bytes = bytes[..length];
-        if (Sniff(bytes) is not { } type)
+        if (SniffedFile.MediaType(bytes) is not { } type)
             return new Refusal(
                 HouseRefusals.FileKind,
                 $"{request.Name} is no PNG, JPEG, WebP or PDF, whatever it is called.",
@@ -146,7 +134,7 @@ public static class Attachments
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         var bytes = Convert.FromBase64String(request.Content);
-        var type = Sniff(bytes)!;
+        var type = SniffedFile.MediaType(bytes)!;
         if (await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id) >= MostPerArrival)
             return new Refusal(
                 HouseRefusals.TooMany,

@@ -7,7 +7,6 @@ using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Core.Yard;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Site;
 

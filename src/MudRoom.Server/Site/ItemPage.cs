@@ -7,7 +7,6 @@ using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Site;
 
@@ -206,7 +205,7 @@ public static class ItemPage
         if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
             return new Refusal(HouseRefusals.Unreadable, "The picture could not be read.", "Choose the file again.");
         bytes = bytes[..length];
-        if (Attachments.Sniff(bytes) is not { } type || !type.StartsWith("image/", StringComparison.Ordinal))
+        if (SniffedFile.MediaType(bytes) is not { } type || !type.StartsWith("image/", StringComparison.Ordinal))
             return new Refusal(HouseRefusals.FileKind, "That is no PNG, JPEG or WebP.", "Choose a picture.");
         var reduced = Photographs.Reduce(bytes, "The picture");
         return reduced.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(reduced.Value) };

@@ -10,7 +10,6 @@ using MudRoom.Data;
 using MudRoom.Exchange;
 using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Road;
 using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Site;

@@ -9,8 +9,6 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Cage;
-using MudRoom.Server.Road;
 using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Site;
@@ -26,6 +24,7 @@ public sealed class SetUpImporting(
     SetUpStore setUps,
     TimeProvider clock,
     ImportProgress progress,
+    ILayHolds holds,
     IDbContextFactory<MudRoomDb> contexts,
     IOptions<JsonOptions> json
 ) : IStagedKind
@@ -146,14 +145,14 @@ public sealed class SetUpImporting(
     }
 
     /// <summary>Opening stock becomes entries of the book; what stood held has a hold that can be lifted.</summary>
-    static async Task Open(Act act, IReadOnlyList<OpeningLine> stock)
+    async Task Open(Act act, IReadOnlyList<OpeningLine> stock)
     {
         await OpeningLine.GiveLots(act.Db, stock, act.Now);
         foreach (var line in stock)
         {
             line.Write(act.Book, act.Site.Id, act.Doer);
             if (line.IsHeld)
-                await HandHold.Lay(
+                await holds.Lay(
                     act,
                     line.Item,
                     line.Lot!,

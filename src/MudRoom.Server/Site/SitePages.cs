@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Door;
 
 namespace MudRoom.Server.Site;
 

@@ -4,7 +4,6 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Site;
 

@@ -113,3 +113,22 @@ describe('names', () => {
 
   it('of a device are made once and kept', () => expect(device()).toBe(device()));
 });
+
+describe('the set-up', () => {
+  it('is asked for anew once when an answer was given by another version of it', async () => {
+    const heard = vi.fn();
+    window.addEventListener('set-up-changed', heard);
+    const by = async (version?: string) => {
+      answer = () => new Response('{}', { status: 200, headers: version ? { 'Set-Up': version } : {} });
+      await ask('/api/{site}/site/door');
+    };
+    await by('4');
+    await by('4');
+    await by();
+    expect(heard).toHaveBeenCalledTimes(0);
+    await by('5');
+    await by('5');
+    expect(heard).toHaveBeenCalledTimes(1);
+    window.removeEventListener('set-up-changed', heard);
+  });
+});

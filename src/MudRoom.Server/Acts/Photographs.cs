@@ -1,8 +1,7 @@
 using MudRoom.Core;
-using MudRoom.Core.Road;
 using SkiaSharp;
 
-namespace MudRoom.Server.Road;
+namespace MudRoom.Server.Acts;
 
 /// <summary>Photographs as they are kept: turned upright, no larger than a screen, without what the camera wrote into them (place,
 /// device).</summary>
