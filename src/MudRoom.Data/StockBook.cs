@@ -52,23 +52,9 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             )
             .ToListAsync();
         var all = stored.Concat(touched.Values.Where(b => b.Place == place && b.Goods.OfAnyLot == goods.OfAnyLot)).DistinctBy(b => b.Key);
-        var taken = new List<(Goods, decimal)>();
-        var left = quantity;
-        foreach (
-            var balance in all.Where(b =>
-                    b.Quantity > 0 && (goods.LotId is null || b.LotId == goods.LotId) && (among is null || among.Contains(b.LotId ?? 0))
-                )
-                .OrderBy(b => b.LotId)
-        )
-        {
-            if (left == 0)
-                break;
-            var takes = Math.Min(left, balance.Quantity);
-            taken.Add((balance.Goods, takes));
-            left -= takes;
-        }
-
-        return taken;
+        var oldest = all.Where(b => (goods.LotId is null || b.LotId == goods.LotId) && (among is null || among.Contains(b.LotId ?? 0)))
+            .OrderBy(b => b.LotId);
+        return [.. Portions.Of(oldest, b => b.Quantity, quantity).Select(p => (p.Row.Goods, p.Takes))];
     }
 
     /// <summary>How much of some lots stands at a place, in base units.</summary>

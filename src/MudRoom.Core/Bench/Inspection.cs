@@ -93,6 +93,18 @@ public sealed record LotStand(IReadOnlyList<ClassStand> Classes, int Missing, Ve
         return new LotStand(classes, missing, verdict);
     }
 
+    /// <summary>Why it is rejected: the classes that reached their rejection number.</summary>
+    public string WhyRejected =>
+        string.Join(
+            ", ",
+            Classes
+                .Where(c => c.MustReject)
+                .Select(c =>
+                    $"{c.Nonconforming} {c.Plan.Class.ToString().ToLowerInvariant()} nonconforming of {c.Plan.SampleSize}, at most "
+                    + $"{c.Plan.Ac} accepted"
+                )
+        );
+
     static int Nonconforming(InspectionPlan plan, ClassPlan c, IReadOnlyCollection<Finding> findings)
     {
         var ids = plan.Characteristics.Where(x => x.Class == c.Class).Select(x => x.Id).ToHashSet();

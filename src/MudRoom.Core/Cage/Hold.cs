@@ -72,6 +72,21 @@ public enum DecisionKind
     Scrap = 2,
 }
 
+/// <summary>What a decision does to the goods it is made over.</summary>
+public abstract record AfterDecision
+{
+    private protected AfterDecision() { }
+
+    /// <summary>The hold says nothing of them any more: their standing follows from what else is said.</summary>
+    public sealed record Free : AfterDecision;
+
+    /// <summary>Released from why they were set aside, and held on by times that run: by a hold of its own.</summary>
+    public sealed record HeldOn : AfterDecision;
+
+    /// <summary>They leave the site.</summary>
+    public sealed record Leave(Account To) : AfterDecision;
+}
+
 /// <summary>A reason why goods may not be used. Lifted when all its conditions are met.</summary>
 public sealed class Hold
 {
@@ -181,8 +196,8 @@ public sealed class Hold
     /// by it: while a
     /// time runs, goods released stay held until it is over, and none leave the site.
     /// </summary>
-    /// <returns>True when what was released stays held by its times.</returns>
-    public Outcome<bool> Decide(DecisionKind kind, decimal quantity, DateTimeOffset now, string by, SiteTime local)
+    /// <returns>What becomes of the goods.</returns>
+    public Outcome<AfterDecision> Decide(DecisionKind kind, decimal quantity, DateTimeOffset now, string by, SiteTime local)
     {
         if (!IsOpen)
             return Gone(local);
@@ -197,8 +212,34 @@ public sealed class Hold
             return Runs(local);
         if (Shrink(quantity, now, by, local) is { } refusal)
             return refusal;
-        return TimeRuns(now);
+        return kind switch
+        {
+            DecisionKind.ReleaseUnderConcession => TimeRuns(now) ? new AfterDecision.HeldOn() : new AfterDecision.Free(),
+            DecisionKind.ReturnToVendor => new AfterDecision.Leave(Account.Vendor),
+            DecisionKind.Scrap => new AfterDecision.Leave(Account.Scrap),
+            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+        };
     }
+
+    /// <summary>The hold by which goods that were released stay held until its times are over.</summary>
+    public Hold ByItsTimes(string number, decimal quantity) =>
+        new()
+        {
+            Number = number,
+            SiteId = SiteId,
+            ItemId = ItemId,
+            BatchId = BatchId,
+            Reason = HoldReason.Rule,
+            Sentence = Times.Count > 0 ? string.Join("; ", Times.Select(t => t.Rule)) : Sentence,
+            Since = Since,
+            Until = Until,
+            Times = Times,
+            ArrivalId = ArrivalId,
+            InspectionId = InspectionId,
+            CameFromId = CameFromId ?? Id,
+            LaidBy = "rule",
+            Quantity = quantity,
+        };
 
     /// <summary>True when a decision over its goods is asked for.</summary>
     public bool MayBeDecided => Reason is HoldReason.Nonconforming or HoldReason.CountedAside;

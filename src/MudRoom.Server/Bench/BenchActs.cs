@@ -239,16 +239,7 @@ public static class BenchActs
             );
         }
 
-        var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
-        var why = string.Join(
-            ", ",
-            stand
-                .Classes.Where(c => c.MustReject)
-                .Select(c =>
-                    $"{c.Nonconforming} {c.Plan.Class.ToString().ToLowerInvariant()} nonconforming of {c.Plan.SampleSize}, at most "
-                    + $"{c.Plan.Ac} accepted"
-                )
-        );
+        var why = LotStand.Of(plan, inspection.Sample!, inspection.Findings).WhyRejected;
         var hold = new Hold
         {
             Number = await act.Number("H"),

@@ -258,21 +258,13 @@ public static class Lots
         var there = (await LotReads.Balances(act.Db, Ids(lots)))
             .GroupBy(b => b.LotId!.Value)
             .ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
+        var portions = Portions.Of(lots, lot => rows[lot.Id].Sum(b => b.Quantity), quantity);
+        if (portions.Sum(p => p.Takes) is var taken && taken != quantity)
+            throw new InvalidOperationException($"{subject}: {quantity} were to be parted from lots that have {taken}.");
         var parts = new List<Lot>();
-        var left = quantity;
-        foreach (var lot in lots)
-        {
-            var here = rows[lot.Id].Sum(b => b.Quantity);
-            var takes = Math.Min(left, here);
-            if (takes == 0)
-                continue;
-            left -= takes;
+        foreach (var (lot, takes) in portions)
             parts.Add(takes == there[lot.Id] ? lot : await SplitOff(act, lot, rows[lot.Id], takes, subject));
-        }
-
-        return left == 0
-            ? parts
-            : throw new InvalidOperationException($"{subject}: {quantity} were to be parted from lots that have {quantity - left}.");
+        return parts;
     }
 
     static async Task<Lot> SplitOff(Act act, Lot lot, IEnumerable<Balance> rows, decimal quantity, string subject)
@@ -282,18 +274,11 @@ public static class Lots
         await act.Db.SaveChangesAsync();
         foreach (var statement in await act.Db.Statements.Where(s => s.LotId == lot.Id).ToListAsync())
             act.Db.Statements.Add(statement.Of(child.Id));
-        var left = quantity;
-        foreach (var row in rows)
-        {
-            var takes = Math.Min(left, row.Quantity);
-            if (takes == 0)
-                break;
-            left -= takes;
+        foreach (var (row, takes) in Portions.Of(rows, r => r.Quantity, quantity))
             act.Write(
                 new LotSplit(subject, takes, act.SetUp.Address(row.BinId), child.Id, lot.Id),
                 new Movement(row.Goods, takes, row.Place, row.Place, child.Id)
             );
-        }
 
         await act.Db.SaveChangesAsync();
         return child;

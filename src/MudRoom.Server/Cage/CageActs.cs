@@ -88,12 +88,12 @@ public static class CageActs
         act.Touch("cage", "shelf", "house");
         var lots = await Lots.Part(act, await LotReads.Under(act.Db, hold), quantity.Value, hold.Number);
         await Lots.Settle(act, hold, lots);
-        if (decided.Value)
+        if (decided.Value is AfterDecision.HeldOn)
             return await StaysByItsTimes(act, hold, item, lots, quantity.Value, decision);
         var stays = hold.IsOpen
             ? $"{Quantities.Show(hold.Quantity)} {item.UnitWord} stay in {hold.Number}."
             : $"{hold.Number} holds nothing any more.";
-        if (request.Decision == DecisionKind.ReleaseUnderConcession)
+        if (decided.Value is not AfterDecision.Leave leaves)
         {
             if (await ToBench(act, item, lots) is { } noBench)
                 return noBench;
@@ -102,8 +102,7 @@ public static class CageActs
             return new DoneAnswer($"{Upper(Decided.Word(request.Decision))}: {await Now(act, item, lots, now)} {stays}");
         }
 
-        var account = request.Decision == DecisionKind.Scrap ? Account.Scrap : Account.Vendor;
-        var sent = await Lots.SendOut(act, lots, account, decision);
+        var sent = await Lots.SendOut(act, lots, leaves.To, decision);
         if (sent.Refused(out var notYet))
             return notYet;
         await Receipts.Moved(act);
@@ -124,24 +123,7 @@ public static class CageActs
         Decided decision
     )
     {
-        var rest = new Hold
-        {
-            Number = await act.Number("H"),
-            SiteId = hold.SiteId,
-            ItemId = hold.ItemId,
-            BatchId = hold.BatchId,
-            Reason = HoldReason.Rule,
-            Sentence = hold.Times.Count > 0 ? string.Join("; ", hold.Times.Select(t => t.Rule)) : hold.Sentence,
-            Since = hold.Since,
-            Until = hold.Until,
-            Times = hold.Times,
-            ArrivalId = hold.ArrivalId,
-            InspectionId = hold.InspectionId,
-            CameFromId = hold.CameFromId ?? hold.Id,
-            LaidBy = "rule",
-        };
-        if (rest.Grow(quantity, act.Site.LocalTime) is { } full)
-            return full;
+        var rest = hold.ByItsTimes(await act.Number("H"), quantity);
         act.Db.Holds.Add(rest);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, rest);

@@ -355,17 +355,12 @@ public static class ReceiptPage
         if (sent.Refused(out var held))
             return held;
         var entry = sent.Value[0];
-        var left = quantity;
-        foreach (var (partId, most) in parts)
+        foreach (var ((partId, _), takes) in Portions.Of(parts, p => p.Left, quantity))
         {
-            var takes = Math.Min(left, most);
-            if (takes <= 0)
-                break;
-            left -= takes;
             act.Db.VendorReturns.Add(
                 new VendorReturn
                 {
-                    Number = left == 0 && takes == quantity ? number : $"{number}/{(partId is null ? "0" : partId)}",
+                    Number = takes == quantity ? number : $"{number}/{(partId is null ? "0" : partId)}",
                     SiteId = act.Site.Id,
                     ReceiptId = receipt.Id,
                     ItemId = row.ItemId,

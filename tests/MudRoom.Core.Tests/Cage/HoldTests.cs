@@ -1,4 +1,5 @@
 using CsCheck;
+using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 
@@ -202,9 +203,21 @@ public sealed class HoldTests
         var aside = Timed(HoldReason.CountedAside, rule.Times);
         Assert.Equal("time-not-over", aside.Decide(DecisionKind.Scrap, 10, start.AddDays(1), "Wanjiru", local).Refusal!.Code);
         Assert.Equal("time-not-over", aside.Decide(DecisionKind.ReturnToVendor, 10, start.AddDays(1), "Wanjiru", local).Refusal!.Code);
-        Assert.True(aside.Decide(DecisionKind.ReleaseUnderConcession, 10, start.AddDays(1), "Wanjiru", local).Value);
+        Assert.IsType<AfterDecision.HeldOn>(
+            aside.Decide(DecisionKind.ReleaseUnderConcession, 10, start.AddDays(1), "Wanjiru", local).Value
+        );
         Assert.Equal(350, aside.Quantity);
-        Assert.False(aside.Decide(DecisionKind.Scrap, 350, start.AddDays(14), "Wanjiru", local).Value);
+        // What is held on is held by its times alone, and names where it came from.
+        var rest = aside.ByItsTimes("H-9", 10);
+        Assert.Equal((HoldReason.Rule, aside.Until, 10m, true), (rest.Reason, rest.Until, rest.Quantity, rest.IsOpen));
+        Assert.Equal(Standing.Held, rest.Asks);
+        var scrapped = aside.Decide(DecisionKind.Scrap, 350, start.AddDays(14), "Wanjiru", local).Value;
+        Assert.Equal(new AfterDecision.Leave(Account.Scrap), scrapped);
+        var timeless = New(HoldReason.CountedAside);
+        Assert.Equal(
+            new AfterDecision.Free(),
+            timeless.Decide(DecisionKind.ReleaseUnderConcession, timeless.Quantity, start, "Wanjiru", local).Value
+        );
     }
 
     [Fact]
