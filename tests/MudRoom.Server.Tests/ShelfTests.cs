@@ -165,6 +165,11 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
             plan.Single(b => b.GetProperty("address").GetString() == first).GetProperty("said").GetString()
         );
 
+        // Something else than the book says may stand in a bin.
+        var other = await petra.Act("/shelf/bin-refused", new { task, trouble = "OtherGoods" });
+        Assert.Contains($"{second} is noted as taken by something else", other["sentence"].GetString(), StringComparison.Ordinal);
+        Assert.DoesNotContain(other["bin"].GetString(), new[] { first, second });
+
         // Who finds room there all the same may put it there.
         await petra.Act("/shelf/scan-goods", new { task, scan = "00" + units[0] });
         Assert.True((await petra.Act("/shelf/put-down", new { task, bin = first })).IsOk);

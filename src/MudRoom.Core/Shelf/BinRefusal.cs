@@ -6,6 +6,9 @@ public enum BinTrouble
     Full = 0,
     Blocked = 1,
     NotThere = 2,
+
+    /// <summary>Something else stands there than the book says.</summary>
+    OtherGoods = 3,
 }
 
 /// <summary>A driver's word that a bin does not take these goods: it is not proposed for them again on that day.</summary>
@@ -30,6 +33,7 @@ public sealed class BinRefusal
             BinTrouble.Full => "full",
             BinTrouble.Blocked => "blocked",
             BinTrouble.NotThere => "not there",
+            BinTrouble.OtherGoods => "taken by something else",
             _ => throw new ArgumentOutOfRangeException(nameof(trouble), trouble, null),
         };
 }

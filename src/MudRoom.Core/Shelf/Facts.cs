@@ -58,8 +58,8 @@ public sealed record BinSaidToBe(string Bin, string Person, BinTrouble Trouble, 
     : Fact(EntryKind.BinRefused, Bin)
 {
     public override string Words(Wording wording) =>
-        $"{Person} says {Bin} is {BinRefusal.Word(Trouble)} for {Item}. "
-        + (Next is null ? $"{NoBin} The task is back in the queue." : $"To {Next} instead.");
+        $"{Person} says {Bin} is {BinRefusal.Word(Trouble)}. "
+        + (Next is null ? $"{Item}: {NoBin} The task is back in the queue." : $"{Item} goes to {Next} instead.");
 }
 
 /// <param name="Demand">The order of a customer or the job that they were issued for.</param>

@@ -69,6 +69,12 @@
     chosen = 0;
   }
 
+  const waysOut: [Schemas['BinTrouble'], string][] = [
+    ['Full', 'full'],
+    ['Blocked', 'blocked'],
+    ['NotThere', 'not there'],
+    ['OtherGoods', 'something else stands there'],
+  ];
   async function refuseBin(trouble: Schemas['BinTrouble']) {
     if (!mine?.task) return;
     const task = mine.task;
@@ -249,8 +255,8 @@
             </div>
             {#if proposal.data?.bin}
               <div class="row trouble" role="group" aria-label="{proposal.data.bin} cannot be used">
-                <span>{proposal.data.bin} is</span>
-                {#each [['Full', 'full'], ['Blocked', 'blocked'], ['NotThere', 'not there']] as const as [trouble, word] (trouble)}
+                <span>{proposal.data.bin} is no place for it:</span>
+                {#each waysOut as [trouble, word] (trouble)}
                   <button class="button" onclick={() => refuseBin(trouble)}>{word}</button>
                 {/each}
               </div>
