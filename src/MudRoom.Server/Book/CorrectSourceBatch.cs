@@ -72,7 +72,7 @@ public static class CorrectSourceBatch
                 batch.Origin,
                 batch.Attributes,
                 item.Attributes,
-                [.. corrections.Select(c => new HistoryRow(inquiry.Local(c.At), c.PersonName, c.Sentence))]
+                [.. corrections.Select(c => new HistoryRow(inquiry.Local(c.At), c.PersonName, c.Words(inquiry.Site.Wording)))]
             )
         );
     }
