@@ -161,7 +161,8 @@ public sealed class GoldenTests : IDisposable
             var task = taken[1].Id;
             var bin = await db.Bins.Where(b => b.Id == taken[1].TargetBinId).Select(b => b.Address).SingleAsync();
             var scan = "00" + await db.Units.Where(u => u.Id == taken[1].UnitId).Select(u => u.Sscc).SingleAsync();
-            Assert.Equal("goods-not-scanned", (await yusuf.Act("/shelf/put-down", new { task, bin })).Code);
+            var unscanned = await yusuf.Act("/shelf/put-down", new { task, bin });
+            Assert.Equal("goods-not-scanned", unscanned.Code);
             Assert.True((await yusuf.Act("/shelf/scan-goods", new { task, scan })).IsOk);
             Assert.True((await yusuf.Act("/shelf/put-down", new { task, bin })).IsOk);
             Assert.Equal(18, await TasksPerHour(db));

@@ -79,6 +79,25 @@ public sealed class RoomSettingsTests(DemoServer server) : IClassFixture<DemoSer
         Assert.Equal("settings-moved", (await anselm.Act("/site/planning", Plan(version))).Code);
     }
 
+    /// <summary>The small store goes by what nobody has set: a version that never was is refused there in a sentence too.</summary>
+    [Fact]
+    public async Task A_version_that_never_was_is_refused_where_nobody_has_set_anything()
+    {
+        using var anselm = await server.SignIn("anselm");
+        var settings = (await Client.Read(await anselm.Http.GetAsync("/api/HB/site/door")))["settings"];
+        var late = await anselm.Post(
+            "/api/HB/site/door",
+            new
+            {
+                settings,
+                hasAddresses = false,
+                version = 5,
+            }
+        );
+        Assert.Equal("settings-moved", late.Code);
+        Assert.Contains("Nobody has changed these settings yet", late.Sentence, StringComparison.Ordinal);
+    }
+
     static async Task<int> SetUpVersion(Client client)
     {
         using var answer = await client.Http.GetAsync("/api/LM/book/find?text=nothing");

@@ -17,7 +17,9 @@ public sealed record SettingsInForce(int Version, DateTime? Since, string By)
             ? null
             : new Refusal(
                 HouseRefusals.SettingsMoved,
-                $"{there.By} changed these settings at {site.Wording.Minute(there.Since!.Value)}, after you had looked at them.",
+                there.Since is { } since
+                    ? $"{there.By} changed these settings at {site.Wording.Minute(since)}, after you had looked at them."
+                    : $"Nobody has changed these settings yet: version {seen} is none of theirs.",
                 "Load the page again and look at them. Nothing was kept."
             );
 }

@@ -285,8 +285,6 @@ static class DespatchAdvices
         return arrival.Number;
     }
 
-    static string Counted(int many, string word) => $"{many} {Quantities.Plural(word, many)}";
-
     /// <summary>What the advice knows of vehicle and papers: it fills what nobody has said, and differs from the rest.</summary>
     static List<string> Vehicle(Act act, AdviceMessage advice, Arrival arrival, bool made)
     {

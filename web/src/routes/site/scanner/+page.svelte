@@ -55,6 +55,7 @@
           settings: whole.settings,
           scanner: learned!.settings!,
           hasAddresses: whole.hasAddresses,
+          version: whole.inForce.version,
         })
       ).sentence;
       await settings.refetch();
