@@ -223,7 +223,7 @@ public static class BookCheck
 
     static async Task<List<string>> SheetFaults(MudRoomDb db)
     {
-        var plans = await db.InspectionPlans.AsNoTracking().ToDictionaryAsync(p => p.Id);
+        var plans = await db.InspectionPlans.AsNoTracking().Include(p => p.Versions).ToDictionaryAsync(p => p.Id);
         var faults = new List<string>();
         await foreach (
             var sheet in db
@@ -235,7 +235,7 @@ public static class BookCheck
         )
             if (!plans.TryGetValue(sheet.PlanId, out var plan))
                 faults.Add($"The plan that sheet {sheet.Number} was signed by is gone.");
-            else if (!Sheets.IsWhole(sheet, plan))
+            else if (!Sheets.IsWhole(sheet, plan.Name, plan[sheet.PlanVersion]))
                 faults.Add($"Sheet {sheet.Number} was changed after {sheet.SignedBy} signed it: its hash does not fit its content.");
         return faults;
     }

@@ -48,6 +48,8 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<OutworkNote> OutworkNotes => Set<OutworkNote>();
     public DbSet<ItemPicture> ItemPictures => Set<ItemPicture>();
     public DbSet<InspectionPlan> InspectionPlans => Set<InspectionPlan>();
+    public DbSet<PlanVersion> PlanVersions => Set<PlanVersion>();
+    public DbSet<SeverityRow> SeverityWords => Set<SeverityRow>();
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Hold> Holds => Set<Hold>();
     public DbSet<HoldRule> HoldRules => Set<HoldRule>();

@@ -81,6 +81,58 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
             foreach (var door in doors)
                 OneDoor(day, door);
         }
+
+        Sheets();
+    }
+
+    // The mean gap of the secateurs' past lots, in mm: steady, then six lots each wider than the one before (a tool of the vendor
+    // wears); and how many of the sample had a soft blade.
+    static readonly (int Month, int Day, double Gap, int Soft)[] secateurs =
+    [
+        (12, 11, 0.085, 0),
+        (12, 16, 0.072, 0),
+        (12, 22, 0.094, 1),
+        (12, 30, 0.078, 0),
+        (1, 7, 0.066, 1),
+        (1, 13, 0.088, 2),
+        (1, 19, 0.097, 0),
+        (1, 27, 0.075, 1),
+        (2, 2, 0.07, 0),
+        (2, 9, 0.078, 0),
+        (2, 16, 0.087, 1),
+        (2, 23, 0.095, 0),
+        (3, 2, 0.104, 1),
+        (3, 6, 0.112, 0),
+    ];
+
+    /// <summary>The secateurs of the last ninety days, each lot of 240 looked at by the plan.</summary>
+    void Sheets()
+    {
+        var chance = new Random(2859);
+        foreach (var (month, of, gap, soft) in secateurs)
+        {
+            var day = new DateOnly(month == 12 ? 2025 : 2026, month, of);
+            var habit = ("KITA", "SC-21", 4, 4, "van", 5, 0.9, "Parcels of Dene");
+            var begins = At(day, 6, 30);
+            Load(day, habit, 4, 5, "ikenna", begins, begins.AddMinutes(-9), begins, begins.AddMinutes(22), Values);
+
+            Dictionary<string, IReadOnlyList<decimal>> Values() =>
+                new()
+                {
+                    ["Gap at the tip"] = [.. Drawn(gap, 0.008, 2, 0.14)],
+                    ["Hardness"] = [.. Drawn(56, 0.6, 1, 57.8).Select((v, i) => i < soft ? 53.6m : v)],
+                    ["Length"] = [.. Drawn(212, 0.9, 1, 214.6)],
+                };
+        }
+
+        IEnumerable<decimal> Drawn(double mean, double spread, int digits, double most)
+        {
+            for (var piece = 0; piece < 32; piece++)
+            {
+                var normal = Math.Sqrt(-2 * Math.Log(1 - chance.NextDouble())) * Math.Cos(2 * Math.PI * chance.NextDouble());
+                yield return decimal.Round((decimal)Math.Clamp(mean + spread * normal, 2 * mean - most, most), digits);
+            }
+        }
     }
 
     /// <summary>One door works through its day in the planned order.</summary>
@@ -134,7 +186,8 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
         DateTimeOffset planned,
         DateTimeOffset gate,
         DateTimeOffset start,
-        DateTimeOffset done
+        DateTimeOffset done,
+        Func<IReadOnlyDictionary<string, IReadOnlyList<decimal>>>? measured = null
     )
     {
         var item = items[habit.Item];
@@ -227,6 +280,8 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
         }
 
         steps.Add(new Step.Close(done, receiver, key, NeverComing: missing > 0));
+        if (measured is not null)
+            steps.Add(new Step.Sheet(done.AddMinutes(10), "sunita", item.Code, measured(), new Dictionary<int, string>()));
         steps.Add(new Step.ShipOut(done.AddMinutes(20), "callum", key));
         steps.Add(new Step.DriveOff(done.AddMinutes(8), "efua", key));
         number++;

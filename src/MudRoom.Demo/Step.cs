@@ -85,6 +85,18 @@ public abstract record Step(DateTimeOffset At, string Person)
         bool Sign
     ) : Step(At, Person);
 
+    /// <summary>A whole sheet was filled and signed.</summary>
+    /// <param name="Values">What was measured, by characteristic, piece by piece; what is looked at is good but for <paramref
+    /// name="Bad"/>.</param>
+    /// <param name="Bad">By piece, the characteristic that looked bad.</param>
+    public sealed record Sheet(
+        DateTimeOffset At,
+        string Person,
+        string Item,
+        IReadOnlyDictionary<string, IReadOnlyList<decimal>> Values,
+        IReadOnlyDictionary<int, string> Bad
+    ) : Step(At, Person);
+
     /// <summary>A driver took so many tasks one after another and put them where they were proposed.</summary>
     public sealed record PutAway(DateTimeOffset At, string Person, int Tasks) : Step(At, Person);
 

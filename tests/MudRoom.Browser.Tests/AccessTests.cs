@@ -25,7 +25,7 @@ public sealed class AccessTests(Demo demo)
         ("/yard", ".head h1"),
         ("/door", ".queue-card"),
         ("/door/A-2617", ".lines li"),
-        ("/bench/I-0001", ".verdict"),
+        ("/bench/I-0015", ".verdict"),
         ("/cage", ".bar"),
         ("/shelf", ".funnel"),
         ("/book?text=CB-05", ".entries li"),

@@ -34,3 +34,37 @@ public sealed record VerdictSigned(string Inspection, Verdict Verdict, string By
     public override string Words(Wording wording) =>
         $"{Inspection} {Verdict.ToString().ToLowerInvariant()}, signed by {By}. Sheet {Sheet}.";
 }
+
+/// <summary>A draft of a plan was begun or changed.</summary>
+/// <param name="Changes">Against the draft before, or the version in force; none where it is the first.</param>
+public sealed record PlanDrafted(string Plan, int Version, IReadOnlyList<FieldKept> Changes) : Fact(EntryKind.PlanChanged, Plan)
+{
+    public override string Words(Wording wording) =>
+        $"{Plan}, draft of version {Version}" + (Changes.Count == 0 ? " begun." : $": {string.Join(", ", Changes.Select(c => c.Words))}.");
+}
+
+public sealed record PlanDraftDropped(string Plan, int Version) : Fact(EntryKind.PlanChanged, Plan)
+{
+    public override string Words(Wording wording) => $"{Plan}: the draft of version {Version} was dropped.";
+}
+
+/// <param name="Content">SHA-256 of all that the version says.</param>
+public sealed record PlanPutInForce(string Plan, int Version, DateTimeOffset From, string By, string? Comment, string Content)
+    : Fact(EntryKind.PlanChanged, Plan)
+{
+    public override string Words(Wording wording) =>
+        $"{Plan}, version {Version} in force from {wording.Minute(From)}, signed by {By}{Behind(": ", Comment)}.";
+}
+
+/// <summary>Somebody's word on how sharply a vendor's lots of an item are looked at.</summary>
+public sealed record SeverityWord(string Item, string Vendor, SeveritySaid Said, string Reason) : Fact(EntryKind.SeveritySaid, Item)
+{
+    public override string Words(Wording wording) =>
+        Said switch
+        {
+            SeveritySaid.ReducedAllowed => $"Reduced inspection of {Item} from {Vendor} was allowed: {Reason}.",
+            SeveritySaid.ReducedEnded => $"Reduced inspection of {Item} from {Vendor} was ended: {Reason}.",
+            SeveritySaid.Restarted => $"Inspection of {Item} from {Vendor} was restarted on tightened: {Reason}.",
+            _ => throw new InvalidOperationException($"{Said} is no word on severity."),
+        };
+}

@@ -62,56 +62,6 @@ public sealed class Finding
     public IReadOnlyList<FindingBefore> Before { get; set; } = [];
 }
 
-/// <summary>How one class stands.</summary>
-/// <param name="Plan">Its plan.</param>
-/// <param name="Nonconforming">Pieces with a nonconformity of the class so far.</param>
-public sealed record ClassStand(ClassPlan Plan, int Nonconforming)
-{
-    /// <summary>True when it can only be rejected.</summary>
-    public bool MustReject => Nonconforming >= Plan.Re;
-}
-
-/// <summary>How a lot stands, worked out from its findings.</summary>
-/// <param name="Classes">By class.</param>
-/// <param name="Missing">Findings still to be made.</param>
-/// <param name="Verdict">The verdict; null while it is open.</param>
-public sealed record LotStand(IReadOnlyList<ClassStand> Classes, int Missing, Verdict? Verdict)
-{
-    /// <summary>
-    /// Works it out. Rejection is certain as soon as one class reaches its rejection number; acceptance only when every
-    /// finding is made (ISO 2859-1, 11.1: an accepted sample is always finished).
-    /// </summary>
-    public static LotStand Of(InspectionPlan plan, Sample sample, IReadOnlyCollection<Finding> findings)
-    {
-        var classes = sample.Classes.Select(c => new ClassStand(c, Nonconforming(plan, c, findings))).ToList();
-        var wanted = sample.Classes.Sum(c => c.SampleSize * plan.Characteristics.Count(x => x.Class == c.Class));
-        var missing = wanted - findings.Count;
-        Verdict? verdict =
-            classes.Any(c => c.MustReject) ? Bench.Verdict.Rejected
-            : missing == 0 ? Bench.Verdict.Accepted
-            : null;
-        return new LotStand(classes, missing, verdict);
-    }
-
-    /// <summary>Why it is rejected: the classes that reached their rejection number.</summary>
-    public string WhyRejected =>
-        string.Join(
-            ", ",
-            Classes
-                .Where(c => c.MustReject)
-                .Select(c =>
-                    $"{c.Nonconforming} {c.Plan.Class.ToString().ToLowerInvariant()} nonconforming of {c.Plan.SampleSize}, at most "
-                    + $"{c.Plan.Ac} accepted"
-                )
-        );
-
-    static int Nonconforming(InspectionPlan plan, ClassPlan c, IReadOnlyCollection<Finding> findings)
-    {
-        var ids = plan.Characteristics.Where(x => x.Class == c.Class).Select(x => x.Id).ToHashSet();
-        return findings.Where(f => !f.Conforms && ids.Contains(f.CharacteristicId)).Select(f => f.Piece).Distinct().Count();
-    }
-}
-
 /// <summary>Checking one received lot.</summary>
 public sealed class Inspection
 {
@@ -124,7 +74,12 @@ public sealed class Inspection
     public required int VendorId { get; init; }
     public required int PlanId { get; init; }
     public required DateTimeOffset Since { get; init; }
+
+    /// <summary>Of sheets from before severity was kept by class; it is in the parts of the sample since.</summary>
     public Severity Severity { get; init; } = Severity.Normal;
+
+    /// <summary>The version of the plan that its sample was drawn by; 0 until then.</summary>
+    public int PlanVersion { get; private set; }
 
     /// <summary>What the inspection speaks for, in base units.</summary>
     public decimal Quantity { get; private set; }
@@ -138,6 +93,9 @@ public sealed class Inspection
     public string? SignedBy { get; private set; }
     public DateTimeOffset? SignedAt { get; private set; }
     public string? Comment { get; private set; }
+
+    /// <summary>What it came to in each class, kept when it is signed; null in sheets of before.</summary>
+    public IReadOnlyList<ClassOutcome>? Outcomes { get; private set; }
 
     /// <summary>SHA-256 of the sheet as it was signed.</summary>
     public string? SheetHash { get; private set; }
@@ -175,9 +133,17 @@ public sealed class Inspection
 
     /// <summary>Fixes the lot and draws the sample. Lots are counted in the plan's sampling unit, never in another in its place.</summary>
     /// <param name="plan">The plan.</param>
+    /// <param name="version">Its version in force; null where none is.</param>
     /// <param name="item">The item.</param>
+    /// <param name="severityOf">How sharply each class is looked at.</param>
     /// <param name="lotSize">How many sampling units the lot has, where the item has no such pack and somebody has counted them.</param>
-    public Refusal? Draw(InspectionPlan plan, Item item, long? lotSize = null)
+    public Refusal? Draw(
+        InspectionPlan plan,
+        PlanVersion? version,
+        Item item,
+        Func<CharacteristicClass, Severity> severityOf,
+        long? lotSize = null
+    )
     {
         if (State != InspectionState.Waiting)
             return new Refusal(BenchRefusals.SampleDrawn, $"The sample of {Number} is drawn already.", "Go on with its sheet.");
@@ -187,21 +153,29 @@ public sealed class Inspection
                 $"{Number} has no goods: what was counted was taken back.",
                 "There is nothing to do."
             );
-        var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit);
+        if (version is null)
+            return new Refusal(
+                BenchRefusals.PlanNotInForce,
+                $"No version of {plan.Name} is in force.",
+                "Have a version signed in force, then draw."
+            );
+        var content = version.Content;
+        var unit = item.PackLevels.FirstOrDefault(p => p.Name == content.SamplingUnit);
         if (unit is null && lotSize is null)
             return new Refusal(
                 BenchRefusals.LotSizeWanted,
-                $"{plan.Name} samples by {plan.SamplingUnit}, and {item.Name} has no such pack.",
-                $"Count how many {Quantities.Plural(plan.SamplingUnit, 2)} the lot has, and type it."
+                $"{plan.Name} samples by {content.SamplingUnit}, and {item.Name} has no such pack.",
+                $"Count how many {Quantities.Plural(content.SamplingUnit, 2)} the lot has, and type it."
             );
         if (lotSize is < 1 or > MostLot)
             return new Refusal(
                 BenchRefusals.LotSizeAbsurd,
-                $"{lotSize} {Quantities.Plural(plan.SamplingUnit, 2)} cannot be the size of the lot.",
+                $"{lotSize} {Quantities.Plural(content.SamplingUnit, 2)} cannot be the size of the lot.",
                 "Count again."
             );
         LotSize = unit is null ? lotSize!.Value : (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
-        Sample = Sample.For(plan, LotSize, Severity);
+        Sample = Sample.For(content, LotSize, severityOf);
+        PlanVersion = version.Number;
         State = InspectionState.Drawn;
         return null;
     }
@@ -215,15 +189,14 @@ public sealed class Inspection
     /// turns from nonconforming to conforming, or was somebody else's. A doubtful value that would count towards rejection is asked about
     /// once.
     /// </summary>
-    public Outcome<Finding> Find(InspectionPlan plan, Observation found, string by, DateTimeOffset at, SiteTime local)
+    public Outcome<Finding> Find(PlanContent plan, Observation found, string by, DateTimeOffset at, SiteTime local)
     {
         if (Closed(local) is { } closed)
             return closed;
         var (piece, value, pass) = (found.Piece, found.Value, found.Pass);
-        var characteristic = plan.Characteristics.Find(c => c.Id == found.CharacteristicId);
-        if (characteristic is null)
+        if (plan[found.CharacteristicId] is not { } characteristic)
             return new Refusal(BenchRefusals.CharacteristicUnknown, "The plan has no such characteristic.", "Load the sheet again.");
-        var size = Sample!.Classes.First(c => c.Class == characteristic.Class).SampleSize;
+        var size = LotStand.Of(plan, Sample!, Findings).PartOf(characteristic).Judgement.Wanted;
         if (piece < 1 || piece > size)
             return new Refusal(
                 BenchRefusals.PieceOutside,
@@ -295,7 +268,7 @@ public sealed class Inspection
     {
         if (Closed(local) is { } closed)
             return closed;
-        var stand = LotStand.Of(plan, Sample!, Findings);
+        var stand = LotStand.Of(plan[PlanVersion].Content, Sample!, Findings);
         if (stand.Verdict is not { } verdict)
             return new Refusal(
                 BenchRefusals.FindingsMissing,
@@ -307,19 +280,20 @@ public sealed class Inspection
         SignedAt = at;
         Comment = comment;
         State = InspectionState.Signed;
+        Outcomes = ClassOutcome.Of(plan[PlanVersion].Content, Sample!, Findings);
         SheetVersion = Sheets.Newest;
-        SheetHash = Sheets.Hash(this, plan);
+        SheetHash = Sheets.Hash(this, plan.Name, plan[PlanVersion]);
         return verdict;
     }
+
+    /// <summary>That nothing can be found on a sheet without a sample.</summary>
+    public Refusal NotDrawn() =>
+        new(BenchRefusals.SampleNotDrawn, $"The sample of {Number} is not drawn yet.", "Draw it first: that fixes the lot.");
 
     Refusal? Closed(SiteTime local) =>
         State switch
         {
-            InspectionState.Waiting => new Refusal(
-                BenchRefusals.SampleNotDrawn,
-                $"The sample of {Number} is not drawn yet.",
-                "Draw it first: that fixes the lot."
-            ),
+            InspectionState.Waiting => NotDrawn(),
             InspectionState.Signed => new Refusal(
                 BenchRefusals.Signed,
                 $"{Number} was signed by {SignedBy} on {local(SignedAt!.Value):yyyy-MM-dd HH:mm} and cannot be changed.",

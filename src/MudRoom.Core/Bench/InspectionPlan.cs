@@ -1,145 +1,191 @@
-using MudRoom.Core.Site;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Serialization;
 
 namespace MudRoom.Core.Bench;
 
-/// <summary>How bad a nonconformity is.</summary>
-public enum CharacteristicClass
-{
-    Critical,
-    Major,
-    Minor,
-}
-
-/// <summary>One property that is checked: measured against limits, or looked at.</summary>
-public sealed class Characteristic
-{
-    public int Id { get; init; }
-    public required string Name { get; set; }
-    public CharacteristicClass Class { get; set; }
-
-    /// <summary>Unit of a measured characteristic; null when it is looked at.</summary>
-    public string? Unit { get; set; }
-    public decimal? Nominal { get; set; }
-    public decimal? Lower { get; set; }
-    public decimal? Upper { get; set; }
-
-    /// <summary>What it is measured with, as the gauge names itself; null for any.</summary>
-    public string? Gauge { get; set; }
-
-    /// <summary>Least that the gauge can read; null where that is not known.</summary>
-    public decimal? GaugeLow { get; set; }
-
-    /// <summary>Most that the gauge can read; null where that is not known.</summary>
-    public decimal? GaugeHigh { get; set; }
-
-    /// <summary>What a piece that passes is called, when looked at: "holds", "whole".</summary>
-    public string PassWord { get; set; } = "good";
-    public string FailWord { get; set; } = "bad";
-    public string Instruction { get; set; } = "";
-
-    /// <summary>True for measured, false for looked at.</summary>
-    public bool IsMeasured => Unit is not null;
-
-    /// <summary>
-    /// Why a value that does not conform is asked about before it counts towards rejection: the gauge cannot read it, or it lies far
-    /// outside and would be
-    /// within with the point elsewhere (9 for 0.09). Null when it is taken as it is.
-    /// </summary>
-    /// <param name="value">In the characteristic's unit.</param>
-    public string? Doubt(decimal value)
-    {
-        if (!IsMeasured || Conforms(value))
-            return null;
-        if (value < GaugeLow || value > GaugeHigh)
-            return $"{Show(value)} {Unit} lies outside what the {Gauge ?? "gauge"} can read, {Show(GaugeLow ?? 0)} to "
-                + $"{(GaugeHigh is { } most ? Show(most) : "…")}.";
-        if (!IsFarOutside(value))
-            return null;
-        foreach (var slip in new[] { 10m, 0.1m, 100m, 0.01m, 1000m, 0.001m })
-            if (value * slip != value && Conforms(value * slip))
-                return $"{Show(value)} {Unit} lies far outside; {Show(value * slip)} would be within. Is the point in its place?";
-        return null;
-    }
-
-    /// <summary>Further beyond a limit than the limits lie apart, or than twice a single limit.</summary>
-    bool IsFarOutside(decimal value)
-    {
-        var width = (Lower, Upper) switch
-        {
-            ({ } low, { } high) => high - low,
-            ({ } low, null) => Math.Abs(low) / 2,
-            (null, { } high) => Math.Abs(high),
-            _ => 0m,
-        };
-        return value > Upper + width || value < Lower - width;
-    }
-
-    static string Show(decimal value) => value.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
-
-    /// <summary>Whether a value lies within the limits, both inclusive.</summary>
-    public bool Conforms(decimal value) => (Lower is not { } low || value >= low) && (Upper is not { } high || value <= high);
-}
-
-/// <summary>What is checked of an item, on how many pieces.</summary>
+/// <summary>What is checked of goods. What it says is kept in its versions; one that is in force is never changed.</summary>
 public sealed class InspectionPlan
 {
     public int Id { get; init; }
-    public required string Name { get; set; }
-    public InspectionLevel Level { get; set; } = InspectionLevel.II;
-    public decimal AqlMajor { get; set; } = 2.5m;
-    public decimal AqlMinor { get; set; } = 4.0m;
+    public required string Name { get; init; }
+    public List<PlanVersion> Versions { get; init; } = [];
 
-    /// <summary>Pack level in which lots are counted: "each", "sack".</summary>
-    public required string SamplingUnit { get; set; }
-    public List<Characteristic> Characteristics { get; init; } = [];
+    /// <summary>The version in force at an instant: the last that was signed to be so from then or before; null where none is.</summary>
+    public PlanVersion? InForce(DateTimeOffset at) => Versions.Where(v => v.From <= at).MaxBy(v => v.Number);
+
+    /// <summary>The unit in which lots are counted, by the newest version that is signed, else by the draft.</summary>
+    public string SamplingUnit => (Versions.Where(v => v.From is not null).MaxBy(v => v.Number) ?? Draft)?.Content.SamplingUnit ?? "";
+
+    /// <summary>The version that is being drafted, or null.</summary>
+    public PlanVersion? Draft => Versions.Find(v => v.From is null);
+
+    /// <summary>A version by its number.</summary>
+    /// <exception cref="InvalidOperationException">There is none.</exception>
+    public PlanVersion this[int number] =>
+        Versions.Find(v => v.Number == number) ?? throw new InvalidOperationException($"{Name} has no version {number}.");
+
+    /// <summary>Begins a draft, or changes the one there is.</summary>
+    public PlanVersion Write(PlanContent content, string by, DateTimeOffset at)
+    {
+        if (Draft is not { } draft)
+            Versions.Add(
+                draft = new PlanVersion
+                {
+                    PlanId = Id,
+                    Number = Versions.Select(v => v.Number).DefaultIfEmpty(0).Max() + 1,
+                    Text = "",
+                    DraftedBy = by,
+                    DraftedAt = at,
+                }
+            );
+        draft.Write(content, by, at);
+        return draft;
+    }
 }
 
-/// <summary>How one class of characteristics is judged in a lot.</summary>
-/// <param name="Class">The class.</param>
-/// <param name="SampleSize">Pieces looked at for it.</param>
-/// <param name="Ac">Accept at most this many nonconforming pieces.</param>
-/// <param name="Re">Reject from this many.</param>
-public sealed record ClassPlan(CharacteristicClass Class, int SampleSize, int Ac, int Re);
-
-/// <summary>The sample for a lot.</summary>
-/// <param name="Letter">Code letter of table 1; null when the lot is one and is looked at whole.</param>
-/// <param name="Classes">By class.</param>
-public sealed record Sample(char? Letter, IReadOnlyList<ClassPlan> Classes)
+/// <summary>One version of a plan: a draft until it is signed, and never changed from then on.</summary>
+public sealed class PlanVersion
 {
-    /// <summary>Pieces in all: the largest of the classes.</summary>
-    public int Size => Classes.Max(c => c.SampleSize);
-
-    /// <summary>
-    /// Works out the sample. A sample as large as the lot means the whole lot; a lot of 1 is inspected whole (table 1 begins at 2);
-    /// critical nonconformities are never accepted, and are looked for on every piece of the sample.
-    /// </summary>
-    /// <param name="plan">Level, AQLs, classes in use.</param>
-    /// <param name="lotSize">In sampling units, at least 1.</param>
-    /// <param name="severity">Normal, tightened or reduced.</param>
-    public static Sample For(InspectionPlan plan, long lotSize, Severity severity)
+    static readonly JsonSerializerOptions json = new(JsonSerializerDefaults.Web)
     {
-        var classes = plan.Characteristics.Select(c => c.Class).Distinct().Order().ToList();
-        if (lotSize == 1)
-            return new Sample(null, [.. classes.Select(c => new ClassPlan(c, 1, 0, 1))]);
-        var letter = SamplingTables.Letter(lotSize, plan.Level);
-        var major = Single(plan.AqlMajor);
-        var minor = Single(plan.AqlMinor);
-        var largest = Math.Max(classes.Contains(CharacteristicClass.Minor) ? minor.SampleSize : 0, major.SampleSize);
-        return new Sample(
-            letter,
-            [
-                .. classes.Select(c =>
-                    c switch
-                    {
-                        CharacteristicClass.Critical => Whole(c, largest, 0),
-                        CharacteristicClass.Major => Whole(c, major.SampleSize, major.Ac),
-                        _ => Whole(c, minor.SampleSize, minor.Ac),
-                    }
-                ),
-            ]
+        Converters = { new JsonStringEnumConverter() },
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+        // A database of before has it behind the other members.
+        AllowOutOfOrderMetadataProperties = true,
+    };
+
+    PlanContent? content;
+
+    public int Id { get; init; }
+    public int PlanId { get; init; }
+
+    /// <summary>1, 2, 3 …</summary>
+    public required int Number { get; init; }
+
+    /// <summary>What it says, as it is kept and hashed.</summary>
+    public required string Text { get; set; }
+    public required string DraftedBy { get; set; }
+    public required DateTimeOffset DraftedAt { get; set; }
+    public string? SignedBy { get; private set; }
+    public DateTimeOffset? SignedAt { get; private set; }
+
+    /// <summary>In force from here on; null for a draft.</summary>
+    public DateTimeOffset? From { get; private set; }
+    public string? Comment { get; private set; }
+
+    /// <summary>What it says.</summary>
+    public PlanContent Content => content ??= JsonSerializer.Deserialize<PlanContent>(Text, json)!;
+
+    /// <summary>SHA-256 of what it says.</summary>
+    public string Hash => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(Text)));
+
+    /// <summary>A content as it is kept.</summary>
+    public static string TextOf(PlanContent content) => JsonSerializer.Serialize(content, json);
+
+    internal void Write(PlanContent next, string by, DateTimeOffset at)
+    {
+        if (From is not null)
+            throw new InvalidOperationException($"Version {Number} is signed.");
+        (Text, content, DraftedBy, DraftedAt) = (TextOf(next), null, by, at);
+    }
+
+    /// <summary>Signs the draft in force.</summary>
+    /// <param name="from">Now or later.</param>
+    public Refusal? Sign(string by, DateTimeOffset at, DateTimeOffset from, string? comment)
+    {
+        if (From is not null)
+            return new Refusal(BenchRefusals.PlanSigned, $"Version {Number} was signed by {SignedBy} already.", "Begin a new draft.");
+        if (Content.Faults() is [var fault, ..])
+            return new Refusal(BenchRefusals.PlanFaulty, fault, "Mend the draft, then sign it.");
+        if (from < at)
+            return new Refusal(
+                BenchRefusals.PlanBackdated,
+                "A version is in force from its signature on at the earliest.",
+                "Choose now or a later day."
+            );
+        (SignedBy, SignedAt, From, Comment) = (by, at, from, comment);
+        return null;
+    }
+}
+
+/// <summary>All that a version of a plan says.</summary>
+public sealed record PlanContent
+{
+    /// <summary>Pack level in which lots are counted: "each", "sack".</summary>
+    public required string SamplingUnit { get; init; }
+
+    /// <summary>What each class asks of a lot; critical ones without a rule are looked for on every piece of the largest sample.</summary>
+    public IReadOnlyDictionary<CharacteristicClass, SampleRule> Rules { get; init; } = new Dictionary<CharacteristicClass, SampleRule>();
+    public IReadOnlyList<Characteristic> Characteristics { get; init; } = [];
+
+    /// <summary>Minutes before the first piece: to fetch the sample, to set up.</summary>
+    public int SetUpMinutes { get; init; }
+
+    /// <summary>Seconds that a piece takes with all its characteristics.</summary>
+    public int SecondsPerPiece { get; init; }
+
+    /// <summary>The characteristic with this number, or null.</summary>
+    public Characteristic? this[int id] => Characteristics.FirstOrDefault(c => c.Id == id);
+
+    /// <summary>How many pieces a characteristic is looked at on, in words.</summary>
+    public string RuleWords(Characteristic c) =>
+        c.Rule?.Words
+        ?? (
+            c.Class == CharacteristicClass.Critical && !Rules.ContainsKey(c.Class)
+                ? "on the largest sample, none may fail"
+                : $"with the {c.Class.ToString().ToLowerInvariant()}s"
         );
 
-        SinglePlan Single(decimal aql) => SamplingTables.Plan(letter, aql, severity);
-        ClassPlan Whole(CharacteristicClass c, int size, int ac) => new(c, (int)Math.Min(size, lotSize), ac, ac + 1);
+    /// <summary>Minutes at the bench for so many pieces.</summary>
+    public double Minutes(double pieces) => SetUpMinutes + pieces * SecondsPerPiece / 60;
+
+    /// <summary>Most characteristics of a plan.</summary>
+    public const int MostCharacteristics = 40;
+
+    /// <summary>What keeps it from being signed, in sentences.</summary>
+    public IReadOnlyList<string> Faults()
+    {
+        var faults = new List<string>();
+        if (string.IsNullOrWhiteSpace(SamplingUnit))
+            faults.Add("The plan does not say in which unit lots are counted.");
+        if (Characteristics.Count == 0)
+            faults.Add("The plan has no characteristic: there is nothing to look at.");
+        if (Characteristics.Count > MostCharacteristics)
+            faults.Add($"The plan has more than {MostCharacteristics} characteristics.");
+        if (SetUpMinutes is < 0 or > 600 || SecondsPerPiece is < 0 or > 36_000)
+            faults.Add("Setting up takes 0 to 600 minutes, a piece 0 to 36000 seconds.");
+        foreach (var (name, count) in Characteristics.CountBy(c => c.Name.Trim(), StringComparer.OrdinalIgnoreCase))
+            if (count > 1)
+                faults.Add($"{count} characteristics are called {name}.");
+        foreach (var c in Characteristics)
+            faults.AddRange(c.Faults());
+        foreach (var (c, rule) in Rules.OrderBy(r => r.Key))
+        {
+            if (rule is SampleRule.ByVariables)
+                faults.Add($"{Word(c)}: values are judged for a characteristic, not for a class.");
+            else if (rule.Fault is { } fault)
+                faults.Add($"{Word(c)}: {fault}");
+            if (c == CharacteristicClass.Critical && AcceptsSome(rule))
+                faults.Add("Critical: none may fail.");
+        }
+
+        foreach (var c in Characteristics.Where(c => c.Rule is null).Select(c => c.Class).Distinct().Order())
+            if (!Rules.ContainsKey(c) && (c != CharacteristicClass.Critical || Characteristics.All(x => x.Class == c && x.Rule is null)))
+                faults.Add($"{Word(c)}: no sample rule says how many are looked at.");
+        return faults;
     }
+
+    static bool AcceptsSome(SampleRule rule) =>
+        rule switch
+        {
+            SampleRule.Fixed f => f.Ac > 0,
+            SampleRule.Share s => s.Ac > 0,
+            SampleRule.All a => a.Ac > 0,
+            SampleRule.Portions p => p.Ac > 0,
+            _ => false,
+        };
+
+    static string Word(CharacteristicClass c) => c.ToString();
 }

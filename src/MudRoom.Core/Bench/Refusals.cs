@@ -9,6 +9,13 @@ public static class BenchRefusals
         "Load the sheet again."
     );
 
+    public static readonly RefusalKind DraftMoved = new(
+        "draft-moved",
+        "… changed the draft at …; you were looking at an older one.",
+        "Look at it again; nothing of yours was kept.",
+        409
+    );
+
     public static readonly RefusalKind FindingsMissing = new(
         "findings-missing",
         "… findings are still to be made.",
@@ -33,6 +40,12 @@ public static class BenchRefusals
         "Put the cursor into the field of what was measured."
     );
 
+    public static readonly RefusalKind InspectionStopped = new(
+        "inspection-stopped",
+        "5 lots were not accepted since tightened inspection began; a person restarts it.",
+        "Ask a supervisor to restart it, on tightened."
+    );
+
     public static readonly RefusalKind LookMissing = new("look-missing", "… is looked at.", "Say … or ….");
 
     public static readonly RefusalKind LotEmpty = new(
@@ -55,12 +68,48 @@ public static class BenchRefusals
         "Choose a piece of the sample."
     );
 
+    public static readonly RefusalKind PlanBackdated = new(
+        "plan-backdated",
+        "A version is in force from its signature on at the earliest.",
+        "Choose now or a later day."
+    );
+
+    public static readonly RefusalKind PlanFaulty = new("plan-faulty", "The draft has faults.", "Mend the draft, then sign it.");
+
+    public static readonly RefusalKind PlanNameTaken = new(
+        "plan-name-taken",
+        "There is a plan called … already.",
+        "Choose another name, or change that plan."
+    );
+
+    public static readonly RefusalKind PlanNotInForce = new(
+        "plan-not-in-force",
+        "No version of … is in force.",
+        "Have a version signed in force, then draw."
+    );
+
+    public static readonly RefusalKind PlanNotDrafted = new("plan-not-drafted", "… has no draft.", "Begin one from the version in force.");
+
+    public static readonly RefusalKind PlanSame = new(
+        "plan-same",
+        "The draft says the same as version …, which is in force.",
+        "Change it, or drop the draft."
+    );
+
+    public static readonly RefusalKind PlanSigned = new("plan-signed", "Version … was signed by … already.", "Begin a new draft.", 409);
+
     public static readonly RefusalKind SampleDrawn = new("sample-drawn", "The sample of … is drawn already.", "Go on with its sheet.", 409);
 
     public static readonly RefusalKind SampleNotDrawn = new(
         "sample-not-drawn",
         "The sample of … is not drawn yet.",
         "Draw it first: that fixes the lot."
+    );
+
+    public static readonly RefusalKind SeverityIdle = new(
+        "severity-idle",
+        "Lots of … from … are not so far.",
+        "Look at the line of their lots again."
     );
 
     public static readonly RefusalKind SignatureWrong = new(

@@ -170,6 +170,55 @@ public static class SamplingTables
     /// <summary>The place of the last letter of a table.</summary>
     public static int LastRow(Severity severity) => severity == Severity.Tightened ? 16 : 15;
 
+    // Tables 3-A and 3-B, from memory: both numbers of the first sample and the second's acceptance number, by the single plan's Ac.
+    static readonly Dictionary<int, (int Ac1, int Re1, int Ac2)> normalDouble = new()
+    {
+        [1] = (0, 2, 1),
+        [2] = (0, 3, 3),
+        [3] = (1, 3, 4),
+        [5] = (2, 5, 6),
+        [7] = (3, 6, 9),
+        [10] = (5, 9, 12),
+        [14] = (7, 11, 18),
+        [21] = (11, 16, 26),
+        [30] = (17, 22, 37),
+        [44] = (25, 31, 56),
+    };
+
+    static readonly Dictionary<int, (int Ac1, int Re1, int Ac2)> tightenedDouble = new()
+    {
+        [1] = (0, 2, 1),
+        [2] = (0, 3, 3),
+        [3] = (1, 3, 4),
+        [5] = (2, 5, 6),
+        [8] = (4, 7, 10),
+        [12] = (6, 10, 15),
+        [18] = (9, 14, 23),
+        [27] = (15, 20, 34),
+        [41] = (23, 29, 52),
+    };
+
+    /// <summary>
+    /// Tables 3-A and 3-B: the double plan beside a single one, each sample as large as the single plan's of the letter before. Null where
+    /// there is none: for acceptance number 0, for letter A, and for reduced inspection, whose table (3-C) is not known well enough.
+    /// </summary>
+    /// <param name="single">A plan of the tables.</param>
+    /// <param name="severity">By which it was found.</param>
+    public static SamplePlan.Double? Double(SinglePlan single, Severity severity)
+    {
+        var row = Letters.IndexOf(single.Letter);
+        var numbers = severity switch
+        {
+            Severity.Normal => normalDouble,
+            Severity.Tightened => tightenedDouble,
+            _ => null,
+        };
+        if (row <= 0 || numbers is null || !numbers.TryGetValue(single.Ac, out var n))
+            return null;
+        var size = normalSizes[row - 1];
+        return new SamplePlan.Double(size, n.Ac1, n.Re1, size, n.Ac2);
+    }
+
     static int[] Sizes(Severity severity) => severity == Severity.Reduced ? reducedSizes : normalSizes;
 
     static Cell Tightened(int row, int column, int diagonal)

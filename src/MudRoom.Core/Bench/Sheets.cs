@@ -7,26 +7,38 @@ namespace MudRoom.Core.Bench;
 /// <summary>
 /// The hash of a signed sheet. A version says what it covers and never changes, so that an old sheet can be checked for ever:
 /// 1 covers lot, sample, findings, verdict, name, time and comment; 2 also what was asked (plan, level, AQLs, characteristics with their
-/// limits and
-/// words), severity, vendor and arrival, and what stood in findings before they were changed.
+/// limits and words), severity, vendor and arrival, and what stood in findings before they were changed; 3 the version of the plan with the
+/// hash of all that it says, and each part of the sample whole.
 /// </summary>
 public static class Sheets
 {
     /// <summary>The version that new sheets get.</summary>
-    public const int Newest = 2;
+    public const int Newest = 3;
 
     /// <summary>SHA-256 of the sheet as it stands now, by the version it was signed with.</summary>
-    public static string Hash(Inspection sheet, InspectionPlan plan)
+    public static string Hash(Inspection sheet, string planName, PlanVersion plan)
     {
         var text = new StringBuilder();
         if (sheet.SheetVersion >= 2)
-            Asked(text, sheet, plan);
+            Lot(text, sheet);
+        if (sheet.SheetVersion == 2)
+            Asked(text, planName, plan.Content);
+        if (sheet.SheetVersion >= 3)
+            text.Append(CultureInfo.InvariantCulture, $"{sheet.PlanId} {Sized(planName)} {sheet.PlanVersion} {plan.Hash}\n");
         text.Append(
             CultureInfo.InvariantCulture,
             $"{sheet.Number}\n{sheet.ItemId}\n{sheet.BatchId}\n{sheet.Quantity:0.######}\n{sheet.LotSize}\n{sheet.Sample?.Letter}\n"
         );
         foreach (var c in sheet.Sample?.Classes ?? [])
+        {
             text.Append(CultureInfo.InvariantCulture, $"{c.Class} {c.SampleSize} {c.Ac} {c.Re}\n");
+            if (sheet.SheetVersion >= 3)
+                text.Append(
+                    CultureInfo.InvariantCulture,
+                    $"part {c.Characteristic} {c.Severity} {c.Letter} {c.PerHundred} {Numbers(c.Asks)} {Sized(c.Note)}\n"
+                );
+        }
+
         foreach (var f in sheet.Findings.OrderBy(f => f.Piece).ThenBy(f => f.CharacteristicId))
         {
             text.Append(
@@ -46,17 +58,21 @@ public static class Sheets
     }
 
     /// <summary>True when a signed sheet is as it was signed.</summary>
-    public static bool IsWhole(Inspection sheet, InspectionPlan plan) => sheet.SheetHash == Hash(sheet, plan);
+    public static bool IsWhole(Inspection sheet, string planName, PlanVersion plan) => sheet.SheetHash == Hash(sheet, planName, plan);
 
-    static void Asked(StringBuilder text, Inspection sheet, InspectionPlan plan)
-    {
+    static void Lot(StringBuilder text, Inspection sheet) =>
         text.Append(
             CultureInfo.InvariantCulture,
             $"version {sheet.SheetVersion}\n{sheet.VendorId} {sheet.ArrivalId} {sheet.Severity} {sheet.Since.UtcTicks}\n"
         );
+
+    /// <summary>What a plan said when it knew one level and two AQLs only; a version from then has no other rules.</summary>
+    static void Asked(StringBuilder text, string name, PlanContent plan)
+    {
+        var (major, minor) = (Rule(CharacteristicClass.Major), Rule(CharacteristicClass.Minor));
         text.Append(
             CultureInfo.InvariantCulture,
-            $"{Sized(plan.Name)} {plan.Level} {plan.AqlMajor:0.######} {plan.AqlMinor:0.######} {Sized(plan.SamplingUnit)}\n"
+            $"{Sized(name)} {major.Level} {major.Aql:0.######} {minor.Aql:0.######} {Sized(plan.SamplingUnit)}\n"
         );
         foreach (var c in plan.Characteristics.OrderBy(c => c.Id))
             text.Append(
@@ -64,7 +80,24 @@ public static class Sheets
                 $"{c.Id} {Sized(c.Name)} {c.Class} {Sized(c.Unit)} {c.Nominal:0.######} {c.Lower:0.######} {c.Upper:0.######} "
                     + $"{Sized(c.PassWord)} {Sized(c.FailWord)} {Sized(c.Instruction)}\n"
             );
+
+        SampleRule.Standard Rule(CharacteristicClass c) => (SampleRule.Standard)plan.Rules[c];
     }
+
+    static string Numbers(SamplePlan plan) =>
+        plan switch
+        {
+            SamplePlan.Single(var size, var ac) => string.Create(CultureInfo.InvariantCulture, $"single {size} {ac}"),
+            SamplePlan.Double(var first, var ac1, var re1, var second, var ac2) => string.Create(
+                CultureInfo.InvariantCulture,
+                $"double {first} {ac1} {re1} {second} {ac2}"
+            ),
+            SamplePlan.Variables(var size, var k, var sigma) => string.Create(
+                CultureInfo.InvariantCulture,
+                $"variables {size} {k:R} {sigma:R}"
+            ),
+            _ => throw new InvalidOperationException($"{plan.GetType().Name} is no plan."),
+        };
 
     /// <summary>A text with its length, so that no two sheets read alike.</summary>
     static string Sized(string? text) => text is null ? "-" : $"{text.Length}:{text}";

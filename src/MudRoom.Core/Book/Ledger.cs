@@ -61,6 +61,12 @@ public enum EntryKind
 
     /// <summary>Goods of a task were scanned and are on a truck.</summary>
     Loaded = 50,
+
+    /// <summary>A plan of inspection was drafted, signed in force, or its draft dropped.</summary>
+    PlanChanged = 51,
+
+    /// <summary>Somebody's word on how sharply a vendor's lots are looked at.</summary>
+    SeveritySaid = 52,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -32,6 +32,9 @@ public enum ReferenceKind
 
     /// <summary>A file that was brought in.</summary>
     File = 19,
+
+    /// <summary>A plan of inspection, by its name.</summary>
+    Plan = 20,
 }
 
 /// <summary>One thing that an entry is about.</summary>
@@ -193,6 +196,7 @@ public static class References
             EntryKind.ReceiptPosted or EntryKind.Invoiced => Reference.Receipt(subject),
             EntryKind.OrderChanged or EntryKind.OrderLineClosed or EntryKind.Promised => Reference.Order(subject),
             EntryKind.SampleDrawn or EntryKind.Found or EntryKind.VerdictSigned => Reference.Inspection(subject),
+            EntryKind.PlanChanged => new Reference(ReferenceKind.Plan, subject),
             EntryKind.HoldLaid or EntryKind.HoldLifted or EntryKind.Decided => Reference.Hold(subject),
             EntryKind.ReturnedToVendor => new Reference(ReferenceKind.VendorReturn, subject),
             EntryKind.OutworkSent or EntryKind.OutworkBack => new Reference(ReferenceKind.OutworkNote, subject),
@@ -212,6 +216,7 @@ public static class References
             or EntryKind.CodeBound
             or EntryKind.LotNamed
             or EntryKind.BinRefused
+            or EntryKind.SeveritySaid
             or EntryKind.Undone => null,
             _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
         };

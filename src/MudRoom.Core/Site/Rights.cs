@@ -45,6 +45,12 @@ public enum Right
     /// <summary>Sign verdicts.</summary>
     SignVerdict,
 
+    /// <summary>Draft plans of inspection and sign them in force.</summary>
+    KeepPlans,
+
+    /// <summary>Allow or end reduced inspection of a vendor's lots, restart what was stopped.</summary>
+    SaySeverity,
+
     /// <summary>Lay holds by hand.</summary>
     LayHold,
 
@@ -87,6 +93,7 @@ public static class Rights
             Right.LayHold,
             Right.LiftHold,
             Right.Decide,
+            Right.SaySeverity,
             Right.PutAway,
             Right.Issue,
             Right.Attach,
@@ -94,10 +101,10 @@ public static class Rights
         ],
         [Role.Receiver] = [Right.See, Right.Tally, Right.CloseTally, Right.Attach],
         [Role.GateHand] = [Right.See, Right.KeepGate, Right.Attach],
-        [Role.Inspector] = [Right.See, Right.Inspect, Right.SignVerdict, Right.LayHold, Right.Attach],
+        [Role.Inspector] = [Right.See, Right.Inspect, Right.SignVerdict, Right.KeepPlans, Right.LayHold, Right.Attach],
         [Role.Driver] = [Right.See, Right.PutAway, Right.Issue],
         [Role.Buyer] = [Right.See, Right.SeePrices, Right.KeepOrders, Right.Attach, Right.KeepPromises],
-        [Role.Administrator] = [Right.See, Right.SetUp, Right.KeepOrders],
+        [Role.Administrator] = [Right.See, Right.SetUp, Right.KeepPlans, Right.KeepOrders],
     };
 
     /// <summary>True when one of the roles carries the right.</summary>

@@ -144,7 +144,13 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Outcomes")
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("PlanId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PlanVersion")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("Quantity")
@@ -196,6 +202,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ArrivalId", "ItemId", "BatchId");
 
+                    b.HasIndex("SiteId", "ItemId", "VendorId", "SignedAt");
+
                     b.ToTable("Inspections");
                 });
 
@@ -205,26 +213,99 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
-                    b.Property<long>("AqlMajor")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<long>("AqlMinor")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int>("Level")
-                        .HasColumnType("INTEGER");
-
                     b.Property<string>("Name")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("SamplingUnit")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 
+                    b.HasIndex("Name")
+                        .IsUnique();
+
                     b.ToTable("InspectionPlans");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Bench.PlanVersion", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Comment")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("DraftedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("DraftedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PlanId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("SignedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("SignedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PlanId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("PlanVersions", (string)null);
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Bench.SeverityRow", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Said")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("VendorId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ItemId");
+
+                    b.HasIndex("VendorId");
+
+                    b.HasIndex("SiteId", "ItemId", "VendorId");
+
+                    b.ToTable("SeverityWords", (string)null);
                 });
 
             modelBuilder.Entity("MudRoom.Core.Book.Balance", b =>
@@ -2796,68 +2877,34 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("MudRoom.Core.Bench.InspectionPlan", b =>
+            modelBuilder.Entity("MudRoom.Core.Bench.PlanVersion", b =>
                 {
-                    b.OwnsMany("MudRoom.Core.Bench.Characteristic", "Characteristics", b1 =>
-                        {
-                            b1.Property<int>("Id")
-                                .ValueGeneratedOnAdd()
-                                .HasColumnType("INTEGER");
+                    b.HasOne("MudRoom.Core.Bench.InspectionPlan", null)
+                        .WithMany("Versions")
+                        .HasForeignKey("PlanId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
 
-                            b1.Property<int>("Class")
-                                .HasColumnType("INTEGER");
+            modelBuilder.Entity("MudRoom.Core.Bench.SeverityRow", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.Item", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
 
-                            b1.Property<string>("FailWord")
-                                .IsRequired()
-                                .HasColumnType("TEXT");
+                    b.HasOne("MudRoom.Core.Site.WarehouseSite", null)
+                        .WithMany()
+                        .HasForeignKey("SiteId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
 
-                            b1.Property<string>("Gauge")
-                                .HasColumnType("TEXT");
-
-                            b1.Property<long?>("GaugeHigh")
-                                .HasColumnType("INTEGER");
-
-                            b1.Property<long?>("GaugeLow")
-                                .HasColumnType("INTEGER");
-
-                            b1.Property<int>("InspectionPlanId")
-                                .HasColumnType("INTEGER");
-
-                            b1.Property<string>("Instruction")
-                                .IsRequired()
-                                .HasColumnType("TEXT");
-
-                            b1.Property<long?>("Lower")
-                                .HasColumnType("INTEGER");
-
-                            b1.Property<string>("Name")
-                                .IsRequired()
-                                .HasColumnType("TEXT");
-
-                            b1.Property<long?>("Nominal")
-                                .HasColumnType("INTEGER");
-
-                            b1.Property<string>("PassWord")
-                                .IsRequired()
-                                .HasColumnType("TEXT");
-
-                            b1.Property<string>("Unit")
-                                .HasColumnType("TEXT");
-
-                            b1.Property<long?>("Upper")
-                                .HasColumnType("INTEGER");
-
-                            b1.HasKey("Id");
-
-                            b1.HasIndex("InspectionPlanId");
-
-                            b1.ToTable("Characteristics", (string)null);
-
-                            b1.WithOwner()
-                                .HasForeignKey("InspectionPlanId");
-                        });
-
-                    b.Navigation("Characteristics");
+                    b.HasOne("MudRoom.Core.Site.Vendor", null)
+                        .WithMany()
+                        .HasForeignKey("VendorId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("MudRoom.Core.Book.Balance", b =>
@@ -3314,6 +3361,11 @@ namespace MudRoom.Data.Migrations
             modelBuilder.Entity("MudRoom.Core.Bench.Inspection", b =>
                 {
                     b.Navigation("Findings");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Bench.InspectionPlan", b =>
+                {
+                    b.Navigation("Versions");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.Arrival", b =>

@@ -5,22 +5,41 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class BenchMap : IEntityTypeConfiguration<InspectionPlan>, IEntityTypeConfiguration<Inspection>, IEntityTypeConfiguration<Finding>
+sealed class BenchMap
+    : IEntityTypeConfiguration<InspectionPlan>,
+        IEntityTypeConfiguration<PlanVersion>,
+        IEntityTypeConfiguration<Inspection>,
+        IEntityTypeConfiguration<Finding>,
+        IEntityTypeConfiguration<SeverityRow>
 {
-    public void Configure(EntityTypeBuilder<InspectionPlan> plan) =>
-        plan.OwnsMany(
-            p => p.Characteristics,
-            c =>
-            {
-                c.ToTable("Characteristics").HasKey(x => x.Id);
-                c.Ignore(x => x.IsMeasured);
-            }
-        );
+    public void Configure(EntityTypeBuilder<InspectionPlan> plan)
+    {
+        plan.Ignore(p => p.Draft);
+        plan.Ignore(p => p.SamplingUnit);
+        plan.HasIndex(p => p.Name).IsUnique();
+        plan.HasMany(p => p.Versions).WithOne().HasForeignKey(v => v.PlanId);
+    }
+
+    public void Configure(EntityTypeBuilder<PlanVersion> version)
+    {
+        version.ToTable("PlanVersions");
+        version.Ignore(v => v.Content);
+        version.Ignore(v => v.Hash);
+        version.HasIndex(v => new { v.PlanId, v.Number }).IsUnique();
+    }
 
     public void Configure(EntityTypeBuilder<Inspection> inspection)
     {
         inspection.HasIndex(i => new { i.SiteId, i.Number }).IsUnique();
         inspection.HasIndex(i => new { i.SiteId, i.State });
+        // The lots of a vendor, of which severity and its usual quality are asked.
+        inspection.HasIndex(i => new
+        {
+            i.SiteId,
+            i.ItemId,
+            i.VendorId,
+            i.SignedAt,
+        });
         inspection.HasIndex(i => new
         {
             i.ArrivalId,
@@ -28,6 +47,7 @@ sealed class BenchMap : IEntityTypeConfiguration<InspectionPlan>, IEntityTypeCon
             i.BatchId,
         });
         inspection.Property(i => i.Sample).AsJson();
+        inspection.Property(i => i.Outcomes).AsJson();
         inspection.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.PlanId);
         inspection.HasOne<Item>().WithMany().HasForeignKey(i => i.ItemId);
         inspection.HasMany(i => i.Findings).WithOne().HasForeignKey(f => f.InspectionId);
@@ -44,5 +64,19 @@ sealed class BenchMap : IEntityTypeConfiguration<InspectionPlan>, IEntityTypeCon
             })
             .IsUnique();
         finding.Property(f => f.Before).AsJson();
+    }
+
+    public void Configure(EntityTypeBuilder<SeverityRow> word)
+    {
+        word.ToTable("SeverityWords");
+        word.HasIndex(w => new
+        {
+            w.SiteId,
+            w.ItemId,
+            w.VendorId,
+        });
+        word.HasOne<WarehouseSite>().WithMany().HasForeignKey(w => w.SiteId);
+        word.HasOne<Item>().WithMany().HasForeignKey(w => w.ItemId);
+        word.HasOne<Vendor>().WithMany().HasForeignKey(w => w.VendorId);
     }
 }

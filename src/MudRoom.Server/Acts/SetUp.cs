@@ -101,7 +101,7 @@ public sealed class SetUp
             bins = bins,
             Doors = Is(SetUpParts.Doors) ? (await db.Doors.AsNoTracking().ToListAsync()).ToFrozenDictionary(d => d.Id) : before!.Doors,
             Plans = Is(SetUpParts.Rules)
-                ? (await db.InspectionPlans.AsNoTracking().ToListAsync()).ToFrozenDictionary(p => p.Id)
+                ? (await db.InspectionPlans.AsNoTracking().Include(p => p.Versions).ToListAsync()).ToFrozenDictionary(p => p.Id)
                 : before!.Plans,
             HoldRules = Is(SetUpParts.Rules) ? await db.HoldRules.AsNoTracking().ToListAsync() : before!.HoldRules,
             Standings = Is(SetUpParts.Standings) ? await StandingRows.Load(db) : before!.Standings,

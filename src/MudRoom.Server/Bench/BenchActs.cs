@@ -9,7 +9,6 @@ using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
 using MudRoom.Server.Out;
-using MudRoom.Server.SignIn;
 
 namespace MudRoom.Server.Bench;
 
@@ -33,6 +32,10 @@ public sealed record FindRequest(
     bool IsSure = false
 );
 
+/// <summary>Values and looks of many pieces.</summary>
+/// <param name="Found">At least one.</param>
+public sealed record FindAllRequest(string Inspection, IReadOnlyList<Observation> Found);
+
 /// <summary>What a gauge sent.</summary>
 /// <param name="Characteristic">The one in whose field the cursor stands, or null.</param>
 public sealed record GaugeRequest(string Inspection, int Piece, string Text, int? Characteristic, bool IsSure = false);
@@ -54,7 +57,9 @@ public static class BenchActs
         routes.Act<DrawRequest, DrawAnswer>("/bench/draw", Right.Inspect, Draw);
         routes.Act<FindRequest, FindAnswer>("/bench/find", Right.Inspect, Find);
         routes.Act<GaugeRequest, FindAnswer>("/bench/gauge", Right.Inspect, FromGauge);
-        routes.Act<SignRequest, SignAnswer>("/bench/sign", Right.SignVerdict, Sign, IsNotThem);
+        routes.Act<SignRequest, SignAnswer>("/bench/sign", Right.SignVerdict, Sign, (inquiry, request) =>
+            Signatures.IsNotThem(inquiry, request.Name, request.Password)
+        );
     }
 
     public static async Task<Outcome<DrawAnswer>> Draw(Act act, DrawRequest request)
@@ -73,7 +78,11 @@ public static class BenchActs
         if (await Lots.MayNot(act, await LotReads.Under(act.Db, inspection), Lets.Sample, "be sampled") is { } keptBack)
             return keptBack;
 
-        if (inspection.Draw(act.SetUp.Plans[inspection.PlanId], act.SetUp.Catalogue[inspection.ItemId], lotSize) is { } refusal)
+        var plan = act.SetUp.Plans[inspection.PlanId];
+        var severity = await Severities.Of(act.Db, inspection.SiteId, inspection.ItemId, inspection.VendorId, act.Site.LocalTime);
+        if (severity.IsStopped is { } stopped)
+            return new Refusal(BenchRefusals.InspectionStopped, stopped, "Ask a supervisor to restart it, on tightened.");
+        if (inspection.Draw(plan, plan.InForce(act.Now), act.SetUp.Catalogue[inspection.ItemId], severity.For, lotSize) is { } refusal)
             return refusal;
         act.Write(new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize) { About = About(inspection) });
         act.Touch("bench", "inspection:" + inspection.Number);
@@ -101,6 +110,24 @@ public static class BenchActs
         );
     }
 
+    /// <summary>Many values at once, each an entry of the book.</summary>
+    public static async Task<Outcome<FindAnswer>> FindAll(Act act, FindAllRequest request)
+    {
+        var inspection = await Load(act, request.Inspection);
+        if (inspection is null)
+            return Problems.NotFound("inspection", request.Inspection);
+        FindAnswer? last = null;
+        foreach (var one in request.Found)
+        {
+            var recorded = Record(act, inspection, one);
+            if (recorded.Refused(out var refusal))
+                return refusal;
+            last = recorded.Value;
+        }
+
+        return last!;
+    }
+
     /// <summary>A value of a gauge goes to the characteristic it was measured for.</summary>
     public static async Task<Outcome<FindAnswer>> FromGauge(Act act, GaugeRequest request)
     {
@@ -109,15 +136,18 @@ public static class BenchActs
             return Problems.NotFound("inspection", request.Inspection);
         if (Gauges.Read(request.Text ?? "") is not { } reading)
             return new Refusal(HouseRefusals.NotANumber, "That is no value of a gauge.", "Measure again.");
-        var plan = act.SetUp.Plans[inspection.PlanId];
+        if (inspection.PlanVersion == 0)
+            return inspection.NotDrawn();
+        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
+        var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
         var open = plan
             .Characteristics.Where(c =>
                 c.IsMeasured
-                && inspection.Sample?.Classes.FirstOrDefault(s => s.Class == c.Class)?.SampleSize >= request.Piece
+                && stand.PartOf(c).Judgement.Wanted >= request.Piece
                 && !inspection.Findings.Any(f => f.Piece == request.Piece && f.CharacteristicId == c.Id)
             )
             .ToList();
-        var measured = Gauges.For(reading, open, request.Characteristic is { } id ? plan.Characteristics.Find(c => c.Id == id) : null);
+        var measured = Gauges.For(reading, open, request.Characteristic is { } id ? plan[id] : null);
         if (measured.Refused(out var which))
             return which;
         return Record(act, inspection, new Observation(request.Piece, measured.Value.Id, reading.Value, null, null, request.IsSure));
@@ -125,13 +155,15 @@ public static class BenchActs
 
     static Outcome<FindAnswer> Record(Act act, Inspection inspection, Observation what)
     {
-        var plan = act.SetUp.Plans[inspection.PlanId];
+        if (inspection.PlanVersion == 0)
+            return inspection.NotDrawn();
+        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
         var before = inspection.Findings.Find(f => f.Piece == what.Piece && f.CharacteristicId == what.CharacteristicId)?.Before.Count
             ?? -1;
         var found = inspection.Find(plan, what, act.Person.Name, act.Now, act.Site.LocalTime);
         if (found.Refused(out var refusal))
             return refusal;
-        var characteristic = plan.Characteristics.First(c => c.Id == what.CharacteristicId);
+        var characteristic = plan[what.CharacteristicId]!;
         var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
         var said = Inspection.Words(characteristic, found.Value.Value, found.Value.Conforms);
         var changed = found.Value.Before.Count > Math.Max(0, before) ? found.Value.Before[^1] : null;
@@ -174,7 +206,7 @@ public static class BenchActs
         {
             About = About(inspection),
         };
-        var followed = await Follow(act, inspection, signature, plan);
+        var followed = await Follow(act, inspection, signature, plan[inspection.PlanVersion].Content);
         if (followed.Refused(out var notThere))
             return notThere;
         var sentence = followed.Value;
@@ -190,33 +222,8 @@ public static class BenchActs
     static Task<Inspection?> Load(Act act, string number) =>
         act.Db.Inspections.Include(i => i.Findings).FirstOrDefaultAsync(i => i.SiteId == act.Site.Id && i.Number == number);
 
-    /// <summary>The one who is signed in signs, with their own password again.</summary>
-    static async Task<Refusal?> IsNotThem(Inquiry inquiry, SignRequest request)
-    {
-        var name = (request.Name ?? "").Trim();
-        var wrong = new Refusal(
-            BenchRefusals.SignatureWrong,
-            "Name and password are not those of who is signed in.",
-            "Type your own name and password."
-        );
-        if (
-            !name.Equals(inquiry.Person.SignInName, StringComparison.OrdinalIgnoreCase)
-            && !name.Equals(inquiry.Person.Name, StringComparison.OrdinalIgnoreCase)
-        )
-            return wrong;
-        // A wrong signature counts like a wrong password.
-        var entrance = inquiry.Http.RequestServices.GetRequiredService<Session.Entrance>();
-        if (await entrance.Accounts.FindByIdAsync(inquiry.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account)
-            return wrong;
-        return await entrance.Check(inquiry.Http, account, request.Password) is { } no
-            ? no.Kind == HouseRefusals.SignInFailed
-                ? wrong
-                : no
-            : null;
-    }
-
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>
-    static async Task<Outcome<string>> Follow(Act act, Inspection inspection, VerdictSigned signature, InspectionPlan plan)
+    static async Task<Outcome<string>> Follow(Act act, Inspection inspection, VerdictSigned signature, PlanContent plan)
     {
         var item = act.SetUp.Catalogue[inspection.ItemId];
         var lots = await LotReads.Under(act.Db, inspection);

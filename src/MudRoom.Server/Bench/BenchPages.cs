@@ -43,21 +43,63 @@ public sealed record CharacteristicView(
 /// <param name="Before">What stood there before, in words, with who and why.</param>
 public sealed record FindingView(int Piece, int Characteristic, decimal? Value, bool Conforms, string By, IReadOnlyList<string> Before);
 
-/// <summary>One class against its plan.</summary>
-public sealed record ClassView(CharacteristicClass Class, decimal? Aql, int SampleSize, int Ac, int Re, int Nonconforming, bool MustReject);
+/// <summary>One class, or one characteristic judged by itself, against what its rule asks.</summary>
+/// <param name="Name">Of the class, or of the characteristic.</param>
+/// <param name="Rule">In words.</param>
+/// <param name="SampleSize">Pieces of the first sample.</param>
+/// <param name="Second">Pieces of a second sample, where there is one.</param>
+/// <param name="Ac">Accept at most this many now; null where values are judged.</param>
+/// <param name="Sentence">How far it has come.</param>
+/// <param name="Note">How it came about, where that is not plain.</param>
+public sealed record SamplePartView(
+    CharacteristicClass Class,
+    string Name,
+    string Rule,
+    Severity Severity,
+    int SampleSize,
+    int? Second,
+    int? Ac,
+    int? Re,
+    int Nonconforming,
+    bool MustReject,
+    string Sentence,
+    string? Note
+);
+
+/// <summary>How sharply the lots of this vendor and item are looked at in one class.</summary>
+/// <param name="Why">How it came there.</param>
+/// <param name="Lots">The last lots, the first first.</param>
+/// <param name="Signing">What signing the verdict as it stands changes; null where nothing.</param>
+/// <param name="MayBeReduced">True when only a person's word is missing.</param>
+public sealed record SeverityView(
+    CharacteristicClass Class,
+    Severity Severity,
+    bool IsStopped,
+    int Score,
+    bool MayBeReduced,
+    string Why,
+    IReadOnlyList<SeverityLotView> Lots,
+    string? Signing
+);
+
+/// <summary>A lot on the line of severities.</summary>
+public sealed record SeverityLotView(string Number, DateOnly On, bool IsAccepted, Severity Under, int Score, string Then);
 
 /// <summary>The sheet.</summary>
+/// <param name="PlanVersion">The version that it was drawn by; 0 until then.</param>
+/// <param name="Severities">By class.</param>
 /// <param name="ChanceAtAql">Chance that the plan accepts a lot exactly as bad as the AQL of its majors, 0 to 1.</param>
 public sealed record SheetAnswer(
     InspectionCard Card,
-    InspectionLevel Level,
-    Severity Severity,
+    string Plan,
+    int PlanId,
+    int PlanVersion,
     char? Letter,
     long LotSize,
     string SamplingUnit,
     int SampleSize,
     IReadOnlyList<CharacteristicView> Characteristics,
-    IReadOnlyList<ClassView> Classes,
+    IReadOnlyList<SamplePartView> Parts,
     IReadOnlyList<FindingView> Findings,
     int Missing,
     Verdict? Verdict,
@@ -65,6 +107,7 @@ public sealed record SheetAnswer(
     DateTime? SignedAt,
     string? Comment,
     string? SheetHash,
+    IReadOnlyList<SeverityView> Severities,
     double? ChanceAtAql
 );
 
@@ -100,20 +143,22 @@ public static class BenchPages
             .FirstOrDefaultAsync(i => i.SiteId == inquiry.Site.Id && i.Number == number);
         if (inspection is null)
             return Problems.Of(Problems.NotFound("inspection", number));
-        var plan = inquiry.SetUp.Plans[inspection.PlanId];
+        var of = inquiry.SetUp.Plans[inspection.PlanId];
+        var version = inspection.PlanVersion > 0 ? of[inspection.PlanVersion] : of.InForce(inquiry.Now);
+        var plan = version?.Content ?? new PlanContent { SamplingUnit = "" };
         var card = (await Cards(inquiry, [inspection]))[0].Card;
         var stand = inspection.Sample is null ? null : LotStand.Of(plan, inspection.Sample, inspection.Findings);
-        var sizes = inspection.Sample?.Classes.ToDictionary(c => c.Class, c => c.SampleSize) ?? [];
-        var major = stand?.Classes.FirstOrDefault(c => c.Plan.Class == CharacteristicClass.Major)?.Plan;
+        var severities = await Severities.Of(inquiry.Db, inspection.SiteId, inspection.ItemId, inspection.VendorId, inquiry.Site.LocalTime);
         return TypedResults.Ok(
             new SheetAnswer(
                 card,
-                plan.Level,
-                inspection.Severity,
+                of.Name,
+                of.Id,
+                inspection.PlanVersion,
                 inspection.Sample?.Letter,
                 inspection.LotSize,
                 plan.SamplingUnit,
-                inspection.Sample?.Size ?? 0,
+                stand?.Parts.Max(p => p.Judgement.Wanted) ?? 0,
                 [
                     .. plan.Characteristics.Select(c => new CharacteristicView(
                         c.Id,
@@ -126,21 +171,10 @@ public static class BenchPages
                         c.PassWord,
                         c.FailWord,
                         c.Instruction,
-                        sizes.GetValueOrDefault(c.Class)
+                        stand?.PartOf(c).Judgement.Wanted ?? 0
                     )),
                 ],
-                [
-                    .. stand?.Classes.Select(c => new ClassView(
-                        c.Plan.Class,
-                        Aql(plan, c.Plan.Class),
-                        c.Plan.SampleSize,
-                        c.Plan.Ac,
-                        c.Plan.Re,
-                        c.Nonconforming,
-                        c.MustReject
-                    ))
-                        ?? [],
-                ],
+                [.. stand?.Parts.Select(p => ViewOf(p, plan)) ?? []],
                 [
                     .. inspection
                         .Findings.OrderBy(f => f.Piece)
@@ -163,18 +197,82 @@ public static class BenchPages
                 inspection.SignedAt is { } at ? inquiry.Local(at) : null,
                 inspection.Comment,
                 inspection.SheetHash,
-                major is null ? null : ChanceToAccept.FromProcess((double)plan.AqlMajor / 100, major.SampleSize, major.Ac)
+                SeveritiesOf(inspection, plan, severities, inquiry),
+                AtAql(plan, stand)
             )
         );
     }
 
-    static decimal? Aql(InspectionPlan plan, CharacteristicClass c) =>
-        c switch
+    static SamplePartView ViewOf(PartStand stand, PlanContent plan)
+    {
+        var part = stand.Part;
+        var only = part.Characteristic is { } id ? plan[id] : null;
+        var rule = only?.Rule ?? plan.Rules.GetValueOrDefault(part.Class);
+        var isSecond = part.Asks is SamplePlan.Double && stand.Judgement.Wanted > part.SampleSize;
+        var (ac, re) = part.Asks switch
         {
-            CharacteristicClass.Major => plan.AqlMajor,
-            CharacteristicClass.Minor => plan.AqlMinor,
-            _ => null,
+            SamplePlan.Double(_, _, _, _, var ac2) when isSecond => (ac2, ac2 + 1),
+            SamplePlan.Double(_, var ac1, var re1, _, _) => (ac1, re1),
+            SamplePlan.Single => (part.Ac, part.Re),
+            _ => ((int?)null, (int?)null),
         };
+        return new SamplePartView(
+            part.Class,
+            only?.Name ?? part.Class.ToString(),
+            rule?.Words ?? "none allowed",
+            part.Severity,
+            part.SampleSize,
+            (part.Asks as SamplePlan.Double)?.Second,
+            ac,
+            re,
+            stand.Nonconforming,
+            stand.MustReject,
+            stand.Judgement.Sentence,
+            part.Note
+        );
+    }
+
+    /// <summary>Where the lots stand by class, with what signing this one would do.</summary>
+    static IReadOnlyList<SeverityView> SeveritiesOf(Inspection inspection, PlanContent plan, Severities now, Inquiry inquiry)
+    {
+        var open =
+            inspection is { State: InspectionState.Drawn, Sample: { } sample }
+            && LotStand.Of(plan, sample, inspection.Findings).Verdict is not null
+                ? Severities.Of(
+                    [.. now.Outcomes, (inspection.Number, inquiry.Now, ClassOutcome.Of(plan, inspection.Sample, inspection.Findings))],
+                    now.Words,
+                    inquiry.Site.LocalTime
+                )
+                : now;
+        var none = Switching.After([]);
+        return
+        [
+            .. plan
+                .Rules.Where(r => r.Value is SampleRule.Standard && plan.Characteristics.Any(c => c.Class == r.Key && c.Rule is null))
+                .OrderBy(r => r.Key)
+                .Select(r => r.Key)
+                .Select(c => ViewOf(c, now.Stands.GetValueOrDefault(c, none), open.Stands.GetValueOrDefault(c, none))),
+        ];
+    }
+
+    static SeverityView ViewOf(CharacteristicClass c, SeverityStand now, SeverityStand signed) =>
+        new(
+            c,
+            now.Severity,
+            now.IsStopped,
+            now.Score,
+            now.MayBeReduced,
+            now.Why,
+            [.. now.Lots.TakeLast(20).Select(l => new SeverityLotView(l.Lot.Number, l.Lot.On, l.Lot.IsAccepted, l.Under, l.Score, l.Then))],
+            SeverityStand.Change(now, signed)
+        );
+
+    /// <summary>The chance to accept a lot of majors exactly at their AQL.</summary>
+    static double? AtAql(PlanContent plan, LotStand? stand) =>
+        plan.Rules.GetValueOrDefault(CharacteristicClass.Major) is SampleRule.Standard rule
+        && stand?.Parts.FirstOrDefault(p => p.Part is { Class: CharacteristicClass.Major, Characteristic: null }) is { } major
+            ? new OperatingCharacteristic(major.Part.Asks, int.MaxValue, rule.PerHundred).Chance((double)rule.Aql / 100)
+            : null;
 
     static async Task<List<(InspectionCard Card, int Rank)>> Cards(Inquiry inquiry, List<Inspection> rows)
     {

@@ -304,6 +304,8 @@ public static class ServerApp
         PrintDesk.Map(routes);
         BenchPages.Map(routes);
         BenchActs.Map(routes);
+        PlanPages.Map(routes);
+        PlanDrafts.Map(routes);
         CagePages.Map(routes);
         CageActs.Map(routes);
         ShelfPages.Map(routes);

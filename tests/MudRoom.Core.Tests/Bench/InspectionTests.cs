@@ -15,13 +15,14 @@ public sealed class InspectionTests
         PackLevels = [new PackLevel { Name = "each", Numerator = 1 }, new PackLevel { Name = "box", Numerator = 10 }],
     };
 
-    static readonly InspectionPlan plan = new()
+    static readonly PlanContent content = new()
     {
-        Id = 1,
-        Name = "Cutting tools",
         SamplingUnit = "each",
-        AqlMajor = 2.5m,
-        AqlMinor = 4.0m,
+        Rules = new Dictionary<CharacteristicClass, SampleRule>
+        {
+            [CharacteristicClass.Major] = new SampleRule.Standard(InspectionLevel.II, 2.5m),
+            [CharacteristicClass.Minor] = new SampleRule.Standard(InspectionLevel.II, 4.0m),
+        },
         Characteristics =
         [
             new Characteristic
@@ -48,6 +49,37 @@ public sealed class InspectionTests
         ],
     };
 
+    static readonly InspectionPlan plan = InForce(1, "Cutting tools", content);
+
+    static InspectionPlan InForce(int id, string name, PlanContent says)
+    {
+        var made = new InspectionPlan { Id = id, Name = name };
+        Assert.Null(made.Write(says, "Priya", now).Sign("Priya", now, now, null));
+        return made;
+    }
+
+    static PlanContent Looked(string unit) =>
+        new()
+        {
+            SamplingUnit = unit,
+            Rules = new Dictionary<CharacteristicClass, SampleRule>
+            {
+                [CharacteristicClass.Major] = new SampleRule.Standard(InspectionLevel.II, 2.5m),
+            },
+            Characteristics =
+            [
+                new Characteristic
+                {
+                    Id = 1,
+                    Name = "Look",
+                    Class = CharacteristicClass.Major,
+                },
+            ],
+        };
+
+    static Refusal? Draw(Inspection inspection, InspectionPlan by, long? lotSize = null) =>
+        inspection.Draw(by, by.InForce(now), secateurs, _ => Severity.Normal, lotSize);
+
     static Inspection Drawn(decimal quantity = 240)
     {
         var inspection = new Inspection
@@ -61,16 +93,16 @@ public sealed class InspectionTests
             Since = now,
         };
         Assert.Null(inspection.Grow(quantity));
-        Assert.Null(inspection.Draw(plan, secateurs));
+        Assert.Null(Draw(inspection, plan));
         return inspection;
     }
 
     static void Find(Inspection inspection, int piece, int characteristic, decimal? value, bool? pass) =>
-        Assert.Null(inspection.Find(plan, new Observation(piece, characteristic, value, pass), "Sunita", now, local).Refusal);
+        Assert.Null(inspection.Find(content, new Observation(piece, characteristic, value, pass), "Sunita", now, local).Refusal);
 
     static void FillGood(Inspection inspection)
     {
-        foreach (var c in plan.Characteristics)
+        foreach (var c in content.Characteristics)
             for (var piece = 1; piece <= inspection.Sample!.Classes.First(x => x.Class == c.Class).SampleSize; piece++)
                 Find(inspection, piece, c.Id, c.IsMeasured ? 0.08m : null, c.IsMeasured ? null : true);
     }
@@ -80,7 +112,7 @@ public sealed class InspectionTests
     {
         var sample = Drawn().Sample!;
         Assert.Equal('G', sample.Letter);
-        Assert.Equal(new ClassPlan(CharacteristicClass.Major, 32, 2, 3), sample.Classes.First(c => c.Class == CharacteristicClass.Major));
+        Assert.Equal(new SamplePlan.Single(32, 2), sample.Classes.First(c => c.Class == CharacteristicClass.Major).Asks);
         Assert.Equal(0, sample.Classes.First(c => c.Class == CharacteristicClass.Critical).Ac);
     }
 
@@ -88,7 +120,7 @@ public sealed class InspectionTests
     [InlineData(1)]
     [InlineData(2)]
     [InlineData(9)]
-    public void A_sample_is_never_larger_than_its_lot(long lot) => Assert.True(Sample.For(plan, lot, Severity.Normal).Size <= lot);
+    public void A_sample_is_never_larger_than_its_lot(long lot) => Assert.True(Sample.For(content, lot, _ => Severity.Normal).Size <= lot);
 
     [Fact]
     public void Rejection_is_certain_at_the_rejection_number_and_the_rest_need_not_be_looked_at()
@@ -96,7 +128,7 @@ public sealed class InspectionTests
         var inspection = Drawn();
         foreach (var piece in new[] { 6, 14, 27 })
             Find(inspection, piece, 1, 0.17m, null);
-        Assert.Equal(Verdict.Rejected, LotStand.Of(plan, inspection.Sample!, inspection.Findings).Verdict);
+        Assert.Equal(Verdict.Rejected, LotStand.Of(content, inspection.Sample!, inspection.Findings).Verdict);
         Assert.Equal(Verdict.Rejected, inspection.Sign(plan, "Sunita", null, now, local).Value);
     }
 
@@ -105,7 +137,7 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         Find(inspection, 1, 3, null, false);
-        Assert.Equal(Verdict.Rejected, LotStand.Of(plan, inspection.Sample!, inspection.Findings).Verdict);
+        Assert.Equal(Verdict.Rejected, LotStand.Of(content, inspection.Sample!, inspection.Findings).Verdict);
     }
 
     [Fact]
@@ -123,17 +155,17 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         Find(inspection, 5, 1, 0.2m, null);
-        Assert.Null(inspection.Find(plan, new Observation(5, 1, 0.1m, null, "gauge had slipped"), "Sunita", now, local).Refusal);
-        Assert.All(LotStand.Of(plan, inspection.Sample!, inspection.Findings).Classes, c => Assert.Equal(0, c.Nonconforming));
+        Assert.Null(inspection.Find(content, new Observation(5, 1, 0.1m, null, "gauge had slipped"), "Sunita", now, local).Refusal);
+        Assert.All(LotStand.Of(content, inspection.Sample!, inspection.Findings).Parts, c => Assert.Equal(0, c.Nonconforming));
         Assert.Single(inspection.Findings);
     }
 
     [Fact]
     public void Limits_are_inclusive()
     {
-        Assert.True(plan.Characteristics[0].Conforms(0.15m));
-        Assert.True(plan.Characteristics[0].Conforms(0.150m));
-        Assert.False(plan.Characteristics[0].Conforms(0.151m));
+        Assert.True(content.Characteristics[0].Conforms(0.15m));
+        Assert.True(content.Characteristics[0].Conforms(0.150m));
+        Assert.False(content.Characteristics[0].Conforms(0.151m));
     }
 
     [Fact]
@@ -142,11 +174,11 @@ public sealed class InspectionTests
         var inspection = Drawn();
         FillGood(inspection);
         inspection.Sign(plan, "Sunita", "fine", now, local);
-        Assert.Equal("signed", inspection.Find(plan, new Observation(1, 1, 0.5m, null), "Bram", now, local).Refusal!.Code);
+        Assert.Equal("signed", inspection.Find(content, new Observation(1, 1, 0.5m, null), "Bram", now, local).Refusal!.Code);
         Assert.Equal("signed", inspection.Sign(plan, "Bram", null, now, local).Refusal!.Code);
-        Assert.Equal(inspection.SheetHash, Sheets.Hash(inspection, plan));
+        Assert.Equal(inspection.SheetHash, Sheets.Hash(inspection, plan.Name, plan[1]));
         inspection.Findings[0].Value = 0.14m;
-        Assert.NotEqual(inspection.SheetHash, Sheets.Hash(inspection, plan));
+        Assert.NotEqual(inspection.SheetHash, Sheets.Hash(inspection, plan.Name, plan[1]));
     }
 
     [Fact]
@@ -157,27 +189,13 @@ public sealed class InspectionTests
     [InlineData(0, 1, "piece-outside")]
     [InlineData(1, 99, "characteristic-unknown")]
     public void A_finding_outside_the_sample_is_refused(int piece, int characteristic, string code) =>
-        Assert.Equal(code, Drawn().Find(plan, new Observation(piece, characteristic, 0.1m, null), "Sunita", now, local).Refusal!.Code);
+        Assert.Equal(code, Drawn().Find(content, new Observation(piece, characteristic, 0.1m, null), "Sunita", now, local).Refusal!.Code);
 
     // Common practice, no source: lots are counted in the sampling unit, part boxes count whole.
     [Fact]
     public void Lots_are_counted_in_the_sampling_unit()
     {
-        var byBox = new InspectionPlan
-        {
-            Id = 2,
-            Name = "By box",
-            SamplingUnit = "box",
-            Characteristics =
-            [
-                new Characteristic
-                {
-                    Id = 1,
-                    Name = "Look",
-                    Class = CharacteristicClass.Major,
-                },
-            ],
-        };
+        var byBox = InForce(2, "By box", Looked("box"));
         var inspection = new Inspection
         {
             Number = "I-2",
@@ -189,7 +207,7 @@ public sealed class InspectionTests
             Since = now,
         };
         Assert.Null(inspection.Grow(95));
-        inspection.Draw(byBox, secateurs);
+        Draw(inspection, byBox);
         Assert.Equal(10, inspection.LotSize);
     }
 
@@ -199,7 +217,7 @@ public sealed class InspectionTests
         var inspection = Drawn();
         Find(inspection, 4, 1, 0.2m, null);
         Outcome<Finding> Change(decimal value, string by, string? reason = null) =>
-            inspection.Find(plan, new Observation(4, 1, value, null, reason), by, now.AddMinutes(5), local);
+            inspection.Find(content, new Observation(4, 1, value, null, reason), by, now.AddMinutes(5), local);
         Assert.Equal("reason-missing", Change(0.1m, "Sunita").Refusal!.Code);
         Assert.Equal("reason-missing", Change(0.21m, "Bram").Refusal!.Code);
         Assert.Equal(0.2m, inspection.Findings.Single().Value);
@@ -221,36 +239,32 @@ public sealed class InspectionTests
     public void A_value_that_cannot_be_is_asked_about_before_it_counts_towards_rejection(string typed, string why)
     {
         var value = decimal.Parse(typed, System.Globalization.CultureInfo.InvariantCulture);
-        plan.Characteristics[0].Gauge = "feeler";
-        plan.Characteristics[0].GaugeHigh = typed == "7" ? 5 : null;
+        var byFeeler = content with
+        {
+            Characteristics =
+            [
+                content.Characteristics[0] with
+                {
+                    Gauge = "feeler",
+                    GaugeHigh = typed == "7" ? 5 : null,
+                },
+                .. content.Characteristics.Skip(1),
+            ],
+        };
         var inspection = Drawn();
-        var asked = inspection.Find(plan, new Observation(1, 1, value, null), "Sunita", now, local).Refusal!;
+        var asked = inspection.Find(byFeeler, new Observation(1, 1, value, null), "Sunita", now, local).Refusal!;
         Assert.Equal("value-doubtful", asked.Code);
         Assert.Contains(why, asked.Sentence);
         Assert.Empty(inspection.Findings);
-        Assert.False(inspection.Find(plan, new Observation(1, 1, value, null, IsSure: true), "Sunita", now, local).Value.Conforms);
+        Assert.False(inspection.Find(byFeeler, new Observation(1, 1, value, null, IsSure: true), "Sunita", now, local).Value.Conforms);
         // A plain nonconforming value is no slip of the point.
-        Assert.Null(inspection.Find(plan, new Observation(2, 1, 0.17m, null), "Sunita", now, local).Refusal);
+        Assert.Null(inspection.Find(byFeeler, new Observation(2, 1, 0.17m, null), "Sunita", now, local).Refusal);
     }
 
     [Fact]
     public void A_lot_counted_by_a_unit_the_item_lacks_asks_for_its_size_and_never_takes_another_unit()
     {
-        var bySack = new InspectionPlan
-        {
-            Id = 3,
-            Name = "Seed lot",
-            SamplingUnit = "sack",
-            Characteristics =
-            [
-                new Characteristic
-                {
-                    Id = 1,
-                    Name = "Look",
-                    Class = CharacteristicClass.Major,
-                },
-            ],
-        };
+        var bySack = InForce(3, "Seed lot", Looked("sack"));
         var inspection = new Inspection
         {
             Number = "I-3",
@@ -262,11 +276,11 @@ public sealed class InspectionTests
             Since = now,
         };
         Assert.Null(inspection.Grow(500));
-        var asked = inspection.Draw(bySack, secateurs)!;
+        var asked = Draw(inspection, bySack)!;
         Assert.Equal("lot-size-wanted", asked.Code);
         Assert.Equal(InspectionState.Waiting, inspection.State);
-        Assert.Equal("lot-size-absurd", inspection.Draw(bySack, secateurs, 0).Code());
-        Assert.Null(inspection.Draw(bySack, secateurs, 20));
+        Assert.Equal("lot-size-absurd", Draw(inspection, bySack, 0).Code());
+        Assert.Null(Draw(inspection, bySack, 20));
         Assert.Equal(20, inspection.LotSize);
     }
 
@@ -285,16 +299,21 @@ public sealed class InspectionTests
         var inspection = Drawn();
         FillGood(inspection);
         inspection.Sign(plan, "Sunita", "fine", now, local);
-        Assert.True(Sheets.IsWhole(inspection, plan));
-        var upper = plan.Characteristics[0].Upper;
-        plan.Characteristics[0].Upper = 9;
-        Assert.False(Sheets.IsWhole(inspection, plan));
-        plan.Characteristics[0].Upper = upper;
-        plan.AqlMajor = 6.5m;
-        Assert.False(Sheets.IsWhole(inspection, plan));
-        plan.AqlMajor = 2.5m;
+        Assert.True(Sheets.IsWhole(inspection, plan.Name, plan[1]));
+        // Another version under the same number is another sheet: a limit or an AQL that was moved behind its back is found.
+        var moved = content with { Characteristics = [content.Characteristics[0] with { Upper = 9 }, .. content.Characteristics.Skip(1)] };
+        Assert.False(Sheets.IsWhole(inspection, plan.Name, InForce(1, plan.Name, moved)[1]));
+        var laxer = content with
+        {
+            Rules = new Dictionary<CharacteristicClass, SampleRule>(content.Rules)
+            {
+                [CharacteristicClass.Major] = new SampleRule.Standard(InspectionLevel.II, 6.5m),
+            },
+        };
+        Assert.False(Sheets.IsWhole(inspection, plan.Name, InForce(1, plan.Name, laxer)[1]));
+        Assert.False(Sheets.IsWhole(inspection, "Another plan", plan[1]));
         inspection.Findings[3].Before = [new FindingBefore("0.9 mm", false, "Bram", now, null)];
-        Assert.False(Sheets.IsWhole(inspection, plan));
+        Assert.False(Sheets.IsWhole(inspection, plan.Name, plan[1]));
     }
 
     [Theory]

@@ -120,6 +120,10 @@ public sealed class FactTests
         new BadgeGiven("leila", "Leila"),
         new BadgeTaken("leila", "Leila"),
         new PasswordGiven("leila", "Leila"),
+        new PlanDrafted("Cutting tools", 4, [new FieldKept("Length, upper limit", "215", "214")]),
+        new PlanDraftDropped("Cutting tools", 4),
+        new PlanPutInForce("Cutting tools", 4, at, "Sunita", "length drifts", "ab12"),
+        new SeverityWord("Bypass secateurs 21 cm", "Kitagiri Blades", SeveritySaid.Restarted, "new tool seen"),
     ];
 
     [Fact]

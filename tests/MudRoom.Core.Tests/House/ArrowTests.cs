@@ -29,11 +29,11 @@ public sealed class ArrowTests
     public static TheoryData<string> Rooms() => [.. allowed.Keys];
 
     [Fact]
-    public void Core_points_at_nothing_but_the_base_library()
+    public void Core_points_at_nothing_but_the_base_library_and_a_library_of_numbers()
     {
         var references = typeof(Item).Assembly.GetReferencedAssemblies().Select(a => a.Name!).ToList();
         Assert.NotEmpty(references);
-        Assert.All(references, name => Assert.StartsWith("System.", name));
+        Assert.All(references.Except(["MathNet.Numerics"]), name => Assert.StartsWith("System.", name));
     }
 
     [Fact]

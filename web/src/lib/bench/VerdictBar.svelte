@@ -1,13 +1,13 @@
 <script lang="ts">
-  /** The verdict as it stands: what was found against what may be accepted, class by class, on a limit rule. */
+  /** The verdict as it stands: what was found against what may be accepted, part by part, on a limit rule. */
   import type { Schemas } from '$lib/api/client';
   let {
-    classes,
+    parts,
     verdict,
     missing,
     signed,
-  }: { classes: Schemas['ClassView'][]; verdict: string | null; missing: number; signed: boolean } = $props();
-  const broken = $derived(classes.find((c) => c.mustReject));
+  }: { parts: Schemas['SamplePartView'][]; verdict: string | null; missing: number; signed: boolean } = $props();
+  const broken = $derived(parts.find((c) => c.mustReject));
   const x = (n: number, top: number) => 8 + (124 * n) / top;
 </script>
 
@@ -15,35 +15,44 @@
   <div class="word">
     <b>{verdict ?? 'Open'}</b>
     <span>
-      {#if broken}{broken.nonconforming}
-        {broken.class.toLowerCase()} nonconforming, accept at most {broken.ac}.{signed || missing === 0
-          ? ''
-          : ' It can no longer change.'}
+      {#if broken}{broken.sentence}.{signed || missing === 0 ? '' : ' It can no longer change.'}
       {:else if verdict === 'Accepted'}Every class is within what may be accepted.
       {:else}{missing} findings still to be made.{/if}
     </span>
   </div>
-  {#each classes as c (c.class)}
-    {@const top = Math.max(5, c.re + 2, c.nonconforming + 1)}
+  {#each parts as c (c.name)}
+    {@const top = Math.max(5, (c.re ?? 3) + 2, c.nonconforming + 1)}
     <div class="class">
-      <b>{c.class}</b> <span>{c.aql === null ? 'none allowed' : `AQL ${c.aql}, Ac ${c.ac}, Re ${c.re}`}</span>
-      <svg viewBox="0 0 140 32" role="img" aria-label="{c.nonconforming} found, accept {c.ac}, reject {c.re}">
-        <rect
-          x={x(c.ac + 0.5, top)}
-          y="2"
-          width={140 - x(c.ac + 0.5, top)}
-          height="14"
-          fill="var(--disc)"
-          opacity="0.25"
-        />
-        <path d="M4 16H138" stroke="var(--peat)" stroke-width="1.2" />
-        <path d="M{x(c.ac + 0.5, top)} 1V17" stroke="var(--peat)" stroke-width="2.5" />
-        {#each Array.from({ length: top + 1 }, (_, i) => i) as n (n)}
-          {#if top < 9 || n % 2 === 0}<text x={x(n, top)} y="28" class:here={n === c.nonconforming}>{n}</text>{/if}
-        {/each}
-        {#if c.mustReject}<path d="M{x(c.nonconforming, top) - 4} 4h11l-3 4 3 4h-11z" fill="var(--disc)" />
-        {:else}<path d="M{x(c.nonconforming, top)} 3V16" stroke="var(--peat)" stroke-width="4" />{/if}
-      </svg>
+      <b>{c.name}</b>
+      <span
+        >{c.rule}{c.severity === 'Normal' ? '' : `, ${c.severity.toLowerCase()}`}{#if c.ac !== null}<br />Ac {c.ac}, Re {c.re}{/if}</span
+      >
+      {#if c.ac !== null}
+        <svg viewBox="0 0 140 32" role="img" aria-label="{c.nonconforming} found, accept {c.ac}, reject {c.re}">
+          <rect
+            x={x((c.re ?? 0) - 0.5, top)}
+            y="2"
+            width={140 - x((c.re ?? 0) - 0.5, top)}
+            height="14"
+            fill="var(--disc)"
+            opacity="0.25"
+          />
+          <path d="M4 16H138" stroke="var(--peat)" stroke-width="1.2" />
+          <path d="M{x((c.re ?? 0) - 0.5, top)} 1V17" stroke="var(--peat)" stroke-width="2.5" />
+          {#if (c.re ?? 0) > c.ac + 1}<path
+              d="M{x(c.ac + 0.5, top)} 1V17"
+              stroke="var(--peat)"
+              stroke-width="1.5"
+              stroke-dasharray="3 2"
+            />{/if}
+          {#each Array.from({ length: top + 1 }, (_, i) => i) as n (n)}
+            {#if top < 9 || n % 2 === 0}<text x={x(n, top)} y="28" class:here={n === c.nonconforming}>{n}</text>{/if}
+          {/each}
+          {#if c.mustReject}<path d="M{x(c.nonconforming, top) - 4} 4h11l-3 4 3 4h-11z" fill="var(--disc)" />
+          {:else}<path d="M{x(c.nonconforming, top)} 3V16" stroke="var(--peat)" stroke-width="4" />{/if}
+        </svg>
+      {:else}<span>{c.sentence}</span>{/if}
+      {#if c.note}<span class="note">{c.note}</span>{/if}
     </div>
   {/each}
 </div>
@@ -51,7 +60,7 @@
 <style>
   .verdict {
     display: grid;
-    grid-template-columns: minmax(150px, 1.2fr) repeat(3, minmax(0, 1fr));
+    grid-template-columns: minmax(150px, 1.2fr) repeat(auto-fit, minmax(130px, 1fr));
     gap: 16px;
     padding: 10px 18px;
     border-bottom: 2px solid var(--wall);

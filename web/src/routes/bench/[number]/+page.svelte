@@ -4,6 +4,7 @@
   import { page } from '$app/state';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
+  import SeverityLine from '$lib/bench/SeverityLine.svelte';
   import VerdictBar from '$lib/bench/VerdictBar.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
@@ -32,6 +33,13 @@
   const next = $derived(pieces.find((p) => !done(p)) ?? 0);
   let chosen = $state(0);
   const inHand = $derived(chosen || next);
+  /** Every piece of a usual sample; of a large one those about the piece in hand. */
+  const seen = $derived(
+    pieces.length <= 60 ? pieces : pieces.slice(Math.max(0, Math.max(1, inHand) - 25), Math.max(1, inHand) + 25),
+  );
+  $effect(() => {
+    if (inHand) document.querySelector(`tr[data-piece="${inHand}"]`)?.scrollIntoView({ block: 'nearest' });
+  });
 
   $effect(() =>
     scanLine.use(async (text) => {
@@ -138,9 +146,11 @@
       {#if s.sampleSize > 0}
         <p>
           Lot of <b>{number(s.lotSize)}</b>
-          {s.samplingUnit}, level <b>{s.level}</b>{#if s.letter}, gives code letter <b>{s.letter}</b>{/if}: look at
-          <b>{s.sampleSize}</b>. Severity
-          <b>{s.severity.toLowerCase()}</b>. The whole lot waits.
+          {s.samplingUnit}{#if s.letter}, gives code letter <b>{s.letter}</b>{/if}: look at <b>{s.sampleSize}</b> by
+          <a class="link" href="/bench/plans/{s.planId}">{s.plan}, version {s.planVersion}</a>.
+          {#each [...new Set(s.parts.map((p) => p.severity))].filter((x) => x !== 'Normal') as x (x)}Severity <b
+              >{x.toLowerCase()}</b
+            >.{/each} The whole lot waits.
         </p>
       {/if}
     </div>
@@ -160,7 +170,7 @@
     {:else}
       <div class="fixed">
         <VerdictBar
-          classes={s.classes}
+          parts={s.parts}
           verdict={s.verdict ?? null}
           missing={s.missing}
           signed={s.card.state === 'Signed'}
@@ -199,8 +209,8 @@
           >
         </thead>
         <tbody>
-          {#each pieces.filter((p) => p <= Math.max(next, inHand) || s.card.state === 'Signed').slice(-7) as p (p)}
-            <tr class:hand={p === inHand && s.card.state !== 'Signed'}>
+          {#each seen as p (p)}
+            <tr class:hand={p === inHand && s.card.state !== 'Signed'} class:chosen={p === chosen} data-piece={p}>
               <td class="c"><b>{p}</b></td>
               {#each s.characteristics as c (c.id)}
                 {@const f = finding(p, c.id)}
@@ -286,6 +296,9 @@
           <p>A lot with majors exactly at the AQL passes <b>{Math.round(s.chanceAtAql * 100)}</b> times of 100.</p>
         </section>
       {/if}
+      {#if s.severities.length}
+        <SeverityLine severities={s.severities} inspection={which} changed={() => sheet.refetch()} />
+      {/if}
       <section class="trail-part">
         <h2>Nonconforming</h2>
         {#each s.findings.filter((f) => !f.conforms) as f (`${f.piece}-${f.characteristic}`)}
@@ -346,6 +359,12 @@
   }
   .pieces [aria-pressed='true'] {
     outline: 3px solid var(--lamp);
+  }
+  .sheet tr {
+    scroll-margin: 210px 0 20px;
+  }
+  .chosen td:first-child {
+    box-shadow: inset 4px 0 var(--peat);
   }
   .sheet .hand {
     background: var(--lit-faint);
