@@ -26,6 +26,8 @@ public sealed class AccessTests(Demo demo)
         ("/door", ".queue-card"),
         ("/door/A-2617", ".lines li"),
         ("/bench/I-0015", ".verdict"),
+        ("/bench/plans/1", ".chart svg"),
+        ("/bench/coming", ".chart svg"),
         ("/cage", ".bar"),
         ("/shelf", ".funnel"),
         ("/book?text=CB-05", ".entries li"),

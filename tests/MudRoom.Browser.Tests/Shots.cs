@@ -12,8 +12,6 @@ public sealed class Shots(Demo demo)
     {
         using var desk = new Browser(demo.Url).SignIn("wanjiru");
         Take(desk, "/road", ".panel .button.go", "road");
-        Take(desk, "/road/orders/PO-4471", "table.list td", "road-order");
-        Take(desk, "/road/arrivals/A-2605", "table.list td", "road-arrival");
         Take(desk, "/road/due", "table.list td .status", "road-due");
         Take(desk, "/yard", ".head h1", "yard");
         Take(desk, "/door/A-2617", ".lines li", "door", b =>
@@ -34,6 +32,17 @@ public sealed class Shots(Demo demo)
         Take(desk, "/road", ".panel .button.go", "road-dark");
         using var bench = new Browser(demo.Url).SignIn("sunita");
         Take(bench, "/bench", ".verdict", "bench");
+        Take(bench, "/bench/coming", ".chart svg", "bench-coming");
+        Take(bench, "/bench/plans/1", "#begin-draft", "bench-plan", b =>
+        {
+            b.PressAt("#begin-draft");
+            b.Press("Length");
+            b.Wait("input[name=upper]").SendKeys(OpenQA.Selenium.Keys.Control + "a");
+            b.Wait("input[name=upper]").SendKeys("214" + OpenQA.Selenium.Keys.Tab);
+            b.WaitText("upper limit was 215");
+            b.Press("Length");
+            b.Driver.ExecuteScript("document.querySelector('.work .scroll').scrollTop = 0");
+        });
         using var shelf = new Browser(demo.Url).SignIn("petra");
         Take(shelf, "/shelf", ".funnel", "shelf");
         using var door = new Browser(demo.Url, 390, 844).SignIn("leila");

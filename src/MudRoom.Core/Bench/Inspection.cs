@@ -97,6 +97,9 @@ public sealed class Inspection
     /// <summary>What it came to in each class, kept when it is signed; null in sheets of before.</summary>
     public IReadOnlyList<ClassOutcome>? Outcomes { get; private set; }
 
+    /// <summary>What each characteristic came to, kept when it is signed; null in sheets of before.</summary>
+    public IReadOnlyList<CharacteristicOutcome>? Values { get; private set; }
+
     /// <summary>SHA-256 of the sheet as it was signed.</summary>
     public string? SheetHash { get; private set; }
 
@@ -281,6 +284,7 @@ public sealed class Inspection
         Comment = comment;
         State = InspectionState.Signed;
         Outcomes = ClassOutcome.Of(plan[PlanVersion].Content, Sample!, Findings);
+        Values = CharacteristicOutcome.Of(plan[PlanVersion].Content, Findings);
         SheetVersion = Sheets.Newest;
         SheetHash = Sheets.Hash(this, plan.Name, plan[PlanVersion]);
         return verdict;

@@ -183,6 +183,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("State")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Values")
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("VendorId")
                         .HasColumnType("INTEGER");
 
@@ -197,6 +200,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("SiteId", "Number")
                         .IsUnique();
+
+                    b.HasIndex("SiteId", "SignedAt");
 
                     b.HasIndex("SiteId", "State");
 

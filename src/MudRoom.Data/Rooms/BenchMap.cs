@@ -40,6 +40,7 @@ sealed class BenchMap
             i.VendorId,
             i.SignedAt,
         });
+        inspection.HasIndex(i => new { i.SiteId, i.SignedAt });
         inspection.HasIndex(i => new
         {
             i.ArrivalId,
@@ -48,6 +49,7 @@ sealed class BenchMap
         });
         inspection.Property(i => i.Sample).AsJson();
         inspection.Property(i => i.Outcomes).AsJson();
+        inspection.Property(i => i.Values).AsJson();
         inspection.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.PlanId);
         inspection.HasOne<Item>().WithMany().HasForeignKey(i => i.ItemId);
         inspection.HasMany(i => i.Findings).WithOne().HasForeignKey(f => f.InspectionId);

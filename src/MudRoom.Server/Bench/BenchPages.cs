@@ -21,7 +21,9 @@ public sealed record InspectionCard(
     InspectionState State,
     Verdict? Verdict,
     string Why,
-    string? Place
+    string? Place,
+    int ItemId,
+    int VendorId
 );
 
 /// <summary>A characteristic as the sheet shows it.</summary>
@@ -321,7 +323,9 @@ public static class BenchPages
                         i.State,
                         i.Verdict,
                         place.Why,
-                        places[i.Id].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault()
+                        places[i.Id].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault(),
+                        i.ItemId,
+                        i.VendorId
                     ),
                     place.Rank
                 );

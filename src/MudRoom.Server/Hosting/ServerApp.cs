@@ -305,6 +305,7 @@ public static class ServerApp
         BenchPages.Map(routes);
         BenchActs.Map(routes);
         PlanPages.Map(routes);
+        ComingPages.Map(routes);
         PlanDrafts.Map(routes);
         CagePages.Map(routes);
         CageActs.Map(routes);

@@ -37,6 +37,9 @@
   {foot}
 >
   {#snippet queue()}
+    <p class="pad row">
+      <a class="link" href="/bench/coming">Seen coming</a> <a class="link" href="/bench/plans">Inspection plans</a>
+    </p>
     {#each lots.data ?? [] as l, i (l.number)}
       <QueueCard
         href="/bench/{l.number}"
@@ -61,3 +64,10 @@
   {/snippet}
   {#snippet work()}{@render children()}{/snippet}
 </Frame>
+
+<style>
+  .row {
+    display: flex;
+    gap: 18px;
+  }
+</style>

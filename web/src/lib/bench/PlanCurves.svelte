@@ -75,9 +75,9 @@
         >{#if knows}<svg width="30" height="8" aria-hidden="true"
             ><path d="M0 6H30" stroke="var(--peat)" stroke-width="4" /></svg
           >
-          <b>{does.vendor.vendor}: about {number(round(does.vendor.mean))} %</b>, 9 in 10 sure: {number(
+          <b>{does.vendor.vendor}: about {number(round(does.vendor.mean))} %</b> (9 in 10 sure: {number(
             round(does.vendor.low),
-          )} to {number(round(does.vendor.high))} %{:else}Nothing is known of {does.vendor.vendor} yet; Jeffreys' prior alone
+          )} to {number(round(does.vendor.high))} %){:else}Nothing is known of {does.vendor.vendor} yet; Jeffreys' prior alone
           says nothing worth drawing.{/if}</span
       >{/if}
   </p>

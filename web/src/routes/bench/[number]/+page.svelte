@@ -11,14 +11,22 @@
   import LimitRule from '$lib/ui/LimitRule.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { number, when } from '$lib/ui/format';
+  import { counted, number, when } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
+  import { tick } from 'svelte';
   const which = $derived(page.params['number'] ?? '');
   const sheet = createQuery(() => ({
     queryKey: ['sheet', `inspection:${which}`, session.site],
     queryFn: () => ask('/api/{site}/bench/sheet/{number}', { number: which }),
   }));
   const s = $derived(sheet.data);
+  /** What the vendor's past lots say of this one, before it fails. */
+  const coming = createQuery(() => ({
+    queryKey: ['bench', 'coming', session.site, s?.card.itemId, s?.card.vendorId],
+    queryFn: () => ask('/api/{site}/bench/coming', { item: s!.card.itemId, vendor: s!.card.vendorId }),
+    enabled: s !== undefined,
+  }));
+  const warned = $derived((coming.data ?? []).filter((c) => c.state === 'PassesLimit' || c.state === 'RuleBroken'));
   let error = $state<unknown>();
   let name = $state(session.state?.name ?? '');
   let password = $state('');
@@ -32,6 +40,8 @@
     s?.characteristics.every((c) => piece > c.sampleSize || finding(piece, c.id)) ?? false;
   const next = $derived(pieces.find((p) => !done(p)) ?? 0);
   let chosen = $state(0);
+  /** Height of what stays in sight above the table. */
+  let fixed = $state(0);
   const inHand = $derived(chosen || next);
   /** Every piece of a usual sample; of a large one those about the piece in hand. */
   const seen = $derived(
@@ -85,11 +95,18 @@
       asked = undefined;
       reason = '';
       await sheet.refetch();
+      if (entry) await onward();
       return result;
     } catch (problem) {
       error = problem;
       return undefined;
     }
+  }
+  /** The cursor goes to the next open value: a value, Enter, the next. */
+  async function onward() {
+    if (chosen && done(chosen)) chosen = 0;
+    await tick();
+    document.querySelector<HTMLElement>('tr.hand [data-open]')?.focus();
   }
   const draw = () => run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null }));
   const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
@@ -168,7 +185,7 @@
         <ProblemNote {error} />
       </div>
     {:else}
-      <div class="fixed">
+      <div class="fixed" bind:clientHeight={fixed}>
         <VerdictBar
           parts={s.parts}
           verdict={s.verdict ?? null}
@@ -200,7 +217,7 @@
             >{/if}
         </div>
       {/if}
-      <table class="list sheet" data-scans="line">
+      <table class="list sheet" data-scans="line" style:--fixed="{fixed}px">
         <thead>
           <tr
             ><th>Piece</th>{#each s.characteristics as c (c.id)}<th
@@ -224,6 +241,7 @@
                           inputmode="decimal"
                           aria-label="{c.name}, piece {p}, {c.unit}"
                           data-characteristic={c.id}
+                          data-open={f ? undefined : ''}
                           value={f?.value ?? ''}
                           onchange={(e) => find(p, c.id, e.currentTarget.value, null)}
                         />
@@ -237,6 +255,7 @@
                     <span class="looks">
                       <button
                         class="button"
+                        data-open={f ? undefined : ''}
                         aria-pressed={f?.conforms === true}
                         onclick={() => find(p, c.id, null, true)}>{f?.conforms === true ? '✓ ' : ''}{c.passWord}</button
                       >
@@ -296,6 +315,19 @@
           <p>A lot with majors exactly at the AQL passes <b>{Math.round(s.chanceAtAql * 100)}</b> times of 100.</p>
         </section>
       {/if}
+      {#each warned as w (w.characteristic)}
+        <section class="trail-part">
+          <h2>{w.name}, lot after lot</h2>
+          <p>
+            <Mark
+              kind="disc"
+              word={w.state === 'PassesLimit' ? `in ${counted(w.passesIn ?? 0, 'lot')}` : 'rule broken'}
+            />
+            {w.why}
+            <a class="link" href="/bench/coming/{w.itemId}/{w.vendorId}/{w.characteristic}">See the lots</a>
+          </p>
+        </section>
+      {/each}
       {#if s.severities.length}
         <SeverityLine severities={s.severities} inspection={which} changed={() => sheet.refetch()} />
       {/if}
@@ -361,7 +393,7 @@
     outline: 3px solid var(--lamp);
   }
   .sheet tr {
-    scroll-margin: 210px 0 20px;
+    scroll-margin: calc(var(--fixed) + 80px) 0 20px;
   }
   .chosen td:first-child {
     box-shadow: inset 4px 0 var(--peat);
@@ -383,6 +415,9 @@
     padding: 6px 6px;
   }
   .sheet th {
+    position: sticky;
+    top: var(--fixed);
+    background: var(--stone-1);
     white-space: normal;
   }
   .out {
