@@ -41,7 +41,18 @@ public sealed record FindAllRequest(string Inspection, IReadOnlyList<Observation
 public sealed record GaugeRequest(string Inspection, int Piece, string Text, int? Characteristic, bool IsSure = false);
 
 /// <summary>What the finding came to.</summary>
-public sealed record FindAnswer(bool Conforms, int Missing, Verdict? Verdict, string Sentence);
+/// <param name="Finding">As it stands on the sheet now.</param>
+/// <param name="Parts">How each part of the sample stands now.</param>
+/// <param name="SampleSize">Pieces to look at: more once a second sample is wanted.</param>
+public sealed record FindAnswer(
+    bool Conforms,
+    int Missing,
+    Verdict? Verdict,
+    string Sentence,
+    FindingView Finding,
+    IReadOnlyList<SamplePartView> Parts,
+    int SampleSize
+);
 
 /// <summary>A signature: name and password, with a meaning and a comment.</summary>
 public sealed record SignRequest(string Inspection, string Name, string Password, Verdict Verdict, string? Comment);
@@ -181,7 +192,15 @@ public static class BenchActs
                 )
             );
         act.Touch("inspection:" + inspection.Number);
-        return new FindAnswer(found.Value.Conforms, stand.Missing, stand.Verdict, $"{characteristic.Name}, piece {what.Piece}: {said}.");
+        return new FindAnswer(
+            found.Value.Conforms,
+            stand.Missing,
+            stand.Verdict,
+            $"{characteristic.Name}, piece {what.Piece}: {said}.",
+            BenchPages.ViewOf(found.Value, act.Site.LocalTime),
+            [.. stand.Parts.Select(p => BenchPages.ViewOf(p, plan))],
+            stand.Parts.Max(p => p.Judgement.Wanted)
+        );
     }
 
     public static async Task<Outcome<SignAnswer>> Sign(Act act, SignRequest request)

@@ -177,22 +177,7 @@ public static class BenchPages
                     )),
                 ],
                 [.. stand?.Parts.Select(p => ViewOf(p, plan)) ?? []],
-                [
-                    .. inspection
-                        .Findings.OrderBy(f => f.Piece)
-                        .Select(f => new FindingView(
-                            f.Piece,
-                            f.CharacteristicId,
-                            f.Value,
-                            f.Conforms,
-                            f.By,
-                            [
-                                .. f.Before.Select(b =>
-                                    $"{b.Was}, {b.By} {inquiry.Local(b.At):HH:mm}{(b.Reason is null ? "" : ": " + b.Reason)}"
-                                ),
-                            ]
-                        )),
-                ],
+                [.. inspection.Findings.OrderBy(f => f.Piece).Select(f => ViewOf(f, inquiry.Site.LocalTime))],
                 stand?.Missing ?? 0,
                 inspection.Verdict ?? stand?.Verdict,
                 inspection.SignedBy,
@@ -205,7 +190,18 @@ public static class BenchPages
         );
     }
 
-    static SamplePartView ViewOf(PartStand stand, PlanContent plan)
+    /// <summary>A finding as the sheet shows it.</summary>
+    internal static FindingView ViewOf(Finding f, SiteTime local) =>
+        new(
+            f.Piece,
+            f.CharacteristicId,
+            f.Value,
+            f.Conforms,
+            f.By,
+            [.. f.Before.Select(b => $"{b.Was}, {b.By} {local(b.At):HH:mm}{(b.Reason is null ? "" : ": " + b.Reason)}")]
+        );
+
+    internal static SamplePartView ViewOf(PartStand stand, PlanContent plan)
     {
         var part = stand.Part;
         var only = part.Characteristic is { } id ? plan[id] : null;

@@ -12,7 +12,7 @@
   import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { counted, number, when } from '$lib/ui/format';
-  import { createQuery } from '@tanstack/svelte-query';
+  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
   import { tick } from 'svelte';
   const which = $derived(page.params['number'] ?? '');
   const sheet = createQuery(() => ({
@@ -33,9 +33,10 @@
   let comment = $state('');
   let signed = $state<Schemas['SignAnswer']>();
   const pieces = $derived(Array.from({ length: s?.sampleSize ?? 0 }, (_, i) => i + 1));
-  const finding = (piece: number, characteristic: number) =>
-    s?.findings.find((f) => f.piece === piece && f.characteristic === characteristic);
-  const bad = (piece: number) => s?.findings.some((f) => f.piece === piece && !f.conforms) ?? false;
+  const byPlace = $derived(new Map((s?.findings ?? []).map((f) => [`${f.piece} ${f.characteristic}`, f])));
+  const badPieces = $derived(new Set((s?.findings ?? []).filter((f) => !f.conforms).map((f) => f.piece)));
+  const finding = (piece: number, characteristic: number) => byPlace.get(`${piece} ${characteristic}`);
+  const bad = (piece: number) => badPieces.has(piece);
   const done = (piece: number) =>
     s?.characteristics.every((c) => piece > c.sampleSize || finding(piece, c.id)) ?? false;
   const next = $derived(pieces.find((p) => !done(p)) ?? 0);
@@ -94,13 +95,36 @@
       const result = await work();
       asked = undefined;
       reason = '';
-      await sheet.refetch();
-      if (entry) await onward();
+      if (entry) await placed(result as Schemas['FindAnswer']);
+      else await sheet.refetch();
       return result;
     } catch (problem) {
       error = problem;
       return undefined;
     }
+  }
+  const queries = useQueryClient();
+  /** The finding is on the sheet as the server has it, without asking for the whole sheet again. */
+  async function placed(answer: Schemas['FindAnswer']) {
+    const { finding, parts, missing, verdict, sampleSize } = answer;
+    const wider = sampleSize !== s?.sampleSize;
+    queries.setQueryData<Schemas['SheetAnswer']>(
+      ['sheet', `inspection:${which}`, session.site],
+      (old) =>
+        old && {
+          ...old,
+          parts,
+          missing,
+          verdict,
+          findings: [
+            ...old.findings.filter((f) => f.piece !== finding.piece || f.characteristic !== finding.characteristic),
+            finding,
+          ],
+        },
+    );
+    // A second sample, or a verdict, changes more than the value.
+    if (wider || verdict !== null) await sheet.refetch();
+    await onward();
   }
   /** The cursor goes to the next open value: a value, Enter, the next. */
   async function onward() {

@@ -185,6 +185,7 @@
             ? `: ${shown.comment}`
             : ''}.{/if}
       </p>
+      <p><a class="link" href="/book?text={encodeURIComponent(plan.name)}">All that happened to {plan.name}</a></p>
       {#if said}<p role="status"><b>{said}</b></p>{/if}
       <ProblemNote {error} />
       {#each plan.faults as fault (fault)}<p class="fault">{fault}</p>{/each}
@@ -447,7 +448,6 @@
             Version {v.number}, signed by {v.signedBy}{v.from ? `, ${when(v.from)}` : ''}
             <span class="quiet c">{v.hash.slice(0, 12)}</span>
           </p>{:else}<p class="quiet">None.</p>{/each}
-        <p><a class="link" href="/book?text={encodeURIComponent(plan.name)}">All that happened to {plan.name}</a></p>
       </section>
     {/if}
   {/snippet}
