@@ -241,7 +241,7 @@
             >{/if}
         </div>
       {/if}
-      <table class="list sheet" data-scans="line" style:--fixed="{fixed}px">
+      <table class="list sheet" class:one={inHand > 0} data-scans="line" style:--fixed="{fixed}px">
         <thead>
           <tr
             ><th>Piece</th>{#each s.characteristics as c (c.id)}<th
@@ -255,7 +255,7 @@
               <td class="c"><b>{p}</b></td>
               {#each s.characteristics as c (c.id)}
                 {@const f = finding(p, c.id)}
-                <td class:out={f && !f.conforms}>
+                <td class:out={f && !f.conforms} data-label="{c.name}, {limits(c)}">
                   {#if p > c.sampleSize}<span class="quiet">not asked</span>
                   {:else if c.unit}
                     <span class="value">
@@ -456,7 +456,33 @@
     border-color: var(--peat);
     border-width: 2px;
   }
+  /* On a phone one piece at a time, its values below each other: nothing runs sideways. */
   @media (max-width: 700px) {
+    .fixed {
+      position: static;
+    }
+    .sheet,
+    .sheet :global(tbody),
+    .sheet tr,
+    .sheet td {
+      display: block;
+    }
+    .sheet :global(thead),
+    .sheet.one tr:not(.hand):not(.chosen) {
+      display: none;
+    }
+    .sheet td[data-label]::before {
+      content: attr(data-label);
+      display: block;
+      font-size: 14px;
+      color: var(--peat-2);
+    }
+    .sheet td {
+      padding: 8px 18px;
+    }
+    .value input {
+      width: 120px;
+    }
     .sign {
       grid-template-columns: 1fr;
     }
