@@ -16,6 +16,16 @@ public sealed class DemoScenarioTests(DemoServer server) : IClassFixture<DemoSer
     static readonly DateOnly tuesday = new(2026, 3, 10);
 
     [Fact]
+    public async Task What_somebody_is_told_to_try_first_is_there_and_still_to_be_done()
+    {
+        await using var db = server.Db();
+        var sheet = RoleGuide.Of(Role.Inspector).Page.Split('/')[^1];
+        Assert.Equal(Core.Bench.InspectionState.Drawn, (await db.Inspections.SingleAsync(i => i.Number == sheet)).State);
+        var gate = RoleGuide.Of(Role.GateHand).Try.Split(' ')[2];
+        Assert.Equal(ArrivalState.Expected, (await db.Arrivals.SingleAsync(a => a.Number == gate)).State);
+    }
+
+    [Fact]
     public async Task There_are_about_a_hundred_and_twenty_items_of_every_storage_class_and_of_all_that_is_asked_for()
     {
         await using var db = server.Db();
