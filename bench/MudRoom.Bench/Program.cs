@@ -20,6 +20,8 @@ try
         await Part("import", () => Import.Report(dll, Directory.CreateDirectory(Path.Combine(folder, "import")).FullName));
     if (only is null or "proposals")
         await Part("proposals", () => Proposals.Report(folder));
+    if (only is null or "sheets")
+        await Part("sheets", () => SheetsAndCurves.Report(folder));
     if (only is null or "house")
         await Part("house", () => LargeHouse.Report(Path.Combine(root.FullName, "artifacts", "large-house")));
     if (only is null or "road")

@@ -11,6 +11,22 @@ static class Disk
     /// <summary>Leaves room for so many pages more than there are; pages that deleted rows have left behind are given back first.</summary>
     public static async Task Room(WriteDesk desk, int pages)
     {
+        // What is left to write behind would be written in the middle of this, on the same connection.
+        for (var tries = 0; ; tries++)
+            try
+            {
+                await desk.CatchUp();
+                await Set(desk, pages);
+                return;
+            }
+            catch (InvalidOperationException) when (tries < 50)
+            {
+                await Task.Delay(20);
+            }
+    }
+
+    static async Task Set(WriteDesk desk, int pages)
+    {
         using var command = desk.Connection.CreateCommand();
         command.CommandText = "PRAGMA freelist_count";
         if (pages != Plenty && (long)(await command.ExecuteScalarAsync())! > 0)

@@ -72,6 +72,10 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
         var open = await sunita.Ask("/bench/sheet/I-0015");
         Assert.Equal(1, open["planVersion"].GetInt32());
         Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0017" })).IsOk);
+        // Drawn by a slip: put back, and drawn again.
+        Assert.True((await sunita.Act("/bench/put-back", new { inspection = "I-0017" })).IsOk);
+        Assert.Equal("findings-made", (await sunita.Act("/bench/put-back", new { inspection = "I-0015" })).Code);
+        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0017" })).IsOk);
         var next = await sunita.Ask("/bench/sheet/I-0017");
         Assert.Equal(2, next["planVersion"].GetInt32());
         Assert.Equal("214", next["characteristics"][2].GetProperty("upper").GetRawText());
@@ -83,6 +87,7 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
     {
         using var sunita = await server.SignIn("sunita");
         var plan = await Plan(sunita, 2);
+        var before = plan["inForce"].GetProperty("number").GetInt32();
         var says = Says(plan, "inForce");
         says["setUpMinutes"] = "20";
         Assert.True((await Draft(sunita, Hash(plan, "inForce"), says, 2)).IsOk);
@@ -90,7 +95,67 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
         Assert.Equal("plan-backdated", (await Sign(sunita, Hash(plan, "draft"), "2026-03-01", plan: 2)).Code);
         Assert.True((await Sign(sunita, Hash(plan, "draft"), "2026-03-16", plan: 2)).IsOk);
         plan = await Plan(sunita, 2);
-        Assert.Equal((1, 2), (plan["inForce"].GetProperty("number").GetInt32(), plan["next"].GetProperty("number").GetInt32()));
+        Assert.Equal(
+            (before, before + 1),
+            (plan["inForce"].GetProperty("number").GetInt32(), plan["next"].GetProperty("number").GetInt32())
+        );
+    }
+
+    [Fact]
+    public async Task Where_two_sign_the_goods_are_free_only_after_the_second_who_is_another()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var bram = await server.SignIn("bram");
+        var plan = await Plan(sunita, 2);
+        var says = Says(plan, "inForce");
+        says["wantsSecond"] = true;
+        Assert.True((await Draft(sunita, Hash(plan, "inForce"), says, 2)).IsOk);
+        Assert.True((await Sign(sunita, Hash(await Plan(sunita, 2), "draft"), plan: 2)).IsOk);
+        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0016" })).IsOk);
+        var sheet = await sunita.Ask("/bench/sheet/I-0016");
+        foreach (var c in sheet["characteristics"].EnumerateArray())
+            for (var piece = 1; piece <= c.GetProperty("sampleSize").GetInt32(); piece++)
+                Assert.True((await Find(sunita, piece, c)).IsOk);
+
+        Assert.True((await SignSheet(sunita, "Sunita Gellatly", "sunita-mud-06")).IsOk);
+        Assert.Equal("signed-already", (await SignSheet(sunita, "Sunita Gellatly", "sunita-mud-06")).Code);
+        var moisture = sheet["characteristics"][0];
+        Assert.Equal("signed-first", (await Find(bram, 1, moisture, "8.8")).Code);
+        Assert.Equal("no-signature", (await bram.Act("/bench/unsign", new { inspection = "I-0016" })).Code);
+        await using (var db = server.Db())
+            Assert.True(await Inspects(db));
+        Assert.True((await SignSheet(bram, "Bram Okonjo", "bram-mud-07")).IsOk);
+        await using (var db = server.Db())
+            Assert.False(await Inspects(db));
+        Assert.Equal("Sunita Gellatly and Bram Okonjo", (await sunita.Ask("/bench/sheet/I-0016"))["signedBy"].GetString());
+        Assert.Empty((await server.Check()).Faults);
+
+        static Task<bool> Inspects(Data.MudRoomDb db) =>
+            db.Statements.AnyAsync(s => s.SettledAt == null && db.Inspections.Any(i => i.Id == s.InspectionId && i.Number == "I-0016"));
+        Task<Answer> SignSheet(Client client, string name, string password) =>
+            client.Act(
+                "/bench/sign",
+                new
+                {
+                    inspection = "I-0016",
+                    name,
+                    password,
+                    verdict = "Accepted",
+                    meaning = "Approved",
+                }
+            );
+        static Task<Answer> Find(Client client, int piece, JsonElement c, string value = "8") =>
+            client.Act(
+                "/bench/find",
+                new
+                {
+                    inspection = "I-0016",
+                    piece,
+                    characteristic = c.GetProperty("id").GetInt32(),
+                    value = c.GetProperty("unit").ValueKind == JsonValueKind.Null ? null : value,
+                    pass = c.GetProperty("unit").ValueKind == JsonValueKind.Null ? true : (bool?)null,
+                }
+            );
     }
 
     [Fact]

@@ -8,6 +8,11 @@ public sealed record SampleDrawn(string Inspection, int Size, long LotSize) : Fa
     public override string Words(Wording wording) => $"Sample of {Inspection} drawn: {Size} of {LotSize}.";
 }
 
+public sealed record SamplePutBack(string Inspection) : Fact(EntryKind.SampleDrawn, Inspection)
+{
+    public override string Words(Wording wording) => $"Sample of {Inspection} put back: nothing was found on it yet.";
+}
+
 /// <summary>One value or look on one piece.</summary>
 /// <param name="Found">The value with its unit, or the plan's word for good or bad.</param>
 /// <param name="Was">What stood there before, where it was changed.</param>
@@ -33,6 +38,20 @@ public sealed record VerdictSigned(string Inspection, Verdict Verdict, string By
 {
     public override string Words(Wording wording) =>
         $"{Inspection} {Verdict.ToString().ToLowerInvariant()}, signed by {By}. Sheet {Sheet}.";
+}
+
+/// <summary>The first of two signatures: the sheet waits for the other.</summary>
+public sealed record VerdictSignedFirst(string Inspection, Verdict Verdict, string By, SignatureMeaning Meaning)
+    : Fact(EntryKind.VerdictSigned, Inspection)
+{
+    public override string Words(Wording wording) =>
+        $"{Inspection} {Verdict.ToString().ToLowerInvariant()}, {Meaning.ToString().ToLowerInvariant()} by {By}; "
+        + "a second signature is wanted.";
+}
+
+public sealed record SignatureTakenBack(string Inspection, string By) : Fact(EntryKind.VerdictSigned, Inspection)
+{
+    public override string Words(Wording wording) => $"{By} took the signature under {Inspection} back.";
 }
 
 /// <summary>A draft of a plan was begun or changed.</summary>

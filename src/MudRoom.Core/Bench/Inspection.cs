@@ -94,6 +94,12 @@ public sealed class Inspection
     public DateTimeOffset? SignedAt { get; private set; }
     public string? Comment { get; private set; }
 
+    /// <summary>All signatures, the first first; empty in sheets of before, which have one.</summary>
+    public IReadOnlyList<Signature> Signatures { get; private set; } = [];
+
+    /// <summary>True where one has signed and another still has to.</summary>
+    public bool WaitsForSecond => State == InspectionState.Drawn && Signatures.Count > 0;
+
     /// <summary>What it came to in each class, kept when it is signed; null in sheets of before.</summary>
     public IReadOnlyList<ClassOutcome>? Outcomes { get; private set; }
 
@@ -183,6 +189,38 @@ public sealed class Inspection
         return null;
     }
 
+    /// <summary>Minutes that its sheet will still take: by what is left of the sample, or by the sample as it would be drawn now; 0 once it
+    /// is signed, null where the size of the lot must be typed first.</summary>
+    /// <param name="plan">The version that it is drawn by, or would be.</param>
+    /// <param name="item">The item.</param>
+    /// <param name="found">Findings so far.</param>
+    public int? MinutesLeft(PlanContent plan, Item item, int found)
+    {
+        if (State == InspectionState.Signed || plan.Characteristics.Count == 0)
+            return 0;
+        if (Sample is { } drawn)
+            return (int)Math.Ceiling(Math.Max(0, drawn.Size - found / (double)plan.Characteristics.Count) * plan.SecondsPerPiece / 60);
+        if (item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit) is not { } unit || Quantity <= 0)
+            return null;
+        var lot = (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
+        return (int)Math.Ceiling(plan.Minutes(Sample.For(plan, lot, _ => Severity.Normal).Size));
+    }
+
+    /// <summary>Puts the sample back, while nothing was found: the lot is open again, and grows with the tally.</summary>
+    public Refusal? PutBack(SiteTime local)
+    {
+        if (Closed(local) is { } closed)
+            return closed;
+        if (Findings.Count > 0)
+            return new Refusal(
+                BenchRefusals.FindingsMade,
+                $"{Number} has {Findings.Count} {Quantities.Plural("finding", Findings.Count)}: its sample stays drawn.",
+                "Finish the sheet."
+            );
+        (State, Sample, LotSize, PlanVersion) = (InspectionState.Waiting, null, 0, 0);
+        return null;
+    }
+
     /// <summary>Most sampling units in a lot.</summary>
     public const long MostLot = 100_000_000;
 
@@ -266,10 +304,13 @@ public sealed class Inspection
         : conforms ? characteristic.PassWord
         : characteristic.FailWord;
 
-    /// <summary>Signs the verdict that was worked out. What it moves is the caller's to post.</summary>
-    public Outcome<Verdict> Sign(InspectionPlan plan, string name, string? comment, DateTimeOffset at, SiteTime local)
+    /// <summary>
+    /// Signs the verdict that was worked out. Where the plan wants two, the first signature only closes the sheet for findings; the second,
+    /// of another person, freezes it. What a frozen one moves is the caller's to post.
+    /// </summary>
+    public Outcome<Verdict> Sign(InspectionPlan plan, Signature signature, SiteTime local)
     {
-        if (Closed(local) is { } closed)
+        if (Closed(local, mayWait: true) is { } closed)
             return closed;
         var stand = LotStand.Of(plan[PlanVersion].Content, Sample!, Findings);
         if (stand.Verdict is not { } verdict)
@@ -278,10 +319,19 @@ public sealed class Inspection
                 $"{stand.Missing} findings are still to be made.",
                 "Finish the sample; a verdict of accepted needs every one."
             );
+        if (Signatures is [var first, ..] && first.By == signature.By)
+            return new Refusal(
+                BenchRefusals.SignedAlready,
+                $"You signed it at {local(first.At):HH:mm}; the second signature is another person's.",
+                "Ask a colleague who may sign."
+            );
+        Signatures = [.. Signatures, signature];
+        if (plan[PlanVersion].Content.WantsSecond && Signatures.Count < 2)
+            return verdict;
         Verdict = verdict;
-        SignedBy = name;
-        SignedAt = at;
-        Comment = comment;
+        SignedBy = string.Join(" and ", Signatures.Select(s => s.By));
+        SignedAt = signature.At;
+        Comment = string.Join(" ", Signatures.Select(s => s.Comment).OfType<string>()).OrNull();
         State = InspectionState.Signed;
         Outcomes = ClassOutcome.Of(plan[PlanVersion].Content, Sample!, Findings);
         Values = CharacteristicOutcome.Of(plan[PlanVersion].Content, Findings);
@@ -294,9 +344,30 @@ public sealed class Inspection
     public Refusal NotDrawn() =>
         new(BenchRefusals.SampleNotDrawn, $"The sample of {Number} is not drawn yet.", "Draw it first: that fixes the lot.");
 
-    Refusal? Closed(SiteTime local) =>
+    /// <summary>Takes the first of two signatures back: the sheet is open for findings again.</summary>
+    /// <param name="by">Who signed it.</param>
+    public Refusal? TakeSignatureBack(string by, SiteTime local)
+    {
+        if (Closed(local, mayWait: true) is { } closed)
+            return closed;
+        if (!WaitsForSecond || Signatures[0].By != by)
+            return new Refusal(
+                BenchRefusals.NoSignature,
+                $"{Number} has no signature of yours that could be taken back.",
+                "Whoever signed first takes their own back."
+            );
+        Signatures = [];
+        return null;
+    }
+
+    Refusal? Closed(SiteTime local, bool mayWait = false) =>
         State switch
         {
+            InspectionState.Drawn when WaitsForSecond && !mayWait => new Refusal(
+                BenchRefusals.SignedFirst,
+                $"{Number} was signed by {Signatures[0].By} and waits for a second signature.",
+                $"Have {Signatures[0].By} take the signature back, then change it."
+            ),
             InspectionState.Waiting => NotDrawn(),
             InspectionState.Signed => new Refusal(
                 BenchRefusals.Signed,

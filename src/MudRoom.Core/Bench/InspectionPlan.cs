@@ -120,6 +120,9 @@ public sealed record PlanContent
     public IReadOnlyDictionary<CharacteristicClass, SampleRule> Rules { get; init; } = new Dictionary<CharacteristicClass, SampleRule>();
     public IReadOnlyList<Characteristic> Characteristics { get; init; } = [];
 
+    /// <summary>True where a verdict holds only once another person has signed it too.</summary>
+    public bool WantsSecond { get; init; }
+
     /// <summary>Minutes before the first piece: to fetch the sample, to set up.</summary>
     public int SetUpMinutes { get; init; }
 

@@ -18,6 +18,7 @@ public static class PlanChanges
     {
         var changes = new List<PlanChange>();
         Add(null, "sampling unit", before.SamplingUnit, now.SamplingUnit);
+        Add(null, "second signature", before.WantsSecond ? "wanted" : "none", now.WantsSecond ? "wanted" : "none");
         Add(null, "minutes to set up", Text(before.SetUpMinutes), Text(now.SetUpMinutes));
         Add(null, "seconds per piece", Text(before.SecondsPerPiece), Text(now.SecondsPerPiece));
         foreach (var c in Enum.GetValues<CharacteristicClass>())

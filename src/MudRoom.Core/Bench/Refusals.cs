@@ -16,6 +16,12 @@ public static class BenchRefusals
         409
     );
 
+    public static readonly RefusalKind FindingsMade = new(
+        "findings-made",
+        "… has … findings: its sample stays drawn.",
+        "Finish the sheet."
+    );
+
     public static readonly RefusalKind FindingsMissing = new(
         "findings-missing",
         "… findings are still to be made.",
@@ -60,6 +66,12 @@ public static class BenchRefusals
         "lot-size-wanted",
         "… samples by …, and … has no such pack.",
         "Count how many … the lot has, and type it."
+    );
+
+    public static readonly RefusalKind NoSignature = new(
+        "no-signature",
+        "… has no signature of yours that could be taken back.",
+        "Whoever signed first takes their own back."
     );
 
     public static readonly RefusalKind PieceOutside = new(
@@ -122,6 +134,19 @@ public static class BenchRefusals
         "signed",
         "… was signed by … on … and cannot be changed.",
         "Ask for a new inspection that supersedes it.",
+        409
+    );
+
+    public static readonly RefusalKind SignedAlready = new(
+        "signed-already",
+        "You signed it at …; the second signature is another person's.",
+        "Ask a colleague who may sign."
+    );
+
+    public static readonly RefusalKind SignedFirst = new(
+        "signed-first",
+        "… was signed by … and waits for a second signature.",
+        "Have … take the signature back, then change it.",
         409
     );
 

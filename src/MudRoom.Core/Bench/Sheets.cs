@@ -8,7 +8,7 @@ namespace MudRoom.Core.Bench;
 /// The hash of a signed sheet. A version says what it covers and never changes, so that an old sheet can be checked for ever:
 /// 1 covers lot, sample, findings, verdict, name, time and comment; 2 also what was asked (plan, level, AQLs, characteristics with their
 /// limits and words), severity, vendor and arrival, and what stood in findings before they were changed; 3 the version of the plan with the
-/// hash of all that it says, and each part of the sample whole.
+/// hash of all that it says, each part of the sample whole, and all signatures.
 /// </summary>
 public static class Sheets
 {
@@ -53,6 +53,9 @@ public static class Sheets
                     );
         }
 
+        if (sheet.SheetVersion >= 3)
+            foreach (var s in sheet.Signatures)
+                text.Append(CultureInfo.InvariantCulture, $"signed {Sized(s.By)} {s.At.UtcTicks} {s.Meaning} {Sized(s.Comment)}\n");
         text.Append(CultureInfo.InvariantCulture, $"{sheet.Verdict}\n{sheet.SignedBy}\n{sheet.SignedAt?.UtcTicks}\n{sheet.Comment}");
         return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())));
     }

@@ -168,6 +168,10 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("SheetVersion")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Signatures")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("SignedAt")
                         .HasColumnType("INTEGER");
 

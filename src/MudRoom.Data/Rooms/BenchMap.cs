@@ -50,6 +50,8 @@ sealed class BenchMap
         inspection.Property(i => i.Sample).AsJson();
         inspection.Property(i => i.Outcomes).AsJson();
         inspection.Property(i => i.Values).AsJson();
+        inspection.Property(i => i.Signatures).AsJson();
+        inspection.Ignore(i => i.WaitsForSecond);
         inspection.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.PlanId);
         inspection.HasOne<Item>().WithMany().HasForeignKey(i => i.ItemId);
         inspection.HasMany(i => i.Findings).WithOne().HasForeignKey(f => f.InspectionId);

@@ -16,6 +16,9 @@ namespace MudRoom.Server.Bench;
 /// <param name="LotSize">How many sampling units the lot has, where the item has no such pack.</param>
 public sealed record DrawRequest(string Inspection, string? LotSize = null);
 
+/// <summary>Puts a sample back on which nothing was found.</summary>
+public sealed record PutBackRequest(string Inspection);
+
 /// <summary>The sample that was drawn.</summary>
 public sealed record DrawAnswer(long LotSize, char? Letter, int SampleSize);
 
@@ -55,10 +58,21 @@ public sealed record FindAnswer(
 );
 
 /// <summary>A signature: name and password, with a meaning and a comment.</summary>
-public sealed record SignRequest(string Inspection, string Name, string Password, Verdict Verdict, string? Comment);
+public sealed record SignRequest(
+    string Inspection,
+    string Name,
+    string Password,
+    Verdict Verdict,
+    string? Comment,
+    SignatureMeaning Meaning = SignatureMeaning.Checked
+);
+
+/// <summary>Takes one's own first signature back, while the second is missing.</summary>
+public sealed record UnsignRequest(string Inspection);
 
 /// <summary>The signed verdict.</summary>
-public sealed record SignAnswer(Verdict Verdict, string Sentence, string SheetHash);
+/// <param name="SheetHash">Null while a second signature is missing.</param>
+public sealed record SignAnswer(Verdict Verdict, string Sentence, string? SheetHash);
 
 /// <summary>Acts of Bench.</summary>
 public static class BenchActs
@@ -66,6 +80,8 @@ public static class BenchActs
     public static void Map(SiteRoutes routes)
     {
         routes.Act<DrawRequest, DrawAnswer>("/bench/draw", Right.Inspect, Draw);
+        routes.Act<UnsignRequest, DoneAnswer>("/bench/unsign", Right.SignVerdict, Unsign);
+        routes.Act<PutBackRequest, DoneAnswer>("/bench/put-back", Right.Inspect, PutBack);
         routes.Act<FindRequest, FindAnswer>("/bench/find", Right.Inspect, Find);
         routes.Act<GaugeRequest, FindAnswer>("/bench/gauge", Right.Inspect, FromGauge);
         routes.Act<SignRequest, SignAnswer>("/bench/sign", Right.SignVerdict, Sign, (inquiry, request) =>
@@ -98,6 +114,20 @@ public static class BenchActs
         act.Write(new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize) { About = About(inspection) });
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DrawAnswer(inspection.LotSize, inspection.Sample.Letter, inspection.Sample.Size);
+    }
+
+    /// <summary>Takes the drawing back, while nothing was found.</summary>
+    public static async Task<Outcome<DoneAnswer>> PutBack(Act act, PutBackRequest request)
+    {
+        var inspection = await Load(act, request.Inspection);
+        if (inspection is null)
+            return Problems.NotFound("inspection", request.Inspection);
+        if (inspection.PutBack(act.Site.LocalTime) is { } refusal)
+            return refusal;
+        var fact = new SamplePutBack(inspection.Number) { About = About(inspection) };
+        act.Write(fact);
+        act.Touch("bench", "inspection:" + inspection.Number);
+        return new DoneAnswer(act.Words(fact));
     }
 
     public static async Task<Outcome<FindAnswer>> Find(Act act, FindRequest request)
@@ -211,7 +241,13 @@ public static class BenchActs
         if ((request.Comment ?? "").Length > 1000)
             return new Refusal(HouseRefusals.NoteLong, "The comment has more than 1000 characters.", "Shorten it.");
         var plan = act.SetUp.Plans[inspection.PlanId];
-        var signed = inspection.Sign(plan, act.Person.Name, request.Comment, act.Now, act.Site.LocalTime);
+        if (!Enum.IsDefined(request.Meaning))
+            return new Refusal(HouseRefusals.SettingAbsurd, "There is no such meaning of a signature.", "Choose one of the list.");
+        var signed = inspection.Sign(
+            plan,
+            new Signature(act.Person.Name, act.Now, request.Meaning, request.Comment.OrNull()),
+            act.Site.LocalTime
+        );
         if (signed.Refused(out var refusal))
             return refusal;
         if (signed.Value != request.Verdict)
@@ -221,6 +257,17 @@ public static class BenchActs
                     + $"{request.Verdict.ToString().ToLowerInvariant()}.",
                 "Look at the sheet again."
             );
+        if (inspection.WaitsForSecond)
+        {
+            var waits = new VerdictSignedFirst(inspection.Number, signed.Value, act.Person.Name, request.Meaning)
+            {
+                About = About(inspection),
+            };
+            act.Write(waits);
+            act.Touch("bench", "inspection:" + inspection.Number);
+            return new SignAnswer(signed.Value, act.Words(waits), null);
+        }
+
         var signature = new VerdictSigned(inspection.Number, signed.Value, act.Person.Name, inspection.SheetHash!)
         {
             About = About(inspection),
@@ -233,6 +280,19 @@ public static class BenchActs
         await Receipts.Moved(act);
         act.Touch("bench", "inspection:" + inspection.Number, "cage", "shelf", "house");
         return new SignAnswer(signed.Value, sentence, inspection.SheetHash!);
+    }
+
+    public static async Task<Outcome<DoneAnswer>> Unsign(Act act, UnsignRequest request)
+    {
+        var inspection = await Load(act, request.Inspection);
+        if (inspection is null)
+            return Problems.NotFound("inspection", request.Inspection);
+        if (inspection.TakeSignatureBack(act.Person.Name, act.Site.LocalTime) is { } refusal)
+            return refusal;
+        var fact = new SignatureTakenBack(inspection.Number, act.Person.Name) { About = About(inspection) };
+        act.Write(fact);
+        act.Touch("bench", "inspection:" + inspection.Number);
+        return new DoneAnswer(act.Words(fact));
     }
 
     static List<Reference> About(Inspection inspection) =>

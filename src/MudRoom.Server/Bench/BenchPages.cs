@@ -8,6 +8,7 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Bench;
 
 /// <summary>An inspection in the queue.</summary>
+/// <param name="Minutes">That its sheet will still take; null where the size of the lot must be typed first.</param>
 public sealed record InspectionCard(
     string Number,
     string Item,
@@ -23,7 +24,8 @@ public sealed record InspectionCard(
     string Why,
     string? Place,
     int ItemId,
-    int VendorId
+    int VendorId,
+    int? Minutes
 );
 
 /// <summary>A characteristic as the sheet shows it.</summary>
@@ -87,7 +89,12 @@ public sealed record SeverityView(
 /// <summary>A lot on the line of severities.</summary>
 public sealed record SeverityLotView(string Number, DateOnly On, bool IsAccepted, Severity Under, int Score, string Then);
 
+/// <summary>A signature on the sheet.</summary>
+public sealed record SignatureView(string By, DateTime At, SignatureMeaning Meaning, string? Comment);
+
 /// <summary>The sheet.</summary>
+/// <param name="Signatures">The first first.</param>
+/// <param name="WantsSecond">True where another person signs too.</param>
 /// <param name="PlanVersion">The version that it was drawn by; 0 until then.</param>
 /// <param name="Severities">By class.</param>
 /// <param name="ChanceAtAql">Chance that the plan accepts a lot exactly as bad as the AQL of its majors, 0 to 1.</param>
@@ -109,6 +116,8 @@ public sealed record SheetAnswer(
     DateTime? SignedAt,
     string? Comment,
     string? SheetHash,
+    IReadOnlyList<SignatureView> Signatures,
+    bool WantsSecond,
     IReadOnlyList<SeverityView> Severities,
     double? ChanceAtAql
 );
@@ -184,6 +193,8 @@ public static class BenchPages
                 inspection.SignedAt is { } at ? inquiry.Local(at) : null,
                 inspection.Comment,
                 inspection.SheetHash,
+                [.. inspection.Signatures.Select(s => new SignatureView(s.By, inquiry.Local(s.At), s.Meaning, s.Comment))],
+                plan.WantsSecond,
                 SeveritiesOf(inspection, plan, severities, inquiry),
                 AtAql(plan, stand)
             )
@@ -272,6 +283,13 @@ public static class BenchPages
             ? new OperatingCharacteristic(major.Part.Asks, int.MaxValue, rule.PerHundred).Chance((double)rule.Aql / 100)
             : null;
 
+    static int? MinutesLeft(Inquiry inquiry, Inspection inspection, Item item, int found)
+    {
+        var plan = inquiry.SetUp.Plans[inspection.PlanId];
+        var version = inspection.PlanVersion > 0 ? plan[inspection.PlanVersion] : plan.InForce(inquiry.Now);
+        return version is null ? null : inspection.MinutesLeft(version.Content, item, found);
+    }
+
     static async Task<List<(InspectionCard Card, int Rank)>> Cards(Inquiry inquiry, List<Inspection> rows)
     {
         var batchIds = rows.Select(i => i.BatchId).ToList();
@@ -289,6 +307,12 @@ public static class BenchPages
                 .ToListAsync()
         ).ToLookup(p => p.ItemId, p => p.WaitingFor);
         var ids = rows.Select(i => i.Id).ToList();
+        var found = await inquiry
+            .Db.Set<Finding>()
+            .Where(f => ids.Contains(f.InspectionId))
+            .GroupBy(f => f.InspectionId)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count);
         var places = (
             await inquiry
                 .Db.Statements.Where(s => ids.Contains(s.InspectionId!.Value) && s.SettledAt == null)
@@ -321,7 +345,8 @@ public static class BenchPages
                         place.Why,
                         places[i.Id].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault(),
                         i.ItemId,
-                        i.VendorId
+                        i.VendorId,
+                        MinutesLeft(inquiry, i, item, found.GetValueOrDefault(i.Id))
                     ),
                     place.Rank
                 );

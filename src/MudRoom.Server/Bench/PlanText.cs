@@ -69,7 +69,8 @@ public sealed record PlanText(
     RuleText? Critical,
     RuleText? Major,
     RuleText? Minor,
-    IReadOnlyList<CharacteristicText> Characteristics
+    IReadOnlyList<CharacteristicText> Characteristics,
+    bool WantsSecond = false
 )
 {
     /// <summary>A content as it is shown in fields.</summary>
@@ -98,7 +99,8 @@ public sealed record PlanText(
                     c.Instruction,
                     Of(c.Rule)
                 )),
-            ]
+            ],
+            plan.WantsSecond
         );
 
     /// <summary>What was typed, as a content; a refusal where something is no number or too long.</summary>
@@ -124,6 +126,7 @@ public sealed record PlanText(
                 SamplingUnit = Words(SamplingUnit, "The sampling unit", 40) ?? "",
                 SetUpMinutes = Whole(SetUpMinutes, "minutes to set up", comma) ?? 0,
                 SecondsPerPiece = Whole(SecondsPerPiece, "seconds per piece", comma) ?? 0,
+                WantsSecond = WantsSecond,
                 Rules = rules,
                 Characteristics = [.. (Characteristics ?? []).Select(c => One(c, c.Id > 0 ? c.Id : nextId++, comma))],
             };

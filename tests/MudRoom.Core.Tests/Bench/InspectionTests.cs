@@ -58,6 +58,8 @@ public sealed class InspectionTests
         return made;
     }
 
+    static Signature By(string name, string? comment = null) => new(name, now, SignatureMeaning.Checked, comment);
+
     static PlanContent Looked(string unit) =>
         new()
         {
@@ -129,7 +131,7 @@ public sealed class InspectionTests
         foreach (var piece in new[] { 6, 14, 27 })
             Find(inspection, piece, 1, 0.17m, null);
         Assert.Equal(Verdict.Rejected, LotStand.Of(content, inspection.Sample!, inspection.Findings).Verdict);
-        Assert.Equal(Verdict.Rejected, inspection.Sign(plan, "Sunita", null, now, local).Value);
+        Assert.Equal(Verdict.Rejected, inspection.Sign(plan, By("Sunita", null), local).Value);
     }
 
     [Fact]
@@ -145,9 +147,9 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         Find(inspection, 1, 1, 0.1m, null);
-        Assert.Equal("findings-missing", inspection.Sign(plan, "Sunita", null, now, local).Refusal!.Code);
+        Assert.Equal("findings-missing", inspection.Sign(plan, By("Sunita", null), local).Refusal!.Code);
         FillGood(inspection);
-        Assert.Equal(Verdict.Accepted, inspection.Sign(plan, "Sunita", null, now, local).Value);
+        Assert.Equal(Verdict.Accepted, inspection.Sign(plan, By("Sunita", null), local).Value);
     }
 
     [Fact]
@@ -173,9 +175,9 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         FillGood(inspection);
-        inspection.Sign(plan, "Sunita", "fine", now, local);
+        inspection.Sign(plan, By("Sunita", "fine"), local);
         Assert.Equal("signed", inspection.Find(content, new Observation(1, 1, 0.5m, null), "Bram", now, local).Refusal!.Code);
-        Assert.Equal("signed", inspection.Sign(plan, "Bram", null, now, local).Refusal!.Code);
+        Assert.Equal("signed", inspection.Sign(plan, By("Bram", null), local).Refusal!.Code);
         Assert.Equal(inspection.SheetHash, Sheets.Hash(inspection, plan.Name, plan[1]));
         inspection.Findings[0].Value = 0.14m;
         Assert.NotEqual(inspection.SheetHash, Sheets.Hash(inspection, plan.Name, plan[1]));
@@ -285,6 +287,79 @@ public sealed class InspectionTests
     }
 
     [Fact]
+    public void Where_the_plan_wants_two_signatures_the_second_is_another_persons_and_the_first_closes_the_sheet()
+    {
+        var twice = InForce(1, "Cutting tools", content with { WantsSecond = true });
+        var inspection = new Inspection
+        {
+            Number = "I-0002",
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 1,
+            VendorId = 1,
+            PlanId = 1,
+            Since = now,
+        };
+        Assert.Null(inspection.Grow(240));
+        Assert.Null(Draw(inspection, twice));
+        FillGood(inspection);
+        Assert.Equal(Verdict.Accepted, inspection.Sign(twice, By("Sunita"), local).Value);
+        Assert.Equal((InspectionState.Drawn, null, true), (inspection.State, inspection.SheetHash, inspection.WaitsForSecond));
+        Assert.Equal("signed-already", inspection.Sign(twice, By("Sunita"), local).Refusal!.Code);
+        Assert.Equal("signed-first", inspection.Find(content, new Observation(1, 1, 0.5m, null), "Bram", now, local).Refusal!.Code);
+        Assert.Equal("no-signature", inspection.TakeSignatureBack("Bram", local).Code());
+        Assert.Null(inspection.TakeSignatureBack("Sunita", local));
+        Assert.Null(inspection.Find(content, new Observation(1, 1, 0.09m, null), "Sunita", now, local).Refusal);
+
+        Assert.Null(inspection.Sign(twice, By("Sunita"), local).Refusal);
+        var second = new Signature("Bram", now, SignatureMeaning.Approved, "seen");
+        Assert.Equal(Verdict.Accepted, inspection.Sign(twice, second, local).Value);
+        Assert.Equal((InspectionState.Signed, "Sunita and Bram"), (inspection.State, inspection.SignedBy));
+        Assert.True(Sheets.IsWhole(inspection, twice.Name, twice[1]));
+        Assert.Equal("signed", inspection.TakeSignatureBack("Sunita", local).Code());
+    }
+
+    [Fact]
+    public void What_a_sheet_will_still_take_is_told_by_its_plan()
+    {
+        var timed = content with { SetUpMinutes = 10, SecondsPerPiece = 60 };
+        var waiting = new Inspection
+        {
+            Number = "I-2",
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 1,
+            VendorId = 1,
+            PlanId = 1,
+            Since = now,
+        };
+        Assert.Null(waiting.MinutesLeft(timed, secateurs, 0));
+        Assert.Null(waiting.Grow(240));
+        // 32 pieces of a minute, and ten to set up.
+        Assert.Equal(42, waiting.MinutesLeft(timed, secateurs, 0));
+        Assert.Null(waiting.MinutesLeft(timed with { SamplingUnit = "sack" }, secateurs, 0));
+        Assert.Equal(22, Drawn().MinutesLeft(timed, secateurs, 30));
+        var signed = Drawn();
+        FillGood(signed);
+        signed.Sign(plan, By("Sunita", null), local);
+        Assert.Equal(0, signed.MinutesLeft(timed, secateurs, 96));
+    }
+
+    [Fact]
+    public void A_sample_is_put_back_while_nothing_was_found_and_the_lot_is_open_again()
+    {
+        var inspection = Drawn();
+        Assert.Null(inspection.PutBack(local));
+        Assert.Null(inspection.Grow(10));
+        Assert.Equal((InspectionState.Waiting, null, 0), (inspection.State, inspection.Sample, inspection.PlanVersion));
+        Assert.Equal("sample-not-drawn", inspection.PutBack(local).Code());
+        Assert.Null(Draw(inspection, plan));
+        Find(inspection, 1, 1, 0.1m, null);
+        Assert.Equal("findings-made", inspection.PutBack(local).Code());
+        Assert.Equal(InspectionState.Drawn, inspection.State);
+    }
+
+    [Fact]
     public void A_lot_that_is_drawn_grows_no_more()
     {
         var drawn = Drawn();
@@ -298,7 +373,7 @@ public sealed class InspectionTests
     {
         var inspection = Drawn();
         FillGood(inspection);
-        inspection.Sign(plan, "Sunita", "fine", now, local);
+        inspection.Sign(plan, By("Sunita", "fine"), local);
         Assert.True(Sheets.IsWhole(inspection, plan.Name, plan[1]));
         // Another version under the same number is another sheet: a limit or an AQL that was moved behind its back is found.
         var moved = content with { Characteristics = [content.Characteristics[0] with { Upper = 9 }, .. content.Characteristics.Skip(1)] };

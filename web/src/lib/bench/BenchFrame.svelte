@@ -25,12 +25,15 @@
     queryKey: ['bench', 'queue', session.site],
     queryFn: () => ask('/api/{site}/bench/queue'),
   }));
-  const open = $derived((lots.data ?? []).filter((l) => l.state !== 'Signed').length);
+  const waiting = $derived((lots.data ?? []).filter((l) => l.state !== 'Signed'));
+  const open = $derived(waiting.length);
+  const minutes = $derived(waiting.reduce((sum, l) => sum + (l.minutes ?? 0), 0));
+  const span = (m: number) => (m < 60 ? `${m} min` : `${Math.floor(m / 60)} h ${String(m % 60).padStart(2, '0')}`);
 </script>
 
 <Frame
   queueTitle="Waits at the bench"
-  queueCount="{open} {open === 1 ? 'lot' : 'lots'}"
+  queueCount="{open} {open === 1 ? 'lot' : 'lots'}{minutes > 0 ? `, ${span(minutes)}` : ''}"
   {workTitle}
   bind:part
   {trail}
@@ -54,7 +57,9 @@
           {:else if l.verdict === 'Rejected'}<Mark kind="rejected" word="rejected" />
           {:else if l.state === 'Drawn'}<Mark kind="inspect" word="open" />{/if}
         {/snippet}
-        <span class="quiet">{l.inPacks} · {l.vendor}{l.batch ? ` · ${l.batch}` : ''}</span>
+        <span class="quiet"
+          >{l.inPacks} · {l.vendor}{l.batch ? ` · ${l.batch}` : ''}{l.minutes ? ` · ${span(l.minutes)}` : ''}</span
+        >
       </QueueCard>
     {:else}
       <p class="empty">

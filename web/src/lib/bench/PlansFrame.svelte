@@ -46,6 +46,7 @@
           major: { kind: 'Standard', level: 'II', aql: '2.5', isDouble: false, perHundred: false },
           minor: { kind: 'Standard', level: 'II', aql: '4', isDouble: false, perHundred: false },
           characteristics: [],
+          wantsSecond: false,
         },
       });
       name = '';

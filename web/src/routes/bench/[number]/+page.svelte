@@ -31,6 +31,7 @@
   let name = $state(session.state?.name ?? '');
   let password = $state('');
   let comment = $state('');
+  let meaning = $state<Schemas['SignatureMeaning']>('Checked');
   let signed = $state<Schemas['SignAnswer']>();
   const pieces = $derived(Array.from({ length: s?.sampleSize ?? 0 }, (_, i) => i + 1));
   const byPlace = $derived(new Map((s?.findings ?? []).map((f) => [`${f.piece} ${f.characteristic}`, f])));
@@ -133,6 +134,8 @@
     document.querySelector<HTMLElement>('tr.hand [data-open]')?.focus();
   }
   const draw = () => run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null }));
+  const unsign = () => run(() => act('/api/{site}/bench/unsign', { inspection: which }));
+  const putBack = () => run(() => act('/api/{site}/bench/put-back', { inspection: which }));
   const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
     run(
       () =>
@@ -162,7 +165,7 @@
     if (!s?.verdict) return;
     const verdict = s.verdict;
     signed = await run(() =>
-      act('/api/{site}/bench/sign', { inspection: which, name, password, verdict, comment: comment || null }),
+      act('/api/{site}/bench/sign', { inspection: which, name, password, verdict, comment: comment || null, meaning }),
     );
     password = '';
   }
@@ -309,17 +312,40 @@
       </p>
     {:else if s?.card.state === 'Drawn'}
       <ProblemNote {error} />
-      {#if s.verdict && session.may('SignVerdict')}
+      {#if s.signatures.length}
+        <p>
+          {s.signatures[0]!.meaning} by <b>{s.signatures[0]!.by}</b>, {when(s.signatures[0]!.at)}; another person signs
+          it too.
+          {#if s.signatures[0]!.by === session.state?.name}<button class="button" id="unsign" onclick={unsign}
+              >Take the signature back</button
+            >{/if}
+        </p>
+      {/if}
+      {#if s.verdict && session.may('SignVerdict') && s.signatures[0]?.by !== session.state?.name}
         <form class="sign" onsubmit={sign}>
           <Field label="Name"><input name="signer" bind:value={name} autocomplete="off" /></Field>
           <Field label="Password"
             ><input name="signature" type="password" bind:value={password} autocomplete="off" /></Field
           >
+          <Field label="Meaning"
+            ><select name="meaning" bind:value={meaning}
+              ><option value="Checked">checked</option><option value="Approved">approved</option><option
+                value="Witnessed">witnessed</option
+              ></select
+            ></Field
+          >
           <Field label="Comment" class="wide"><input name="comment" bind:value={comment} maxlength="1000" /></Field>
-          <button class="button go">Sign: {s.verdict.toLowerCase()}</button>
+          <button class="button go"
+            >Sign: {s.verdict.toLowerCase()}{s.wantsSecond ? `, ${s.signatures.length + 1} of 2` : ''}</button
+          >
         </form>
       {:else}
-        <p class="quiet">{s.missing} findings are still to be made.</p>
+        <p class="quiet">
+          {s.missing} findings are still to be made.
+          {#if s.findings.length === 0 && session.may('Inspect')}<button class="button" id="put-back" onclick={putBack}
+              >Put the sample back</button
+            >{/if}
+        </p>
       {/if}
     {/if}
   {/snippet}
@@ -380,7 +406,7 @@
   }
   .sign {
     display: grid;
-    grid-template-columns: 1fr 1fr 2fr auto;
+    grid-template-columns: 1fr 1fr auto 2fr auto;
     gap: 10px;
     align-items: end;
   }

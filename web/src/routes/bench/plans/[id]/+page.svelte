@@ -318,6 +318,9 @@
               {#each plan.units as u (u)}<option value={u}>{u}</option>{/each}
             </select></Field
           >
+          <label class="second"
+            ><input type="checkbox" name="second" bind:checked={says.wantsSecond} onchange={changed} /> a second person signs</label
+          >
           <Field label="Set-up" unit="min"
             ><input class="c short" inputmode="numeric" bind:value={says.setUpMinutes} onchange={changed} /></Field
           >
@@ -328,7 +331,7 @@
       {:else}
         <p class="quiet">
           Lots are counted in {says.samplingUnit}; {says.setUpMinutes} minutes to set up, {says.secondsPerPiece} seconds a
-          piece.
+          piece.{says.wantsSecond ? ' A second person signs.' : ''}
         </p>
       {/if}
     </section>
@@ -514,6 +517,12 @@
   .class b {
     width: 62px;
     padding-bottom: 6px;
+  }
+  .second {
+    display: inline-flex;
+    gap: 6px;
+    align-items: center;
+    min-height: 36px;
   }
   .short {
     width: 90px;
