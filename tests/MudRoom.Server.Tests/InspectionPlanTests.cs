@@ -79,6 +79,10 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
         var next = await sunita.Ask("/bench/sheet/I-0017");
         Assert.Equal(2, next["planVersion"].GetInt32());
         Assert.Equal("214", next["characteristics"][2].GetProperty("upper").GetRawText());
+        // Book names the plan, and finds what happened to it by its name.
+        var told = await sunita.Ask("/book/ledger?text=Cutting%20tools");
+        Assert.Contains("version 2 in force from", told["rows"][0].GetProperty("sentence").GetString());
+        Assert.Equal("Plan", told["rows"][0].GetProperty("about")[0].GetProperty("kind").GetString());
         Assert.Empty((await server.Check()).Faults);
     }
 

@@ -43,6 +43,7 @@ static class EntryLinks
                 or ReferenceKind.VendorReturn
                 or ReferenceKind.OutworkNote
                 or ReferenceKind.Demand
+                or ReferenceKind.Plan
                 or ReferenceKind.File => id,
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             };

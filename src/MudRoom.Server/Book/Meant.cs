@@ -48,6 +48,9 @@ sealed record Meant
     /// <summary>People who are called so, where that is asked for.</summary>
     public List<int> People { get; private init; } = [];
 
+    /// <summary>The plan of inspection that is called so.</summary>
+    public string? Plan { get; private init; }
+
     /// <summary>True for an item named with its batch or serial; of an item nobody knows it stands for nothing, whoever else has a batch of
     /// that number.</summary>
     bool IsNarrow => Code.ItemCode is not null && (Code.Batch ?? Code.Serial) is not null;
@@ -93,6 +96,7 @@ sealed record Meant
             People = byName
                 ? [.. setUp.People.Values.Where(p => p.Name.Equals(key, StringComparison.OrdinalIgnoreCase)).Select(p => p.Id)]
                 : [],
+            Plan = setUp.Plans.Values.FirstOrDefault(p => p.Name.Equals(key, StringComparison.OrdinalIgnoreCase))?.Name,
             Bin = setUp.BinsByAddress.GetValueOrDefault((site.Id, key.ToUpperInvariant()))?.Id,
         };
     }
@@ -143,6 +147,7 @@ sealed record Meant
                 .. sources,
                 .. People.Select(p => new Reference(ReferenceKind.Person, p)),
                 .. Bin is { } bin ? [Reference.Bin(bin)] : (Reference[])[],
+                .. Plan is { } plan ? [new Reference(ReferenceKind.Plan, plan)] : (Reference[])[],
             ];
         }
     }
