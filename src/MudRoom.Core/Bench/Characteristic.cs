@@ -78,6 +78,8 @@ public sealed record Characteristic
             yield return $"{Name}: {fault}";
         if (Rule is SampleRule.ByVariables && !IsMeasured)
             yield return $"{Name} is looked at; only measured values are judged by their spread.";
+        if (Rule is SampleRule.ByVariables && Class == CharacteristicClass.Critical)
+            yield return $"{Name} is critical: it is judged piece by piece, and none may fail.";
         if (!IsMeasured)
         {
             if (string.IsNullOrWhiteSpace(PassWord) || string.IsNullOrWhiteSpace(FailWord))

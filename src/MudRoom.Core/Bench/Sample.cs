@@ -77,7 +77,9 @@ public sealed record Sample(char? Letter, IReadOnlyList<SamplePart> Classes)
         SamplePart Part(CharacteristicClass c, int? only, SampleRule rule)
         {
             var severity = severityOf(c);
-            var asked = rule.For(lotSize, severity);
+            // One sample, none accepted: a second would let the first one's critical pieces pass.
+            var one = c == CharacteristicClass.Critical && rule is SampleRule.Standard twice ? twice with { IsDouble = false } : rule;
+            var asked = one.For(lotSize, severity);
             var plan = c == CharacteristicClass.Critical && asked.Plan is SamplePlan.Single single ? single with { Ac = 0 } : asked.Plan;
             var (size, ac) = plan switch
             {

@@ -135,6 +135,22 @@ public sealed class PlanTests
     }
 
     [Fact]
+    public void No_rule_lets_a_critical_nonconformity_pass()
+    {
+        var critical = good with
+        {
+            Rules = new Dictionary<CharacteristicClass, SampleRule>
+            {
+                [CharacteristicClass.Critical] = new SampleRule.Standard(InspectionLevel.II, 2.5m, IsDouble: true),
+            },
+            Characteristics = [good.Characteristics[0] with { Class = CharacteristicClass.Critical }],
+        };
+        Assert.Equal(new SamplePlan.Single(32, 0), Sample.For(critical, 240, _ => Severity.Normal).Classes.Single().Asks);
+        var byValues = With(c => c with { Class = CharacteristicClass.Critical, Rule = new SampleRule.ByVariables(1, 5, 15, 10, null) });
+        Assert.Contains("piece by piece", string.Join(" ", byValues.Faults()));
+    }
+
+    [Fact]
     public void A_double_sample_asks_for_the_second_only_where_the_first_leaves_it_open()
     {
         var twice = good with
