@@ -15,6 +15,10 @@ public sealed class InspectionPlan
     /// <summary>The version in force at an instant: the last that was signed to be so from then or before; null where none is.</summary>
     public PlanVersion? InForce(DateTimeOffset at) => Versions.Where(v => v.From <= at).MaxBy(v => v.Number);
 
+    /// <summary>The version that is signed to follow; null where none is, or where a later one has overtaken it.</summary>
+    public PlanVersion? ToCome(DateTimeOffset at) =>
+        Versions.Where(v => v.From > at && v.Number > (InForce(at)?.Number ?? 0)).MaxBy(v => v.Number);
+
     /// <summary>The unit in which lots are counted, by the newest version that is signed, else by the draft.</summary>
     public string SamplingUnit => (Versions.Where(v => v.From is not null).MaxBy(v => v.Number) ?? Draft)?.Content.SamplingUnit ?? "";
 

@@ -186,7 +186,7 @@ public static class PlanPages
                 plan.Name,
                 ViewOf(inForce, inquiry),
                 ViewOf(plan.Draft, inquiry),
-                ViewOf(plan.Versions.Where(v => v.From > inquiry.Now).MaxBy(v => v.Number), inquiry),
+                ViewOf(plan.ToCome(inquiry.Now), inquiry),
                 [
                     .. plan
                         .Versions.Where(v => v.From <= inquiry.Now && v != inForce)

@@ -59,6 +59,12 @@ public sealed class PlanTests
         Assert.Null(plan.InForce(now.AddSeconds(-1)));
         Assert.Equal(1, plan.InForce(now.AddDays(2))!.Number);
         Assert.Equal(2, plan.InForce(now.AddDays(3))!.Number);
+        Assert.Equal(2, plan.ToCome(now)!.Number);
+        // One that is signed for now overtakes what was to come.
+        var overtaken = Signed(now);
+        Assert.Null(overtaken.Write(With(c => c with { Upper = 214 }), "Priya", now).Sign("Priya", now, now.AddDays(3), null));
+        Assert.Null(overtaken.Write(With(c => c with { Upper = 213 }), "Priya", now).Sign("Priya", now, now, null));
+        Assert.Equal((3, null), (overtaken.InForce(now.AddDays(4))!.Number, overtaken.ToCome(now)));
         Assert.Null(plan.Draft);
     }
 
