@@ -32,6 +32,13 @@
   let says = $state<Text>();
   let open = $state(0);
   let dirty = $state(false);
+  /** Counts what hands do, so that an answer on its way writes over nothing that is typed meanwhile. */
+  let edits = 0;
+  function typed(event: Event) {
+    if (!(event.target as HTMLElement).closest('main')) return;
+    edits++;
+    dirty = true;
+  }
   $effect(() => {
     if (shown && !dirty) says = structuredClone($state.snapshot(shown.says)) as Text;
   });
@@ -75,9 +82,10 @@
   async function tried(work: () => Promise<{ sentence: string }>) {
     error = undefined;
     said = '';
+    const before = edits;
     try {
       const answer = await work();
-      dirty = false;
+      if (edits === before) dirty = false;
       await query.refetch();
       said = answer.sentence;
       return true;
@@ -90,10 +98,12 @@
     tried(() =>
       act('/api/{site}/bench/plans/draft', { plan: id, looked: shown!.hash, says: $state.snapshot(says!) as Text }),
     );
-  /** Every change is kept at once, as the draft. */
+  let keeping: Promise<unknown> = Promise.resolve();
+  /** Every change is kept at once, as the draft, one after the other. */
   function changed() {
+    edits++;
     dirty = true;
-    void keep();
+    keeping = keeping.then(keep);
   }
   const begin = () =>
     tried(() => act('/api/{site}/bench/plans/draft', { plan: id, looked: shown!.hash, says: shown!.says }));
@@ -158,6 +168,7 @@
     value === null || value === undefined ? '' : number(Number(value.toPrecision(value >= 100 ? 3 : 2)));
 </script>
 
+<svelte:document oninput={typed} />
 <svelte:head><title>{plan?.name ?? 'Plan'} · Bench · Mud Room</title></svelte:head>
 <PlansFrame current={id} workTitle={plan?.name ?? 'Plan'} bind:part>
   {#if query.error}<div class="pad"><ProblemNote error={query.error} /></div>{/if}
