@@ -33,6 +33,76 @@ public sealed record FindingMade(
         + $"{(Was is null ? "" : $", instead of {Was} found by {WasBy}")}{Behind(": ", Reason)}.";
 }
 
+/// <summary>What stood on a piece was cleared.</summary>
+public sealed record FindingCleared(string Inspection, int Piece, string Characteristic, string Was, string WasBy, string? Reason)
+    : Fact(EntryKind.Found, Inspection)
+{
+    public override string Words(Wording wording) =>
+        $"Piece {Piece}, {Characteristic}: cleared, was {Was} found by {WasBy}{Behind(": ", Reason)}.";
+}
+
+/// <summary>A note on the sheet.</summary>
+/// <param name="Piece">Null for all.</param>
+/// <param name="Characteristic">Null for all.</param>
+public sealed record SheetNoted(string Inspection, int? Piece, string? Characteristic, string Text) : Fact(EntryKind.Found, Inspection)
+{
+    public override string Words(Wording wording) =>
+        (Piece, Characteristic) switch
+        {
+            ({ } piece, { } of) => $"Piece {piece}, {of}: {Text}",
+            ({ } piece, null) => $"Piece {piece}: {Text}",
+            (null, { } of) => $"{of}: {Text}",
+            _ => Text,
+        };
+}
+
+/// <summary>Somebody has it in hand, or has laid it down.</summary>
+/// <param name="From">Who had it before, where it was taken over.</param>
+public sealed record InspectionTaken(string Inspection, string By, string? From) : Fact(EntryKind.InspectionAsked, Inspection)
+{
+    public override string Words(Wording wording) => $"{By} took {Inspection} in hand{Behind(", over from ", From)}.";
+}
+
+public sealed record InspectionLaidDown(string Inspection, string By) : Fact(EntryKind.InspectionAsked, Inspection)
+{
+    public override string Words(Wording wording) => $"{By} laid {Inspection} down.";
+}
+
+/// <summary>Somebody asked that goods are inspected.</summary>
+public sealed record InspectionAsked(string Inspection, Amount Amount, string Plan, string Reason)
+    : Fact(EntryKind.InspectionAsked, Inspection)
+{
+    public override string Words(Wording wording) => $"{Inspection}: {Amount.Words} to be inspected by {Plan}: {Reason}.";
+}
+
+/// <summary>A signed sheet is taken back: its goods are inspected again.</summary>
+/// <param name="By">The inspection in its place.</param>
+/// <param name="Gone">What is no longer here of what it spoke for; null where all is.</param>
+public sealed record InspectionSuperseded(string Inspection, string By, Verdict Was, Amount Here, Amount? Gone, string Reason)
+    : Fact(EntryKind.InspectionAsked, Inspection)
+{
+    public override string Words(Wording wording) =>
+        $"{Inspection}, {Was.ToString().ToLowerInvariant()}, is superseded by {By}: {Reason}. {Here.Words} are inspected again"
+        + $"{(Gone is null ? "" : $"; {Gone.Words} are no longer here")}.";
+}
+
+/// <summary>A rule says which goods go by a plan.</summary>
+/// <param name="Goods">In words.</param>
+/// <param name="Plan">Null where none is wanted.</param>
+public sealed record InspectionRuleMade(string Goods, string? Plan, string Reason)
+    : Fact(Plan is null ? EntryKind.SetUpChanged : EntryKind.PlanChanged, Plan ?? Goods)
+{
+    public override string Words(Wording wording) =>
+        (Plan is null ? $"No inspection is wanted of {Goods}" : $"{Goods}: inspected by {Plan}") + $": {Reason}.";
+}
+
+public sealed record InspectionRuleEnded(string Goods, string? Plan)
+    : Fact(Plan is null ? EntryKind.SetUpChanged : EntryKind.PlanChanged, Plan ?? Goods)
+{
+    public override string Words(Wording wording) =>
+        Plan is null ? $"It no longer holds that no inspection is wanted of {Goods}." : $"{Goods}: no longer inspected by {Plan}.";
+}
+
 /// <param name="Sheet">The hash of the signed sheet.</param>
 public sealed record VerdictSigned(string Inspection, Verdict Verdict, string By, string Sheet) : Fact(EntryKind.VerdictSigned, Inspection)
 {

@@ -68,11 +68,25 @@ public sealed class Inspection
     public int Id { get; init; }
     public required string Number { get; init; }
     public required int SiteId { get; init; }
-    public required int ArrivalId { get; init; }
+
+    /// <summary>What the goods came with; null where they did not come through a door.</summary>
+    public required int? ArrivalId { get; init; }
     public required int ItemId { get; init; }
     public int? BatchId { get; init; }
-    public required int VendorId { get; init; }
+
+    /// <summary>Who sent them; null where nobody knows.</summary>
+    public required int? VendorId { get; init; }
     public required int PlanId { get; init; }
+
+    /// <summary>What brought the goods to the bench.</summary>
+    public InspectionTrigger Trigger { get; init; }
+
+    /// <summary>The rule that chose its plan; null where that is the item's own, or somebody chose it.</summary>
+    public int? RuleId { get; init; }
+
+    /// <summary>Why it was asked for, and by whom; null where a rule did.</summary>
+    public string? AskedBecause { get; init; }
+    public string? AskedBy { get; init; }
     public required DateTimeOffset Since { get; init; }
 
     /// <summary>Of sheets from before severity was kept by class; it is in the parts of the sample since.</summary>
@@ -89,6 +103,24 @@ public sealed class Inspection
     public long LotSize { get; private set; }
     public Sample? Sample { get; private set; }
     public List<Finding> Findings { get; init; } = [];
+
+    /// <summary>What was found and cleared, where nothing was found since.</summary>
+    public IReadOnlyList<ClearedFinding> Cleared { get; private set; } = [];
+
+    /// <summary>What was written on the sheet, the first first.</summary>
+    public IReadOnlyList<SheetNote> Notes { get; private set; } = [];
+
+    /// <summary>The signed sheet that it stands in the place of; null for a first one. That one is superseded.</summary>
+    public int? SupersedesId { get; init; }
+
+    /// <summary>When the lot counts among those of its vendor: the first signature's instant of the sheet that it stands in the place
+    /// of; null for its own.</summary>
+    public DateTimeOffset? CountsAs { get; init; }
+
+    /// <summary>Who has it in hand; null for nobody.</summary>
+    public int? TakenById { get; private set; }
+    public string? TakenBy { get; private set; }
+    public DateTimeOffset? TakenAt { get; private set; }
     public Verdict? Verdict { get; private set; }
     public string? SignedBy { get; private set; }
     public DateTimeOffset? SignedAt { get; private set; }
@@ -130,6 +162,39 @@ public sealed class Inspection
         if (State != InspectionState.Waiting)
             return IsFixed();
         Quantity -= quantity;
+        return null;
+    }
+
+    /// <summary>Somebody takes it in hand: the others see that. What another has is taken over only by saying so.</summary>
+    /// <param name="over">True where it is taken over from who has it.</param>
+    public Refusal? Take(int personId, string name, DateTimeOffset at, SiteTime local, bool over = false)
+    {
+        if (State == InspectionState.Signed)
+            return Closed(local);
+        if (TakenById == personId)
+            return null;
+        if (TakenById is not null && !over)
+            return new Refusal(
+                BenchRefusals.TakenByOther,
+                $"{TakenBy} has {Number} in hand since {local(TakenAt!.Value):HH:mm}.",
+                "Ask, then take it over."
+            );
+        (TakenById, TakenBy, TakenAt) = (personId, name, at);
+        return null;
+    }
+
+    /// <summary>Whoever has it in hand lays it down: it waits for anybody again.</summary>
+    public Refusal? LayDown(int personId, SiteTime local)
+    {
+        if (State == InspectionState.Signed)
+            return Closed(local);
+        if (TakenById != personId)
+            return new Refusal(
+                BenchRefusals.NotInHand,
+                TakenBy is null ? $"Nobody has {Number} in hand." : $"{Number} is in the hand of {TakenBy}.",
+                "There is nothing to lay down."
+            );
+        (TakenById, TakenBy, TakenAt) = (null, null, null);
         return null;
     }
 
@@ -211,13 +276,13 @@ public sealed class Inspection
     {
         if (Closed(local) is { } closed)
             return closed;
-        if (Findings.Count > 0)
+        if (Findings.Count + Cleared.Count is > 0 and var made)
             return new Refusal(
                 BenchRefusals.FindingsMade,
-                $"{Number} has {Findings.Count} {Quantities.Plural("finding", Findings.Count)}: its sample stays drawn.",
+                $"{Number} has {made} {Quantities.Plural("finding", made)}: its sample stays drawn.",
                 "Finish the sheet."
             );
-        (State, Sample, LotSize, PlanVersion) = (InspectionState.Waiting, null, 0, 0);
+        (State, Sample, LotSize, PlanVersion, Cleared, Notes) = (InspectionState.Waiting, null, 0, 0, [], []);
         return null;
     }
 
@@ -272,7 +337,9 @@ public sealed class Inspection
                 CharacteristicId = characteristic.Id,
                 By = by,
                 At = at,
+                Before = Cleared.FirstOrDefault(c => c.Piece == piece && c.CharacteristicId == characteristic.Id)?.Before ?? [],
             };
+            Cleared = [.. Cleared.Where(c => c.Piece != piece || c.CharacteristicId != characteristic.Id)];
             Findings.Add(finding);
         }
         else
@@ -296,6 +363,104 @@ public sealed class Inspection
         finding.By = by;
         finding.At = at;
         return finding;
+    }
+
+    /// <summary>Clears what was found on a piece: nothing stands there any more, and what stood stays on the sheet. A nonconforming
+    /// finding, and one of somebody else's, wants a reason.</summary>
+    /// <returns>What was cleared.</returns>
+    public Outcome<Finding> Clear(PlanContent plan, int piece, int characteristicId, string? reason, string by, SiteTime local)
+    {
+        if (Closed(local) is { } closed)
+            return closed;
+        if (plan[characteristicId] is not { } characteristic)
+            return new Refusal(BenchRefusals.CharacteristicUnknown, "The plan has no such characteristic.", "Load the sheet again.");
+        if (Findings.Find(f => f.Piece == piece && f.CharacteristicId == characteristicId) is not { } finding)
+            return new Refusal(
+                BenchRefusals.NothingFound,
+                $"Nothing stands on piece {piece} for {characteristic.Name}.",
+                "There is nothing to clear."
+            );
+        var was = Words(characteristic, finding.Value, finding.Conforms);
+        if ((!finding.Conforms || finding.By != by) && reason.OrNull() is not { Length: <= 200 })
+            return new Refusal(
+                HouseRefusals.ReasonMissing,
+                $"Piece {piece}, {characteristic.Name}, was {was}, found by {finding.By}. Clearing it wants a reason of at most 200 "
+                    + "characters.",
+                "Say why."
+            );
+        Findings.Remove(finding);
+        Cleared =
+        [
+            .. Cleared,
+            new ClearedFinding(
+                piece,
+                characteristicId,
+                [.. finding.Before, new FindingBefore(was, finding.Conforms, finding.By, finding.At, reason.OrNull())]
+            ),
+        ];
+        return finding;
+    }
+
+    /// <summary>Writes a note on the sheet.</summary>
+    public Refusal? Write(PlanContent plan, SheetNote note, SiteTime local)
+    {
+        if (Closed(local) is { } closed)
+            return closed;
+        if (note.Text.OrNull() is not { Length: <= SheetNote.MostText })
+            return new Refusal(
+                HouseRefusals.NoteMissing,
+                $"A note has a sentence of at most {SheetNote.MostText} characters.",
+                "Write one."
+            );
+        if (Notes.Count >= SheetNote.Most)
+            return new Refusal(HouseRefusals.NoteLong, $"{Number} has {SheetNote.Most} notes already.", "Put it into the comment.");
+        if (note.CharacteristicId is { } id && plan[id] is null)
+            return new Refusal(BenchRefusals.CharacteristicUnknown, "The plan has no such characteristic.", "Load the sheet again.");
+        var size = LotStand.Of(plan, Sample!, Findings).Parts.Max(p => p.Judgement.Wanted);
+        if (note.Piece is { } piece && (piece < 1 || piece > size))
+            return new Refusal(
+                BenchRefusals.PieceOutside,
+                $"The sample has pieces 1 to {size}; {piece} is none of them.",
+                "Choose a piece of the sample."
+            );
+        Notes = [.. Notes, note with { Text = note.Text.Trim() }];
+        return null;
+    }
+
+    /// <summary>The inspection that takes a signed sheet back: of the same goods, by the same plan. What it finds counts in the place of
+    /// what that one found.</summary>
+    /// <param name="number">Its own.</param>
+    /// <param name="quantity">What is still here of what that one spoke for, in base units.</param>
+    public Outcome<Inspection> SupersededBy(string number, decimal quantity, string reason, string by, DateTimeOffset at)
+    {
+        if (State != InspectionState.Signed)
+            return new Refusal(BenchRefusals.NotSigned, $"{Number} is not signed: it is still changed on its sheet.", "Open its sheet.");
+        if (reason.OrNull() is not { Length: <= 200 } why)
+            return new Refusal(HouseRefusals.ReasonMissing, "A reason of at most 200 characters is wanted.", "Say why.");
+        if (quantity <= 0)
+            return new Refusal(
+                BenchRefusals.LotEmpty,
+                $"Nothing of what {Number} spoke for is here any more.",
+                "There is nothing to inspect again."
+            );
+        return new Inspection
+        {
+            Number = number,
+            SiteId = SiteId,
+            ArrivalId = ArrivalId,
+            ItemId = ItemId,
+            BatchId = BatchId,
+            VendorId = VendorId,
+            PlanId = PlanId,
+            Trigger = Trigger,
+            RuleId = RuleId,
+            AskedBecause = why,
+            AskedBy = by,
+            SupersedesId = Id,
+            CountsAs = CountsAs ?? SignedAt,
+            Since = at,
+            Quantity = quantity,
+        };
     }
 
     /// <summary>A finding in words: "0.17 mm", "slips".</summary>

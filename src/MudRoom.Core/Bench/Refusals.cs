@@ -74,6 +74,20 @@ public static class BenchRefusals
         "Whoever signed first takes their own back."
     );
 
+    public static readonly RefusalKind NotInHand = new("not-in-hand", "Nobody has … in hand.", "There is nothing to lay down.");
+
+    public static readonly RefusalKind NotSigned = new(
+        "not-signed",
+        "… is not signed: it is still changed on its sheet.",
+        "Open its sheet."
+    );
+
+    public static readonly RefusalKind NothingFound = new(
+        "nothing-found",
+        "Nothing stands on piece … for ….",
+        "There is nothing to clear."
+    );
+
     public static readonly RefusalKind PieceOutside = new(
         "piece-outside",
         "… is looked at on pieces 1 to …; … is none of them.",
@@ -101,6 +115,20 @@ public static class BenchRefusals
     );
 
     public static readonly RefusalKind PlanNotDrafted = new("plan-not-drafted", "… has no draft.", "Begin one from the version in force.");
+
+    public static readonly RefusalKind PlanNoneFits = new("plan-none-fits", "No plan is meant for ….", "Choose one from the list.");
+
+    public static readonly RefusalKind InspectionRuleEmpty = new(
+        "inspection-rule-empty",
+        "A rule that speaks of everything would bring everything to the bench.",
+        "Name an item, a group, a vendor, an origin or how it comes."
+    );
+
+    public static readonly RefusalKind InspectionRuleThere = new(
+        "inspection-rule-there",
+        "There is such a rule already.",
+        "End that one first, or change what this one speaks of."
+    );
 
     public static readonly RefusalKind PlanSame = new(
         "plan-same",
@@ -150,6 +178,10 @@ public static class BenchRefusals
         409
     );
 
+    public static readonly RefusalKind Superseded = new("superseded", "… was superseded by … already.", "Open that one.", 409);
+
+    public static readonly RefusalKind TakenByOther = new("taken-by-other", "… has … in hand since ….", "Ask, then take it over.", 409);
+
     public static readonly RefusalKind ValueAbsurd = new("value-absurd", "… cannot be right.", "Measure again.");
 
     public static readonly RefusalKind ValueDoubtful = new(
@@ -164,5 +196,12 @@ public static class BenchRefusals
         "verdict-moved",
         "The verdict is … now; you were about to sign ….",
         "Look at the sheet again."
+    );
+
+    public static readonly RefusalKind WaitsAlready = new(
+        "waits-already",
+        "They wait for the verdict of … already.",
+        "Open that one.",
+        409
     );
 }

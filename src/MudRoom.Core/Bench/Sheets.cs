@@ -8,12 +8,13 @@ namespace MudRoom.Core.Bench;
 /// The hash of a signed sheet. A version says what it covers and never changes, so that an old sheet can be checked for ever:
 /// 1 covers lot, sample, findings, verdict, name, time and comment; 2 also what was asked (plan, level, AQLs, characteristics with their
 /// limits and words), severity, vendor and arrival, and what stood in findings before they were changed; 3 the version of the plan with the
-/// hash of all that it says, each part of the sample whole, and all signatures.
+/// hash of all that it says, each part of the sample whole, and all signatures; 4 how the goods came to the bench, which sheet it stands
+/// in the place of, what was cleared, and the notes.
 /// </summary>
 public static class Sheets
 {
     /// <summary>The version that new sheets get.</summary>
-    public const int Newest = 3;
+    public const int Newest = 4;
 
     /// <summary>SHA-256 of the sheet as it stands now, by the version it was signed with.</summary>
     public static string Hash(Inspection sheet, string planName, PlanVersion plan)
@@ -53,6 +54,8 @@ public static class Sheets
                     );
         }
 
+        if (sheet.SheetVersion >= 4)
+            Around(text, sheet);
         if (sheet.SheetVersion >= 3)
             foreach (var s in sheet.Signatures)
                 text.Append(CultureInfo.InvariantCulture, $"signed {Sized(s.By)} {s.At.UtcTicks} {s.Meaning} {Sized(s.Comment)}\n");
@@ -68,6 +71,25 @@ public static class Sheets
             CultureInfo.InvariantCulture,
             $"version {sheet.SheetVersion}\n{sheet.VendorId} {sheet.ArrivalId} {sheet.Severity} {sheet.Since.UtcTicks}\n"
         );
+
+    static void Around(StringBuilder text, Inspection sheet)
+    {
+        text.Append(
+            CultureInfo.InvariantCulture,
+            $"came {sheet.Trigger} {sheet.RuleId} {Sized(sheet.AskedBecause)} {Sized(sheet.AskedBy)} {sheet.SupersedesId}\n"
+        );
+        foreach (var c in sheet.Cleared)
+        foreach (var b in c.Before)
+            text.Append(
+                CultureInfo.InvariantCulture,
+                $"cleared {c.Piece} {c.CharacteristicId} {Sized(b.Was)} {b.Conformed} {Sized(b.By)} {b.At.UtcTicks} {Sized(b.Reason)}\n"
+            );
+        foreach (var n in sheet.Notes)
+            text.Append(
+                CultureInfo.InvariantCulture,
+                $"note {n.Piece} {n.CharacteristicId} {Sized(n.Text)} {Sized(n.By)} {n.At.UtcTicks}\n"
+            );
+    }
 
     /// <summary>What a plan said when it knew one level and two AQLs only; a version from then has no other rules.</summary>
     static void Asked(StringBuilder text, string name, PlanContent plan)

@@ -67,6 +67,9 @@ public enum EntryKind
 
     /// <summary>Somebody's word on how sharply a vendor's lots are looked at.</summary>
     SeveritySaid = 52,
+
+    /// <summary>An inspection was asked for, taken in hand or laid down, or a signed one superseded.</summary>
+    InspectionAsked = 53,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -53,6 +53,8 @@ public sealed record CountCommand(string Arrival, Count Count)
 /// <param name="Aboard">Vendors of the arrival's lines; asked only where nothing else says whose goods they are.</param>
 /// <param name="Standings">What standings mean at the site.</param>
 /// <param name="By">Name of who takes it.</param>
+/// <param name="IsInspected">Whether what is usable otherwise waits for a verdict, by whose goods they
+/// are, the order part that takes them and their origin.</param>
 public sealed record CountSituation(
     WarehouseSite Site,
     DoorSettings Settings,
@@ -66,7 +68,8 @@ public sealed record CountSituation(
     IReadOnlyList<Bin> Bins,
     IEnumerable<int> Aboard,
     SiteStandings Standings,
-    string By
+    string By,
+    Func<int, int?, Country?, bool> IsInspected
 );
 
 /// <summary>A difference between papers and goods that a count makes.</summary>
@@ -128,6 +131,8 @@ public static class CountRules
         var vendor = Sender.Of(ofOrder, command.Vendor, now.Aboard);
         if (vendor.Refused(out var nobody))
             return nobody;
+        if (decision.Standing == Standing.Usable && now.IsInspected(vendor.Value, decision.Choice.Shares[0].PartId, decision.Origin))
+            decision = decision with { Standing = Standing.ToInspect };
         if (count.Pack.IsUnit && count.Packs > MostUnits)
             return new Refusal(
                 DoorRefusals.TooManyUnits,

@@ -65,6 +65,8 @@ public sealed class TallyEntry
     /// <summary>The ledger entry that moved the stock.</summary>
     public required long LedgerSeq { get; init; }
     public int? HoldId { get; init; }
+
+    /// <summary>Of counts from before there were lots, of which inspections speak since.</summary>
     public int? InspectionId { get; init; }
     public int? ReceiptId { get; set; }
     public DateTimeOffset? TakenBackAt { get; private set; }

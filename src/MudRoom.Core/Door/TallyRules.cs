@@ -7,7 +7,8 @@ namespace MudRoom.Core.Door;
 /// <summary>The rules of counting goods in.</summary>
 public static class TallyRules
 {
-    /// <summary>Judges one count.</summary>
+    /// <summary>Judges one count. Whether it is inspected before it is used depends on whose goods they are; see <see
+    /// cref="CountRules"/>.</summary>
     /// <param name="count">What was counted.</param>
     /// <param name="parts">Order parts of the item on this arrival.</param>
     /// <param name="today">The date at the site.</param>
@@ -95,10 +96,7 @@ public static class TallyRules
                 "Count what is over aside, or let a supervisor take it."
             );
 
-        var standing =
-            count.Aside is not null || heldByRule ? Standing.Held
-            : item.InspectionPlanId is not null ? Standing.ToInspect
-            : Standing.Usable;
+        var standing = count.Aside is not null || heldByRule ? Standing.Held : Standing.Usable;
         return new CountDecision(choice, dates.Value, origin, standing, choice.Shares.Sum(s => s.Over));
     }
 

@@ -45,6 +45,9 @@ public enum Right
     /// <summary>Sign verdicts.</summary>
     SignVerdict,
 
+    /// <summary>Ask that goods are inspected.</summary>
+    AskInspection,
+
     /// <summary>Draft plans of inspection and sign them in force.</summary>
     KeepPlans,
 
@@ -94,15 +97,16 @@ public static class Rights
             Right.LiftHold,
             Right.Decide,
             Right.SaySeverity,
+            Right.AskInspection,
             Right.PutAway,
             Right.Issue,
             Right.Attach,
             Right.KeepPromises,
         ],
-        [Role.Receiver] = [Right.See, Right.Tally, Right.CloseTally, Right.Attach],
+        [Role.Receiver] = [Right.See, Right.Tally, Right.CloseTally, Right.AskInspection, Right.Attach],
         [Role.GateHand] = [Right.See, Right.KeepGate, Right.Attach],
-        [Role.Inspector] = [Right.See, Right.Inspect, Right.SignVerdict, Right.KeepPlans, Right.LayHold, Right.Attach],
-        [Role.Driver] = [Right.See, Right.PutAway, Right.Issue],
+        [Role.Inspector] = [Right.See, Right.Inspect, Right.AskInspection, Right.SignVerdict, Right.KeepPlans, Right.LayHold, Right.Attach],
+        [Role.Driver] = [Right.See, Right.PutAway, Right.Issue, Right.AskInspection],
         [Role.Buyer] = [Right.See, Right.SeePrices, Right.KeepOrders, Right.Attach, Right.KeepPromises],
         [Role.Administrator] = [Right.See, Right.SetUp, Right.KeepPlans, Right.KeepOrders],
     };

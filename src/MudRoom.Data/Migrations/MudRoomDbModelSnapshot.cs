@@ -125,20 +125,37 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
-                    b.Property<int>("ArrivalId")
+                    b.Property<int?>("ArrivalId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("AskedBecause")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("AskedBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<int?>("BatchId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Cleared")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Comment")
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("CountsAs")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("ItemId")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("LotSize")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Notes")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Number")
                         .IsRequired()
@@ -154,6 +171,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("Quantity")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("RuleId")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Sample")
@@ -187,10 +207,25 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("State")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("SupersedesId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("TakenAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("TakenBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("TakenById")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Trigger")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Values")
                         .HasColumnType("TEXT");
 
-                    b.Property<int>("VendorId")
+                    b.Property<int?>("VendorId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("Verdict")
@@ -201,6 +236,11 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("ItemId");
 
                     b.HasIndex("PlanId");
+
+                    b.HasIndex("RuleId");
+
+                    b.HasIndex("SupersedesId")
+                        .IsUnique();
 
                     b.HasIndex("SiteId", "Number")
                         .IsUnique();
@@ -232,6 +272,62 @@ namespace MudRoom.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("InspectionPlans");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Bench.InspectionRule", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Category")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("EndedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Origin")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("PlanId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("Trigger")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("VendorId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("EndedAt");
+
+                    b.HasIndex("ItemId");
+
+                    b.HasIndex("PlanId");
+
+                    b.HasIndex("VendorId");
+
+                    b.ToTable("InspectionRules", (string)null);
                 });
 
             modelBuilder.Entity("MudRoom.Core.Bench.PlanVersion", b =>
@@ -2884,6 +2980,29 @@ namespace MudRoom.Data.Migrations
                         .HasForeignKey("PlanId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+
+                    b.HasOne("MudRoom.Core.Bench.InspectionRule", null)
+                        .WithMany()
+                        .HasForeignKey("RuleId");
+
+                    b.HasOne("MudRoom.Core.Bench.Inspection", null)
+                        .WithMany()
+                        .HasForeignKey("SupersedesId");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Bench.InspectionRule", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.Item", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId");
+
+                    b.HasOne("MudRoom.Core.Bench.InspectionPlan", null)
+                        .WithMany()
+                        .HasForeignKey("PlanId");
+
+                    b.HasOne("MudRoom.Core.Site.Vendor", null)
+                        .WithMany()
+                        .HasForeignKey("VendorId");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Bench.PlanVersion", b =>

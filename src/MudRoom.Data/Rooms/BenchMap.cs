@@ -8,6 +8,7 @@ namespace MudRoom.Data.Rooms;
 sealed class BenchMap
     : IEntityTypeConfiguration<InspectionPlan>,
         IEntityTypeConfiguration<PlanVersion>,
+        IEntityTypeConfiguration<InspectionRule>,
         IEntityTypeConfiguration<Inspection>,
         IEntityTypeConfiguration<Finding>,
         IEntityTypeConfiguration<SeverityRow>
@@ -28,8 +29,25 @@ sealed class BenchMap
         version.HasIndex(v => new { v.PlanId, v.Number }).IsUnique();
     }
 
+    public void Configure(EntityTypeBuilder<InspectionRule> rule)
+    {
+        rule.ToTable("InspectionRules");
+        rule.Ignore(r => r.IsOpen);
+        rule.Ignore(r => r.Nearness);
+        rule.HasIndex(r => r.EndedAt);
+        rule.HasOne<InspectionPlan>().WithMany().HasForeignKey(r => r.PlanId);
+        rule.HasOne<Item>().WithMany().HasForeignKey(r => r.ItemId);
+        rule.HasOne<Vendor>().WithMany().HasForeignKey(r => r.VendorId);
+    }
+
     public void Configure(EntityTypeBuilder<Inspection> inspection)
     {
+        // A sheet is taken back once.
+        inspection.HasIndex(i => i.SupersedesId).IsUnique();
+        inspection.HasOne<Inspection>().WithMany().HasForeignKey(i => i.SupersedesId);
+        inspection.HasOne<InspectionRule>().WithMany().HasForeignKey(i => i.RuleId);
+        inspection.Property(i => i.Cleared).AsJson();
+        inspection.Property(i => i.Notes).AsJson();
         inspection.HasIndex(i => new { i.SiteId, i.Number }).IsUnique();
         inspection.HasIndex(i => new { i.SiteId, i.State });
         // The lots of a vendor, of which severity and its usual quality are asked.

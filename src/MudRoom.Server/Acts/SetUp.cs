@@ -51,6 +51,9 @@ public sealed class SetUp
     public required FrozenDictionary<int, InspectionPlan> Plans { get; init; }
     public required IReadOnlyList<HoldRule> HoldRules { get; init; }
 
+    /// <summary>Which goods go by which plan: the rules in force.</summary>
+    public required IReadOnlyList<InspectionRule> InspectionRules { get; init; }
+
     /// <summary>What standings mean, by site.</summary>
     public required FrozenDictionary<int, SiteStandings> Standings { get; init; }
 
@@ -66,6 +69,13 @@ public sealed class SetUp
     /// <summary>Numbers of a site's doors.</summary>
     public IReadOnlyList<int> DoorNumbers(WarehouseSite site) =>
         [.. Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];
+
+    /// <summary>By which plans goods are inspected.</summary>
+    public IReadOnlyList<PlanChosen> PlansFor(GoodsToInspect goods) => WhichPlans.For(goods, InspectionRules);
+
+    /// <summary>True where goods of an item are inspected, or those of some vendors or origins are.</summary>
+    public bool MayBeInspected(Item item) =>
+        item.InspectionPlanId is not null || InspectionRules.Any(r => r.PlanId is not null && r.MayFit(item));
 
     /// <summary>True when a bin of any site has this address.</summary>
     public bool HasAddress(string address) => Sites.Values.Any(s => BinsByAddress.ContainsKey((s.Id, address.ToUpperInvariant())));
@@ -103,6 +113,9 @@ public sealed class SetUp
             Plans = Is(SetUpParts.Rules)
                 ? (await db.InspectionPlans.AsNoTracking().Include(p => p.Versions).ToListAsync()).ToFrozenDictionary(p => p.Id)
                 : before!.Plans,
+            InspectionRules = Is(SetUpParts.Rules)
+                ? await db.InspectionRules.AsNoTracking().Where(r => r.EndedAt == null).OrderBy(r => r.Id).ToListAsync()
+                : before!.InspectionRules,
             HoldRules = Is(SetUpParts.Rules) ? await db.HoldRules.AsNoTracking().ToListAsync() : before!.HoldRules,
             Standings = Is(SetUpParts.Standings) ? await StandingRows.Load(db) : before!.Standings,
             DoorSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<DoorSettings>(db, SettingsOf.Door) : before!.DoorSettings,

@@ -22,41 +22,6 @@ public sealed record PutBackRequest(string Inspection);
 /// <summary>The sample that was drawn.</summary>
 public sealed record DrawAnswer(long LotSize, char? Letter, int SampleSize);
 
-/// <summary>One value or look, as typed.</summary>
-/// <param name="Reason">Why a finding is changed.</param>
-/// <param name="IsSure">True when a doubtful value was looked at again.</param>
-public sealed record FindRequest(
-    string Inspection,
-    int Piece,
-    int Characteristic,
-    string? Value,
-    bool? Pass,
-    string? Reason = null,
-    bool IsSure = false
-);
-
-/// <summary>Values and looks of many pieces.</summary>
-/// <param name="Found">At least one.</param>
-public sealed record FindAllRequest(string Inspection, IReadOnlyList<Observation> Found);
-
-/// <summary>What a gauge sent.</summary>
-/// <param name="Characteristic">The one in whose field the cursor stands, or null.</param>
-public sealed record GaugeRequest(string Inspection, int Piece, string Text, int? Characteristic, bool IsSure = false);
-
-/// <summary>What the finding came to.</summary>
-/// <param name="Finding">As it stands on the sheet now.</param>
-/// <param name="Parts">How each part of the sample stands now.</param>
-/// <param name="SampleSize">Pieces to look at: more once a second sample is wanted.</param>
-public sealed record FindAnswer(
-    bool Conforms,
-    int Missing,
-    Verdict? Verdict,
-    string Sentence,
-    FindingView Finding,
-    IReadOnlyList<SamplePartView> Parts,
-    int SampleSize
-);
-
 /// <summary>A signature: name and password, with a meaning and a comment.</summary>
 public sealed record SignRequest(
     string Inspection,
@@ -74,7 +39,7 @@ public sealed record UnsignRequest(string Inspection);
 /// <param name="SheetHash">Null while a second signature is missing.</param>
 public sealed record SignAnswer(Verdict Verdict, string Sentence, string? SheetHash);
 
-/// <summary>Acts of Bench.</summary>
+/// <summary>Drawing and signing.</summary>
 public static class BenchActs
 {
     public static void Map(SiteRoutes routes)
@@ -82,8 +47,6 @@ public static class BenchActs
         routes.Act<DrawRequest, DrawAnswer>("/bench/draw", Right.Inspect, Draw);
         routes.Act<UnsignRequest, DoneAnswer>("/bench/unsign", Right.SignVerdict, Unsign);
         routes.Act<PutBackRequest, DoneAnswer>("/bench/put-back", Right.Inspect, PutBack);
-        routes.Act<FindRequest, FindAnswer>("/bench/find", Right.Inspect, Find);
-        routes.Act<GaugeRequest, FindAnswer>("/bench/gauge", Right.Inspect, FromGauge);
         routes.Act<SignRequest, SignAnswer>("/bench/sign", Right.SignVerdict, Sign, (inquiry, request) =>
             Signatures.IsNotThem(inquiry, request.Name, request.Password)
         );
@@ -106,11 +69,13 @@ public static class BenchActs
             return keptBack;
 
         var plan = act.SetUp.Plans[inspection.PlanId];
-        var severity = await Severities.Of(act.Db, inspection.SiteId, inspection.ItemId, inspection.VendorId, act.Site.LocalTime);
+        var severity = await Severities.Of(act.Db, inspection, act.Site.LocalTime);
         if (severity.IsStopped is { } stopped)
             return new Refusal(BenchRefusals.InspectionStopped, stopped, "Ask a supervisor to restart it, on tightened.");
         if (inspection.Draw(plan, plan.InForce(act.Now), act.SetUp.Catalogue[inspection.ItemId], severity.For, lotSize) is { } refusal)
             return refusal;
+        // Who draws has it in hand, where nobody else has.
+        _ = inspection.Take(act.Person.Id, act.Person.Name, act.Now, act.Site.LocalTime);
         act.Write(new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize) { About = About(inspection) });
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DrawAnswer(inspection.LotSize, inspection.Sample.Letter, inspection.Sample.Size);
@@ -128,109 +93,6 @@ public static class BenchActs
         act.Write(fact);
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DoneAnswer(act.Words(fact));
-    }
-
-    public static async Task<Outcome<FindAnswer>> Find(Act act, FindRequest request)
-    {
-        var inspection = await Load(act, request.Inspection);
-        if (inspection is null)
-            return Problems.NotFound("inspection", request.Inspection);
-        decimal? value = null;
-        if (!string.IsNullOrWhiteSpace(request.Value))
-        {
-            var read = Quantities.Read(request.Value, act.Site.DecimalComma);
-            if (read.Refused(out var bad))
-                return bad;
-            value = read.Value;
-        }
-
-        return Record(
-            act,
-            inspection,
-            new Observation(request.Piece, request.Characteristic, value, request.Pass, request.Reason, request.IsSure)
-        );
-    }
-
-    /// <summary>Many values at once, each an entry of the book.</summary>
-    public static async Task<Outcome<FindAnswer>> FindAll(Act act, FindAllRequest request)
-    {
-        var inspection = await Load(act, request.Inspection);
-        if (inspection is null)
-            return Problems.NotFound("inspection", request.Inspection);
-        FindAnswer? last = null;
-        foreach (var one in request.Found)
-        {
-            var recorded = Record(act, inspection, one);
-            if (recorded.Refused(out var refusal))
-                return refusal;
-            last = recorded.Value;
-        }
-
-        return last!;
-    }
-
-    /// <summary>A value of a gauge goes to the characteristic it was measured for.</summary>
-    public static async Task<Outcome<FindAnswer>> FromGauge(Act act, GaugeRequest request)
-    {
-        var inspection = await Load(act, request.Inspection);
-        if (inspection is null)
-            return Problems.NotFound("inspection", request.Inspection);
-        if (Gauges.Read(request.Text ?? "") is not { } reading)
-            return new Refusal(HouseRefusals.NotANumber, "That is no value of a gauge.", "Measure again.");
-        if (inspection.PlanVersion == 0)
-            return inspection.NotDrawn();
-        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
-        var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
-        var open = plan
-            .Characteristics.Where(c =>
-                c.IsMeasured
-                && stand.PartOf(c).Judgement.Wanted >= request.Piece
-                && !inspection.Findings.Any(f => f.Piece == request.Piece && f.CharacteristicId == c.Id)
-            )
-            .ToList();
-        var measured = Gauges.For(reading, open, request.Characteristic is { } id ? plan[id] : null);
-        if (measured.Refused(out var which))
-            return which;
-        return Record(act, inspection, new Observation(request.Piece, measured.Value.Id, reading.Value, null, null, request.IsSure));
-    }
-
-    static Outcome<FindAnswer> Record(Act act, Inspection inspection, Observation what)
-    {
-        if (inspection.PlanVersion == 0)
-            return inspection.NotDrawn();
-        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
-        var before = inspection.Findings.Find(f => f.Piece == what.Piece && f.CharacteristicId == what.CharacteristicId)?.Before.Count
-            ?? -1;
-        var found = inspection.Find(plan, what, act.Person.Name, act.Now, act.Site.LocalTime);
-        if (found.Refused(out var refusal))
-            return refusal;
-        var characteristic = plan[what.CharacteristicId]!;
-        var stand = LotStand.Of(plan, inspection.Sample!, inspection.Findings);
-        var said = Inspection.Words(characteristic, found.Value.Value, found.Value.Conforms);
-        var changed = found.Value.Before.Count > Math.Max(0, before) ? found.Value.Before[^1] : null;
-        if (before < 0 || changed is not null)
-            act.Write(
-                new FindingMade(
-                    inspection.Number,
-                    what.Piece,
-                    characteristic.Name,
-                    said,
-                    found.Value.Conforms,
-                    changed?.Was,
-                    changed?.By,
-                    changed?.Reason
-                )
-            );
-        act.Touch("inspection:" + inspection.Number);
-        return new FindAnswer(
-            found.Value.Conforms,
-            stand.Missing,
-            stand.Verdict,
-            $"{characteristic.Name}, piece {what.Piece}: {said}.",
-            BenchPages.ViewOf(found.Value, act.Site.LocalTime),
-            [.. stand.Parts.Select(p => BenchPages.ViewOf(p, plan))],
-            stand.Parts.Max(p => p.Judgement.Wanted)
-        );
     }
 
     public static async Task<Outcome<SignAnswer>> Sign(Act act, SignRequest request)
@@ -295,10 +157,10 @@ public static class BenchActs
         return new DoneAnswer(act.Words(fact));
     }
 
-    static List<Reference> About(Inspection inspection) =>
+    internal static List<Reference> About(Inspection inspection) =>
         [Reference.Item(inspection.ItemId), .. inspection.BatchId is { } batch ? [Reference.Batch(batch)] : (Reference[])[]];
 
-    static Task<Inspection?> Load(Act act, string number) =>
+    internal static Task<Inspection?> Load(Act act, string number) =>
         act.Db.Inspections.Include(i => i.Findings).FirstOrDefaultAsync(i => i.SiteId == act.Site.Id && i.Number == number);
 
     /// <summary>The verdict moves the goods: usable, or rejected and held.</summary>

@@ -9,12 +9,16 @@ namespace MudRoom.Server.Bench;
 
 /// <summary>An inspection in the queue.</summary>
 /// <param name="Minutes">That its sheet will still take; null where the size of the lot must be typed first.</param>
+/// <param name="Arrival">That the goods came with; null where they did not come through a door.</param>
+/// <param name="VendorId">Who sent them; null where nobody knows.</param>
+/// <param name="TakenBy">Who has it in hand; null for nobody.</param>
+/// <param name="IsMine">True where that is who asks.</param>
 public sealed record InspectionCard(
     string Number,
     string Item,
     string? Batch,
     string Vendor,
-    string Arrival,
+    string? Arrival,
     decimal Quantity,
     string Unit,
     string InPacks,
@@ -24,8 +28,10 @@ public sealed record InspectionCard(
     string Why,
     string? Place,
     int ItemId,
-    int VendorId,
-    int? Minutes
+    int? VendorId,
+    int? Minutes,
+    string? TakenBy,
+    bool IsMine
 );
 
 /// <summary>A characteristic as the sheet shows it.</summary>
@@ -89,6 +95,12 @@ public sealed record SeverityView(
 /// <summary>A lot on the line of severities.</summary>
 public sealed record SeverityLotView(string Number, DateOnly On, bool IsAccepted, Severity Under, int Score, string Then);
 
+/// <summary>A note on the sheet.</summary>
+public sealed record SheetNoteView(int? Piece, int? Characteristic, string Text, string By, DateTime At);
+
+/// <summary>What was found and cleared, where nothing was found since.</summary>
+public sealed record ClearedView(int Piece, int Characteristic, IReadOnlyList<string> Was);
+
 /// <summary>A signature on the sheet.</summary>
 public sealed record SignatureView(string By, DateTime At, SignatureMeaning Meaning, string? Comment);
 
@@ -97,6 +109,9 @@ public sealed record SignatureView(string By, DateTime At, SignatureMeaning Mean
 /// <param name="WantsSecond">True where another person signs too.</param>
 /// <param name="PlanVersion">The version that it was drawn by; 0 until then.</param>
 /// <param name="Severities">By class.</param>
+/// <param name="WhyHere">Why the goods are at the bench, and go by this plan.</param>
+/// <param name="Supersedes">The signed sheet that it stands in the place of.</param>
+/// <param name="SupersededBy">The inspection in its place.</param>
 /// <param name="ChanceAtAql">Chance that the plan accepts a lot exactly as bad as the AQL of its majors, 0 to 1.</param>
 public sealed record SheetAnswer(
     InspectionCard Card,
@@ -119,6 +134,11 @@ public sealed record SheetAnswer(
     IReadOnlyList<SignatureView> Signatures,
     bool WantsSecond,
     IReadOnlyList<SeverityView> Severities,
+    string WhyHere,
+    string? Supersedes,
+    string? SupersededBy,
+    IReadOnlyList<SheetNoteView> Notes,
+    IReadOnlyList<ClearedView> Cleared,
     double? ChanceAtAql
 );
 
@@ -159,7 +179,7 @@ public static class BenchPages
         var plan = version?.Content ?? new PlanContent { SamplingUnit = "" };
         var card = (await Cards(inquiry, [inspection]))[0].Card;
         var stand = inspection.Sample is null ? null : LotStand.Of(plan, inspection.Sample, inspection.Findings);
-        var severities = await Severities.Of(inquiry.Db, inspection.SiteId, inspection.ItemId, inspection.VendorId, inquiry.Site.LocalTime);
+        var severities = await Severities.Of(inquiry.Db, inspection, inquiry.Site.LocalTime);
         return TypedResults.Ok(
             new SheetAnswer(
                 card,
@@ -196,6 +216,11 @@ public static class BenchPages
                 [.. inspection.Signatures.Select(s => new SignatureView(s.By, inquiry.Local(s.At), s.Meaning, s.Comment))],
                 plan.WantsSecond,
                 SeveritiesOf(inspection, plan, severities, inquiry),
+                WhyHere(inquiry.SetUp, inspection, await RuleOf(inquiry, inspection)),
+                await NumberOf(inquiry, i => i.Id == inspection.SupersedesId),
+                await NumberOf(inquiry, i => i.SupersedesId == inspection.Id),
+                [.. inspection.Notes.Select(n => new SheetNoteView(n.Piece, n.CharacteristicId, n.Text, n.By, inquiry.Local(n.At)))],
+                [.. inspection.Cleared.Select(c => new ClearedView(c.Piece, c.CharacteristicId, Words(c.Before, inquiry.Site.LocalTime)))],
                 AtAql(plan, stand)
             )
         );
@@ -203,14 +228,26 @@ public static class BenchPages
 
     /// <summary>A finding as the sheet shows it.</summary>
     internal static FindingView ViewOf(Finding f, SiteTime local) =>
-        new(
-            f.Piece,
-            f.CharacteristicId,
-            f.Value,
-            f.Conforms,
-            f.By,
-            [.. f.Before.Select(b => $"{b.Was}, {b.By} {local(b.At):HH:mm}{(b.Reason is null ? "" : ": " + b.Reason)}")]
-        );
+        new(f.Piece, f.CharacteristicId, f.Value, f.Conforms, f.By, Words(f.Before, local));
+
+    static IReadOnlyList<string> Words(IEnumerable<FindingBefore> before, SiteTime local) =>
+        [.. before.Select(b => $"{b.Was}, {b.By} {local(b.At):HH:mm}{(b.Reason is null ? "" : ": " + b.Reason)}")];
+
+    static Task<string?> NumberOf(Inquiry inquiry, System.Linq.Expressions.Expression<Func<Inspection, bool>> which) =>
+        inquiry.Db.Inspections.Where(which).Select(i => i.Number).FirstOrDefaultAsync();
+
+    static async Task<InspectionRule?> RuleOf(Inquiry inquiry, Inspection inspection) =>
+        inspection.RuleId is { } id ? await inquiry.Db.InspectionRules.AsNoTracking().FirstOrDefaultAsync(r => r.Id == id) : null;
+
+    /// <summary>Why goods are at the bench, and why they go by their plan.</summary>
+    static string WhyHere(SetUp setUp, Inspection inspection, InspectionRule? rule)
+    {
+        if (inspection.AskedBy is { } by)
+            return $"{by} asked for it: {inspection.AskedBecause}.";
+        return rule is null
+            ? $"{setUp.Catalogue[inspection.ItemId].Name} goes by this plan, {InspectionRule.WordOf(inspection.Trigger)}."
+            : $"By rule: {InspectionRulePages.Words(setUp, rule)}.";
+    }
 
     internal static SamplePartView ViewOf(PartStand stand, PlanContent plan)
     {
@@ -334,8 +371,8 @@ public static class BenchPages
                         i.Number,
                         item.Name,
                         batch?.Number,
-                        inquiry.SetUp.Vendors[i.VendorId].Name,
-                        arrivals[i.ArrivalId],
+                        Inspections.Sender(inquiry.SetUp, i),
+                        i.ArrivalId is { } arrival ? arrivals[arrival] : null,
                         i.Quantity,
                         item.UnitWord,
                         Quantities.InPacks(i.Quantity, item),
@@ -346,7 +383,9 @@ public static class BenchPages
                         places[i.Id].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault(),
                         i.ItemId,
                         i.VendorId,
-                        MinutesLeft(inquiry, i, item, found.GetValueOrDefault(i.Id))
+                        MinutesLeft(inquiry, i, item, found.GetValueOrDefault(i.Id)),
+                        i.TakenBy,
+                        i.TakenById == inquiry.Person.Id
                     ),
                     place.Rank
                 );

@@ -11,6 +11,7 @@ namespace MudRoom.Server.Bench;
 public sealed record ComingCard(
     int ItemId,
     int VendorId,
+    int PlanId,
     int Characteristic,
     string Name,
     string Item,
@@ -86,16 +87,16 @@ public static class ComingPages
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/bench/coming", Right.See, List);
-        routes.Ask("/bench/coming/{item}/{vendor}/{characteristic}", Right.See, One);
+        routes.Ask("/bench/coming/{plan}/{item}/{vendor}/{characteristic}", Right.See, One);
     }
 
     sealed record Lot(string Number, int ItemId, int VendorId, int PlanId, DateTimeOffset At, IReadOnlyList<CharacteristicOutcome> Values);
 
     static async Task<Ok<IReadOnlyList<ComingCard>>> List(Inquiry inquiry, int? item = null, int? vendor = null)
     {
-        var lots = await Lots(inquiry, item, vendor);
+        var lots = await Lots(inquiry, item, vendor, null);
         return TypedResults.Ok<IReadOnlyList<ComingCard>>([
-            .. lots.GroupBy(l => (l.ItemId, l.VendorId))
+            .. lots.GroupBy(l => (l.ItemId, l.VendorId, l.PlanId))
                 .SelectMany(g =>
                     CharacteristicsOf(inquiry, g.Last())
                         .Select(c =>
@@ -104,6 +105,7 @@ public static class ComingPages
                             return new ComingCard(
                                 g.Key.ItemId,
                                 g.Key.VendorId,
+                                g.Key.PlanId,
                                 c.Id,
                                 c.Name,
                                 inquiry.SetUp.Catalogue[g.Key.ItemId].Name,
@@ -122,9 +124,9 @@ public static class ComingPages
         ]);
     }
 
-    static async Task<Results<Ok<ComingAnswer>, ProblemHttpResult>> One(Inquiry inquiry, int item, int vendor, int characteristic)
+    static async Task<Results<Ok<ComingAnswer>, ProblemHttpResult>> One(Inquiry inquiry, int plan, int item, int vendor, int characteristic)
     {
-        var lots = await Lots(inquiry, item, vendor);
+        var lots = await Lots(inquiry, item, vendor, plan);
         if (lots.Count == 0 || CharacteristicsOf(inquiry, lots[^1]).FirstOrDefault(x => x.Id == characteristic) is not { } c)
             return Problems.Of(
                 Problems.NotFound("characteristic", characteristic.ToString(System.Globalization.CultureInfo.InvariantCulture))
@@ -209,12 +211,17 @@ public static class ComingPages
                 .Select(l => new ChartLot(l.Lot.Number, DateOnly.FromDateTime(inquiry.Local(l.Lot.At)), l.Is!)),
         ];
 
-    static async Task<List<Lot>> Lots(Inquiry inquiry, int? item, int? vendor)
+    static async Task<List<Lot>> Lots(Inquiry inquiry, int? item, int? vendor, int? plan)
     {
         var site = inquiry.Site.Id;
-        var signed = inquiry.Db.Inspections.AsNoTracking().Where(i => i.SiteId == site && i.SignedAt != null);
+        var signed = inquiry
+            .Db.Inspections.AsNoTracking()
+            .Where(i => i.SiteId == site && i.SignedAt != null && i.VendorId != null)
+            .Where(i => !inquiry.Db.Inspections.Any(n => n.SupersedesId == i.Id));
         if (item is not null && vendor is not null)
             signed = signed.Where(i => i.ItemId == item && i.VendorId == vendor);
+        if (plan is not null)
+            signed = signed.Where(i => i.PlanId == plan);
         var rows = await signed
             .OrderByDescending(i => i.SignedAt)
             .ThenByDescending(i => i.Id)
@@ -225,15 +232,16 @@ public static class ComingPages
                 i.ItemId,
                 i.VendorId,
                 i.PlanId,
-                i.SignedAt,
+                SignedAt = i.CountsAs ?? i.SignedAt,
                 i.Values,
             })
             .ToListAsync();
         return
         [
             .. rows.Where(r => r.Values is not null)
-                .Select(r => new Lot(r.Number, r.ItemId, r.VendorId, r.PlanId, r.SignedAt!.Value, r.Values!))
-                .Reverse(),
+                .Select(r => new Lot(r.Number, r.ItemId, r.VendorId!.Value, r.PlanId, r.SignedAt!.Value, r.Values!))
+                .Reverse()
+                .OrderBy(l => l.At),
         ];
     }
 }

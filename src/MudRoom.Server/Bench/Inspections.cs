@@ -1,35 +1,109 @@
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
 using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Bench;
 
-/// <summary>Finds or makes the inspection that goods wait for.</summary>
+/// <summary>Goods that come to the bench together.</summary>
+public sealed record ComesToBench(int? ArrivalId, Item Item, int? BatchId, int? VendorId, InspectionTrigger Trigger);
+
+/// <summary>Finds or makes the inspections that goods wait for.</summary>
 public static class Inspections
 {
-    /// <summary>The inspection of one batch of one arrival and vendor whose sample is not drawn yet; a new one where there is
-    /// none.</summary>
-    public static async Task<Inspection> Waiting(Act act, int arrivalId, Item item, int? batchId, int vendorId)
-    {
-        var there = await act.Db.Inspections.FirstOrDefaultAsync(i =>
-            i.ArrivalId == arrivalId
-            && i.ItemId == item.Id
-            && i.BatchId == batchId
-            && i.VendorId == vendorId
-            && i.State == InspectionState.Waiting
+    /// <summary>Who sent the goods of a sheet, in words.</summary>
+    public static string Sender(SetUp setUp, Inspection sheet) =>
+        sheet.VendorId is { } vendor ? setUp.Vendors[vendor].Name : "nobody known";
+
+    /// <summary>How many items and rules name a plan.</summary>
+    public static int GoBy(SetUp setUp, int planId) =>
+        setUp.Catalogue.Items.Count(i => i.InspectionPlanId == planId) + setUp.InspectionRules.Count(r => r.PlanId == planId);
+
+    /// <summary>How goods of an order come to the bench.</summary>
+    public static InspectionTrigger TriggerOf(OrderKind? kind) =>
+        kind switch
+        {
+            OrderKind.Transfer => InspectionTrigger.Transfer,
+            OrderKind.CustomerReturn => InspectionTrigger.Return,
+            _ => InspectionTrigger.Receipt,
+        };
+
+    /// <summary>How a lot came.</summary>
+    public static async Task<InspectionTrigger> TriggerOf(MudRoomDb db, Lot lot) =>
+        lot.Origin == LotOrigin.Outwork ? InspectionTrigger.Outwork
+        : lot.ArrivalId is null ? InspectionTrigger.Receipt
+        : TriggerOf(
+            await db
+                .ManifestLines.Where(m => m.ArrivalId == lot.ArrivalId && m.Part!.ItemId == lot.ItemId && m.Part.VendorId == lot.VendorId)
+                .Select(m => (OrderKind?)m.Part!.Line!.Order!.Kind)
+                .FirstOrDefaultAsync()
         );
-        if (there is not null)
-            return there;
+
+    /// <summary>The inspections of one batch of one arrival and vendor whose samples are not drawn yet, one for each plan; new ones where
+    /// there are none.</summary>
+    public static async Task<IReadOnlyList<Inspection>> Waiting(Act act, ComesToBench goods, IReadOnlyList<PlanChosen> plans)
+    {
+        if (plans.Count == 0)
+            return [];
+        var there = await act
+            .Db.Inspections.Where(i =>
+                i.SiteId == act.Site.Id
+                && i.ArrivalId == goods.ArrivalId
+                && i.ItemId == goods.Item.Id
+                && i.BatchId == goods.BatchId
+                && i.VendorId == goods.VendorId
+                && i.Trigger == goods.Trigger
+                && i.State == InspectionState.Waiting
+                && i.AskedBy == null
+            )
+            .ToListAsync();
+        var inspections = new List<Inspection>(plans.Count);
+        foreach (var plan in plans)
+            inspections.Add(there.Find(i => i.PlanId == plan.PlanId) ?? await Open(act, goods, plan.PlanId, plan.Rule?.Id));
+        return inspections;
+    }
+
+    /// <summary>A lot waits at the bench by the plans that its goods go by; where there are none, nothing is said of it.</summary>
+    public static async Task<Refusal?> BringToBench(Act act, Item item, Lot lot, InspectionTrigger trigger, int? sender = null)
+    {
+        var vendor = lot.VendorId ?? sender;
+        var origin = await act.Db.Batches.Where(b => b.Id == lot.BatchId).Select(b => b.SourceBatch!.Origin).FirstOrDefaultAsync();
+        var plans = act.SetUp.PlansFor(new GoodsToInspect(trigger, item, vendor, origin));
+        var goods = new ComesToBench(lot.ArrivalId, item, lot.BatchId, vendor, trigger);
+        foreach (var inspection in await Waiting(act, goods, plans))
+        {
+            if (inspection.Grow(await Lots.Quantity(act, [lot])) is { } closed)
+                return closed;
+            await act.Db.SaveChangesAsync();
+            Lots.Say(act, lot, inspection);
+            act.Touch("bench");
+        }
+
+        return null;
+    }
+
+    /// <summary>Opens an inspection.</summary>
+    /// <param name="because">Why somebody asked for it; null where a rule did.</param>
+    public static async Task<Inspection> Open(Act act, ComesToBench goods, int planId, int? ruleId, string? because = null)
+    {
         var inspection = new Inspection
         {
             Number = await act.Number("I"),
             SiteId = act.Site.Id,
-            ArrivalId = arrivalId,
-            ItemId = item.Id,
-            BatchId = batchId,
-            VendorId = vendorId,
-            PlanId = item.InspectionPlanId!.Value,
+            ArrivalId = goods.ArrivalId,
+            ItemId = goods.Item.Id,
+            BatchId = goods.BatchId,
+            VendorId = goods.VendorId,
+            Trigger = goods.Trigger,
+            PlanId = planId,
+            RuleId = ruleId,
+            AskedBecause = because,
+            AskedBy = because is null ? null : act.Person.Name,
             Since = act.Now,
         };
         act.Db.Inspections.Add(inspection);

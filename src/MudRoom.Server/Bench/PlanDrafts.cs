@@ -102,7 +102,7 @@ public static class PlanDrafts
             return NotDrafted(plan);
         if (Moved(draft, request.Looked, act) is { } moved)
             return moved;
-        if (plan.Versions.Count == 1 && act.SetUp.Catalogue.Items.Any(i => i.InspectionPlanId == plan.Id))
+        if (plan.Versions.Count == 1 && Inspections.GoBy(act.SetUp, plan.Id) > 0)
             return new Refusal(
                 BenchRefusals.PlanNotInForce,
                 $"Items go by {plan.Name}, and it has no other version.",
@@ -153,7 +153,7 @@ public static class PlanDrafts
             return Problems.NotFound("inspection", request.Inspection);
         if (request.Reason.OrNull() is not { Length: <= 200 } reason)
             return new Refusal(HouseRefusals.ReasonMissing, "A reason of at most 200 characters is wanted.", "Say why.");
-        var now = await Severities.Of(act.Db, sheet.SiteId, sheet.ItemId, sheet.VendorId, act.Site.LocalTime);
+        var now = await Severities.Of(act.Db, sheet, act.Site.LocalTime);
         var applies = request.Said switch
         {
             SeveritySaid.ReducedAllowed => now.Stands.Values.Any(s => s.MayBeReduced),
@@ -161,11 +161,11 @@ public static class PlanDrafts
             SeveritySaid.Restarted => now.IsStopped is not null,
             _ => false,
         };
-        var (item, vendor) = (act.SetUp.Catalogue[sheet.ItemId], act.SetUp.Vendors[sheet.VendorId]);
-        if (!applies)
+        var item = act.SetUp.Catalogue[sheet.ItemId];
+        if (!applies || sheet.VendorId is not { } vendorId || act.SetUp.Vendors[vendorId] is not { } vendor)
             return new Refusal(
                 BenchRefusals.SeverityIdle,
-                $"Lots of {item.Name} from {vendor.Name} are not so far.",
+                $"Lots of {item.Name} from {Inspections.Sender(act.SetUp, sheet)} are not so far.",
                 "Look at the line of their lots again."
             );
         act.Db.SeverityWords.Add(

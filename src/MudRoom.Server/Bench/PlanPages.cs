@@ -129,8 +129,7 @@ public static class PlanPages
                 Rejected = g.Count(i => i.Verdict == Verdict.Rejected),
             })
             .ToDictionaryAsync(g => g.Key);
-        var items = inquiry.SetUp.Catalogue.Items.Where(i => i.InspectionPlanId is not null).CountBy(i => i.InspectionPlanId!.Value);
-        var uses = items.ToDictionary(i => i.Key, i => i.Value);
+        var uses = inquiry.SetUp.Plans.Keys.ToDictionary(id => id, id => Inspections.GoBy(inquiry.SetUp, id));
         return TypedResults.Ok<IReadOnlyList<PlanCard>>([
             .. inquiry
                 .SetUp.Plans.Values.Select(p =>
@@ -155,7 +154,7 @@ public static class PlanPages
             { Draft: { } draft } => (0, $"A draft by {draft.DraftedBy} is open."),
             _ when plan.InForce(now) is null => (1, "No version is in force yet."),
             _ when rejected > 0 => (2, $"{rejected} of {lots} lots rejected in ninety days."),
-            _ when items == 0 => (4, "No item goes by it."),
+            _ when items == 0 => (4, "No goods go by it."),
             _ when lots == 0 => (3, "No lot in ninety days."),
             _ => (3, $"None of {lots} lots rejected in ninety days."),
         };
@@ -166,8 +165,8 @@ public static class PlanPages
             return Problems.Of(Problems.NotFound("plan", id.ToString(System.Globalization.CultureInfo.InvariantCulture)));
         var inForce = plan.InForce(inquiry.Now);
         var lots = await inquiry
-            .Db.Inspections.Where(i => i.SiteId == inquiry.Site.Id && i.PlanId == id && i.LotSize > 0)
-            .GroupBy(i => new { i.ItemId, i.VendorId })
+            .Db.Inspections.Where(i => i.SiteId == inquiry.Site.Id && i.PlanId == id && i.LotSize > 0 && i.VendorId != null)
+            .GroupBy(i => new { i.ItemId, VendorId = i.VendorId!.Value })
             .Select(g => new
             {
                 g.Key.ItemId,
@@ -258,7 +257,7 @@ public static class PlanPages
         var sharp = severity ?? Severity.Normal;
         if (item is { } itemId && vendor is { } vendorId)
         {
-            var past = await Severities.Of(inquiry.Db, inquiry.Site.Id, itemId, vendorId, inquiry.Site.LocalTime);
+            var past = await Severities.Of(inquiry.Db, inquiry.Site.Id, itemId, vendorId, id, inquiry.Site.LocalTime);
             quality = past.Quality(c);
             sharp = severity ?? past.For(c);
         }

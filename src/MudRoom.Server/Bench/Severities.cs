@@ -29,24 +29,39 @@ public sealed record Severities(
         return new VendorQuality(of.Sum(o => o.Nonconforming), of.Sum(o => o.Looked), of.Count);
     }
 
-    /// <summary>Where the lots of an item and vendor stand at a site.</summary>
-    public static async Task<Severities> Of(MudRoomDb db, int siteId, int itemId, int vendorId, SiteTime local)
+    /// <summary>Where the lots of a sheet's vendor, item and plan stand at its site.</summary>
+    public static Task<Severities> Of(MudRoomDb db, Inspection sheet, SiteTime local) =>
+        sheet.VendorId is { } vendor && Counts.Contains(sheet.Trigger)
+            ? Of(db, sheet.SiteId, sheet.ItemId, vendor, sheet.PlanId, local)
+            : Task.FromResult(new Severities(new Dictionary<CharacteristicClass, SeverityStand>(), []));
+
+    /// <summary>How lots come that are of a vendor's series; what is asked for by hand was inspected before.</summary>
+    static readonly InspectionTrigger[] Counts = [InspectionTrigger.Receipt, InspectionTrigger.Outwork];
+
+    /// <summary>Where the lots of an item, vendor and plan stand at a site. A superseded sheet does not count; the one in its place counts
+    /// when it did.</summary>
+    public static async Task<Severities> Of(MudRoomDb db, int siteId, int itemId, int vendorId, int planId, SiteTime local)
     {
-        var lots = (
-            await db
-                .Inspections.AsNoTracking()
-                .Where(i => i.SiteId == siteId && i.ItemId == itemId && i.VendorId == vendorId && i.SignedAt != null)
-                .OrderByDescending(i => i.SignedAt)
-                .ThenByDescending(i => i.Id)
-                .Take(MostLots)
-                .Select(i => new
-                {
-                    i.Number,
-                    i.SignedAt,
-                    i.Outcomes,
-                })
-                .ToListAsync()
-        ).Where(i => i.Outcomes is not null).Select(i => (i.Number, At: i.SignedAt!.Value, Classes: i.Outcomes!)).Reverse().ToList();
+        var rows = await db
+            .Inspections.AsNoTracking()
+            .Where(i => i.SiteId == siteId && i.ItemId == itemId && i.VendorId == vendorId && i.SignedAt != null)
+            .Where(i => i.PlanId == planId && Counts.Contains(i.Trigger))
+            .Where(i => !db.Inspections.Any(n => n.SupersedesId == i.Id))
+            .OrderByDescending(i => i.SignedAt)
+            .ThenByDescending(i => i.Id)
+            .Take(MostLots)
+            .Select(i => new
+            {
+                i.Number,
+                At = i.CountsAs ?? i.SignedAt,
+                i.Outcomes,
+            })
+            .ToListAsync();
+        var lots = rows.Where(i => i.Outcomes is not null)
+            .Reverse()
+            .OrderBy(i => i.At)
+            .Select(i => (i.Number, At: i.At!.Value, Classes: i.Outcomes!))
+            .ToList();
         var words = await db
             .SeverityWords.AsNoTracking()
             .Where(w => w.SiteId == siteId && w.ItemId == itemId && w.VendorId == vendorId)

@@ -27,6 +27,10 @@ public static class LotReads
                 .ToListAsync()
         );
 
+    /// <summary>The lots that an inspection speaks for or has spoken for, the oldest first.</summary>
+    public static async Task<List<Lot>> EverUnder(MudRoomDb db, Inspection inspection) =>
+        await ByIds(db, await db.Statements.Where(s => s.InspectionId == inspection.Id).Select(s => s.LotId).Distinct().ToListAsync());
+
     /// <summary>Lots by their ids, the oldest first.</summary>
     public static Task<List<Lot>> ByIds(MudRoomDb db, IReadOnlyList<int> ids) =>
         db.Lots.Where(l => ids.Contains(l.Id)).OrderBy(l => l.Id).ToListAsync();

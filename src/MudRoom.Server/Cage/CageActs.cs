@@ -163,19 +163,13 @@ public static class CageActs
     /// bench, once no hold is left on it.</summary>
     static async Task<Refusal?> ToBench(Act act, Item item, IReadOnlyList<Lot> lots)
     {
-        if (item.InspectionPlanId is null)
-            return null;
         await act.Db.SaveChangesAsync();
         foreach (var lot in lots)
         {
-            if (lot.ArrivalId is not { } arrivalId || lot.VendorId is not { } vendorId || !await Lots.WantsInspection(act, lot))
+            if (lot.ArrivalId is null || !await Lots.WantsInspection(act, lot))
                 continue;
-            var inspection = await Inspections.Waiting(act, arrivalId, item, lot.BatchId, vendorId);
-            if (inspection.Grow(await Lots.Quantity(act, [lot])) is { } closed)
+            if (await Inspections.BringToBench(act, item, lot, await Inspections.TriggerOf(act.Db, lot)) is { } closed)
                 return closed;
-            await act.Db.SaveChangesAsync();
-            Lots.Say(act, lot, inspection);
-            act.Touch("bench");
         }
 
         return null;

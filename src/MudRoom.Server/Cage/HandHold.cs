@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
@@ -34,36 +33,16 @@ static class HandHold
     /// <summary>Lays it on stock, or on a part of it that is split off; whatever else is said of it stays said.</summary>
     public static async Task<Outcome<DoneAnswer>> OnStock(Act act, HoldGoodsRequest request)
     {
-        var row = await act.Db.Balances.FirstOrDefaultAsync(b => b.SiteId == act.Site.Id && b.Id == request.Balance);
-        if (row is null)
-            return new Refusal(HouseRefusals.NotFound, "That stock is not there any more.", "Look at the bin again.");
-        var line = await Lots.LineOf(act.Db, row);
-        var item = act.SetUp.Catalogue[line.ItemId];
+        var meant = await PartOfStock.Read(act, request.Balance, request.Quantity);
+        if (meant.Refused(out var notThere))
+            return notThere;
+        var (line, item, quantity) = meant.Value;
         if (request.Why.OrNull() is not { Length: <= 500 } why)
             return new Refusal(HouseRefusals.NoteMissing, "A hold wants a sentence of at most 500 characters.", "Say why.");
         if (act.Standings.ForHold(request.As.OrNull()) is not { } chosen)
             return new Refusal(CageRefusals.ChoiceUnknown, $"Nothing is held as {request.As}.", "Choose one from the list.");
-        var quantity = line.Quantity;
-        if (request.Quantity.OrNull() is { } typed)
-        {
-            var read = Quantities.Read(typed, act.Site.DecimalComma);
-            if (read.Refused(out var noNumber))
-                return noNumber;
-            if (Quantities.Check(read.Value, item) is { } badQuantity)
-                return badQuantity;
-            quantity = read.Value;
-        }
-
-        if (quantity > line.Quantity)
-            return new Refusal(
-                HouseRefusals.MoreThanThere,
-                $"{act.SetUp.Address(line.BinId)} has {Quantities.Show(line.Quantity)} {item.UnitWord}.",
-                "Hold what is there."
-            );
-        if (line.UnitId is not null && quantity != line.Quantity)
-            return new Refusal(HouseRefusals.UnitWhole, "A labelled unit is held whole.", "Hold all of it.");
         var number = await act.Number("H");
-        var lots = await Lots.Part(act, await Lots.Of(act, line), quantity, number, at: line);
+        var lots = await meant.Value.Part(act, number);
         var (hold, laid) = await On(act, item, lots, quantity, why, number, chosen);
         var now = await Lots.Restand(act, lots, laid);
         act.Touch("cage", "shelf", "bench", "book", "house");

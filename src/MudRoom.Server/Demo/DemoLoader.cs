@@ -352,7 +352,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                     )
             )
             .ToList();
-        var last = await Do(person, "/bench/find", new FindAllRequest(number, found), BenchActs.FindAll);
+        var last = await Do(person, "/bench/find", new FindAllRequest(number, found), FindingActs.FindAll);
         await Do(person, "/bench/sign", new SignRequest(number, person.Name, "", last.Verdict!.Value, null), BenchActs.Sign);
     }
 
@@ -376,7 +376,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                     person,
                     "/bench/find",
                     new FindRequest(inspection.Number, piece, c.Id, value, c.IsMeasured ? null : !bad),
-                    BenchActs.Find
+                    FindingActs.Find
                 );
             }
         }

@@ -158,9 +158,10 @@ public static class CloseTally
     /// <summary>Numbers of inspections without a verdict that goods of these counts wait for.</summary>
     static async Task<List<string>> NotInspected(Act act, List<TallyEntry> entries)
     {
-        var ids = entries.Select(e => e.InspectionId).Where(i => i is not null).Distinct().ToList();
+        var lots = entries.Select(e => e.LotId).OfType<int>().Distinct().ToList();
+        var waiting = act.Db.Statements.Where(s => lots.Contains(s.LotId) && s.InspectionId != null && s.SettledAt == null);
         return await act
-            .Db.Inspections.Where(i => ids.Contains(i.Id) && i.State != Core.Bench.InspectionState.Signed && i.Quantity > 0)
+            .Db.Inspections.Where(i => waiting.Any(s => s.InspectionId == i.Id) && i.Quantity > 0)
             .Select(i => i.Number)
             .ToListAsync();
     }

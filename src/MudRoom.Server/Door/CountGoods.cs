@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
@@ -118,7 +119,7 @@ public static class CountGoods
         var times = HoldRule.ConditionsFor(act.SetUp.HoldRules, item, Countries.Find(command.Count.Origin ?? "")?.Code, act.Now);
         if (await PictureMissing(act, arrival, command.Pictures) is { } unseen)
             return unseen;
-        var decided = CountRules.Decide(command, Situation(act, arrival, lines, times, behind));
+        var decided = CountRules.Decide(command, Situation(act, arrival, item, lines, times, behind));
         if (decided.Refused(out var no))
             return no;
         if (decided.Value.Parted.Count > 0)
@@ -131,6 +132,7 @@ public static class CountGoods
     static CountSituation Situation(
         Act act,
         Arrival arrival,
+        Item item,
         List<ManifestLine> lines,
         IReadOnlyList<TimeCondition> times,
         CountBehind? behind
@@ -148,8 +150,13 @@ public static class CountGoods
             act.SetUp.BinsOfSite[act.Site.Id],
             act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct(),
             act.Standings,
-            act.Person.Name
+            act.Person.Name,
+            (vendor, part, origin) => act.SetUp.PlansFor(new GoodsToInspect(Comes(lines, part), item, vendor, origin?.Code)).Count > 0
         );
+
+    /// <summary>How goods that go on a line come to the bench.</summary>
+    static InspectionTrigger Comes(List<ManifestLine> lines, int? part) =>
+        Inspections.TriggerOf(lines.Find(l => l.PartId == part)?.Part!.Line!.Order!.Kind);
 
     static async Task<Refusal?> PictureMissing(Act act, Arrival arrival, IReadOnlyList<int> pictures) =>
         pictures.Count == 0
@@ -210,13 +217,21 @@ public static class CountGoods
         // Every rule that catches them lays its time, whatever else is said of them.
         var why = count.Aside is not null ? HoldReason.CountedAside : HoldReason.Rule;
         var hold = decided.HeldFor is { } words ? await Holds.For(act, arrival, item, batch, why, words, times) : null;
-        var inspection =
-            decision.Standing == Standing.ToInspect ? await Inspections.Waiting(act, arrival.Id, item, batch?.Id, decided.Vendor) : null;
+        var comes = Comes(lines, decision.Choice.Shares[0].PartId);
+        var inspections =
+            decision.Standing == Standing.ToInspect
+                ? await Inspections.Waiting(
+                    act,
+                    new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
+                    act.SetUp.PlansFor(new GoodsToInspect(comes, item, decided.Vendor, decision.Origin?.Code))
+                )
+                : [];
         if (hold?.Grow(count.Quantity, act.Site.LocalTime) is { } lifted)
             return lifted;
-        if (inspection?.Grow(count.Quantity) is { } drawn)
-            return drawn;
-        if (hold is { Id: 0 } || inspection is { Id: 0 })
+        foreach (var inspection in inspections)
+            if (inspection.Grow(count.Quantity) is { } drawn)
+                return drawn;
+        if (hold is { Id: 0 } || inspections.Any(i => i.Id == 0))
             await act.Db.SaveChangesAsync();
 
         var waited = lines
@@ -238,7 +253,14 @@ public static class CountGoods
 
             // A labelled unit may stand on the lines of two vendors: each of them gets a lot and a receipt for its own.
             var vendor = line?.Part!.VendorId ?? decided.Vendor;
-            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(hold, inspection?.Id));
+            var lot = await Lots.ForCount(
+                act,
+                arrival.Id,
+                vendor,
+                item,
+                batch?.Id,
+                new SaidAtCount(hold, [.. inspections.Select(i => i.Id)])
+            );
             var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial, lot);
             var over = piece.Over;
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
@@ -265,8 +287,7 @@ public static class CountGoods
                 about.Add(Reference.Order(line.Part!.Line!.Order!.Number));
             if (hold is not null)
                 about.Add(Reference.Hold(hold.Number));
-            if (inspection is not null)
-                about.Add(Reference.Inspection(inspection.Number));
+            about.AddRange(inspections.Select(i => Reference.Inspection(i.Number)));
             return about;
         }
 
@@ -301,7 +322,6 @@ public static class CountGoods
                     ActId = act.Doer.ActId,
                     LedgerSeq = entry.Seq,
                     HoldId = hold?.Id,
-                    InspectionId = inspection?.Id,
                 }
             );
 
@@ -322,7 +342,7 @@ public static class CountGoods
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
         if (hold is not null)
             act.Touch("cage");
-        if (inspection is not null)
+        if (inspections.Count > 0)
             act.Touch("bench");
         return new CountAnswer(
             $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of "

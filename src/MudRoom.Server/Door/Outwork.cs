@@ -1,12 +1,14 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Bench;
 using MudRoom.Server.Book;
 using MudRoom.Server.Cage;
 using MudRoom.Server.Road;
@@ -171,8 +173,11 @@ public static class Outwork
             return badQuantity;
         if (note.TakeBack(typed.Value, request.RestLost) is { } refusal)
             return refusal;
-        // What has an inspection plan is looked at again before it is used.
-        var standing = item.InspectionPlanId is null ? Standing.Usable : Standing.Held;
+        // What goes by a plan is looked at again before it is used.
+        var standing =
+            act.SetUp.PlansFor(new GoodsToInspect(InspectionTrigger.Outwork, item, note.VendorId, null)).Count == 0
+                ? Standing.Usable
+                : Standing.ToInspect;
         var placed = ReceivingPlace.By(
             act.Site,
             act.DoorSettings,
@@ -202,14 +207,12 @@ public static class Outwork
                     Place.In(placed.Value.Id, standing)
                 )
             );
-            if (standing == Standing.Held)
-                await HandHold.Lay(
-                    act,
-                    item,
-                    lot,
-                    typed.Value,
-                    $"Back from {note.Treatment} on {note.Number}: to be looked at before it is used."
-                );
+            if (standing == Standing.ToInspect)
+            {
+                await act.Db.SaveChangesAsync();
+                if (await Inspections.BringToBench(act, item, lot, InspectionTrigger.Outwork, note.VendorId) is { } closed)
+                    return closed;
+            }
         }
         else
         {

@@ -318,7 +318,15 @@ public static class ReadScan
             + (found.Pack.Content(1) == 1 ? "" : $" of {Quantities.Show(found.Pack.Content(1))} {item.UnitWord}")
             + $", by {found.By}";
         var reading = With(
-            new Reading(ReadingKind.Item, words + Details(read) + ".", code, View(item), found.Pack.Name, packs, Sscc: read?.Sscc),
+            new Reading(
+                ReadingKind.Item,
+                words + Details(read) + ".",
+                code,
+                View(item, inquiry.SetUp),
+                found.Pack.Name,
+                packs,
+                Sscc: read?.Sscc
+            ),
             read
         );
         if (read?.Serial is { } serial)
@@ -530,7 +538,7 @@ public static class ReadScan
     }
 
     /// <summary>An item with what it asks for.</summary>
-    public static ItemView View(Item item) =>
+    public static ItemView View(Item item, SetUp setUp) =>
         new(
             item.Code,
             item.Name,
@@ -541,7 +549,7 @@ public static class ReadScan
             item.ShelfLifeDays,
             item.RulingDate,
             item.StorageClass,
-            item.InspectionPlanId is not null,
+            setUp.MayBeInspected(item),
             item.Attributes,
             item.CatchWeight,
             item.Mass,

@@ -304,6 +304,10 @@ public static class ServerApp
         PrintDesk.Map(routes);
         BenchPages.Map(routes);
         BenchActs.Map(routes);
+        FindingActs.Map(routes);
+        InspectorsHands.Map(routes);
+        AskedFor.Map(routes);
+        InspectionRulePages.Map(routes);
         PlanPages.Map(routes);
         ComingPages.Map(routes);
         PlanDrafts.Map(routes);

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
@@ -139,7 +140,15 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
                     placement,
                     vendors,
                     share,
-                    items.Where(i => i.InspectionPlanId is not null).Distinct().Count(),
+                    aboard
+                        .DistinctBy(l => (l.ItemId, l.VendorId))
+                        .Sum(l =>
+                            setUp
+                                .PlansFor(
+                                    new GoodsToInspect(InspectionTrigger.Receipt, setUp.Catalogue[l.ItemId], l.VendorId, Origin: null)
+                                )
+                                .Count
+                        ),
                     Math.Max(aboard.Count, a.Handling == Handling.Palletised ? a.UnitsAboard : aboard.Count)
                 );
             })

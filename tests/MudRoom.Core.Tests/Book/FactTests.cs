@@ -126,6 +126,21 @@ public sealed class FactTests
         new PlanDrafted("Cutting tools", 4, [new FieldKept("Length, upper limit", "215", "214")]),
         new PlanDraftDropped("Cutting tools", 4),
         new PlanPutInForce("Cutting tools", 4, at, "Sunita", "length drifts", "ab12"),
+        new FindingCleared("I-0017", 4, "Length", "216 mm", "Leila Osei", "caliper not closed"),
+        new SheetNoted("I-0017", 4, "Length", "burr at the tip"),
+        new InspectionTaken("I-0017", "Leila Osei", "Sunita Rahal"),
+        new InspectionLaidDown("I-0017", "Leila Osei"),
+        new InspectionAsked("I-0018", new Amount(40, "kg", "Mustard seed"), "Seed", "smells musty"),
+        new InspectionSuperseded(
+            "I-0017",
+            "I-0019",
+            Verdict.Accepted,
+            new Amount(40, "kg", "Mustard seed"),
+            new Amount(10, "kg", "Mustard seed"),
+            "wrong sieve"
+        ),
+        new InspectionRuleMade("Bypass secateurs 21 cm, back from outwork", "Cutting tools", "coating is new"),
+        new InspectionRuleEnded("Bypass secateurs 21 cm, back from outwork", "Cutting tools"),
         new SeverityWord("Bypass secateurs 21 cm", "Kitagiri Blades", SeveritySaid.Restarted, "new tool seen"),
     ];
 

@@ -61,12 +61,25 @@ public sealed class CountRulesTests
             Bins: [],
             Aboard: parts.Select(p => p.VendorId),
             Standings: SiteStandings.BuiltIn,
-            By: "Wanjiru"
+            By: "Wanjiru",
+            IsInspected: (_, _, _) => false
         );
 
     static CountCommand Counted(decimal packs, PackLevel? pack = null) => new("A-1", Count.Of(bricks, pack ?? each, packs));
 
     static CountOutcome Decide(CountCommand command, CountSituation now) => CountRules.Decide(command, now).Value;
+
+    [Fact]
+    public void Whether_goods_are_inspected_is_asked_of_whose_they_are_and_only_where_nothing_else_keeps_them()
+    {
+        var now = Now(Part(7, Nilgama, 900)) with { IsInspected = (vendor, part, _) => vendor == Nilgama && part == 7 };
+        Assert.Equal(Standing.ToInspect, Decide(Counted(1), now).Decision.Standing);
+        Assert.Equal(
+            Standing.Usable,
+            Decide(Counted(1), Now(Part(8, Nilgama, 900)) with { IsInspected = now.IsInspected }).Decision.Standing
+        );
+        Assert.Equal(Standing.Held, Decide(Counted(1), now with { HeldBy = ["quarantine"] }).Decision.Standing);
+    }
 
     [Fact]
     public void Good_goods_are_the_vendors_whose_line_takes_them_and_stand_at_the_first_place_of_the_door()

@@ -54,21 +54,7 @@ public sealed class TallyRulesTests
     public void A_case_counts_its_content() => Assert.Equal(300, Judge(good).Value.Choice.Shares.Single().Quantity);
 
     [Fact]
-    public void Good_goods_without_plan_are_usable_and_those_with_one_are_to_inspect()
-    {
-        Assert.Equal(Standing.Usable, Judge(good).Value.Standing);
-        var inspected = new Item
-        {
-            Id = 1,
-            Code = "X",
-            Name = "X",
-            BaseUnit = "KGM",
-            Step = 0.5m,
-            InspectionPlanId = 3,
-            PackLevels = [kg, sack],
-        };
-        Assert.Equal(Standing.ToInspect, Judge(good with { Item = inspected }).Value.Standing);
-    }
+    public void Good_goods_are_usable() => Assert.Equal(Standing.Usable, Judge(good).Value.Standing);
 
     [Fact]
     public void A_hold_rule_or_counting_aside_holds_them()

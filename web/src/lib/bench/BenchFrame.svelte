@@ -55,10 +55,12 @@
         {#snippet mark()}
           {#if l.verdict === 'Accepted'}<Mark kind="usable" word="accepted" />
           {:else if l.verdict === 'Rejected'}<Mark kind="rejected" word="rejected" />
-          {:else if l.state === 'Drawn'}<Mark kind="inspect" word="open" />{/if}
+          {:else if l.state === 'Drawn'}<Mark kind="inspect" word={l.isMine ? 'yours' : 'open'} />{/if}
         {/snippet}
         <span class="quiet"
-          >{l.inPacks} · {l.vendor}{l.batch ? ` · ${l.batch}` : ''}{l.minutes ? ` · ${span(l.minutes)}` : ''}</span
+          >{l.inPacks} · {l.vendor}{l.batch ? ` · ${l.batch}` : ''}{l.minutes
+            ? ` · ${span(l.minutes)}`
+            : ''}{l.takenBy && !l.isMine ? ` · ${l.takenBy} has it` : ''}</span
         >
       </QueueCard>
     {:else}

@@ -28,10 +28,10 @@
 <Frame queueTitle="Seen coming" queueCount="{cards.length} followed" {workTitle} bind:part {trail}>
   {#snippet queue()}
     <p class="pad"><a class="link" href="/bench">Back to the queue of Bench</a></p>
-    {#each shown as c, i (`${c.itemId} ${c.vendorId} ${c.characteristic}`)}
+    {#each shown as c, i (`${c.planId} ${c.itemId} ${c.vendorId} ${c.characteristic}`)}
       <QueueCard
-        href="/bench/coming/{c.itemId}/{c.vendorId}/{c.characteristic}"
-        current={`${c.itemId} ${c.vendorId} ${c.characteristic}` === current}
+        href="/bench/coming/{c.planId}/{c.itemId}/{c.vendorId}/{c.characteristic}"
+        current={`${c.planId} ${c.itemId} ${c.vendorId} ${c.characteristic}` === current}
         code={counted(c.lots, 'lot')}
         title={c.name}
         why={c.why}

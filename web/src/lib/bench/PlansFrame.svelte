@@ -67,7 +67,10 @@
   {foot}
 >
   {#snippet queue()}
-    <p class="pad"><a class="link" href="/bench">Back to the queue of Bench</a></p>
+    <p class="pad links">
+      <a class="link" href="/bench">Back to the queue of Bench</a>
+      <a class="link" href="/bench/rules">Which goods go by which plan</a>
+    </p>
     {#each plans.data ?? [] as p, i (p.id)}
       <QueueCard
         href="/bench/plans/{p.id}"
@@ -97,6 +100,11 @@
 </Frame>
 
 <style>
+  .links {
+    display: flex;
+    flex-direction: column;
+    gap: 6px;
+  }
   .new {
     display: flex;
     flex-direction: column;

@@ -1,6 +1,8 @@
 <script lang="ts">
   /** What was counted on one line: by whom, when and where; each taken back for itself, or all of it. */
   import { ask } from '$lib/api/client';
+  import AskInspection from '$lib/bench/AskInspection.svelte';
+  import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import { number, plural, time } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
@@ -25,6 +27,13 @@
           ? ', aside'
           : ''}{c.takenBack ? ' (taken back)' : ''}
         {#if c.canTakeBack && session.may('Tally')}<TakeBack {arrival} count={c.act} {ondone} />{/if}
+        {#if !c.takenBack}<AskInspection
+            count={c.act}
+            ondone={(sentence) => {
+              scanLine.say({ words: sentence, next: 'scan the next label', tone: 'taken' });
+              ondone();
+            }}
+          />{/if}
       </span>
     </p>
   {:else}

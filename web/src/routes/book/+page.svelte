@@ -1,4 +1,5 @@
 <script lang="ts">
+  import AskInspection from '$lib/bench/AskInspection.svelte';
   import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
@@ -95,6 +96,10 @@
       error = problem;
     }
   }
+  async function saidOf(sentence: string) {
+    done = sentence;
+    await Promise.all([found.refetch(), ledger.refetch()]);
+  }
   async function run(event: SubmitEvent) {
     event.preventDefault();
     if (!picked) return;
@@ -140,7 +145,8 @@
   {/each}{/snippet}
 {#snippet actCell(s: Stock)}<span class="acts"
     >{#if s.mayIssue && session.may('Issue')}<button class="link" onclick={() => pick(s, 'issue')}>Issue</button
-      >{/if}{#if session.may('LayHold')}<button class="link" onclick={() => pick(s, 'hold')}>Hold</button>{/if}</span
+      >{/if}{#if session.may('LayHold')}<button class="link" onclick={() => pick(s, 'hold')}>Hold</button>{/if}
+    <AskInspection balance={s.id} word="Inspect" ondone={(sentence) => void saidOf(sentence)} /></span
   >{/snippet}
 {#snippet comingCell(t: Coming)}<a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br
     /><span class="c quiet">{t.container}</span>{/if}{/snippet}
@@ -208,7 +214,7 @@
           { key: 'batch', word: 'Batch', cell: batchCell, value: (r) => r.batch },
           { key: 'quantity', word: 'Quantity', cell: quantityCell, number: true, value: (r) => r.quantity },
           { key: 'standing', word: 'Standing', cell: standingCell, value: (r) => r.standing.word },
-          ...(session.may('Issue') || session.may('LayHold')
+          ...(session.may('Issue') || session.may('LayHold') || session.may('AskInspection')
             ? [{ key: 'act', word: 'Do', cell: actCell, fixed: true }]
             : []),
         ]}

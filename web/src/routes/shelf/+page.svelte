@@ -1,4 +1,5 @@
 <script lang="ts">
+  import AskInspection from '$lib/bench/AskInspection.svelte';
   import Field from '$lib/ui/Field.svelte';
   import { act, ask, limits, newActId, Problem, type Schemas } from '$lib/api/client';
   import { waiting as unsent } from '$lib/door/waiting.svelte';
@@ -275,6 +276,16 @@
           {/if}
         </div>
       {/if}
+      <div class="pad">
+        <AskInspection
+          task={current.task}
+          asButton
+          ondone={(sentence) => {
+            done = sentence;
+            void waiting.refetch();
+          }}
+        />
+      </div>
       {#if plan.data}<div class="plan">
           <BinPlan plan={plan.data} best={proposal.data?.trail.best ?? []} {level} from={current.from} />
         </div>

@@ -1,17 +1,16 @@
 <script lang="ts">
   import Field from '$lib/ui/Field.svelte';
-  import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { page } from '$app/state';
   import { act, ask, Problem, type Schemas } from '$lib/api/client';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
-  import SeverityLine from '$lib/bench/SeverityLine.svelte';
+  import SheetFoot from '$lib/bench/SheetFoot.svelte';
+  import SheetGrid from '$lib/bench/SheetGrid.svelte';
+  import SheetTrail from '$lib/bench/SheetTrail.svelte';
   import VerdictBar from '$lib/bench/VerdictBar.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
-  import LimitRule from '$lib/ui/LimitRule.svelte';
-  import Mark from '$lib/ui/Mark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { counted, number, when } from '$lib/ui/format';
+  import { number } from '$lib/ui/format';
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
   import { tick } from 'svelte';
   const which = $derived(page.params['number'] ?? '');
@@ -20,19 +19,7 @@
     queryFn: () => ask('/api/{site}/bench/sheet/{number}', { number: which }),
   }));
   const s = $derived(sheet.data);
-  /** What the vendor's past lots say of this one, before it fails. */
-  const coming = createQuery(() => ({
-    queryKey: ['bench', 'coming', session.site, s?.card.itemId, s?.card.vendorId],
-    queryFn: () => ask('/api/{site}/bench/coming', { item: s!.card.itemId, vendor: s!.card.vendorId }),
-    enabled: s !== undefined,
-  }));
-  const warned = $derived((coming.data ?? []).filter((c) => c.state === 'PassesLimit' || c.state === 'RuleBroken'));
   let error = $state<unknown>();
-  let name = $state(session.state?.name ?? '');
-  let password = $state('');
-  let comment = $state('');
-  let meaning = $state<Schemas['SignatureMeaning']>('Checked');
-  let signed = $state<Schemas['SignAnswer']>();
   const pieces = $derived(Array.from({ length: s?.sampleSize ?? 0 }, (_, i) => i + 1));
   const byPlace = $derived(new Map((s?.findings ?? []).map((f) => [`${f.piece} ${f.characteristic}`, f])));
   const badPieces = $derived(new Set((s?.findings ?? []).filter((f) => !f.conforms).map((f) => f.piece)));
@@ -83,7 +70,13 @@
   );
 
   const gaugeValue = /^(?:\p{L}[\p{L} ]*?[ :=]+)?-?\d+(?:\.\d+)?\s*[%\p{L}°µ/]*$/u;
-  type Entry = { piece: number; characteristic: number; value: string | null; pass: boolean | null };
+  type Entry = {
+    piece: number;
+    characteristic: number;
+    value: string | null;
+    pass: boolean | null;
+    clears?: boolean;
+  };
   /** What was refused and may be recorded all the same: with a reason, or because it was looked at again. */
   let asked = $state<Entry>();
   let reason = $state('');
@@ -96,7 +89,7 @@
       const result = await work();
       asked = undefined;
       reason = '';
-      if (entry) await placed(result as Schemas['FindAnswer']);
+      if (entry && !entry.clears) await placed(result as Schemas['FindAnswer']);
       else await sheet.refetch();
       return result;
     } catch (problem) {
@@ -134,7 +127,6 @@
     document.querySelector<HTMLElement>('tr.hand [data-open]')?.focus();
   }
   const draw = () => run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null }));
-  const unsign = () => run(() => act('/api/{site}/bench/unsign', { inspection: which }));
   const putBack = () => run(() => act('/api/{site}/bench/put-back', { inspection: which }));
   const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
     run(
@@ -150,30 +142,32 @@
         }),
       { piece, characteristic, value, pass },
     );
+  const clear = (piece: number, characteristic: number) =>
+    run(() => act('/api/{site}/bench/clear', { inspection: which, piece, characteristic, reason: reason || null }), {
+      piece,
+      characteristic,
+      value: null,
+      pass: null,
+      clears: true,
+    });
+  let takingOver = $state(false);
+  async function take(over: boolean) {
+    takingOver = false;
+    await run(() => act('/api/{site}/bench/take', { inspection: which, over }));
+    takingOver = code === 'taken-by-other';
+  }
+  const layDown = () => run(() => act('/api/{site}/bench/lay-down', { inspection: which }));
   /** Once more what was asked about: with the reason that was typed, and surely. */
   const again = () => {
     if (!asked) return;
     const { piece, characteristic, value, pass } = asked;
-    if (characteristic) void find(piece, characteristic, value, pass, true);
+    if (asked.clears) void clear(piece, characteristic);
+    else if (characteristic) void find(piece, characteristic, value, pass, true);
     else
       void run(() =>
         act('/api/{site}/bench/gauge', { inspection: which, piece, text: value!, characteristic: null, isSure: true }),
       );
   };
-  async function sign(event: SubmitEvent) {
-    event.preventDefault();
-    if (!s?.verdict) return;
-    const verdict = s.verdict;
-    signed = await run(() =>
-      act('/api/{site}/bench/sign', { inspection: which, name, password, verdict, comment: comment || null, meaning }),
-    );
-    password = '';
-  }
-  function limits(c: Schemas['CharacteristicView']): string {
-    if (!c.unit) return `${c.passWord} or ${c.failWord}`;
-    if (c.lower !== null && c.upper !== null) return `${number(c.lower)} to ${number(c.upper)} ${c.unit}`;
-    return c.upper !== null ? `at most ${number(c.upper)} ${c.unit}` : `at least ${number(c.lower ?? 0)} ${c.unit}`;
-  }
 </script>
 
 <svelte:head><title>{which} · Bench · Mud Room</title></svelte:head>
@@ -184,8 +178,8 @@
       <h1>{s.card.item}</h1>
       <p><a class="link" href="/book?text={s.card.number}">All that happened to {s.card.number}</a></p>
       <p class="quiet">
-        {s.card.vendor} · {s.card.arrival}{s.card.batch ? ` · batch ${s.card.batch}` : ''} · {s.card.inPacks} · in {s
-          .card.place ?? 'no place'}
+        {s.card.vendor}{s.card.arrival ? ` · ${s.card.arrival}` : ''}{s.card.batch ? ` · batch ${s.card.batch}` : ''} · {s
+          .card.inPacks} · in {s.card.place ?? 'no place'}
       </p>
       {#if s.sampleSize > 0}
         <p>
@@ -198,6 +192,22 @@
         </p>
       {/if}
     </div>
+    {#if s.card.state !== 'Signed'}
+      <p class="pad hands">
+        {#if s.card.isMine}You have it in hand. <button class="button" id="lay-down" onclick={layDown}
+            >Lay it down</button
+          >
+        {:else}
+          {s.card.takenBy ? `${s.card.takenBy} has it in hand.` : 'Nobody has it in hand.'}
+          {#if session.may('Inspect')}<button class="button" id="take" onclick={() => take(takingOver)}
+              >{takingOver ? 'Take it over' : 'Take it in hand'}</button
+            >{/if}
+        {/if}
+      </p>
+    {/if}
+    {#if s.supersededBy}<p class="pad">
+        It is superseded by <a class="link c" href="/bench/{s.supersededBy}">{s.supersededBy}</a>.
+      </p>{/if}
     {#if s.card.state === 'Waiting'}
       <div class="pad draw">
         <p>
@@ -240,175 +250,35 @@
             <Field label="Why it is changed"><input name="reason" bind:value={reason} maxlength="200" /></Field><button
               class="button"
               id="with-reason"
-              onclick={again}>Change it</button
+              onclick={again}>{asked?.clears ? 'Clear it' : 'Change it'}</button
             >{/if}
         </div>
       {/if}
-      <table class="list sheet" class:one={inHand > 0} data-scans="line" style:--fixed="{fixed}px">
-        <thead>
-          <tr
-            ><th>Piece</th>{#each s.characteristics as c (c.id)}<th
-                >{c.name}<br /><span class="quiet">{c.class.toLowerCase()} · {limits(c)}</span></th
-              >{/each}</tr
-          >
-        </thead>
-        <tbody>
-          {#each seen as p (p)}
-            <tr class:hand={p === inHand && s.card.state !== 'Signed'} class:chosen={p === chosen} data-piece={p}>
-              <td class="c"><b>{p}</b></td>
-              {#each s.characteristics as c (c.id)}
-                {@const f = finding(p, c.id)}
-                <td class:out={f && !f.conforms} data-label="{c.name}, {limits(c)}">
-                  {#if p > c.sampleSize}<span class="quiet">not asked</span>
-                  {:else if c.unit}
-                    <span class="value">
-                      {#if s.card.state === 'Drawn' && session.may('Inspect') && p === inHand}
-                        <input
-                          class="plain c"
-                          inputmode="decimal"
-                          aria-label="{c.name}, piece {p}, {c.unit}"
-                          data-characteristic={c.id}
-                          data-open={f ? undefined : ''}
-                          value={f?.value ?? ''}
-                          onchange={(e) => find(p, c.id, e.currentTarget.value, null)}
-                        />
-                      {:else}<b class="c">{f ? f.value : ''}</b>{/if}
-                      {#if f?.before.length}<span class="quiet">was {f.before.join('; ')}</span>{/if}
-                      <LimitRule value={f?.value ?? null} lower={c.lower} upper={c.upper} />
-                    </span>
-                  {:else if f && !(s.card.state === 'Drawn' && p === inHand)}
-                    <Mark kind={f.conforms ? 'done' : 'disc'} word={f.conforms ? c.passWord : c.failWord} />
-                  {:else if s.card.state === 'Drawn' && session.may('Inspect')}
-                    <span class="looks">
-                      <button
-                        class="button"
-                        data-open={f ? undefined : ''}
-                        aria-pressed={f?.conforms === true}
-                        onclick={() => find(p, c.id, null, true)}>{f?.conforms === true ? '✓ ' : ''}{c.passWord}</button
-                      >
-                      <button
-                        class="button"
-                        aria-pressed={f?.conforms === false}
-                        onclick={() => find(p, c.id, null, false)}
-                        >{f?.conforms === false ? '✕ ' : ''}{c.failWord}</button
-                      >
-                    </span>
-                  {/if}
-                </td>
-              {/each}
-            </tr>
-          {/each}
-        </tbody>
-      </table>
+      <SheetGrid
+        sheet={s}
+        {seen}
+        {inHand}
+        {chosen}
+        {fixed}
+        find={(piece, characteristic, value, pass) => void find(piece, characteristic, value, pass)}
+        clear={(piece, characteristic) => void clear(piece, characteristic)}
+      />
     {/if}
   {/if}
   {#snippet foot()}
-    {#if s?.card.state === 'Signed'}
-      <p>
-        <Mark kind={s.verdict === 'Accepted' ? 'usable' : 'rejected'} word={s.verdict?.toLowerCase() ?? ''} /> signed by
-        <b>{s.signedBy}</b>, {when(s.signedAt)}{s.comment ? `: ${s.comment}` : ''}.
-        {signed?.sentence ?? ''}
-        <span class="quiet">Sheet <span class="c">{s.sheetHash?.slice(0, 16)}</span>; it cannot be changed.</span>
-      </p>
-    {:else if s?.card.state === 'Drawn'}
-      <ProblemNote {error} />
-      {#if s.signatures.length}
-        <p>
-          {s.signatures[0]!.meaning} by <b>{s.signatures[0]!.by}</b>, {when(s.signatures[0]!.at)}; another person signs
-          it too.
-          {#if s.signatures[0]!.by === session.state?.name}<button class="button" id="unsign" onclick={unsign}
-              >Take the signature back</button
-            >{/if}
-        </p>
-      {/if}
-      {#if s.verdict && session.may('SignVerdict') && s.signatures[0]?.by !== session.state?.name}
-        <form class="sign" onsubmit={sign}>
-          <Field label="Name"><input name="signer" bind:value={name} autocomplete="off" /></Field>
-          <Field label="Password"
-            ><input name="signature" type="password" bind:value={password} autocomplete="off" /></Field
-          >
-          <Field label="Meaning"
-            ><select name="meaning" bind:value={meaning}
-              ><option value="Checked">checked</option><option value="Approved">approved</option><option
-                value="Witnessed">witnessed</option
-              ></select
-            ></Field
-          >
-          <Field label="Comment" class="wide"><input name="comment" bind:value={comment} maxlength="1000" /></Field>
-          <button class="button go"
-            >Sign: {s.verdict.toLowerCase()}{s.wantsSecond ? `, ${s.signatures.length + 1} of 2` : ''}</button
-          >
-        </form>
-      {:else}
-        <p class="quiet">
-          {s.missing} findings are still to be made.
-          {#if s.findings.length === 0 && session.may('Inspect')}<button class="button" id="put-back" onclick={putBack}
-              >Put the sample back</button
-            >{/if}
-        </p>
-      {/if}
-    {/if}
+    {#if s}<SheetFoot sheet={s} putBack={() => void putBack()} changed={() => sheet.refetch()} />{/if}
   {/snippet}
   {#snippet trail()}
-    {#if s}
-      <PicturesOf arrival={s.card.arrival} item={s.card.item} />
-      <section class="trail-part">
-        <h2>How to look</h2>
-        {#each s.characteristics as c (c.id)}<p>
-            <b>{c.name}</b>
-            {c.instruction} <span class="quiet">{limits(c)}</span>
-          </p>{/each}
-      </section>
-      {#if s.chanceAtAql !== null}
-        <section class="trail-part">
-          <h2>What this plan does</h2>
-          <p>A lot with majors exactly at the AQL passes <b>{Math.round(s.chanceAtAql * 100)}</b> times of 100.</p>
-        </section>
-      {/if}
-      {#each warned as w (w.characteristic)}
-        <section class="trail-part">
-          <h2>{w.name}, lot after lot</h2>
-          <p>
-            <Mark
-              kind="disc"
-              word={w.state === 'PassesLimit' ? `in ${counted(w.passesIn ?? 0, 'lot')}` : 'rule broken'}
-            />
-            {w.why}
-            <a class="link" href="/bench/coming/{w.itemId}/{w.vendorId}/{w.characteristic}">See the lots</a>
-          </p>
-        </section>
-      {/each}
-      {#if s.severities.length}
-        <SeverityLine severities={s.severities} inspection={which} changed={() => sheet.refetch()} />
-      {/if}
-      <section class="trail-part">
-        <h2>Nonconforming</h2>
-        {#each s.findings.filter((f) => !f.conforms) as f (`${f.piece}-${f.characteristic}`)}
-          <p>
-            <Mark kind="disc" word="piece {f.piece}" />
-            {s.characteristics.find((c) => c.id === f.characteristic)?.name}{f.value !== null ? ` ${f.value}` : ''}, {f.by}
-          </p>
-        {:else}
-          <p class="quiet">None found.</p>
-        {/each}
-      </section>
-    {/if}
+    {#if s}<SheetTrail sheet={s} {inHand} changed={() => sheet.refetch()} />{/if}
   {/snippet}
 </BenchFrame>
 
 <style>
-  .draw,
-  .sign {
+  .draw {
     display: flex;
     flex-direction: column;
     gap: 12px;
     align-items: flex-start;
-  }
-  .sign {
-    display: grid;
-    grid-template-columns: 1fr 1fr auto 2fr auto;
-    gap: 10px;
-    align-items: end;
   }
   .fixed {
     position: sticky;
@@ -421,6 +291,8 @@
     flex-wrap: wrap;
     gap: 3px;
     padding: 10px 18px;
+    max-height: 130px;
+    overflow-y: auto;
   }
   .pieces button {
     width: 32px;
@@ -429,6 +301,11 @@
     font-family: var(--code);
     font-weight: 600;
     font-size: 13px;
+  }
+  .hands {
+    display: flex;
+    gap: 12px;
+    align-items: center;
   }
   .pieces .done {
     border: 1.5px solid var(--load-line);
@@ -442,75 +319,10 @@
   .pieces [aria-pressed='true'] {
     outline: 3px solid var(--lamp);
   }
-  .sheet tr {
-    scroll-margin: calc(var(--fixed) + 80px) 0 20px;
-  }
-  .chosen td:first-child {
-    box-shadow: inset 4px 0 var(--peat);
-  }
-  .sheet .hand {
-    background: var(--lit-faint);
-  }
-  .value {
-    display: flex;
-    gap: 8px;
-    align-items: center;
-  }
-  .value input {
-    width: 62px;
-    padding: 0 5px;
-  }
-  .sheet :global(td),
-  .sheet :global(th) {
-    padding: 6px 6px;
-  }
-  .sheet th {
-    position: sticky;
-    top: var(--fixed);
-    background: var(--stone-1);
-    white-space: normal;
-  }
-  .out {
-    background: var(--disc-w);
-  }
-  .looks {
-    display: flex;
-    gap: 6px;
-    flex-wrap: wrap;
-  }
-  .looks .button[aria-pressed='true'] {
-    border-color: var(--peat);
-    border-width: 2px;
-  }
   /* On a phone one piece at a time, its values below each other: nothing runs sideways. */
   @media (max-width: 700px) {
     .fixed {
       position: static;
-    }
-    .sheet,
-    .sheet :global(tbody),
-    .sheet tr,
-    .sheet td {
-      display: block;
-    }
-    .sheet :global(thead),
-    .sheet.one tr:not(.hand):not(.chosen) {
-      display: none;
-    }
-    .sheet td[data-label]::before {
-      content: attr(data-label);
-      display: block;
-      font-size: 14px;
-      color: var(--peat-2);
-    }
-    .sheet td {
-      padding: 8px 18px;
-    }
-    .value input {
-      width: 120px;
-    }
-    .sign {
-      grid-template-columns: 1fr;
     }
   }
 </style>

@@ -12,7 +12,9 @@
   $effect(() => {
     const first = followed.data?.[0];
     if (first && wide)
-      void goto(`/bench/coming/${first.itemId}/${first.vendorId}/${first.characteristic}`, { replaceState: true });
+      void goto(`/bench/coming/${first.planId}/${first.itemId}/${first.vendorId}/${first.characteristic}`, {
+        replaceState: true,
+      });
   });
 </script>
 

@@ -10,14 +10,16 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { counted } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
-  const [item, vendor, characteristic] = $derived([
+  const [plan, item, vendor, characteristic] = $derived([
+    Number(page.params['plan']),
     Number(page.params['item']),
     Number(page.params['vendor']),
     Number(page.params['characteristic']),
   ]);
   const query = createQuery(() => ({
-    queryKey: ['bench', 'coming', session.site, item, vendor, characteristic],
-    queryFn: () => ask('/api/{site}/bench/coming/{item}/{vendor}/{characteristic}', { item, vendor, characteristic }),
+    queryKey: ['bench', 'coming', session.site, plan, item, vendor, characteristic],
+    queryFn: () =>
+      ask('/api/{site}/bench/coming/{plan}/{item}/{vendor}/{characteristic}', { plan, item, vendor, characteristic }),
   }));
   const c = $derived(query.data);
   let view = $state<'chart' | 'table'>('chart');
@@ -49,7 +51,7 @@
 </script>
 
 <svelte:head><title>{c?.name ?? 'Seen coming'} · Bench · Mud Room</title></svelte:head>
-<ComingFrame current="{item} {vendor} {characteristic}" workTitle={c?.name ?? 'Seen coming'}>
+<ComingFrame current="{plan} {item} {vendor} {characteristic}" workTitle={c?.name ?? 'Seen coming'}>
   {#if query.error}<div class="pad"><ProblemNote error={query.error} /></div>{/if}
   {#if c}
     <div class="head">

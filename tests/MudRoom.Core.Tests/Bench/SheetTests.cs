@@ -1,0 +1,231 @@
+using MudRoom.Core.Bench;
+using MudRoom.Core.Site;
+
+namespace MudRoom.Core.Tests.Bench;
+
+/// <summary>What may be done with a sheet, and what may not any more once it is signed.</summary>
+public sealed class SheetTests
+{
+    static readonly SiteTime local = at => at.UtcDateTime;
+    static readonly DateTimeOffset now = new(2026, 3, 10, 11, 0, 0, TimeSpan.Zero);
+
+    static readonly Item item = new()
+    {
+        Id = 1,
+        Code = "SC-21",
+        Name = "Secateurs",
+        PackLevels = [new PackLevel { Name = "each", Numerator = 1 }],
+    };
+
+    static readonly PlanContent says = new()
+    {
+        SamplingUnit = "each",
+        Rules = new Dictionary<CharacteristicClass, SampleRule> { [CharacteristicClass.Major] = new SampleRule.Fixed(4, 1) },
+        Characteristics =
+        [
+            new Characteristic
+            {
+                Id = 1,
+                Name = "Length",
+                Class = CharacteristicClass.Major,
+                Unit = "mm",
+                Lower = 209,
+                Upper = 215,
+            },
+            new Characteristic
+            {
+                Id = 2,
+                Name = "Coating",
+                Class = CharacteristicClass.Major,
+            },
+        ],
+    };
+
+    static readonly InspectionPlan plan = InForce();
+
+    static InspectionPlan InForce()
+    {
+        var made = new InspectionPlan { Id = 1, Name = "Cutting tools" };
+        Assert.Null(made.Write(says, "Priya", now).Sign("Priya", now, now, null));
+        return made;
+    }
+
+    static Inspection Drawn()
+    {
+        var sheet = new Inspection
+        {
+            Number = "I-0001",
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 1,
+            VendorId = 1,
+            PlanId = 1,
+            Since = now,
+        };
+        Assert.Null(sheet.Grow(40));
+        Assert.Null(sheet.Draw(plan, plan.InForce(now), item, _ => Severity.Normal));
+        return sheet;
+    }
+
+    static Outcome<Finding> Length(Inspection sheet, int piece, decimal value, string by = "Leila") =>
+        sheet.Find(says, new Observation(piece, 1, value, null, IsSure: true), by, now, local);
+
+    static Inspection Full()
+    {
+        var sheet = Drawn();
+        for (var piece = 1; piece <= 4; piece++)
+        {
+            Assert.Null(Length(sheet, piece, 212).Refusal);
+            Assert.Null(sheet.Find(says, new Observation(piece, 2, null, true), "Leila", now, local).Refusal);
+        }
+
+        return sheet;
+    }
+
+    static Inspection Signed()
+    {
+        var sheet = Full();
+        Assert.Equal(Verdict.Accepted, sheet.Sign(plan, new Signature("Leila", now, SignatureMeaning.Checked, null), local).Value);
+        return sheet;
+    }
+
+    [Fact]
+    public void One_has_it_in_hand_another_takes_it_over_only_by_saying_so()
+    {
+        var sheet = Drawn();
+        Assert.Null(sheet.Take(1, "Leila", now, local));
+        Assert.Null(sheet.Take(1, "Leila", now, local));
+        Assert.Equal("taken-by-other", sheet.Take(2, "Sunita", now, local)!.Code);
+        Assert.Equal("Leila", sheet.TakenBy);
+        Assert.Equal("not-in-hand", sheet.LayDown(2, local)!.Code);
+        Assert.Null(sheet.Take(2, "Sunita", now, local, over: true));
+        Assert.Null(sheet.LayDown(2, local));
+        Assert.Null(sheet.TakenBy);
+        Assert.Equal("not-in-hand", sheet.LayDown(2, local)!.Code);
+    }
+
+    [Fact]
+    public void A_cleared_value_counts_no_longer_and_stays_on_the_sheet_until_another_stands_there()
+    {
+        var sheet = Drawn();
+        Assert.Null(Length(sheet, 1, 216).Refusal);
+        Assert.Equal(1, LotStand.Of(says, sheet.Sample!, sheet.Findings).Parts[0].Nonconforming);
+        Assert.Equal("reason-missing", sheet.Clear(says, 1, 1, null, "Leila", local).Refusal!.Code);
+        Assert.Null(sheet.Clear(says, 1, 1, "caliper not closed", "Leila", local).Refusal);
+        Assert.Equal(0, LotStand.Of(says, sheet.Sample!, sheet.Findings).Parts[0].Nonconforming);
+        Assert.Equal("216 mm", Assert.Single(Assert.Single(sheet.Cleared).Before).Was);
+        Assert.Equal("nothing-found", sheet.Clear(says, 1, 1, "again", "Leila", local).Refusal!.Code);
+        // With something cleared on it the sample was used: it is not put back.
+        Assert.Equal("findings-made", sheet.PutBack(local)!.Code);
+        var again = Length(sheet, 1, 214).Value;
+        Assert.Empty(sheet.Cleared);
+        Assert.Equal("caliper not closed", Assert.Single(again.Before).Reason);
+    }
+
+    [Fact]
+    public void A_good_value_of_ones_own_is_cleared_without_a_word_somebody_elses_is_not()
+    {
+        var sheet = Drawn();
+        Assert.Null(Length(sheet, 1, 212).Refusal);
+        Assert.Equal("reason-missing", sheet.Clear(says, 1, 1, " ", "Sunita", local).Refusal!.Code);
+        Assert.Null(sheet.Clear(says, 1, 1, null, "Leila", local).Refusal);
+    }
+
+    [Fact]
+    public void A_note_stands_on_a_piece_of_the_sample_a_characteristic_of_the_plan_or_the_lot()
+    {
+        var sheet = Drawn();
+        Assert.Null(sheet.Write(says, new SheetNote(2, 1, " burr ", "Leila", now), local));
+        Assert.Null(sheet.Write(says, new SheetNote(null, null, "wet cartons", "Leila", now), local));
+        Assert.Equal(["burr", "wet cartons"], sheet.Notes.Select(n => n.Text));
+        Assert.Equal("piece-outside", sheet.Write(says, new SheetNote(5, null, "x", "Leila", now), local)!.Code);
+        Assert.Equal("characteristic-unknown", sheet.Write(says, new SheetNote(1, 9, "x", "Leila", now), local)!.Code);
+        Assert.Equal("note-missing", sheet.Write(says, new SheetNote(1, null, " ", "Leila", now), local)!.Code);
+        Assert.Equal("note-missing", sheet.Write(says, new SheetNote(1, null, new string('x', 501), "Leila", now), local)!.Code);
+    }
+
+    [Fact]
+    public void Only_a_signed_sheet_is_superseded_with_a_reason_and_while_some_of_its_goods_are_here()
+    {
+        Assert.Equal("not-signed", Full().SupersededBy("I-0002", 40, "wrong sieve", "Leila", now).Refusal!.Code);
+        var signed = Signed();
+        Assert.Equal("reason-missing", signed.SupersededBy("I-0002", 40, " ", "Leila", now).Refusal!.Code);
+        Assert.Equal("lot-empty", signed.SupersededBy("I-0002", 0, "wrong sieve", "Leila", now).Refusal!.Code);
+        var later = now.AddDays(3);
+        var again = signed.SupersededBy("I-0002", 30, "wrong sieve", "Leila", later).Value;
+        Assert.Equal((30, InspectionState.Waiting, signed.SignedAt), (again.Quantity, again.State, again.CountsAs));
+        // Its own successor counts where the first did, however often it is done again.
+        var third = Inspection(again).SupersededBy("I-0003", 30, "again", "Leila", later.AddDays(1)).Value;
+        Assert.Equal(signed.SignedAt, third.CountsAs);
+
+        Inspection Inspection(Inspection open)
+        {
+            Assert.Null(open.Draw(plan, plan.InForce(later), item, _ => Severity.Normal));
+            for (var piece = 1; piece <= 4; piece++)
+            {
+                Assert.Null(Length(open, piece, 212).Refusal);
+                Assert.Null(open.Find(says, new Observation(piece, 2, null, true), "Leila", later, local).Refusal);
+            }
+
+            Assert.Null(open.Sign(plan, new Signature("Leila", later, SignatureMeaning.Checked, null), local).Refusal);
+            return open;
+        }
+    }
+
+    /// <summary>Whatever anybody tries with a signed sheet is refused, and leaves it as it was signed.</summary>
+    [Fact]
+    public void A_signed_sheet_never_changes()
+    {
+        var random = new Random(20260310);
+        for (var round = 0; round < 40; round++)
+        {
+            var sheet = Signed();
+            var hash = sheet.SheetHash;
+            for (var step = 0; step < 25; step++)
+            {
+                var (piece, characteristic, by) = (random.Next(0, 6), random.Next(0, 4), random.Next(2) == 0 ? "Leila" : "Sunita");
+                var seen = new Observation(piece, characteristic, random.Next(200, 220), random.Next(2) == 0, "why", IsSure: true);
+                var refused = random.Next(9) switch
+                {
+                    0 => sheet.Find(says, seen, by, now, local).Refusal,
+                    1 => sheet.Clear(says, piece, characteristic, "why", by, local).Refusal,
+                    2 => sheet.Write(says, new SheetNote(null, null, "x", by, now), local),
+                    3 => sheet.Sign(plan, new Signature(by, now, SignatureMeaning.Approved, "x"), local).Refusal,
+                    4 => sheet.TakeSignatureBack(by, local),
+                    5 => sheet.PutBack(local),
+                    6 => sheet.Grow(random.Next(1, 9)),
+                    7 => sheet.Shrink(random.Next(1, 9)),
+                    _ => sheet.Take(7, by, now, local, over: true),
+                };
+                Assert.NotNull(refused);
+            }
+
+            Assert.True(Sheets.IsWhole(sheet, plan.Name, plan[1]));
+            Assert.Equal(hash, Sheets.Hash(sheet, plan.Name, plan[1]));
+        }
+    }
+
+    /// <summary>The hash covers what stands around the findings too: an altered copy is found out.</summary>
+    [Fact]
+    public void The_hash_covers_how_it_came_what_was_cleared_and_the_notes()
+    {
+        Assert.Equal(4, Signed().SheetVersion);
+        Assert.NotEqual(Hash(_ => { }), Hash(s => Assert.Null(s.Write(says, new SheetNote(1, null, "burr", "Leila", now), local))));
+        Assert.NotEqual(
+            Hash(_ => { }),
+            Hash(s =>
+            {
+                Assert.Null(s.Clear(says, 1, 1, null, "Leila", local).Refusal);
+                Assert.Null(Length(s, 1, 212).Refusal);
+            })
+        );
+
+        static string Hash(Action<Inspection> before)
+        {
+            var sheet = Full();
+            before(sheet);
+            Assert.Null(sheet.Sign(plan, new Signature("Leila", now, SignatureMeaning.Checked, null), local).Refusal);
+            return sheet.SheetHash!;
+        }
+    }
+}

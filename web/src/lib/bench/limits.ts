@@ -1,0 +1,15 @@
+import { number } from '$lib/ui/format';
+
+/** The limits of a characteristic in words: "209 to 215 mm", "holds or slips". */
+export function limitsOf(c: {
+  unit?: string | null;
+  lower?: number | null;
+  upper?: number | null;
+  passWord: string;
+  failWord: string;
+}): string {
+  if (!c.unit) return `${c.passWord} or ${c.failWord}`;
+  const [low, high] = [c.lower ?? null, c.upper ?? null];
+  if (low !== null && high !== null) return `${number(low)} to ${number(high)} ${c.unit}`;
+  return high !== null ? `at most ${number(high)} ${c.unit}` : `at least ${number(low ?? 0)} ${c.unit}`;
+}
