@@ -2,12 +2,14 @@ using System.Diagnostics;
 using System.IO.Compression;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Out;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Data;
+using MudRoom.Server.Bench;
 using MudRoom.Server.Hosting;
 using MudRoom.Tests;
 
@@ -219,10 +221,40 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 5, from before rules said which goods go by which plan: fourteen signed sheets, one open, two that wait.</summary>
+    [Fact]
+    public async Task Sheets_signed_before_are_whole_count_for_their_vendor_and_are_superseded_as_any_other()
+    {
+        await Unpack("format-5.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            var signed = await db.Inspections.Where(i => i.SheetHash != null).OrderBy(i => i.Id).ToListAsync();
+            Assert.Equal(14, signed.Count);
+            Assert.All(signed, i => Assert.Equal((3, InspectionTrigger.Receipt, (string?)null), (i.SheetVersion, i.Trigger, i.AskedBy)));
+            var line = await Severities.Of(db, signed[0], at => at.UtcDateTime);
+            Assert.Equal(14, line.Outcomes.Count);
+
+            using var sunita = await Client.SignIn(app.Urls.First(), "sunita");
+            var again = await sunita.Act("/bench/supersede", new { inspection = signed[^1].Number, reason = "caliper was out" });
+            Assert.True(again.IsOk || again.Code == "lot-empty", again.Body.ToString());
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     static async Task<double> TasksPerHour(MudRoomDb db) =>
         (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
 
     [Theory]
+    [InlineData("format-5.db.gz")]
     [InlineData("format-4.db.gz")]
     [InlineData("format-1.db.gz")]
     [InlineData("format-2.db.gz")]
