@@ -184,7 +184,7 @@ public static class BookCheck
             if (inspection.State == InspectionState.Signed && byInspection.Contains(inspection.Id))
                 faults.Add($"{inspection.Number} is signed, and still said of {byInspection[inspection.Id].Count()} lots.");
             else if (
-                inspection.State != InspectionState.Signed
+                inspection.State is InspectionState.Waiting or InspectionState.Drawn
                 && Of(byInspection[inspection.Id]) is var waits
                 && waits != inspection.Quantity
             )

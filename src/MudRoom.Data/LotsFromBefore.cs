@@ -37,9 +37,9 @@ static class LotsFromBefore
         var speakers = (await db.Holds.Where(h => h.IsOpen && h.Quantity > 0).OrderBy(h => h.Id).ToListAsync())
             .Select(h => ((h.SiteId, h.ItemId, h.BatchId, h.Asks), Speaker: new Speaker(h, null)))
             .Concat(
-                (
-                    await db.Inspections.Where(i => i.State != InspectionState.Signed && i.Quantity > 0).OrderBy(i => i.Id).ToListAsync()
-                ).Select(i => ((i.SiteId, i.ItemId, i.BatchId, Asks: Standing.ToInspect), Speaker: new Speaker(null, i)))
+                (await db.Inspections.Open().Where(i => i.Quantity > 0).OrderBy(i => i.Id).ToListAsync()).Select(i =>
+                    ((i.SiteId, i.ItemId, i.BatchId, Asks: Standing.ToInspect), Speaker: new Speaker(null, i))
+                )
             )
             .ToLookup(s => s.Item1, s => s.Speaker);
         var counts = await db.TallyEntries.Where(e => e.TakenBackAt == null).ToListAsync();

@@ -50,6 +50,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<InspectionPlan> InspectionPlans => Set<InspectionPlan>();
     public DbSet<PlanVersion> PlanVersions => Set<PlanVersion>();
     public DbSet<SeverityRow> SeverityWords => Set<SeverityRow>();
+    public DbSet<Gauge> Gauges => Set<Gauge>();
     public DbSet<InspectionRule> InspectionRules => Set<InspectionRule>();
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Hold> Holds => Set<Hold>();

@@ -14,8 +14,16 @@ namespace MudRoom.Data;
 /// <param name="Book">The ledger and the balances.</param>
 /// <param name="InHand">What earlier pieces left in hand for the next.</param>
 /// <param name="Store">What stands in every bin, before this piece.</param>
+/// <param name="Sheets">The findings of the sheets that were written on last.</param>
 /// <param name="FindDone">Looks for an act that was done already.</param>
-public sealed record WriteScope(MudRoomDb Db, StockBook Book, InHand InHand, StorePicture Store, Func<Guid, DoneAct?> FindDone)
+public sealed record WriteScope(
+    MudRoomDb Db,
+    StockBook Book,
+    InHand InHand,
+    StorePicture Store,
+    SheetsRead Sheets,
+    Func<Guid, DoneAct?> FindDone
+)
 {
     readonly List<object> appended = [];
 
@@ -86,6 +94,7 @@ public sealed class WriteDesk : IAsyncDisposable
     readonly ReferencesBehind references;
     readonly DoneActLookup doneActs;
     readonly InHand inHand = new();
+    readonly SheetsRead sheets = new();
     readonly UpdatesHeldBack updates = new();
     MudRoomDb db;
     ChainHead head;
@@ -305,7 +314,7 @@ public sealed class WriteDesk : IAsyncDisposable
             updates.BeginPiece();
             references.BeginPiece();
             var book = new StockBook(db, head, inHand);
-            var scope = new WriteScope(db, book, inHand, Store, id => doneActs.Find(id, transaction));
+            var scope = new WriteScope(db, book, inHand, Store, sheets, id => doneActs.Find(id, transaction));
             var (result, keep) = await piece.Work(scope);
             if (keep)
             {

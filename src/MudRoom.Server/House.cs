@@ -5,6 +5,7 @@ using MudRoom.Core.Book;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Shelf;
 
@@ -38,7 +39,8 @@ public static class House
         var atDoor = await db.Arrivals.Where(a => a.SiteId == site && a.State == ArrivalState.AtDoor).Select(a => a.AtDoorAt).ToListAsync();
         var questions = await db.TallyQuestions.CountAsync(q => q.SiteId == site && q.IsOpen);
         var bench = await db
-            .Inspections.Where(i => i.SiteId == site && i.State != InspectionState.Signed && i.Quantity > 0)
+            .Inspections.Open()
+            .Where(i => i.SiteId == site && i.Quantity > 0)
             .Select(i => (DateTimeOffset?)i.Since)
             .ToListAsync();
         var holds = await db.Holds.Where(h => h.SiteId == site && h.IsOpen).Select(h => (DateTimeOffset?)h.Since).ToListAsync();

@@ -361,4 +361,138 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
         Assert.Equal(0, after["cleared"].GetArrayLength());
         Assert.Contains(after["findings"].EnumerateArray(), f => f.GetProperty("before").GetArrayLength() > 0);
     }
+
+    /// <summary>A new version of the plan of cutting tools, in force.</summary>
+    static async Task InForce(Client client, Action<System.Text.Json.Nodes.JsonNode> change)
+    {
+        var plan = await client.Ask("/bench/plan/1");
+        var says = System.Text.Json.Nodes.JsonNode.Parse(plan["inForce"].GetProperty("says").GetRawText())!;
+        change(says);
+        var looked = plan["inForce"].GetProperty("hash").GetString();
+        var drafted = await client.Act(
+            "/bench/plans/draft",
+            new
+            {
+                plan = 1,
+                looked,
+                says,
+            }
+        );
+        Assert.True(drafted.IsOk, drafted.Body.ToString());
+        looked = (await client.Ask("/bench/plan/1"))["draft"].GetProperty("hash").GetString();
+        var signed = await client.Act(
+            "/bench/plans/sign",
+            new
+            {
+                plan = 1,
+                looked,
+                name = "Sunita Gellatly",
+                password = "sunita-mud-06",
+            }
+        );
+        Assert.True(signed.IsOk, signed.Body.ToString());
+    }
+
+    static object Knives(string batch, string packs = "8") => Client.Count(packs, "A-2620", "GK-07", "each", new { sourceBatch = batch });
+
+    async Task<T> From<T>(Func<Data.MudRoomDb, Task<T>> ask)
+    {
+        await using var db = server.Db();
+        return await ask(db);
+    }
+
+    [Fact]
+    public async Task Of_a_lot_of_which_only_the_sample_waits_the_rest_is_used_and_named_when_it_is_rejected_and_later_lots_may_pass_unseen()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        await InForce(sunita, says =>
+        {
+            says["onlySampleWaits"] = true;
+            says["major"] = System.Text.Json.Nodes.JsonNode.Parse("""{"kind":"Fixed","size":"2","ac":"0"}""");
+            says["minor"] = System.Text.Json.Nodes.JsonNode.Parse("""{"kind":"Fixed","size":"2","ac":"0"}""");
+        });
+        Assert.True((await Rule(sunita, 1, "GK-07", "Receipt")).IsOk);
+        Assert.True((await wanjiru.Act("/door/count", Knives("ONLY-1"))).IsOk);
+        var inspection = Assert.Single(await Waiting("GK-07"));
+        Assert.True(inspection.LetsUse);
+        Assert.Equal([(Standing.Usable, 8m)], await Stands(inspection));
+
+        var drawn = await sunita.Act("/bench/draw", new { inspection = inspection.Number });
+        Assert.True(drawn.IsOk, drawn.Body.ToString());
+        Assert.Equal([(Standing.ToInspect, 2m), (Standing.Usable, 6m)], (await Stands(inspection)).OrderBy(s => s.Quantity));
+        Assert.Empty((await server.Check()).Faults);
+        Assert.True((await sunita.Act("/bench/put-back", new { inspection = inspection.Number })).IsOk);
+        Assert.Equal([(Standing.Usable, 8m)], await Stands(inspection));
+
+        Assert.Equal("Rejected", await Fill(sunita, inspection.Number, good: false));
+        var free = await From(db =>
+            db.Balances.SingleAsync(b => b.BatchId == inspection.BatchId && b.Standing == Standing.Usable && b.Quantity > 0)
+        );
+        var issued = await wanjiru.Act(
+            "/book/issue",
+            new
+            {
+                balance = free.Id,
+                quantity = "5",
+                to = "Job",
+                reference = "JOB-7",
+            }
+        );
+        Assert.True(issued.IsOk, issued.Body.ToString());
+        var signed = await Sign(sunita, inspection.Number, "Rejected");
+        Assert.True(signed.IsOk, signed.Body.ToString());
+        Assert.Contains("5 each of Grafting knife 7 cm were used before", signed["sentence"].GetString());
+        Assert.Contains("JOB-7, 5 each", signed["sentence"].GetString());
+        Assert.Equal([(Standing.Rejected, 3m)], await Stands(inspection));
+        Assert.Empty((await server.Check()).Faults);
+
+        // Lots are skipped only once one was accepted: the next is looked at, the one behind it passes unseen.
+        await InForce(sunita, says =>
+        {
+            says["onlySampleWaits"] = false;
+            says["skipAfter"] = "1";
+            says["skipPercent"] = "0.0001";
+        });
+        Assert.True((await wanjiru.Act("/door/count", Knives("ONLY-2"))).IsOk);
+        var looked = Assert.Single(await Waiting("GK-07"));
+        Assert.Equal("0 of 1 lots accepted in a row: every lot is looked at.", looked.SkipWhy);
+        Assert.Equal("Accepted", await Fill(sunita, looked.Number));
+        Assert.True((await Sign(sunita, looked.Number, "Accepted")).IsOk);
+        Assert.True((await wanjiru.Act("/door/count", Knives("ONLY-3"))).IsOk);
+        Assert.True((await wanjiru.Act("/door/count", Knives("ONLY-3"))).IsOk);
+        var unseen = await From(db => db.Inspections.SingleAsync(i => i.State == InspectionState.Skipped));
+        Assert.NotNull(unseen.SkipSeed);
+        Assert.Equal(
+            [(Standing.Usable, 16m)],
+            (await From(db => db.Balances.Where(b => b.BatchId == unseen.BatchId).ToListAsync()))
+                .Where(b => b.Quantity > 0)
+                .GroupBy(b => b.Standing)
+                .Select(g => (g.Key, g.Sum(b => b.Quantity)))
+        );
+        Assert.DoesNotContain((await sunita.Ask("/bench/queue")).Body.EnumerateArray(), c =>
+            c.GetProperty("number").GetString() == unseen.Number
+        );
+        Assert.Contains("passes unseen", (await sunita.Ask($"/bench/sheet/{unseen.Number}"))["skipWhy"].GetString());
+        Assert.Empty((await server.Check()).Faults);
+
+        // The signed sheet as a paper, and what becomes of it when somebody changes the database behind its back.
+        var proof = await sunita.Ask($"/bench/proof/{looked.Number}");
+        Assert.True(proof["isWhole"].GetBoolean());
+        Assert.Equal(proof["hash"].GetString(), proof["now"].GetString());
+        Assert.True(proof["inBook"].GetInt64() > 0);
+        Assert.Equal("not-signed", (await sunita.Ask("/bench/proof/I-0016")).Code);
+        var paper = await sunita.Http.GetAsync($"/api/LM/bench/paper/{looked.Number}");
+        Assert.Equal("application/pdf", paper.Content.Headers.ContentType!.MediaType);
+        Assert.StartsWith("%PDF", System.Text.Encoding.ASCII.GetString((await paper.Content.ReadAsByteArrayAsync())[..8]));
+        await using var behind = server.Db();
+        var finding = await behind.Set<Finding>().AsTracking().FirstAsync(f => f.InspectionId == looked.Id && f.Value != null);
+        var was = finding.Value;
+        finding.Value = was - 0.01m;
+        await behind.SaveChangesAsync();
+        Assert.False((await sunita.Ask($"/bench/proof/{looked.Number}"))["isWhole"].GetBoolean());
+        finding.Value = was;
+        await behind.SaveChangesAsync();
+        Assert.True((await sunita.Ask($"/bench/proof/{looked.Number}"))["isWhole"].GetBoolean());
+    }
 }

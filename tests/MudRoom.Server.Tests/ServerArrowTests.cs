@@ -21,7 +21,7 @@ public sealed class ServerArrowTests
         // What still comes is work for the shelf.
         ["Road"] = ["Acts", "Labels", "Book", "Shelf"],
         ["Yard"] = ["Acts", "Road"],
-        ["Bench"] = ["Acts", "SignIn", "Book", "Out"],
+        ["Bench"] = ["Acts", "SignIn", "Labels", "Book", "Out"],
         ["Cage"] = ["Acts", "Book", "Bench", "Out"],
         ["Door"] = ["Acts", "Labels", "Road", "Shelf", "Bench", "Book", "Cage", "Out"],
         // What the rooms go by is kept in the rooms.

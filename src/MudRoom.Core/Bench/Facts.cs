@@ -75,6 +75,21 @@ public sealed record InspectionAsked(string Inspection, Amount Amount, string Pl
     public override string Words(Wording wording) => $"{Inspection}: {Amount.Words} to be inspected by {Plan}: {Reason}.";
 }
 
+/// <summary>A lot passes unseen, by a plan that skips lots.</summary>
+/// <param name="Seed">By which it was drawn.</param>
+public sealed record LotSkipped(string Inspection, string Why, long Seed) : Fact(EntryKind.InspectionAsked, Inspection)
+{
+    public override string Words(Wording wording) => $"{Inspection}: {Why} Drawn by seed {Seed}.";
+}
+
+/// <summary>What was used of a lot before it was rejected, where only its sample waited.</summary>
+/// <param name="For">Orders and jobs.</param>
+public sealed record UsedBeforeRejected(string Inspection, Amount Used, IReadOnlyList<string> For)
+    : Fact(EntryKind.VerdictSigned, Inspection)
+{
+    public override string Words(Wording wording) => $"{Used.Words} were used before {Inspection} was rejected: {string.Join(", ", For)}.";
+}
+
 /// <summary>A signed sheet is taken back: its goods are inspected again.</summary>
 /// <param name="By">The inspection in its place.</param>
 /// <param name="Gone">What is no longer here of what it spoke for; null where all is.</param>
@@ -143,6 +158,20 @@ public sealed record PlanPutInForce(string Plan, int Version, DateTimeOffset Fro
 {
     public override string Words(Wording wording) =>
         $"{Plan}, version {Version} in force from {wording.Minute(From)}, signed by {By}{Behind(": ", Comment)}.";
+}
+
+/// <summary>Until when a gauge is calibrated.</summary>
+/// <param name="Was">The date before; null where there was none.</param>
+public sealed record GaugeKept(string Gauge, DateOnly? Until, DateOnly? Was) : Fact(EntryKind.SetUpChanged, Gauge)
+{
+    public override string Words(Wording wording) =>
+        (Until is { } until ? $"The {Gauge} is calibrated until {until:yyyy-MM-dd}" : $"The {Gauge} needs no calibration")
+        + (Was is { } was && was != Until ? $", was {was:yyyy-MM-dd}." : ".");
+}
+
+public sealed record GaugeDropped(string Gauge) : Fact(EntryKind.SetUpChanged, Gauge)
+{
+    public override string Words(Wording wording) => $"The {Gauge} is kept no longer.";
 }
 
 /// <summary>Somebody's word on how sharply a vendor's lots of an item are looked at.</summary>

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Bench;
 
@@ -64,9 +65,22 @@ public static partial class Gauges
         };
     }
 
+    /// <summary>What a reading is in the unit of a characteristic: exact, and rounded to six decimals where it has more.</summary>
+    public static decimal ValueIn(GaugeReading reading, Characteristic characteristic) =>
+        reading.Unit is null || RatioTo(reading.Unit, characteristic) is not { } ratio
+            ? reading.Value
+            : decimal.Round(reading.Value * ratio.Numerator / ratio.Denominator, 6);
+
+    static (long Numerator, long Denominator)? RatioTo(string unit, Characteristic characteristic) =>
+        Units.Code(unit) is { } from && Units.Code(characteristic.Unit ?? "") is { } to ? Units.Ratio(from, to) : null;
+
     static bool Fits(GaugeReading reading, Characteristic characteristic) =>
         characteristic.IsMeasured
-        && (reading.Unit is null || string.Equals(reading.Unit, characteristic.Unit, StringComparison.OrdinalIgnoreCase))
+        && (
+            reading.Unit is null
+            || string.Equals(reading.Unit, characteristic.Unit, StringComparison.OrdinalIgnoreCase)
+            || RatioTo(reading.Unit, characteristic) is not null
+        )
         && (reading.Gauge is null || string.Equals(reading.Gauge, characteristic.Gauge, StringComparison.OrdinalIgnoreCase));
 
     static string Said(GaugeReading reading) =>

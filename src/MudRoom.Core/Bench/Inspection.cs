@@ -1,4 +1,5 @@
 using System.Globalization;
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Bench;
@@ -14,6 +15,9 @@ public enum InspectionState
 
     /// <summary>The verdict is signed; nothing changes any more.</summary>
     Signed,
+
+    /// <summary>The lot passes unseen: its plan skips lots, and this one was not drawn.</summary>
+    Skipped,
 }
 
 /// <summary>Accepted or rejected.</summary>
@@ -60,6 +64,9 @@ public sealed class Finding
 
     /// <summary>What stood here before, first first.</summary>
     public IReadOnlyList<FindingBefore> Before { get; set; } = [];
+
+    /// <summary>One that may be changed without this one.</summary>
+    public Finding Copy() => (Finding)MemberwiseClone();
 }
 
 /// <summary>Checking one received lot.</summary>
@@ -104,11 +111,26 @@ public sealed class Inspection
     public Sample? Sample { get; private set; }
     public List<Finding> Findings { get; init; } = [];
 
+    /// <summary>The act that last changed its findings: by it what was read of them before is known to be whole.</summary>
+    public Guid? FoundBy { get; set; }
+
     /// <summary>What was found and cleared, where nothing was found since.</summary>
     public IReadOnlyList<ClearedFinding> Cleared { get; private set; } = [];
 
     /// <summary>What was written on the sheet, the first first.</summary>
     public IReadOnlyList<SheetNote> Notes { get; private set; } = [];
+
+    /// <summary>True where only the sample waits for the verdict, and the rest of the lot may be used meanwhile.</summary>
+    public bool LetsUse { get; init; }
+
+    /// <summary>The standing it asks for while it is open.</summary>
+    public Standing Asks => LetsUse ? Standing.Usable : Standing.ToInspect;
+
+    /// <summary>By which it was drawn whether the lot is looked at: anybody can draw again. Null where no lot is skipped.</summary>
+    public long? SkipSeed { get; private set; }
+
+    /// <summary>Why it is looked at, or passes unseen; null where no lot is skipped.</summary>
+    public string? SkipWhy { get; private set; }
 
     /// <summary>The signed sheet that it stands in the place of; null for a first one. That one is superseded.</summary>
     public int? SupersedesId { get; init; }
@@ -147,10 +169,25 @@ public sealed class Inspection
     /// <summary>The tally counted more of the lot; once the sample is drawn the lot is fixed.</summary>
     public Refusal? Grow(decimal quantity)
     {
-        if (State != InspectionState.Waiting)
+        if (!MayChange)
             return IsFixed();
         Quantity += quantity;
         return null;
+    }
+
+    /// <summary>What may be used meanwhile may go, and come back, after the sample is drawn too.</summary>
+    bool MayChange => State is InspectionState.Waiting or InspectionState.Skipped || LetsUse && State == InspectionState.Drawn;
+
+    /// <summary>Draws whether the lot is looked at, where its plan skips lots.</summary>
+    /// <param name="accepted">What became of the vendor's lots that were looked at, the first first.</param>
+    /// <param name="severity">The sharpest of its classes.</param>
+    /// <param name="seed">By chance.</param>
+    public void Skip(SkipLot skip, IReadOnlyList<bool> accepted, Severity severity, long seed)
+    {
+        var decision = skip.Next(accepted, severity, unchecked((ulong)seed));
+        (SkipSeed, SkipWhy) = (seed, decision.Why);
+        if (!decision.IsInspected)
+            State = InspectionState.Skipped;
     }
 
     /// <summary>Sets what it speaks for, where lots are named for stock from before there were any.</summary>
@@ -159,7 +196,7 @@ public sealed class Inspection
     /// <summary>The tally took some back.</summary>
     public Refusal? Shrink(decimal quantity)
     {
-        if (State != InspectionState.Waiting)
+        if (!MayChange)
             return IsFixed();
         Quantity -= quantity;
         return null;
@@ -204,6 +241,12 @@ public sealed class Inspection
             $"The sample of {Number} is drawn already; the lot cannot change any more.",
             "Ask the bench. What differs is settled there."
         );
+
+    /// <summary>How much of the lot the sample is, in base units: whole sampling units, and never more than there is.</summary>
+    public decimal SampleQuantity(Item item, PlanContent plan) =>
+        item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit) is { } unit
+            ? Math.Min(Quantity, unit.Content(Sample!.Size))
+            : Math.Min(Quantity, Math.Ceiling(Quantity * Sample!.Size / LotSize / item.Step) * item.Step);
 
     /// <summary>Fixes the lot and draws the sample. Lots are counted in the plan's sampling unit, never in another in its place.</summary>
     /// <param name="plan">The plan.</param>
@@ -533,7 +576,7 @@ public sealed class Inspection
                 $"{Number} was signed by {Signatures[0].By} and waits for a second signature.",
                 $"Have {Signatures[0].By} take the signature back, then change it."
             ),
-            InspectionState.Waiting => NotDrawn(),
+            InspectionState.Waiting or InspectionState.Skipped => NotDrawn(),
             InspectionState.Signed => new Refusal(
                 BenchRefusals.Signed,
                 $"{Number} was signed by {SignedBy} on {local(SignedAt!.Value):yyyy-MM-dd HH:mm} and cannot be changed.",

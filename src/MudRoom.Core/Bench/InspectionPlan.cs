@@ -127,6 +127,12 @@ public sealed record PlanContent
     /// <summary>True where a verdict holds only once another person has signed it too.</summary>
     public bool WantsSecond { get; init; }
 
+    /// <summary>True where only the sample waits for the verdict, and the rest of the lot may be used meanwhile.</summary>
+    public bool OnlySampleWaits { get; init; }
+
+    /// <summary>Lots that pass unseen once enough in a row were accepted; null where every lot is looked at.</summary>
+    public SkipLot? SkipLot { get; init; }
+
     /// <summary>Minutes before the first piece: to fetch the sample, to set up.</summary>
     public int SetUpMinutes { get; init; }
 
@@ -163,6 +169,8 @@ public sealed record PlanContent
             faults.Add($"The plan has more than {MostCharacteristics} characteristics.");
         if (SetUpMinutes is < 0 or > 600 || SecondsPerPiece is < 0 or > 36_000)
             faults.Add("Setting up takes 0 to 600 minutes, a piece 0 to 36000 seconds.");
+        if (SkipLot is { InARow: < 1 or > 100 } or { Fraction: not (> 0 and <= 1) })
+            faults.Add("Lots are skipped after 1 to 100 accepted in a row, and above 0 to 100 % of them are looked at from then on.");
         foreach (var (name, count) in Characteristics.CountBy(c => c.Name.Trim(), StringComparer.OrdinalIgnoreCase))
             if (count > 1)
                 faults.Add($"{count} characteristics are called {name}.");

@@ -19,6 +19,8 @@ public static class PlanChanges
         var changes = new List<PlanChange>();
         Add(null, "sampling unit", before.SamplingUnit, now.SamplingUnit);
         Add(null, "second signature", before.WantsSecond ? "wanted" : "none", now.WantsSecond ? "wanted" : "none");
+        Add(null, "what waits", Waits(before), Waits(now));
+        Add(null, "lots skipped", before.SkipLot?.Words ?? "none", now.SkipLot?.Words ?? "none");
         Add(null, "minutes to set up", Text(before.SetUpMinutes), Text(now.SetUpMinutes));
         Add(null, "seconds per piece", Text(before.SecondsPerPiece), Text(now.SecondsPerPiece));
         foreach (var c in Enum.GetValues<CharacteristicClass>())
@@ -69,6 +71,8 @@ public static class PlanChanges
                     c.Now ?? ""
                 )),
         ];
+
+    static string Waits(PlanContent plan) => plan.OnlySampleWaits ? "only the sample" : "the whole lot";
 
     static string WithClass(Characteristic c) => $"with the {c.Class.ToString().ToLowerInvariant()}s";
 

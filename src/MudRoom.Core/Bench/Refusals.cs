@@ -40,6 +40,12 @@ public static class BenchRefusals
         "Put the cursor where the value belongs."
     );
 
+    public static readonly RefusalKind GaugeOverdue = new(
+        "gauge-overdue",
+        "The calibration of the … ended on …: what it reads does not count.",
+        "Take another gauge, or have this one calibrated and its new date kept."
+    );
+
     public static readonly RefusalKind GaugeWhich = new(
         "gauge-which",
         "… may be ….",

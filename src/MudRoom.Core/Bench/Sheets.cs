@@ -16,6 +16,17 @@ public static class Sheets
     /// <summary>The version that new sheets get.</summary>
     public const int Newest = 4;
 
+    /// <summary>What a version covers, in words.</summary>
+    public static string Covers(int version) =>
+        version switch
+        {
+            1 => "Lot, sample, findings, verdict, name, time and comment.",
+            2 => "Lot, what was asked, sample, findings with what stood there before, verdict, name, time and comment.",
+            3 => "Lot, the version of the plan whole, sample, findings with what stood there before, verdict and all signatures.",
+            _ => "Lot and how it came to the bench, the version of the plan whole, sample, findings with what stood there before or was "
+                + "cleared, notes, verdict and all signatures.",
+        };
+
     /// <summary>SHA-256 of the sheet as it stands now, by the version it was signed with.</summary>
     public static string Hash(Inspection sheet, string planName, PlanVersion plan)
     {
@@ -76,7 +87,8 @@ public static class Sheets
     {
         text.Append(
             CultureInfo.InvariantCulture,
-            $"came {sheet.Trigger} {sheet.RuleId} {Sized(sheet.AskedBecause)} {Sized(sheet.AskedBy)} {sheet.SupersedesId}\n"
+            $"came {sheet.Trigger} {sheet.RuleId} {Sized(sheet.AskedBecause)} {Sized(sheet.AskedBy)} {sheet.SupersedesId} "
+                + $"{sheet.LetsUse} {sheet.SkipSeed}\n"
         );
         foreach (var c in sheet.Cleared)
         foreach (var b in c.Before)

@@ -1,3 +1,6 @@
+using System.Globalization;
+using System.Text.Json.Serialization;
+
 namespace MudRoom.Core.Bench;
 
 /// <summary>Whether a lot is looked at, and why.</summary>
@@ -13,6 +16,11 @@ public sealed record SkipDecision(bool IsInspected, string Why);
 /// <param name="Fraction">Looked at from then on, above 0, at most 1.</param>
 public sealed record SkipLot(int InARow, double Fraction)
 {
+    /// <summary>In words: "after 5 accepted in a row, 20 % looked at".</summary>
+    [JsonIgnore]
+    public string Words =>
+        string.Create(CultureInfo.InvariantCulture, $"after {InARow} accepted in a row, {Fraction * 100:0.##} % looked at");
+
     /// <summary>The chance that a lot is accepted, where the plan behind accepts one that is looked at with a given chance.</summary>
     public double Chance(double chance)
     {

@@ -85,7 +85,7 @@ public sealed class Statement
     public int? InspectionId { get; init; }
 
     /// <summary>The standing it asks for.</summary>
-    public required Standing Asks { get; init; }
+    public required Standing Asks { get; set; }
     public required DateTimeOffset Since { get; init; }
 
     /// <summary>The act that said it; null from before that was kept.</summary>
@@ -144,12 +144,15 @@ public static class Statements
     /// is said of them any more.</summary>
     public static bool WantsInspection(IEnumerable<Statement> ever) => ever.All(s => s.InspectionId is null && !s.IsOpen);
 
-    /// <summary>True where two lots are judged alike: the same holds and inspections speak for both, and the same inspections have. Holds
+    /// <summary>True where two lots are judged alike: the same holds and inspections say the same of both, and the same inspections have. Holds
     /// that are settled make no difference any more.</summary>
     public static bool SayTheSame(IEnumerable<Statement> one, IEnumerable<Statement> other)
     {
-        static HashSet<(int?, int?, bool)> Of(IEnumerable<Statement> ever) =>
-            [.. ever.Where(s => s.IsOpen || s.InspectionId is not null).Select(s => (s.HoldId, s.InspectionId, s.IsOpen))];
+        static HashSet<(int?, int?, Standing?)> Of(IEnumerable<Statement> ever) =>
+            [
+                .. ever.Where(s => s.IsOpen || s.InspectionId is not null)
+                    .Select(s => (s.HoldId, s.InspectionId, s.IsOpen ? s.Asks : (Standing?)null)),
+            ];
         return Of(one).SetEquals(Of(other));
     }
 }

@@ -119,6 +119,38 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Finding");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Bench.Gauge", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("CalibratedUntil")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("KeptAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("KeptBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SiteId", "Name")
+                        .IsUnique();
+
+                    b.ToTable("Gauges", (string)null);
+                });
+
             modelBuilder.Entity("MudRoom.Core.Bench.Inspection", b =>
                 {
                     b.Property<int>("Id")
@@ -147,7 +179,13 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("CountsAs")
                         .HasColumnType("INTEGER");
 
+                    b.Property<byte[]>("FoundBy")
+                        .HasColumnType("BLOB");
+
                     b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("LetsUse")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("LotSize")
@@ -203,6 +241,12 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<long?>("SkipSeed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("SkipWhy")
+                        .HasColumnType("TEXT");
 
                     b.Property<int>("State")
                         .HasColumnType("INTEGER");
@@ -2963,6 +3007,15 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Bench.Inspection", null)
                         .WithMany("Findings")
                         .HasForeignKey("InspectionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Bench.Gauge", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.WarehouseSite", null)
+                        .WithMany()
+                        .HasForeignKey("SiteId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

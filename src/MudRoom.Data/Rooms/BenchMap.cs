@@ -9,6 +9,7 @@ sealed class BenchMap
     : IEntityTypeConfiguration<InspectionPlan>,
         IEntityTypeConfiguration<PlanVersion>,
         IEntityTypeConfiguration<InspectionRule>,
+        IEntityTypeConfiguration<Gauge>,
         IEntityTypeConfiguration<Inspection>,
         IEntityTypeConfiguration<Finding>,
         IEntityTypeConfiguration<SeverityRow>
@@ -38,6 +39,14 @@ sealed class BenchMap
         rule.HasOne<InspectionPlan>().WithMany().HasForeignKey(r => r.PlanId);
         rule.HasOne<Item>().WithMany().HasForeignKey(r => r.ItemId);
         rule.HasOne<Vendor>().WithMany().HasForeignKey(r => r.VendorId);
+    }
+
+    public void Configure(EntityTypeBuilder<Gauge> gauge)
+    {
+        gauge.ToTable("Gauges");
+        gauge.Property(g => g.Name).UseCollation("NOCASE");
+        gauge.HasIndex(g => new { g.SiteId, g.Name }).IsUnique();
+        gauge.HasOne<WarehouseSite>().WithMany().HasForeignKey(g => g.SiteId);
     }
 
     public void Configure(EntityTypeBuilder<Inspection> inspection)
@@ -70,6 +79,7 @@ sealed class BenchMap
         inspection.Property(i => i.Values).AsJson();
         inspection.Property(i => i.Signatures).AsJson();
         inspection.Ignore(i => i.WaitsForSecond);
+        inspection.Ignore(i => i.Asks);
         inspection.HasOne<InspectionPlan>().WithMany().HasForeignKey(i => i.PlanId);
         inspection.HasOne<Item>().WithMany().HasForeignKey(i => i.ItemId);
         inspection.HasMany(i => i.Findings).WithOne().HasForeignKey(f => f.InspectionId);

@@ -25,6 +25,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
     /// <summary>What stands in every bin, before this act.</summary>
     public StorePicture Store { get; } = scope.Store;
 
+    /// <summary>The findings of the sheets that were written on last.</summary>
+    public SheetsRead Sheets { get; } = scope.Sheets;
+
     /// <summary>What acts of this kind keep in hand between them.</summary>
     public InHand InHand { get; } = scope.InHand;
 

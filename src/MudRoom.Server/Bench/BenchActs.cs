@@ -74,6 +74,8 @@ public static class BenchActs
             return new Refusal(BenchRefusals.InspectionStopped, stopped, "Ask a supervisor to restart it, on tightened.");
         if (inspection.Draw(plan, plan.InForce(act.Now), act.SetUp.Catalogue[inspection.ItemId], severity.For, lotSize) is { } refusal)
             return refusal;
+        if (inspection.LetsUse)
+            await SampleWaits(act, inspection, plan[inspection.PlanVersion].Content);
         // Who draws has it in hand, where nobody else has.
         _ = inspection.Take(act.Person.Id, act.Person.Name, act.Now, act.Site.LocalTime);
         act.Write(new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize) { About = About(inspection) });
@@ -91,6 +93,8 @@ public static class BenchActs
             return refusal;
         var fact = new SamplePutBack(inspection.Number) { About = About(inspection) };
         act.Write(fact);
+        if (inspection.LetsUse)
+            await Ask(act, inspection, await LotReads.Under(act.Db, inspection), Standing.Usable, fact);
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DoneAnswer(act.Words(fact));
     }
@@ -157,6 +161,26 @@ public static class BenchActs
         return new DoneAnswer(act.Words(fact));
     }
 
+    /// <summary>Where the rest of the lot may be used, its sample is set apart and waits.</summary>
+    static async Task SampleWaits(Act act, Inspection inspection, PlanContent plan)
+    {
+        var lots = await LotReads.Under(act.Db, inspection);
+        var sample = await Lots.Part(act, lots, inspection.SampleQuantity(act.SetUp.Catalogue[inspection.ItemId], plan), inspection.Number);
+        await Ask(
+            act,
+            inspection,
+            sample,
+            Standing.ToInspect,
+            new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize)
+        );
+    }
+
+    static async Task Ask(Act act, Inspection inspection, IReadOnlyList<Lot> lots, Standing asks, Fact since)
+    {
+        await Lots.AskOf(act, inspection, lots, asks);
+        await Lots.Restand(act, lots, since);
+    }
+
     internal static List<Reference> About(Inspection inspection) =>
         [Reference.Item(inspection.ItemId), .. inspection.BatchId is { } batch ? [Reference.Batch(batch)] : (Reference[])[]];
 
@@ -187,6 +211,12 @@ public static class BenchActs
             );
         }
 
+        var used = inspection.LetsUse ? await Used(act, inspection, item) : null;
+        if (used is not null)
+            act.Write(used);
+        var said = used is null ? "" : " " + act.Words(used);
+        if (moved == 0)
+            return $"Nothing of {inspection.Number} is here any more.{said}";
         var why = LotStand.Of(plan, inspection.Sample!, inspection.Findings).WhyRejected;
         var hold = new Hold
         {
@@ -213,6 +243,31 @@ public static class BenchActs
                 About = [Reference.Inspection(inspection.Number), .. Lots.About(lots)],
             }
         );
-        return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are rejected and held by {hold.Number}.";
+        return $"{Quantities.Show(moved)} {item.UnitWord} of {item.Name} are rejected and held by {hold.Number}.{said}";
+    }
+
+    /// <summary>What of a lot went out while only its sample waited, by whom it was for; null where all is here.</summary>
+    static async Task<UsedBeforeRejected?> Used(Act act, Inspection inspection, Item item)
+    {
+        await act.Db.SaveChangesAsync();
+        var lots = (await LotReads.EverUnder(act.Db, inspection)).ConvertAll(l => l.Id);
+        var gone = await act
+            .Db.Ledger.Where(e => e.Kind == EntryKind.Issued && lots.Contains(e.LotId!.Value))
+            .Select(e => new { e.Subject, e.Quantity })
+            .ToListAsync();
+        return gone.Count == 0
+            ? null
+            : new UsedBeforeRejected(
+                inspection.Number,
+                Amount.Of(gone.Sum(g => g.Quantity ?? 0), item),
+                [.. gone.GroupBy(g => g.Subject).Select(g => $"{g.Key}, {Quantities.Show(g.Sum(x => x.Quantity ?? 0))} {item.UnitWord}")]
+            )
+            {
+                About =
+                [
+                    .. gone.Select(g => g.Subject).Distinct().Select(s => new Reference(ReferenceKind.Demand, s)),
+                    .. About(inspection),
+                ],
+            };
     }
 }

@@ -110,6 +110,8 @@ public sealed record SignatureView(string By, DateTime At, SignatureMeaning Mean
 /// <param name="PlanVersion">The version that it was drawn by; 0 until then.</param>
 /// <param name="Severities">By class.</param>
 /// <param name="WhyHere">Why the goods are at the bench, and go by this plan.</param>
+/// <param name="LetsUse">True where only the sample waits.</param>
+/// <param name="SkipWhy">Why it is looked at or passes unseen, where its plan skips lots.</param>
 /// <param name="Supersedes">The signed sheet that it stands in the place of.</param>
 /// <param name="SupersededBy">The inspection in its place.</param>
 /// <param name="ChanceAtAql">Chance that the plan accepts a lot exactly as bad as the AQL of its majors, 0 to 1.</param>
@@ -135,6 +137,8 @@ public sealed record SheetAnswer(
     bool WantsSecond,
     IReadOnlyList<SeverityView> Severities,
     string WhyHere,
+    bool LetsUse,
+    string? SkipWhy,
     string? Supersedes,
     string? SupersededBy,
     IReadOnlyList<SheetNoteView> Notes,
@@ -156,7 +160,9 @@ public static class BenchPages
         var dayAgo = inquiry.Now.AddDays(-1);
         var rows = await inquiry
             .Db.Inspections.Where(i =>
-                i.SiteId == inquiry.Site.Id && i.Quantity > 0 && (i.State != InspectionState.Signed || i.SignedAt > dayAgo)
+                i.SiteId == inquiry.Site.Id
+                && i.Quantity > 0
+                && (i.State == InspectionState.Waiting || i.State == InspectionState.Drawn || i.SignedAt > dayAgo)
             )
             .OrderBy(i => i.Since)
             .Take(200)
@@ -217,6 +223,8 @@ public static class BenchPages
                 plan.WantsSecond,
                 SeveritiesOf(inspection, plan, severities, inquiry),
                 WhyHere(inquiry.SetUp, inspection, await RuleOf(inquiry, inspection)),
+                inspection.LetsUse,
+                inspection.SkipWhy,
                 await NumberOf(inquiry, i => i.Id == inspection.SupersedesId),
                 await NumberOf(inquiry, i => i.SupersedesId == inspection.Id),
                 [.. inspection.Notes.Select(n => new SheetNoteView(n.Piece, n.CharacteristicId, n.Text, n.By, inquiry.Local(n.At)))],

@@ -122,7 +122,11 @@ public static class FindingActs
         var measured = Gauges.For(reading, open, request.Characteristic is { } id ? plan[id] : null);
         if (measured.Refused(out var which))
             return which;
-        return await Record(act, inspection, new Observation(request.Piece, measured.Value.Id, reading.Value, null, null, request.IsSure));
+        return await Record(
+            act,
+            inspection,
+            new Observation(request.Piece, measured.Value.Id, Gauges.ValueIn(reading, measured.Value), null, null, request.IsSure)
+        );
     }
 
     static async Task<Outcome<FindAnswer>> Record(Act act, Inspection inspection, Observation what)
@@ -134,6 +138,12 @@ public static class FindingActs
             inspection = (await BenchActs.Load(act, inspection.Number))!;
         var before = inspection.Findings.Find(f => f.Piece == what.Piece && f.CharacteristicId == what.CharacteristicId)?.Before.Count
             ?? -1;
+        if (
+            what.Value is not null
+            && plan[what.CharacteristicId]?.Gauge is { } gauge
+            && await GaugePages.Overdue(act, gauge) is { } overdue
+        )
+            return overdue;
         var found = inspection.Find(plan, what, act.Person.Name, act.Now, act.Site.LocalTime);
         if (found.Refused(out var refusal))
             return refusal;
@@ -142,6 +152,7 @@ public static class FindingActs
         var said = Inspection.Words(characteristic, found.Value.Value, found.Value.Conforms);
         var changed = before >= 0 && found.Value.Before.Count > before ? found.Value.Before[^1] : null;
         await Keep(act, found.Value);
+        await Changed(act, inspection);
         if (before < 0 || changed is not null)
             act.Write(
                 new FindingMade(
@@ -168,8 +179,27 @@ public static class FindingActs
     }
 
     /// <summary>The sheet as it is read to judge one finding: nothing of it is written back but that.</summary>
-    static Task<Inspection?> Read(Act act, string number) =>
-        act.Db.Inspections.AsNoTracking().Include(i => i.Findings).FirstOrDefaultAsync(i => i.SiteId == act.Site.Id && i.Number == number);
+    static async Task<Inspection?> Read(Act act, string number)
+    {
+        var sheet = await act.Db.Inspections.AsNoTracking().FirstOrDefaultAsync(i => i.SiteId == act.Site.Id && i.Number == number);
+        if (sheet is null)
+            return null;
+        sheet.Findings.AddRange(
+            act.Sheets.Of(sheet)
+                ?? await act.Db.Set<Finding>().AsNoTracking().Where(f => f.InspectionId == sheet.Id).OrderBy(f => f.Id).ToListAsync()
+        );
+        return sheet;
+    }
+
+    /// <summary>The sheet's row names the act that has changed its findings.</summary>
+    static async Task Changed(Act act, Inspection inspection)
+    {
+        var by = act.Doer.ActId;
+        await act.Db.Inspections.Where(i => i.Id == inspection.Id).ExecuteUpdateAsync(s => s.SetProperty(i => i.FoundBy, by));
+        inspection.FoundBy = by;
+        await act.Db.SaveChangesAsync();
+        act.Sheets.Keep(inspection, by);
+    }
 
     static async Task Keep(Act act, Finding finding)
     {
@@ -194,6 +224,7 @@ public static class FindingActs
         if (cleared.Refused(out var refusal))
             return refusal;
         act.Db.Set<Finding>().Remove(cleared.Value);
+        inspection.FoundBy = act.Doer.ActId;
         var was = inspection.Cleared[^1].Before[^1];
         var fact = new FindingCleared(inspection.Number, request.Piece, plan[request.Characteristic]!.Name, was.Was, was.By, was.Reason);
         act.Write(fact);

@@ -58,14 +58,42 @@ public static class Inspections
                 && i.BatchId == goods.BatchId
                 && i.VendorId == goods.VendorId
                 && i.Trigger == goods.Trigger
-                && i.State == InspectionState.Waiting
+                && (i.State == InspectionState.Waiting || i.State == InspectionState.Skipped)
                 && i.AskedBy == null
             )
             .ToListAsync();
         var inspections = new List<Inspection>(plans.Count);
         foreach (var plan in plans)
-            inspections.Add(there.Find(i => i.PlanId == plan.PlanId) ?? await Open(act, goods, plan.PlanId, plan.Rule?.Id));
+        {
+            var inspection = there.Find(i => i.PlanId == plan.PlanId) ?? await OpenByRule(act, goods, plan);
+            if (inspection.State == InspectionState.Waiting)
+                inspections.Add(inspection);
+        }
+
         return inspections;
+    }
+
+    /// <summary>Opens it, and draws whether the lot is looked at where its plan skips lots.</summary>
+    static async Task<Inspection> OpenByRule(Act act, ComesToBench goods, PlanChosen plan)
+    {
+        var inspection = await Open(act, goods, plan.PlanId, plan.Rule?.Id);
+        if (
+            act.SetUp.Plans[plan.PlanId].InForce(act.Now)?.Content.SkipLot is not { } skip
+            || goods.Trigger != InspectionTrigger.Receipt
+            || goods.VendorId is not { } vendor
+        )
+            return inspection;
+        var past = await Severities.Of(act.Db, act.Site.Id, goods.Item.Id, vendor, plan.PlanId, act.Site.LocalTime);
+        var sharpest =
+            past.IsStopped is not null || past.Stands.Values.Any(s => s.Severity == Severity.Tightened)
+                ? Severity.Tightened
+                : Severity.Normal;
+        inspection.Skip(skip, [.. past.Outcomes.Select(o => o.Classes.All(c => c.IsAccepted))], sharpest, Random.Shared.NextInt64());
+        if (inspection.State == InspectionState.Skipped)
+            act.Write(
+                new LotSkipped(inspection.Number, inspection.SkipWhy!, inspection.SkipSeed!.Value) { About = BenchActs.About(inspection) }
+            );
+        return inspection;
     }
 
     /// <summary>A lot waits at the bench by the plans that its goods go by; where there are none, nothing is said of it.</summary>
@@ -102,6 +130,7 @@ public static class Inspections
             Trigger = goods.Trigger,
             PlanId = planId,
             RuleId = ruleId,
+            LetsUse = because is null && act.SetUp.Plans[planId].InForce(act.Now)?.Content.OnlySampleWaits is true,
             AskedBecause = because,
             AskedBy = because is null ? null : act.Person.Name,
             Since = act.Now,

@@ -61,6 +61,8 @@ public sealed record CharacteristicText(
 );
 
 /// <summary>All that a version says, as typed.</summary>
+/// <param name="SkipAfter">Lots accepted in a row after which lots are skipped; empty where none is.</param>
+/// <param name="SkipPercent">Of them looked at from then on.</param>
 /// <param name="Critical">The rule of criticals; null where they are looked for on the largest sample.</param>
 public sealed record PlanText(
     string SamplingUnit,
@@ -70,7 +72,10 @@ public sealed record PlanText(
     RuleText? Major,
     RuleText? Minor,
     IReadOnlyList<CharacteristicText> Characteristics,
-    bool WantsSecond = false
+    bool WantsSecond = false,
+    bool OnlySampleWaits = false,
+    string? SkipAfter = null,
+    string? SkipPercent = null
 )
 {
     /// <summary>A content as it is shown in fields.</summary>
@@ -100,8 +105,17 @@ public sealed record PlanText(
                     Of(c.Rule)
                 )),
             ],
-            plan.WantsSecond
+            plan.WantsSecond,
+            plan.OnlySampleWaits,
+            plan.SkipLot is { } after ? Show(after.InARow) : null,
+            plan.SkipLot is { } skip ? Show((decimal)skip.Fraction * 100) : null
         );
+
+    SkipLot? Skip(bool comma)
+    {
+        var (after, percent) = (Whole(SkipAfter, "lots accepted in a row", comma), Number(SkipPercent, "percent looked at", comma));
+        return after is null && percent is null ? null : new SkipLot(after ?? 0, (double)(percent ?? 0) / 100);
+    }
 
     /// <summary>What was typed, as a content; a refusal where something is no number or too long.</summary>
     /// <param name="nextId">Of the first new characteristic.</param>
@@ -127,6 +141,8 @@ public sealed record PlanText(
                 SetUpMinutes = Whole(SetUpMinutes, "minutes to set up", comma) ?? 0,
                 SecondsPerPiece = Whole(SecondsPerPiece, "seconds per piece", comma) ?? 0,
                 WantsSecond = WantsSecond,
+                OnlySampleWaits = OnlySampleWaits,
+                SkipLot = Skip(comma),
                 Rules = rules,
                 Characteristics = [.. (Characteristics ?? []).Select(c => One(c, c.Id > 0 ? c.Id : nextId++, comma))],
             };

@@ -10,7 +10,7 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Book;
 
 /// <summary>What a count says of the lot that it adds to.</summary>
-public sealed record SaidAtCount(Hold? Hold, IReadOnlyList<int> Inspections);
+public sealed record SaidAtCount(Hold? Hold, IReadOnlyList<Inspection> Inspections);
 
 /// <summary>Lots, and what is said of them. Whatever changes a statement ends in <see cref="Restand"/>, which asks the one rule.</summary>
 public static class Lots
@@ -22,7 +22,7 @@ public static class Lots
     /// <summary>The lot that a count adds to; a new one where there is none, with what is said of it.</summary>
     public static async Task<int> ForCount(Act act, int arrivalId, int vendorId, Item item, int? batchId, SaidAtCount said)
     {
-        var key = Lot.CountKeyOf(arrivalId, vendorId, item.Id, batchId, said.Hold?.Id, said.Inspections);
+        var key = Lot.CountKeyOf(arrivalId, vendorId, item.Id, batchId, said.Hold?.Id, said.Inspections.Select(i => i.Id));
         if (act.InHand.Get("lot " + key, () => byCountKey(act.Db, key)) is { } there)
             return there.Id;
         var lot = new Lot
@@ -41,7 +41,7 @@ public static class Lots
         if (said.Hold is { } hold)
             act.Db.Statements.Add(StatementOf(act, lot.Id, hold.Asks, hold.Id, null));
         foreach (var inspection in said.Inspections)
-            act.Db.Statements.Add(StatementOf(act, lot.Id, Standing.ToInspect, null, inspection));
+            act.Db.Statements.Add(StatementOf(act, lot.Id, inspection.Asks, null, inspection.Id));
         return lot.Id;
     }
 
@@ -69,7 +69,17 @@ public static class Lots
     }
 
     /// <summary>An inspection says that a lot waits for its verdict. What is counted from now on is not of it.</summary>
-    public static void Say(Act act, Lot lot, Inspection inspection) => Say(act, lot, Standing.ToInspect, null, inspection.Id);
+    public static void Say(Act act, Lot lot, Inspection inspection) => Say(act, lot, inspection.Asks, null, inspection.Id);
+
+    /// <summary>An inspection asks another standing of some of its lots than before.</summary>
+    public static async Task AskOf(Act act, Inspection inspection, IReadOnlyList<Lot> lots, Standing asks)
+    {
+        await act.Db.SaveChangesAsync();
+        foreach (var lot in lots)
+            lot.TakesNoMore();
+        foreach (var statement in (await LotReads.Said(act.Db, Ids(lots))).Where(s => s.InspectionId == inspection.Id))
+            statement.Asks = asks;
+    }
 
     static void Say(Act act, Lot lot, Standing asks, int? hold, int? inspection)
     {

@@ -205,6 +205,32 @@ public static class CountGoods
         if (found.Refused(out var badBatch))
             return badBatch;
         var batch = found.Value;
+        var comes = Comes(lines, decision.Choice.Shares[0].PartId);
+        var inspections =
+            decision.Standing == Standing.ToInspect
+                ? await Inspections.Waiting(
+                    act,
+                    new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
+                    act.SetUp.PlansFor(new GoodsToInspect(comes, item, decided.Vendor, decision.Origin?.Code))
+                )
+                : [];
+        // What passes unseen, and of what only the sample waits, is usable at once.
+        if (decision.Standing == Standing.ToInspect && inspections.All(i => i.LetsUse))
+        {
+            decision = decision with { Standing = Standing.Usable };
+            var usable = ReceivingPlace.By(
+                act.Site,
+                act.DoorSettings,
+                act.Standings[Standing.Usable],
+                act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
+                act.SetUp.BinsOfSite[act.Site.Id],
+                command.Place
+            );
+            if (usable.Refused(out var nowhere))
+                return nowhere;
+            place = usable.Value;
+        }
+
         var under = behind?.Unit is { } given ? given : await CountedUnits.Under(act, command, place, decision.Standing);
         if (under.Refused(out var noUnit))
             return noUnit;
@@ -217,15 +243,6 @@ public static class CountGoods
         // Every rule that catches them lays its time, whatever else is said of them.
         var why = count.Aside is not null ? HoldReason.CountedAside : HoldReason.Rule;
         var hold = decided.HeldFor is { } words ? await Holds.For(act, arrival, item, batch, why, words, times) : null;
-        var comes = Comes(lines, decision.Choice.Shares[0].PartId);
-        var inspections =
-            decision.Standing == Standing.ToInspect
-                ? await Inspections.Waiting(
-                    act,
-                    new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
-                    act.SetUp.PlansFor(new GoodsToInspect(comes, item, decided.Vendor, decision.Origin?.Code))
-                )
-                : [];
         if (hold?.Grow(count.Quantity, act.Site.LocalTime) is { } lifted)
             return lifted;
         foreach (var inspection in inspections)
@@ -253,14 +270,7 @@ public static class CountGoods
 
             // A labelled unit may stand on the lines of two vendors: each of them gets a lot and a receipt for its own.
             var vendor = line?.Part!.VendorId ?? decided.Vendor;
-            var lot = await Lots.ForCount(
-                act,
-                arrival.Id,
-                vendor,
-                item,
-                batch?.Id,
-                new SaidAtCount(hold, [.. inspections.Select(i => i.Id)])
-            );
+            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(hold, inspections));
             var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial, lot);
             var over = piece.Over;
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())

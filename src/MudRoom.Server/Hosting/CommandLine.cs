@@ -31,6 +31,8 @@ public static class CommandLine
         mudroom backup [--data FOLDER] FILE               copy the database while it is in use
         mudroom restore [--data FOLDER] FILE              check a backup, then put it in the place of the database
         mudroom admin  [--data FOLDER] --reset [NAME]     give an administrator a one-time password
+        mudroom gauge  --server URL --site CODE --name NAME [--password-file FILE] (--serial PATH [--baud N] | --tcp HOST:PORT)
+                       read a gauge at a bench; the password else by MUDROOM_PASSWORD
         """;
 
     /// <summary>Runs a command.</summary>
@@ -105,11 +107,66 @@ public static class CommandLine
                 return 0;
             case "restore" when options.GetValueOrDefault("") is { } backup:
                 return await Restore(settings, backup);
+            case "gauge":
+                return await ReadGauge(options);
             case "admin" when options.TryGetValue("reset", out var name):
                 return await ResetAdministrator(settings, name);
             default:
                 Console.Error.WriteLine(Usage);
                 return 2;
+        }
+    }
+
+    /// <summary>Reads a gauge at a bench until it is stopped.</summary>
+    static async Task<int> ReadGauge(Dictionary<string, string> options)
+    {
+        var password = options.TryGetValue("password-file", out var file)
+            ? (await File.ReadAllTextAsync(file)).Trim()
+            : Environment.GetEnvironmentVariable("MUDROOM_PASSWORD");
+        var tcp = options.GetValueOrDefault("tcp")?.Split(':');
+        var port = 0;
+        if (
+            !Uri.TryCreate(options.GetValueOrDefault("server"), UriKind.Absolute, out var server)
+            || !options.TryGetValue("site", out var site)
+            || !options.TryGetValue("name", out var name)
+            || password is null
+            || tcp is null && !options.ContainsKey("serial")
+            || tcp is not null && (tcp.Length != 2 || !int.TryParse(tcp[1], out port))
+        )
+        {
+            Console.Error.WriteLine(Usage);
+            return 2;
+        }
+
+        using var stopped = new CancellationTokenSource();
+        Console.CancelKeyPress += (_, pressed) =>
+        {
+            pressed.Cancel = true;
+            stopped.Cancel();
+        };
+        using var reader = new GaugeReader(server, site, Console.WriteLine);
+        try
+        {
+            if (!await reader.SignIn(name, password, stopped.Token))
+            {
+                Console.Error.WriteLine($"{name} could not be signed in. Look at name and password.");
+                return 3;
+            }
+
+            if (tcp is not null)
+                await reader.ReadPort(tcp[0], port, stopped.Token);
+            else
+                await reader.ReadSerial(options["serial"], options.GetValueOrDefault("baud") ?? "9600", stopped.Token);
+            return 0;
+        }
+        catch (OperationCanceledException)
+        {
+            return 0;
+        }
+        catch (Exception gone) when (gone is HttpRequestException or IOException or UnauthorizedAccessException)
+        {
+            Console.Error.WriteLine($"{gone.Message} Look at the address and the line, then start again.");
+            return 3;
         }
     }
 

@@ -96,6 +96,7 @@ public static class ServerApp
         services.AddKeyedSingleton<IStagedKind>(IStagedKind.OfOrders, (provider, _) => provider.GetRequiredService<Importing>());
         services.AddKeyedSingleton<IStagedKind>(IStagedKind.OfSetUp, (provider, _) => provider.GetRequiredService<SetUpImporting>());
         services.AddSingleton<ScaleStore>();
+        services.AddSingleton<GaugeLines>();
         if (settings.Watches)
         {
             services.AddHostedService(provider => provider.GetRequiredService<Staging>());
@@ -308,6 +309,8 @@ public static class ServerApp
         InspectorsHands.Map(routes);
         AskedFor.Map(routes);
         InspectionRulePages.Map(routes);
+        GaugePages.Map(routes, app.Services.GetRequiredService<GaugeLines>());
+        SheetProof.Map(routes);
         PlanPages.Map(routes);
         ComingPages.Map(routes);
         PlanDrafts.Map(routes);

@@ -20,7 +20,16 @@ public sealed record SheetContent(
     IReadOnlyList<string> Closing,
     IReadOnlyList<(string Caption, byte[] Image)> Pictures,
     float RowHeight = 18
-);
+)
+{
+    /// <summary>A code in the head of the first page; null for none.</summary>
+    public SheetCode? Code { get; init; }
+}
+
+/// <summary>A code of square cells, as QR codes are.</summary>
+/// <param name="Cells">Dark ones true, row by row, with their quiet zone.</param>
+/// <param name="Caption">Beneath it.</param>
+public sealed record SheetCode(IReadOnlyList<IReadOnlyList<bool>> Cells, string Caption);
 
 /// <summary>Draws sheets on A4 as PDF.</summary>
 public static class Sheet
@@ -30,6 +39,10 @@ public static class Sheet
 
     const float Width = 595;
     const float Height = 842;
+    const float CodeSide = 96;
+
+    /// <summary>Where text beside a code ends.</summary>
+    const float Beside = Width - 42 - CodeSide - 8;
 
     /// <summary>The left margin, where first columns begin.</summary>
     public const float Left = 42;
@@ -47,9 +60,11 @@ public static class Sheet
                 using var canvas = document.BeginPage(Width, Height);
                 using var ink = new SKPaint { Color = SKColors.Black, IsAntialias = true };
                 Text(canvas, ink, Faces.Codes, 24, Left, 62, sheet.Title);
+                if (page == 0 && sheet.Code is { } code)
+                    Cells(canvas, code);
                 var y = 68f;
                 foreach (var line in sheet.Heading)
-                    Text(canvas, ink, Faces.Words, 12, Left, y += 16, line);
+                    Text(canvas, ink, Faces.Words, 12, Left, y += 16, line, page == 0 && sheet.Code is not null ? Beside : Width - Left);
                 y += 34;
                 foreach (var column in sheet.Columns)
                     Text(canvas, ink, Faces.Words, 10, column.X, y, column.Title);
@@ -74,6 +89,18 @@ public static class Sheet
         }
 
         return bytes.ToArray();
+    }
+
+    static void Cells(SKCanvas canvas, SheetCode code)
+    {
+        using var ink = new SKPaint { Color = SKColors.Black, IsAntialias = false };
+        var cell = CodeSide / code.Cells.Count;
+        var (left, top) = (Width - Left - CodeSide, 22f);
+        for (var row = 0; row < code.Cells.Count; row++)
+        for (var column = 0; column < code.Cells[row].Count; column++)
+            if (code.Cells[row][column])
+                canvas.DrawRect(left + column * cell, top + row * cell, cell, cell, ink);
+        Text(canvas, ink, Faces.Words, 8, left, top + CodeSide + 8, code.Caption);
     }
 
     static void Cell(SKCanvas canvas, SKPaint ink, SheetContent sheet, string text, int column, float y)

@@ -5,6 +5,7 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Shelf;
 
@@ -179,7 +180,7 @@ public static class DayBoard
         var seq = await inquiry.Db.Ledger.MaxAsync(e => (long?)e.Seq) ?? 0;
         if (store.Find(inquiry.Site.Id, seq, inquiry.Now) is { } known)
             return known;
-        var bench = await inquiry.Db.Inspections.CountAsync(i => i.SiteId == inquiry.Site.Id && i.State != InspectionState.Signed);
+        var bench = await inquiry.Db.Inspections.Open().CountAsync(i => i.SiteId == inquiry.Site.Id);
         var shelf = await OpenTasks.Count(inquiry.Db, inquiry.Site.Id);
         var here = await inquiry
             .Db.Roster.Where(r => r.SiteId == inquiry.Site.Id && r.Day == inquiry.Today)

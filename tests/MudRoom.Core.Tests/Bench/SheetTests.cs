@@ -1,4 +1,5 @@
 using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Tests.Bench;
@@ -170,6 +171,104 @@ public sealed class SheetTests
             Assert.Null(open.Sign(plan, new Signature("Leila", later, SignatureMeaning.Checked, null), local).Refusal);
             return open;
         }
+    }
+
+    static Inspection Waiting(bool letsUse = false)
+    {
+        var sheet = new Inspection
+        {
+            Number = "I-0001",
+            SiteId = 1,
+            ArrivalId = 1,
+            ItemId = 1,
+            VendorId = 1,
+            PlanId = 1,
+            Since = now,
+            LetsUse = letsUse,
+        };
+        Assert.Null(sheet.Grow(40));
+        return sheet;
+    }
+
+    [Fact]
+    public void Where_only_the_sample_waits_the_rest_may_go_and_come_back_after_it_is_drawn_and_the_size_of_the_lot_stays()
+    {
+        var sheet = Waiting(letsUse: true);
+        Assert.Equal(Standing.Usable, sheet.Asks);
+        Assert.Null(sheet.Draw(plan, plan.InForce(now), item, _ => Severity.Normal));
+        Assert.Equal(4, sheet.SampleQuantity(item, says));
+        Assert.Null(sheet.Shrink(30));
+        Assert.Null(sheet.Grow(5));
+        Assert.Equal((15m, 40L), (sheet.Quantity, sheet.LotSize));
+        Assert.Equal("sample-drawn", Drawn().Shrink(1)!.Code);
+    }
+
+    [Fact]
+    public void A_lot_passes_unseen_only_after_enough_in_a_row_and_by_a_seed_that_draws_the_same_again()
+    {
+        var skip = new SkipLot(3, 0.25);
+        var short_ = Waiting();
+        short_.Skip(skip, [true, false, true, true], Severity.Normal, 1);
+        Assert.Equal(InspectionState.Waiting, short_.State);
+        var tight = Waiting();
+        tight.Skip(skip, [true, true, true], Severity.Tightened, 1);
+        Assert.Equal(InspectionState.Waiting, tight.State);
+        var skipped = 0;
+        for (var seed = 0; seed < 4000; seed++)
+        {
+            var (one, again) = (Waiting(), Waiting());
+            one.Skip(skip, [true, true, true], Severity.Normal, seed);
+            again.Skip(skip, [true, true, true], Severity.Normal, seed);
+            Assert.Equal(one.State, again.State);
+            skipped += one.State == InspectionState.Skipped ? 1 : 0;
+        }
+
+        // Three in four, within four standard errors.
+        Assert.InRange(skipped / 4000.0, 0.75 - 0.028, 0.75 + 0.028);
+        var unseen = Waiting();
+        unseen.Skip(skip, [true, true, true], Severity.Normal, Enumerable.Range(0, 100).First(s => SkipLot.Draw((ulong)s) >= 0.25));
+        Assert.Equal("sample-not-drawn", unseen.PutBack(local)!.Code);
+        Assert.NotNull(unseen.Draw(plan, plan.InForce(now), item, _ => Severity.Normal));
+    }
+
+    [Theory]
+    [InlineData("2026-03-10", true)]
+    [InlineData("2026-03-09", false)]
+    [InlineData(null, true)]
+    public void A_gauge_reads_until_the_end_of_its_last_day(string? until, bool may)
+    {
+        var gauge = new Gauge
+        {
+            SiteId = 1,
+            Name = "caliper",
+            CalibratedUntil = until is null ? null : DateOnly.Parse(until, System.Globalization.CultureInfo.InvariantCulture),
+            KeptBy = "Leila",
+            KeptAt = now,
+        };
+        Assert.Equal(may, gauge.MayRead(new DateOnly(2026, 3, 10)) is null);
+    }
+
+    /// <summary>Sizes of units by definition: the inch 25.4 mm, the pound 0.45359237 kg (NIST Special Publication 811, appendix B).</summary>
+    [Theory]
+    [InlineData("1 in", "mm", 25.4)]
+    [InlineData("8.5 cm", "mm", 85)]
+    [InlineData("0.0035 in", "mm", 0.0889)]
+    [InlineData("1 lb", "g", 453.59237)]
+    [InlineData("25.4 mm", "in", 1)]
+    [InlineData("1 mm", "in", 0.03937)]
+    [InlineData("7", "mm", 7)]
+    public void A_reading_in_another_unit_is_what_it_is_in_the_plans(string text, string unit, double expected)
+    {
+        var reading = Gauges.Read(text)!;
+        var measured = new Characteristic
+        {
+            Id = 1,
+            Name = "x",
+            Unit = unit,
+        };
+        Assert.Equal((decimal)expected, Math.Round(Gauges.ValueIn(reading, measured), 5));
+        Assert.Equal(measured, Gauges.For(reading, [measured], null).Value);
+        Assert.Equal("gauge-none", Gauges.For(Gauges.Read("1 L")!, [measured], null).Refusal!.Code);
     }
 
     /// <summary>Whatever anybody tries with a signed sheet is refused, and leaves it as it was signed.</summary>

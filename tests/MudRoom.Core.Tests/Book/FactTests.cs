@@ -141,6 +141,10 @@ public sealed class FactTests
         ),
         new InspectionRuleMade("Bypass secateurs 21 cm, back from outwork", "Cutting tools", "coating is new"),
         new InspectionRuleEnded("Bypass secateurs 21 cm, back from outwork", "Cutting tools"),
+        new LotSkipped("I-0020", "5 lots accepted in a row; this one was not drawn and passes unseen.", 42),
+        new UsedBeforeRejected("I-0017", new Amount(10, "kg", "Mustard seed"), ["JOB-7, 8 kg", "JOB-9, 2 kg"]),
+        new GaugeKept("feeler", new DateOnly(2026, 9, 30), new DateOnly(2026, 3, 31)),
+        new GaugeDropped("feeler"),
         new SeverityWord("Bypass secateurs 21 cm", "Kitagiri Blades", SeveritySaid.Restarted, "new tool seen"),
     ];
 

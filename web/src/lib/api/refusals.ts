@@ -88,6 +88,7 @@ export type RefusalCode =
   | 'gate-differs'
   | 'gauge-none'
   | 'gauge-other'
+  | 'gauge-overdue'
   | 'gauge-which'
   | 'gln-taken'
   | 'gln-wrong'

@@ -47,6 +47,9 @@
           minor: { kind: 'Standard', level: 'II', aql: '4', isDouble: false, perHundred: false },
           characteristics: [],
           wantsSecond: false,
+          onlySampleWaits: false,
+          skipAfter: null,
+          skipPercent: null,
         },
       });
       name = '';
@@ -70,6 +73,7 @@
     <p class="pad links">
       <a class="link" href="/bench">Back to the queue of Bench</a>
       <a class="link" href="/bench/rules">Which goods go by which plan</a>
+      <a class="link" href="/bench/gauges">Gauges</a>
     </p>
     {#each plans.data ?? [] as p, i (p.id)}
       <QueueCard

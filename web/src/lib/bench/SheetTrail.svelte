@@ -7,6 +7,7 @@
   import { counted } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   import SeverityLine from './SeverityLine.svelte';
+  import SheetGauges from './SheetGauges.svelte';
   import SheetNotes from './SheetNotes.svelte';
   import { limitsOf } from './limits';
   let { sheet, inHand, changed }: { sheet: Schemas['SheetAnswer']; inHand: number; changed: () => Promise<unknown> } =
@@ -28,6 +29,7 @@
 <section class="trail-part">
   <h2>Why it is here</h2>
   <p>{sheet.whyHere}</p>
+  {#if sheet.skipWhy}<p>{sheet.skipWhy}</p>{/if}
   {#if sheet.supersedes}<p>
       It stands in the place of <a class="link c" href="/bench/{sheet.supersedes}">{sheet.supersedes}</a>.
     </p>{/if}
@@ -39,6 +41,7 @@
       {c.instruction} <span class="quiet">{limitsOf(c)}</span>
     </p>{/each}
 </section>
+{#if sheet.card.state === 'Drawn' && session.may('Inspect')}<SheetGauges {sheet} />{/if}
 {#if sheet.chanceAtAql !== null}
   <section class="trail-part">
     <h2>What this plan does</h2>

@@ -188,7 +188,8 @@
           <a class="link" href="/bench/plans/{s.planId}">{s.plan}, version {s.planVersion}</a>.
           {#each [...new Set(s.parts.map((p) => p.severity))].filter((x) => x !== 'Normal') as x (x)}Severity <b
               >{x.toLowerCase()}</b
-            >.{/each} The whole lot waits.
+            >.{/each}
+          {s.letsUse ? 'Only the sample waits; the rest may be used.' : 'The whole lot waits.'}
         </p>
       {/if}
     </div>

@@ -332,6 +332,28 @@
           <label class="second"
             ><input type="checkbox" name="second" bind:checked={says.wantsSecond} onchange={changed} /> a second person signs</label
           >
+          <label
+            ><input type="checkbox" name="only-sample" bind:checked={says.onlySampleWaits} onchange={changed} /> only the
+            sample waits</label
+          >
+          <Field label="Skip lots after" unit="accepted in a row"
+            ><input
+              class="c short"
+              name="skip-after"
+              inputmode="numeric"
+              bind:value={says.skipAfter}
+              onchange={changed}
+            /></Field
+          >
+          <Field label="and look at" unit="% of them"
+            ><input
+              class="c short"
+              name="skip-percent"
+              inputmode="decimal"
+              bind:value={says.skipPercent}
+              onchange={changed}
+            /></Field
+          >
           <Field label="Set-up" unit="min"
             ><input class="c short" inputmode="numeric" bind:value={says.setUpMinutes} onchange={changed} /></Field
           >
@@ -342,7 +364,11 @@
       {:else}
         <p class="quiet">
           Lots are counted in {says.samplingUnit}; {says.setUpMinutes} minutes to set up, {says.secondsPerPiece} seconds a
-          piece.{says.wantsSecond ? ' A second person signs.' : ''}
+          piece.{says.wantsSecond ? ' A second person signs.' : ''}{says.onlySampleWaits
+            ? ' Only the sample waits.'
+            : ''}{says.skipAfter
+            ? ` After ${says.skipAfter} accepted in a row, ${says.skipPercent} % of lots are looked at.`
+            : ''}
         </p>
       {/if}
     </section>

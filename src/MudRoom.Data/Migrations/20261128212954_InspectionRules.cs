@@ -1,4 +1,5 @@
-﻿using Microsoft.EntityFrameworkCore.Migrations;
+﻿using System;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
 
@@ -51,6 +52,19 @@ namespace MudRoom.Data.Migrations
                 type: "INTEGER",
                 nullable: true);
 
+            migrationBuilder.AddColumn<byte[]>(
+                name: "FoundBy",
+                table: "Inspections",
+                type: "BLOB",
+                nullable: true);
+
+            migrationBuilder.AddColumn<bool>(
+                name: "LetsUse",
+                table: "Inspections",
+                type: "INTEGER",
+                nullable: false,
+                defaultValue: false);
+
             migrationBuilder.AddColumn<string>(
                 name: "Notes",
                 table: "Inspections",
@@ -62,6 +76,18 @@ namespace MudRoom.Data.Migrations
                 name: "RuleId",
                 table: "Inspections",
                 type: "INTEGER",
+                nullable: true);
+
+            migrationBuilder.AddColumn<long>(
+                name: "SkipSeed",
+                table: "Inspections",
+                type: "INTEGER",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
+                name: "SkipWhy",
+                table: "Inspections",
+                type: "TEXT",
                 nullable: true);
 
             migrationBuilder.AddColumn<int>(
@@ -94,6 +120,29 @@ namespace MudRoom.Data.Migrations
                 type: "INTEGER",
                 nullable: false,
                 defaultValue: 0);
+
+            migrationBuilder.CreateTable(
+                name: "Gauges",
+                columns: table => new
+                {
+                    Id = table.Column<int>(type: "INTEGER", nullable: false)
+                        .Annotation("Sqlite:Autoincrement", true),
+                    SiteId = table.Column<int>(type: "INTEGER", nullable: false),
+                    Name = table.Column<string>(type: "TEXT", nullable: false, collation: "NOCASE"),
+                    CalibratedUntil = table.Column<DateOnly>(type: "TEXT", nullable: true),
+                    KeptBy = table.Column<string>(type: "TEXT", nullable: false),
+                    KeptAt = table.Column<long>(type: "INTEGER", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_Gauges", x => x.Id);
+                    table.ForeignKey(
+                        name: "FK_Gauges_Sites_SiteId",
+                        column: x => x.SiteId,
+                        principalTable: "Sites",
+                        principalColumn: "Id",
+                        onDelete: ReferentialAction.Cascade);
+                });
 
             migrationBuilder.CreateTable(
                 name: "InspectionRules",
@@ -145,6 +194,12 @@ namespace MudRoom.Data.Migrations
                 unique: true);
 
             migrationBuilder.CreateIndex(
+                name: "IX_Gauges_SiteId_Name",
+                table: "Gauges",
+                columns: new[] { "SiteId", "Name" },
+                unique: true);
+
+            migrationBuilder.CreateIndex(
                 name: "IX_InspectionRules_EndedAt",
                 table: "InspectionRules",
                 column: "EndedAt");
@@ -191,6 +246,9 @@ namespace MudRoom.Data.Migrations
                 table: "Inspections");
 
             migrationBuilder.DropTable(
+                name: "Gauges");
+
+            migrationBuilder.DropTable(
                 name: "InspectionRules");
 
             migrationBuilder.DropIndex(
@@ -218,11 +276,27 @@ namespace MudRoom.Data.Migrations
                 table: "Inspections");
 
             migrationBuilder.DropColumn(
+                name: "FoundBy",
+                table: "Inspections");
+
+            migrationBuilder.DropColumn(
+                name: "LetsUse",
+                table: "Inspections");
+
+            migrationBuilder.DropColumn(
                 name: "Notes",
                 table: "Inspections");
 
             migrationBuilder.DropColumn(
                 name: "RuleId",
+                table: "Inspections");
+
+            migrationBuilder.DropColumn(
+                name: "SkipSeed",
+                table: "Inspections");
+
+            migrationBuilder.DropColumn(
+                name: "SkipWhy",
                 table: "Inspections");
 
             migrationBuilder.DropColumn(

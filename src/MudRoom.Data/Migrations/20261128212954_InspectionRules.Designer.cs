@@ -11,7 +11,7 @@ using MudRoom.Data;
 namespace MudRoom.Data.Migrations
 {
     [DbContext(typeof(MudRoomDb))]
-    [Migration("20261128204613_InspectionRules")]
+    [Migration("20261128212954_InspectionRules")]
     partial class InspectionRules
     {
         /// <inheritdoc />
@@ -122,6 +122,38 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Finding");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Bench.Gauge", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("CalibratedUntil")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("KeptAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("KeptBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT")
+                        .UseCollation("NOCASE");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SiteId", "Name")
+                        .IsUnique();
+
+                    b.ToTable("Gauges", (string)null);
+                });
+
             modelBuilder.Entity("MudRoom.Core.Bench.Inspection", b =>
                 {
                     b.Property<int>("Id")
@@ -150,7 +182,13 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("CountsAs")
                         .HasColumnType("INTEGER");
 
+                    b.Property<byte[]>("FoundBy")
+                        .HasColumnType("BLOB");
+
                     b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("LetsUse")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("LotSize")
@@ -206,6 +244,12 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<int>("SiteId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<long?>("SkipSeed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("SkipWhy")
+                        .HasColumnType("TEXT");
 
                     b.Property<int>("State")
                         .HasColumnType("INTEGER");
@@ -2966,6 +3010,15 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Bench.Inspection", null)
                         .WithMany("Findings")
                         .HasForeignKey("InspectionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Bench.Gauge", b =>
+                {
+                    b.HasOne("MudRoom.Core.Site.WarehouseSite", null)
+                        .WithMany()
+                        .HasForeignKey("SiteId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -1,0 +1,11 @@
+using MudRoom.Core.Bench;
+
+namespace MudRoom.Data;
+
+/// <summary>Inspections that still ask something of somebody.</summary>
+public static class OpenInspections
+{
+    /// <summary>Those that wait for their sample or have an open sheet.</summary>
+    public static IQueryable<Inspection> Open(this IQueryable<Inspection> inspections) =>
+        inspections.Where(i => i.State == InspectionState.Waiting || i.State == InspectionState.Drawn);
+}
