@@ -1,4 +1,5 @@
 using MudRoom.Core.Bench;
+using MudRoom.Core.Site;
 
 namespace MudRoom.Demo;
 
@@ -6,6 +7,7 @@ static class PlanList
 {
     public const int Blades = 1;
     public const int Seed = 2;
+    public const int Living = 3;
 
     static readonly DateTimeOffset begun = new(2025, 9, 1, 7, 0, 0, TimeSpan.Zero);
 
@@ -135,7 +137,78 @@ static class PlanList
                     ],
                 }
             ),
+            InForce(
+                Living,
+                "Living controls",
+                new PlanContent
+                {
+                    SamplingUnit = "each",
+                    SetUpMinutes = 5,
+                    SecondsPerPiece = 120,
+                    OnlySampleWaits = false,
+                    Rules = new Dictionary<CharacteristicClass, SampleRule>
+                    {
+                        [CharacteristicClass.Major] = new SampleRule.Fixed(8, 1),
+                        [CharacteristicClass.Minor] = new SampleRule.Fixed(8, 2),
+                    },
+                    Characteristics =
+                    [
+                        new Characteristic
+                        {
+                            Id = 1,
+                            Name = "Alive",
+                            Class = CharacteristicClass.Major,
+                            Unit = "%",
+                            Nominal = 95,
+                            Lower = 80,
+                            Upper = 100,
+                            Instruction = "Shake out on white paper, count fifty through the lens.",
+                        },
+                        new Characteristic
+                        {
+                            Id = 2,
+                            Name = "Sachet",
+                            Class = CharacteristicClass.Minor,
+                            PassWord = "closed",
+                            FailWord = "open",
+                        },
+                    ],
+                }
+            ),
         ];
+
+    /// <summary>Which goods go by which plan, beside those that the set-up names.</summary>
+    public static IReadOnlyList<InspectionRule> Rules(IReadOnlyList<Item> items) =>
+        [
+            new InspectionRule
+            {
+                PlanId = Living,
+                Trigger = InspectionTrigger.ByHand,
+                ItemId = items.First(i => i.Code == "PM-SA").Id,
+                Reason = "what lives is looked at when somebody doubts it",
+                By = "Sunita Gellatly",
+                Since = begun,
+            },
+        ];
+
+    /// <summary>The gauges of the bench.</summary>
+    public static IReadOnlyList<Gauge> Gauges(int siteId) =>
+        [
+            Kept(siteId, "feeler", new DateOnly(2026, 9, 30)),
+            Kept(siteId, "caliper", new DateOnly(2026, 6, 30)),
+            Kept(siteId, "hardness", new DateOnly(2026, 4, 15)),
+            Kept(siteId, "moisture", new DateOnly(2026, 3, 31)),
+        ];
+
+    static Gauge Kept(int siteId, string name, DateOnly until) =>
+        new()
+        {
+            SiteId = siteId,
+            Name = name,
+            CalibratedUntil = until,
+            KeptBy = "Sunita Gellatly",
+            KeptAt = begun,
+        };
 
     static InspectionPlan InForce(int id, string name, PlanContent content)
     {

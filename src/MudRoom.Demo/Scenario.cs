@@ -47,6 +47,8 @@ public sealed record Scenario(
     IReadOnlyList<Bin> Bins,
     IReadOnlyList<Vendor> Vendors,
     IReadOnlyList<InspectionPlan> Plans,
+    IReadOnlyList<InspectionRule> InspectionRules,
+    IReadOnlyList<Gauge> Gauges,
     IReadOnlyList<HoldRule> HoldRules,
     IReadOnlyList<Item> Items,
     IReadOnlyList<DemoPerson> People,
@@ -82,6 +84,8 @@ public sealed record Scenario(
             layout.Bins,
             vendors,
             plans,
+            PlanList.Rules(items),
+            PlanList.Gauges(layout.Sites[0].Id),
             [
                 new HoldRule
                 {

@@ -70,6 +70,9 @@ public abstract record Step(DateTimeOffset At, string Person)
     /// <summary>What an arrival brought broken was thrown away.</summary>
     public sealed record Scrap(DateTimeOffset At, string Person, string Key) : Step(At, Person);
 
+    /// <summary>Somebody asks that what stands most of an item is inspected.</summary>
+    public sealed record Ask(DateTimeOffset At, string Person, string Item, string Why) : Step(At, Person);
+
     /// <summary>Usable goods went out to a vendor for a treatment.</summary>
     public sealed record Treat(DateTimeOffset At, string Person, string Item, decimal Quantity, string Vendor, string Order, string What)
         : Step(At, Person);

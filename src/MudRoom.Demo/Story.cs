@@ -59,6 +59,7 @@ sealed class Story
             new("DL-16", "B-05-1", 7200, null, null),
             new("LS-05", "B-07-1", 128, "SN-7001", new DateOnly(2027, 9, 30)),
             new("CP-08", "A-05-1", 2000, null, null),
+            new("PM-SA", "K-07-1", 80, "HV-0212", new DateOnly(2026, 3, 31)),
         ];
 
     /// <summary>Two working weeks before the Tuesday: orders received, put away, some goods issued.</summary>
@@ -312,6 +313,7 @@ sealed class Story
         steps.Add(new Step.AtDoor(At(tuesday, 10, 52), "wanjiru", "snips", 5));
         Add(11, 8, "maren", "snips", "SC-18", "carton", 2, "KB-1911");
         steps.Add(new Step.PutAway(At(tuesday, 11, 10), "yusuf", 3));
+        steps.Add(new Step.Ask(At(tuesday, 11, 14), "yusuf", "PM-SA", "two sachets look empty"));
         steps.Add(new Step.Take(At(tuesday, 11, 17), "petra", "CB-05"));
 
         // Fertiliser: planned 09:30, not here; the driver says about 13:10.

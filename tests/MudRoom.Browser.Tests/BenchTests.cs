@@ -70,6 +70,187 @@ public sealed class BenchTests(Demo demo)
         }
     }
 
+    /// <summary>Goes on with Tab until the cursor stands where it should.</summary>
+    static void TabTo(Browser browser, string css)
+    {
+        for (var i = 0; i < 90; i++)
+        {
+            var there = (bool)browser.Driver.ExecuteScript("return document.activeElement.matches(arguments[0])", css)!;
+            if (there)
+                return;
+            browser.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Tab);
+        }
+
+        Assert.Fail($"Tab does not come to {css}.");
+    }
+
+    static void Type(Browser browser, string keys) => browser.Driver.SwitchTo().ActiveElement().SendKeys(keys);
+
+    [Fact]
+    public void A_sheet_goes_from_the_queue_to_the_second_signature_by_keyboard_alone()
+    {
+        using var sunita = new Browser(demo.Url).SignIn("sunita");
+        var looked = Plan("inForce");
+        Says(
+            sunita,
+            "/bench/plans/draft",
+            $$"""{"plan":3,"looked":"{{looked.Hash}}","says":{{looked.Says.Replace("\"wantsSecond\":false", "\"wantsSecond\":true")}}}"""
+        );
+        Says(sunita, "/bench/plans/sign", $$"""{"plan":3,"looked":"{{Plan("draft").Hash}}","name":"sunita","password":"sunita-mud-06"}""");
+
+        sunita.Go("/bench");
+        sunita.WaitText("Predatory mite sachets");
+        TabTo(sunita, "a[href$='/bench/I-0018']");
+        Type(sunita, Keys.Enter);
+        sunita.Wait("#draw");
+        TabTo(sunita, "#draw");
+        Type(sunita, Keys.Enter);
+        var (keys, values) = (0, 0);
+        for (var piece = 1; piece <= 8; piece++)
+            foreach (var typed in new[] { piece == 5 ? "78" : "95", "" })
+            {
+                sunita.Until(
+                    d =>
+                        d.SwitchTo().ActiveElement() is var here
+                        && here.GetDomAttribute("data-open") is not null
+                        && here.FindElement(By.XPath("ancestor::tr")).GetDomAttribute("data-piece") == $"{piece}"
+                        && here.TagName == (typed.Length > 0 ? "input" : "button")
+                            ? "there"
+                            : null,
+                    $"the cursor at piece {piece}"
+                );
+                Type(sunita, typed + Keys.Enter);
+                (keys, values) = (keys + 1, values + 1);
+            }
+
+        Assert.True(keys <= 2 * values);
+        sunita.WaitText("Every class is within what may be accepted");
+        sunita.Until(
+            d => d.SwitchTo().ActiveElement().GetDomAttribute("name") == "signature" ? "yes" : null,
+            "the cursor in the signature"
+        );
+        Type(sunita, "sunita-mud-06" + Keys.Enter);
+        sunita.WaitText("another person signs it too");
+
+        using var bram = new Browser(demo.Url).SignIn("bram");
+        bram.Go("/bench");
+        bram.WaitText("Predatory mite sachets");
+        TabTo(bram, "a[href$='/bench/I-0018']");
+        Type(bram, Keys.Enter);
+        bram.Wait("input[name=signature]");
+        TabTo(bram, "input[name=signature]");
+        Type(bram, "bram-mud-07" + Keys.Enter);
+        bram.WaitText("Sunita Gellatly and Bram Okonjo");
+        bram.WaitText("80 each of Predatory mite sachets are usable");
+
+        // The signed sheet proves itself; a paper with another hash is found out.
+        TabTo(bram, "a[href$='/bench/I-0018/sheet']");
+        Type(bram, Keys.Enter);
+        bram.WaitText("It is as it was signed");
+        bram.Go("/bench/I-0018/sheet?hash=00ff");
+        bram.WaitText("the paper names another hash");
+
+        (string Hash, string Says) Plan(string version)
+        {
+            using var plan = System.Text.Json.JsonDocument.Parse(
+                (string)
+                    sunita.Driver.ExecuteAsyncScript(
+                        "const done = arguments[arguments.length - 1]; fetch('/api/LM/bench/plan/3').then(r => r.text()).then(done);"
+                    )!
+            );
+            var at = plan.RootElement.GetProperty(version);
+            return (at.GetProperty("hash").GetString()!, at.GetProperty("says").GetRawText());
+        }
+    }
+
+    static void Says(Browser browser, string path, string body) => browser.Act(path, body);
+
+    /// <summary>A large sheet: 500 pieces by 8 characteristics, of which all but the last piece are found already.</summary>
+    [Fact]
+    public void A_sheet_of_500_pieces_by_8_characteristics_is_finished_by_keyboard_and_nothing_runs_sideways()
+    {
+        using var browser = new Browser(demo.Url).SignIn("sunita");
+        var characteristics = string.Join(
+            ",",
+            Enumerable
+                .Range(1, 8)
+                .Select(i =>
+                    $$"""{"id":0,"name":"Measure {{i}}","class":"Major","unit":"mm","lower":"0","upper":"10","passWord":"good","failWord":"bad"}"""
+                )
+        );
+        var made = browser.Act(
+            "/bench/plans/new",
+            $$"""
+            {"name":"Large","says":{"samplingUnit":"each","setUpMinutes":"1","secondsPerPiece":"1","critical":null,
+            "major":{"kind":"Fixed","size":"500","ac":"10"},"minor":null,"characteristics":[{{characteristics}}],"wantsSecond":false} }
+            """,
+            "id"
+        );
+        string hash;
+        long balance;
+        using (var db = Data.Database.Context(demo.File))
+        {
+            hash = db.PlanVersions.Single(v => v.PlanId == int.Parse(made)).Hash;
+            var pots = db.Items.Single(i => i.Code == "CP-08").Id;
+            balance = db
+                .Balances.Where(b => b.ItemId == pots && b.Standing == Core.Book.Standing.Usable)
+                .AsEnumerable()
+                .First(b => b.Quantity >= 600)
+                .Id;
+        }
+
+        browser.Act("/bench/plans/sign", $$"""{"plan":{{made}},"looked":"{{hash}}","name":"sunita","password":"sunita-mud-06"}""");
+        var number = browser.Act("/bench/ask", $$"""{"balance":{{balance}},"quantity":"600","why":"cracks","plan":{{made}}}""", "number");
+        browser.Act("/bench/draw", $$"""{"inspection":"{{number}}"}""", "sampleSize");
+        using (var db = Data.Database.Context(demo.File))
+        {
+            var sheet = db.Inspections.Single(i => i.Number == number).Id;
+            var ids = db.PlanVersions.Single(v => v.PlanId == int.Parse(made)).Content.Characteristics.Select(c => c.Id).ToList();
+            db.AddRange(
+                Enumerable
+                    .Range(1, 499)
+                    .SelectMany(piece => ids.Select(c => (piece, c)))
+                    .Select(x => new Core.Bench.Finding
+                    {
+                        InspectionId = sheet,
+                        Piece = x.piece,
+                        CharacteristicId = x.c,
+                        Value = 5,
+                        Conforms = true,
+                        By = "Sunita Gellatly",
+                        At = DateTimeOffset.UnixEpoch,
+                    })
+            );
+            db.SaveChanges();
+        }
+
+        browser.Go("/bench/" + number);
+        browser.WaitText("8 findings still to be made");
+        Assert.Equal(0, browser.Overflow());
+        TabTo(browser, "tr.hand [data-open]");
+        for (var i = 1; i <= 8; i++)
+        {
+            browser.Until(
+                d =>
+                    d.SwitchTo().ActiveElement().GetDomAttribute("aria-label") is { } label
+                    && label.StartsWith($"Measure {i}, piece 500", StringComparison.Ordinal)
+                        ? "there"
+                        : null,
+                $"the cursor in measure {i}"
+            );
+            Type(browser, (i == 8 ? "11" : "7") + Keys.Enter);
+        }
+
+        browser.WaitText("Every class is within what may be accepted");
+        // The first piece and the last are both reached, and on a phone nothing runs sideways.
+        browser.PressAt("button[aria-label='Piece 1, good']");
+        browser.Wait("tr[data-piece='1']");
+        browser.Resize(390, 844);
+        browser.Go("/bench/" + number);
+        browser.WaitText("Measure 8");
+        Assert.Equal(0, browser.Overflow());
+    }
+
     [Fact]
     public void What_past_lots_say_of_the_next_is_read_by_keyboard_and_as_a_table()
     {

@@ -50,6 +50,7 @@ public sealed record IndexView(double Value, double Low, double High);
 /// <param name="Limits">The limits in words.</param>
 /// <param name="Next">Means to come, if the drift goes on, up to the one that passes the limit.</param>
 /// <param name="History">How many of the first lots the usual range comes from.</param>
+/// <param name="BetweenShare">The part of all spread that lies between lots, 0 to 1; null where it is looked at, or lots are few.</param>
 /// <param name="WhyNoIndex">Why there are no indexes; null where there are.</param>
 public sealed record ComingAnswer(
     string Name,
@@ -72,6 +73,7 @@ public sealed record ComingAnswer(
     IndexView? Cpk,
     IndexView? Pp,
     IndexView? Ppk,
+    double? BetweenShare,
     string? WhyNoIndex
 );
 
@@ -193,6 +195,11 @@ public static class ComingPages
                 ViewOf(fits?.Cpk),
                 ViewOf(fits?.Pp),
                 ViewOf(fits?.Ppk),
+                c.IsMeasured
+                    ? VarianceComponents
+                        .Of([.. chart.Where(l => l.Is.Mean is not null).Select(l => (l.Is.Looked, l.Is.Mean!.Value, l.Is.Spread ?? 0))])
+                        ?.Share
+                    : null,
                 why
             )
         );

@@ -109,6 +109,8 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         db.AddRange(scenario.Bins);
         db.AddRange(scenario.Vendors);
         db.AddRange(scenario.Plans);
+        db.AddRange(scenario.InspectionRules);
+        db.AddRange(scenario.Gauges);
         db.AddRange(scenario.HoldRules);
         db.AddRange(scenario.Items);
         db.AddRange(scenario.Orders);
@@ -305,6 +307,9 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 break;
             case Step.Issue s:
                 await Issue(person, s);
+                break;
+            case Step.Ask s:
+                await Do(person, "/bench/ask", new AskInspectionRequest(s.Why, await MostUsable(s.Item)), AskedFor.Ask);
                 break;
             case Step.Treat s:
                 await Do(

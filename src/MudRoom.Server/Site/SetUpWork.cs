@@ -651,8 +651,6 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
             var standing = row.Optional("standing") ? standings.ByWord(row.Raw("standing")) : standings[Standing.Usable];
             if (standing is null or { Retired: true })
                 row.Fault("standing", $"is none of {string.Join(", ", standings.All.Where(s => !s.Retired).Select(s => s.Word))}");
-            else if (bin is not null && !standing.MayStand(bin.Function))
-                row.Fault("standing", $"{standing.Word} goods may not stand in a {bin.Function.ToString().ToLowerInvariant()} bin");
             var until = row.Optional("good_until") ? row.Date("good_until", null) : (DateOnly?)null;
             if (item is { NeedsBatch: true } && !row.Optional("batch"))
                 row.Fault("batch", $"{item.Name} is kept by batch");
@@ -791,6 +789,12 @@ sealed class SetUpWork(SetUpFile file, SetUp setUp, WarehouseSite site, Person p
                 || there.Contains((opening.Goods, Place.In(opening.Bin.Id, opening.Standing), opening.Quantity))
             )
                 continue;
+            // What stands there already is not asked: it may be on its way to where it belongs.
+            if (setUp.Standings[site.Id][opening.Standing] is var word && !word.MayStand(opening.Bin.Function))
+                opening.Row.Fault(
+                    "standing",
+                    $"{word.Word} goods may not stand in a {opening.Bin.Function.ToString().ToLowerInvariant()} bin"
+                );
             if (opening.Unit is { } unit && (unit.SiteId != site.Id || elsewhere[unit.Id].Any(b => b != opening.Bin.Id)))
                 opening.Row.Fault(
                     "unit",

@@ -124,9 +124,12 @@
   async function onward() {
     if (chosen && done(chosen)) chosen = 0;
     await tick();
-    document.querySelector<HTMLElement>('tr.hand [data-open]')?.focus();
+    // Where nothing is open any more, what is left is to sign.
+    document.querySelector<HTMLElement>('tr.hand [data-open], input[name=signature]')?.focus();
   }
-  const draw = () => run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null }));
+  async function draw() {
+    if (await run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null }))) await onward();
+  }
   const putBack = () => run(() => act('/api/{site}/bench/put-back', { inspection: which }));
   const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
     run(

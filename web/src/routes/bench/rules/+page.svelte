@@ -20,7 +20,7 @@
     ['Outwork', 'back from outwork'],
     ['ByHand', 'asked for by hand'],
   ];
-  const empty = { plan: 0, trigger: '', item: '', category: '', vendor: '', origin: '', reason: '' };
+  const empty = { plan: -1, trigger: '', item: '', category: '', vendor: '', origin: '', reason: '' };
   let draft = $state({ ...empty });
   let error = $state<unknown>();
   let done = $state('');
@@ -121,17 +121,16 @@
           ></Field
         >
         <Field label="Plan"
-          ><select name="rule-plan" bind:value={draft.plan}
-            ><option value={0}>none is wanted</option>{#each rules?.plans ?? [] as p (p.id)}<option value={p.id}
-                >{p.name}</option
-              >{/each}</select
+          ><select name="rule-plan" bind:value={draft.plan} required
+            ><option value={-1} disabled>choose</option><option value={0}>none is wanted</option
+            >{#each rules?.plans ?? [] as p (p.id)}<option value={p.id}>{p.name}</option>{/each}</select
           ></Field
         >
         <Field label="Why"
           ><input name="rule-why" bind:value={draft.reason} maxlength="200" required autocomplete="off" /></Field
         >
       </div>
-      <button class="button go">Put it in force</button>
+      <button class="button go" disabled={draft.plan < 0}>Put it in force</button>
       <ProblemNote {error} />
     </form>
   {/if}

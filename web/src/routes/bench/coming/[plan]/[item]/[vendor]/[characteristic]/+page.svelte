@@ -112,6 +112,14 @@
       <section class="trail-part">
         <h2>How well it fits its limits</h2>
         {#if c.whyNoIndex}<p class="quiet">{c.whyNoIndex}</p>{/if}
+        {#if c.betweenShare !== null}
+          <p>
+            <b class="c big">{Math.round(100 * c.betweenShare)} %</b> of all spread lies between lots
+            <span class="quiet"
+              >{c.betweenShare > 0.5 ? 'alike lots would win most' : 'most of it is within each lot'}</span
+            >
+          </p>
+        {/if}
         {#each indexes as x (x.name)}
           <p>
             {x.title} <b class="c big">{index(x.nearer!.value)}</b>
