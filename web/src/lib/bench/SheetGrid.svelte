@@ -48,7 +48,7 @@
         {#each sheet.characteristics as c (c.id)}
           {@const f = findings.get(key(p, c.id))}
           {@const was = f?.before ?? cleared.get(key(p, c.id))?.was ?? []}
-          <td class:out={f && !f.conforms} data-label="{c.name}, {limitsOf(c)}">
+          <td class:out={f && !f.conforms} data-label="{c.name}, {limitsOf(c)}" data-cell="{p} {c.id}">
             {#if p > c.sampleSize}<span class="quiet">not asked</span>
             {:else if c.unit}
               <span class="value">

@@ -118,12 +118,15 @@
     );
     // A second sample, or a verdict, changes more than the value.
     if (wider || verdict !== null) await sheet.refetch();
-    await onward();
+    await onward(finding);
   }
-  /** The cursor goes to the next open value: a value, Enter, the next. */
-  async function onward() {
+  /** The cursor goes to the next open value: a value, Enter, the next. It waits until what was found stands on the sheet. */
+  async function onward(found?: Schemas['FindingView']) {
     if (chosen && done(chosen)) chosen = 0;
     await tick();
+    const open = found && `td[data-cell="${found.piece} ${found.characteristic}"] [data-open]`;
+    for (let frame = 0; open && frame < 120 && document.querySelector(open); frame++)
+      await new Promise((shown) => requestAnimationFrame(shown));
     // Where nothing is open any more, what is left is to sign.
     document.querySelector<HTMLElement>('tr.hand [data-open], input[name=signature]')?.focus();
   }
