@@ -13,6 +13,9 @@ static class SheetsAndCurves
     const int Characteristics = 8;
     const int MostMilliseconds = 100;
 
+    /// <summary>Curves drawn before they are measured: what runs the first times is not compiled for speed yet.</summary>
+    const int Warm = 40;
+
     static readonly DateTimeOffset now = new(2026, 3, 10, 11, 0, 0, TimeSpan.Zero);
 
     public static async Task<bool> Report(string folder) => await Values(folder) & Curves();
@@ -67,7 +70,7 @@ static class SheetsAndCurves
             await making.SaveChangesAsync();
         }
 
-        var (first, last) = (new List<double>(), new List<double>());
+        var (first, last, read) = (new List<double>(), new List<double>(), new SheetsRead());
         for (var i = 0; i < Pieces * Characteristics; i++)
         {
             var measured =
@@ -98,12 +101,22 @@ static class SheetsAndCurves
 
             var begin = Stopwatch.GetTimestamp();
             await using var db = Database.Context(file);
-            var sheet = await db.Inspections.AsTracking().Include(s => s.Findings).SingleAsync();
+            // As an act does it: the row, its findings from memory, one row more.
+            var sheet = await db.Inspections.AsNoTracking().SingleAsync();
+            sheet.Findings.AddRange(
+                read.Of(sheet) ?? await db.Set<Finding>().AsNoTracking().Where(f => f.InspectionId == sheet.Id).ToListAsync()
+            );
             var value = new Observation(i / Characteristics + 1, i % Characteristics + 1, 5, null);
-            if (sheet.Find(content, value, "bench", now, at => at.UtcDateTime).Refused(out var no))
+            var found = sheet.Find(content, value, "bench", now, at => at.UtcDateTime);
+            if (found.Refused(out var no))
                 throw new InvalidOperationException(no.Sentence);
+            db.Add(found.Value);
             _ = LotStand.Of(content, sheet.Sample!, sheet.Findings);
+            var act = Guid.NewGuid();
+            await db.Inspections.ExecuteUpdateAsync(s => s.SetProperty(x => x.FoundBy, act));
             await db.SaveChangesAsync();
+            sheet.FoundBy = act;
+            read.Keep(sheet, act);
             measured.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
         }
 
@@ -128,7 +141,7 @@ static class SheetsAndCurves
         foreach (var rule in rules)
         {
             var times = new List<double>();
-            for (var i = 0; i < 20; i++)
+            for (var i = 0; i < Warm + 20; i++)
             {
                 var begin = Stopwatch.GetTimestamp();
                 if (rule.Fault is { } fault)
@@ -140,8 +153,11 @@ static class SheetsAndCurves
                 times.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
             }
 
-            Console.WriteLine($"curve, average over the vendor and outgoing limit, {rule.Words}: {Median(times):0.0} ms");
-            good &= Median(times) < MostMilliseconds;
+            Console.WriteLine(
+                $"curve, average over the vendor and outgoing limit, {rule.Words}: the first {times[0]:0.0} ms, then "
+                    + $"{Median(times[Warm..]):0.0} ms"
+            );
+            good &= Median(times[Warm..]) < MostMilliseconds;
         }
 
         return good;

@@ -48,7 +48,7 @@ public static class AskedFor
             return notThere;
         var (line, item, quantity) = meant.Value;
         var stand = await Lots.Of(act, line);
-        var vendor = Same(stand, l => l.VendorId);
+        var vendor = Same(stand, l => l.VendorId) ?? await Inspections.SenderOf(act.Db, line.BatchId);
         var plans = Plans(act, request.Plan, new GoodsToInspect(InspectionTrigger.ByHand, item, vendor, null));
         if (plans.Refused(out var noPlan))
             return noPlan;

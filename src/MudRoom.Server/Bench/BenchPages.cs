@@ -110,6 +110,7 @@ public sealed record SignatureView(string By, DateTime At, SignatureMeaning Mean
 /// <param name="PlanVersion">The version that it was drawn by; 0 until then.</param>
 /// <param name="Severities">By class.</param>
 /// <param name="WhyHere">Why the goods are at the bench, and go by this plan.</param>
+/// <param name="Grows">True while the tally adds to its lot.</param>
 /// <param name="LetsUse">True where only the sample waits.</param>
 /// <param name="SkipWhy">Why it is looked at or passes unseen, where its plan skips lots.</param>
 /// <param name="Supersedes">The signed sheet that it stands in the place of.</param>
@@ -137,6 +138,7 @@ public sealed record SheetAnswer(
     bool WantsSecond,
     IReadOnlyList<SeverityView> Severities,
     string WhyHere,
+    bool Grows,
     bool LetsUse,
     string? SkipWhy,
     string? Supersedes,
@@ -223,6 +225,7 @@ public static class BenchPages
                 plan.WantsSecond,
                 SeveritiesOf(inspection, plan, severities, inquiry),
                 WhyHere(inquiry.SetUp, inspection, await RuleOf(inquiry, inspection)),
+                inspection is { State: InspectionState.Waiting, AskedBy: null },
                 inspection.LetsUse,
                 inspection.SkipWhy,
                 await NumberOf(inquiry, i => i.Id == inspection.SupersedesId),

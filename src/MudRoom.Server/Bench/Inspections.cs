@@ -18,7 +18,11 @@ public static class Inspections
 {
     /// <summary>Who sent the goods of a sheet, in words.</summary>
     public static string Sender(SetUp setUp, Inspection sheet) =>
-        sheet.VendorId is { } vendor ? setUp.Vendors[vendor].Name : "nobody known";
+        sheet.VendorId is { } vendor ? setUp.Vendors[vendor].Name : "an unknown sender";
+
+    /// <summary>Who sent the source batch that a batch holds; null where nobody knows.</summary>
+    public static Task<int?> SenderOf(MudRoomDb db, int? batchId) =>
+        db.Batches.Where(b => b.Id == batchId).Select(b => (int?)b.SourceBatch!.VendorId).FirstOrDefaultAsync();
 
     /// <summary>How many items and rules name a plan.</summary>
     public static int GoBy(SetUp setUp, int planId) =>

@@ -218,8 +218,12 @@
     {#if s.card.state === 'Waiting'}
       <div class="pad draw">
         <p>
-          The lot grows while the tally goes on. Drawing the sample fixes it at {s.card.inPacks}; what comes later is a
-          lot of its own.
+          {#if s.grows}
+            The lot grows while the tally goes on. Drawing the sample fixes it at {s.card.inPacks}; what comes later is
+            a lot of its own.
+          {:else}
+            The sample is drawn from {s.card.inPacks}.
+          {/if}
         </p>
         {#if code === 'lot-size-wanted' || code === 'lot-size-absurd'}<Field
             label={`How many ${s.samplingUnit} the lot has`}
@@ -298,7 +302,7 @@
     flex-wrap: wrap;
     gap: 3px;
     padding: 10px 18px;
-    max-height: 130px;
+    max-height: 172px;
     overflow-y: auto;
   }
   .pieces button {
