@@ -187,7 +187,10 @@ public sealed class BenchTests(Demo demo)
             Enumerable
                 .Range(1, 8)
                 .Select(i =>
-                    $$"""{"id":0,"name":"Measure {{i}}","class":"Major","unit":"mm","lower":"0","upper":"10","passWord":"good","failWord":"bad"}"""
+                    $$"""
+                        {"id":0,"name":"Measure {{i}}","class":"Major","unit":"mm","lower":"0","upper":"10","passWord":"good",
+                        "failWord":"bad"}
+                        """
                 )
         );
         var made = browser.Act(

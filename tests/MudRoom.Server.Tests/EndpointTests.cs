@@ -15,6 +15,18 @@ namespace MudRoom.Server.Tests;
 /// right.</summary>
 public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
 {
+    /// <summary>The document of the endpoints knows a request or an answer by its name alone: two of one name would pass for one.</summary>
+    [Fact]
+    public void No_two_requests_or_answers_have_one_name() =>
+        Assert.Empty(
+            typeof(Hosting.CommandLine)
+                .Assembly.GetTypes()
+                .Where(t => t.IsPublic && (t.IsEnum || t.GetMethod("<Clone>$") is not null))
+                .GroupBy(t => t.Name)
+                .Where(g => g.Count() > 1)
+                .Select(g => string.Join(" and ", g.Select(t => t.FullName)))
+        );
+
     [Fact]
     public async Task What_is_too_large_is_refused_with_a_sentence_and_changes_nothing()
     {

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Bench;
 
@@ -132,6 +133,30 @@ public sealed record PlanContent
 
     /// <summary>Lots that pass unseen once enough in a row were accepted; null where every lot is looked at.</summary>
     public SkipLot? SkipLot { get; init; }
+
+    /// <summary>The ticket that whoever takes or signs a sheet must have; null for none.</summary>
+    public string? Qualification { get; init; }
+
+    /// <summary>Why somebody may not inspect by it on a day; null where they may.</summary>
+    public Refusal? Lacks(Person person, DateOnly today)
+    {
+        if (Qualification is not { } ticket)
+            return null;
+        var has = person.Skills.Where(s => s.Name.Equals(ticket, StringComparison.OrdinalIgnoreCase)).MaxBy(s => s.Until);
+        return has is null
+                ? new Refusal(
+                    BenchRefusals.QualificationMissing,
+                    $"This plan wants {ticket}, and you do not have it.",
+                    "Ask a colleague who has."
+                )
+            : has.Until < today
+                ? new Refusal(
+                    BenchRefusals.QualificationMissing,
+                    $"This plan wants {ticket}, and yours was good until {has.Until:yyyy-MM-dd}.",
+                    "Ask a colleague whose is."
+                )
+            : null;
+    }
 
     /// <summary>Minutes before the first piece: to fetch the sample, to set up.</summary>
     public int SetUpMinutes { get; init; }

@@ -20,6 +20,7 @@ public static class PlanChanges
         Add(null, "sampling unit", before.SamplingUnit, now.SamplingUnit);
         Add(null, "second signature", before.WantsSecond ? "wanted" : "none", now.WantsSecond ? "wanted" : "none");
         Add(null, "what waits", Waits(before), Waits(now));
+        Add(null, "qualification", before.Qualification ?? "none", now.Qualification ?? "none");
         Add(null, "lots skipped", before.SkipLot?.Words ?? "none", now.SkipLot?.Words ?? "none");
         Add(null, "minutes to set up", Text(before.SetUpMinutes), Text(now.SetUpMinutes));
         Add(null, "seconds per piece", Text(before.SecondsPerPiece), Text(now.SecondsPerPiece));

@@ -144,6 +144,12 @@ public static class BenchRefusals
 
     public static readonly RefusalKind PlanSigned = new("plan-signed", "Version … was signed by … already.", "Begin a new draft.", 409);
 
+    public static readonly RefusalKind QualificationMissing = new(
+        "qualification-missing",
+        "This plan wants …, and you do not have it.",
+        "Ask a colleague who has."
+    );
+
     public static readonly RefusalKind SampleDrawn = new("sample-drawn", "The sample of … is drawn already.", "Go on with its sheet.", 409);
 
     public static readonly RefusalKind SampleNotDrawn = new(

@@ -144,8 +144,8 @@ public static class Statements
     /// is said of them any more.</summary>
     public static bool WantsInspection(IEnumerable<Statement> ever) => ever.All(s => s.InspectionId is null && !s.IsOpen);
 
-    /// <summary>True where two lots are judged alike: the same holds and inspections say the same of both, and the same inspections have. Holds
-    /// that are settled make no difference any more.</summary>
+    /// <summary>True where two lots are judged alike: the same holds and inspections say the same of both, and the same inspections have
+    /// spoken for both. Holds that are settled make no difference any more.</summary>
     public static bool SayTheSame(IEnumerable<Statement> one, IEnumerable<Statement> other)
     {
         static HashSet<(int?, int?, Standing?)> Of(IEnumerable<Statement> ever) =>

@@ -32,14 +32,14 @@ public sealed record LoadToForecast(
 
 /// <summary>What is in hand at the moment of the forecast.</summary>
 /// <param name="Inspectors">People at the bench, at least 1 where there is work.</param>
-/// <param name="Bench">Inspections that wait.</param>
+/// <param name="Bench">Inspections that wait, each as many as it is longer than the usual one of the settings.</param>
 /// <param name="Shelf">Put-away tasks that wait.</param>
 /// <param name="ShiftEnds">When the last door shuts.</param>
 /// <param name="LeftOut">Arrivals of the day that are not thought to come on it.</param>
 public sealed record DayToForecast(
     DateTime Now,
     IReadOnlyList<LoadToForecast> Loads,
-    int Bench,
+    double Bench,
     int Inspectors,
     int Shelf,
     int Drivers,
@@ -220,7 +220,7 @@ public static class Forecast
     }
 
     /// <summary>When a backlog is worked off that grows as doors finish: minutes from now.</summary>
-    static double RunOn(int waiting, IEnumerable<(double At, int Work)> coming, double perHour)
+    static double RunOn(double waiting, IEnumerable<(double At, int Work)> coming, double perHour)
     {
         var clear = waiting * 60 / perHour;
         foreach (var (at, work) in coming.Where(c => c.Work > 0).OrderBy(c => c.At))

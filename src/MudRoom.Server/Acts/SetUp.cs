@@ -73,6 +73,16 @@ public sealed class SetUp
     /// <summary>By which plans goods are inspected.</summary>
     public IReadOnlyList<PlanChosen> PlansFor(GoodsToInspect goods) => WhichPlans.For(goods, InspectionRules);
 
+    /// <summary>Minutes that a sheet will still take, by the version it is drawn by, or would be now; null where its lot must be counted
+    /// first.</summary>
+    /// <param name="found">Findings so far.</param>
+    public int? MinutesLeft(Inspection sheet, int found, DateTimeOffset now)
+    {
+        var plan = Plans[sheet.PlanId];
+        var version = sheet.PlanVersion > 0 ? plan[sheet.PlanVersion] : plan.InForce(now);
+        return version is null ? null : sheet.MinutesLeft(version.Content, Catalogue[sheet.ItemId], found);
+    }
+
     /// <summary>True where goods of an item are inspected, or those of some vendors or origins are.</summary>
     public bool MayBeInspected(Item item) =>
         item.InspectionPlanId is not null || InspectionRules.Any(r => r.PlanId is not null && r.MayFit(item));

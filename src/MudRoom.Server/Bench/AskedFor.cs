@@ -3,6 +3,7 @@ using MudRoom.Core;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Site;
+using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
 using MudRoom.Server.Out;
@@ -92,17 +93,7 @@ public static class AskedFor
             there = there.Where(b => lots.Contains(b.LotId));
         }
         else if (await act.Db.Tasks.FirstOrDefaultAsync(t => t.SiteId == act.Site.Id && t.Id == request.Task) is { } task)
-        {
-            var (at, goods) = (task.At, task.Goods);
-            there = there.Where(b =>
-                b.BinId == at.BinId
-                && b.Standing == at.Standing
-                && b.ItemId == goods.ItemId
-                && b.BatchId == goods.BatchId
-                && b.UnitId == goods.UnitId
-                && b.Serial == goods.Serial
-            );
-        }
+            there = there.Of(task.Goods, task.At);
         else
             return null;
         return (await there.OrderBy(b => b.Id).ToListAsync()).Find(b => b.Quantity > 0)?.Id;

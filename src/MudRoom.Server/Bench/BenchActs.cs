@@ -65,6 +65,8 @@ public static class BenchActs
             lotSize = size;
         }
 
+        if (Inspections.Unqualified(act, inspection) is { } unqualified)
+            return unqualified;
         if (await Lots.MayNot(act, await LotReads.Under(act.Db, inspection), Lets.Sample, "be sampled") is { } keptBack)
             return keptBack;
 
@@ -106,6 +108,8 @@ public static class BenchActs
             return Problems.NotFound("inspection", request.Inspection);
         if ((request.Comment ?? "").Length > 1000)
             return new Refusal(HouseRefusals.NoteLong, "The comment has more than 1000 characters.", "Shorten it.");
+        if (Inspections.Unqualified(act, inspection) is { } unqualified)
+            return unqualified;
         var plan = act.SetUp.Plans[inspection.PlanId];
         if (!Enum.IsDefined(request.Meaning))
             return new Refusal(HouseRefusals.SettingAbsurd, "There is no such meaning of a signature.", "Choose one of the list.");

@@ -331,13 +331,6 @@ public static class BenchPages
             ? new OperatingCharacteristic(major.Part.Asks, int.MaxValue, rule.PerHundred).Chance((double)rule.Aql / 100)
             : null;
 
-    static int? MinutesLeft(Inquiry inquiry, Inspection inspection, Item item, int found)
-    {
-        var plan = inquiry.SetUp.Plans[inspection.PlanId];
-        var version = inspection.PlanVersion > 0 ? plan[inspection.PlanVersion] : plan.InForce(inquiry.Now);
-        return version is null ? null : inspection.MinutesLeft(version.Content, item, found);
-    }
-
     static async Task<List<(InspectionCard Card, int Rank)>> Cards(Inquiry inquiry, List<Inspection> rows)
     {
         var batchIds = rows.Select(i => i.BatchId).ToList();
@@ -394,7 +387,7 @@ public static class BenchPages
                         places[i.Id].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault(),
                         i.ItemId,
                         i.VendorId,
-                        MinutesLeft(inquiry, i, item, found.GetValueOrDefault(i.Id)),
+                        inquiry.SetUp.MinutesLeft(i, found.GetValueOrDefault(i.Id), inquiry.Now),
                         i.TakenBy,
                         i.TakenById == inquiry.Person.Id
                     ),

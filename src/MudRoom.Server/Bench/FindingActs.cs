@@ -133,6 +133,8 @@ public static class FindingActs
     {
         if (inspection.PlanVersion == 0)
             return inspection.NotDrawn();
+        if (Inspections.Unqualified(act, inspection) is { } unqualified)
+            return unqualified;
         var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
         if (inspection.Cleared.Any(c => c.Piece == what.Piece && c.CharacteristicId == what.CharacteristicId))
             inspection = (await BenchActs.Load(act, inspection.Number))!;

@@ -20,6 +20,14 @@ public static class Inspections
     public static string Sender(SetUp setUp, Inspection sheet) =>
         sheet.VendorId is { } vendor ? setUp.Vendors[vendor].Name : "an unknown sender";
 
+    /// <summary>Why who acts may not inspect by the plan of a sheet; null where they may.</summary>
+    public static Refusal? Unqualified(Act act, Inspection sheet)
+    {
+        var plan = act.SetUp.Plans[sheet.PlanId];
+        var version = sheet.PlanVersion > 0 ? plan[sheet.PlanVersion] : plan.InForce(act.Now);
+        return version?.Content.Lacks(act.Person, act.Today);
+    }
+
     /// <summary>Who sent the source batch that a batch holds; null where nobody knows.</summary>
     public static Task<int?> SenderOf(MudRoomDb db, int? batchId) =>
         db.Batches.Where(b => b.Id == batchId).Select(b => (int?)b.SourceBatch!.VendorId).FirstOrDefaultAsync();

@@ -26,6 +26,8 @@ public static class InspectorsHands
         if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
             return Problems.NotFound("inspection", request.Inspection);
         var before = inspection.TakenBy;
+        if (Inspections.Unqualified(act, inspection) is { } unqualified)
+            return unqualified;
         if (inspection.TakenById == act.Person.Id)
             return new DoneAnswer($"You have {inspection.Number} in hand.");
         if (inspection.Take(act.Person.Id, act.Person.Name, act.Now, act.Site.LocalTime, request.Over) is { } refusal)

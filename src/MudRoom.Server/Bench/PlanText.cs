@@ -61,6 +61,7 @@ public sealed record CharacteristicText(
 );
 
 /// <summary>All that a version says, as typed.</summary>
+/// <param name="Qualification">The ticket that whoever takes or signs a sheet must have; empty for none.</param>
 /// <param name="SkipAfter">Lots accepted in a row after which lots are skipped; empty where none is.</param>
 /// <param name="SkipPercent">Of them looked at from then on.</param>
 /// <param name="Critical">The rule of criticals; null where they are looked for on the largest sample.</param>
@@ -75,7 +76,8 @@ public sealed record PlanText(
     bool WantsSecond = false,
     bool OnlySampleWaits = false,
     string? SkipAfter = null,
-    string? SkipPercent = null
+    string? SkipPercent = null,
+    string? Qualification = null
 )
 {
     /// <summary>A content as it is shown in fields.</summary>
@@ -108,7 +110,8 @@ public sealed record PlanText(
             plan.WantsSecond,
             plan.OnlySampleWaits,
             plan.SkipLot is { } after ? Show(after.InARow) : null,
-            plan.SkipLot is { } skip ? Show((decimal)skip.Fraction * 100) : null
+            plan.SkipLot is { } skip ? Show((decimal)skip.Fraction * 100) : null,
+            plan.Qualification
         );
 
     SkipLot? Skip(bool comma)
@@ -143,6 +146,7 @@ public sealed record PlanText(
                 WantsSecond = WantsSecond,
                 OnlySampleWaits = OnlySampleWaits,
                 SkipLot = Skip(comma),
+                Qualification = Words(Qualification, "The qualification", 60),
                 Rules = rules,
                 Characteristics = [.. (Characteristics ?? []).Select(c => One(c, c.Id > 0 ? c.Id : nextId++, comma))],
             };

@@ -104,20 +104,7 @@ public static class Lots
 
     /// <summary>The line of goods at a place, of whatever lots; there must be one.</summary>
     public static async Task<StockLine> LineAt(MudRoomDb db, Goods goods, Place at) =>
-        StockLine
-            .Of(
-                await db
-                    .Balances.Where(b =>
-                        b.BinId == at.BinId
-                        && b.ItemId == goods.ItemId
-                        && b.BatchId == goods.BatchId
-                        && b.UnitId == goods.UnitId
-                        && b.Serial == goods.Serial
-                        && b.Standing == at.Standing
-                    )
-                    .ToListAsync()
-            )
-            .Single();
+        StockLine.Of(await db.Balances.Of(goods, at).ToListAsync()).Single();
 
     /// <summary>The lots of a line of stock, the oldest first.</summary>
     public static Task<List<Lot>> Of(Act act, StockLine line) => LotReads.ByIds(act.Db, line.Lots);

@@ -180,7 +180,15 @@ public static class DayBoard
         var seq = await inquiry.Db.Ledger.MaxAsync(e => (long?)e.Seq) ?? 0;
         if (store.Find(inquiry.Site.Id, seq, inquiry.Now) is { } known)
             return known;
-        var bench = await inquiry.Db.Inspections.Open().CountAsync(i => i.SiteId == inquiry.Site.Id);
+        // Each waits as long as its own plan says; where that is not known, as the settings say of any.
+        var perHour = inquiry.SetUp.PlanSettings[inquiry.Site.Id].Value.InspectionsPerHour;
+        var sheets = await inquiry
+            .Db.Inspections.Open()
+            .AsNoTracking()
+            .Where(i => i.SiteId == inquiry.Site.Id && i.Quantity > 0)
+            .Select(i => new { Sheet = i, Found = i.Findings.Count })
+            .ToListAsync();
+        var bench = sheets.Sum(s => (inquiry.SetUp.MinutesLeft(s.Sheet, s.Found, inquiry.Now) ?? 60 / perHour) * perHour / 60);
         var shelf = await OpenTasks.Count(inquiry.Db, inquiry.Site.Id);
         var here = await inquiry
             .Db.Roster.Where(r => r.SiteId == inquiry.Site.Id && r.Day == inquiry.Today)

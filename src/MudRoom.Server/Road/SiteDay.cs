@@ -221,7 +221,7 @@ public sealed record SiteDay(WarehouseSite Site, DayToPlan Day, IReadOnlyList<Da
     }
 
     /// <summary>The forecast of what is still to be done on this day.</summary>
-    public DayForecast Forecast(int bench, int inspectors, int shelf, int drivers)
+    public DayForecast Forecast(double bench, int inspectors, int shelf, int drivers)
     {
         var stillOpen = Loads.Where(l => l.Arrival.State <= ArrivalState.AtDoor).ToLookup(ComesToday);
         var open = stillOpen[true]

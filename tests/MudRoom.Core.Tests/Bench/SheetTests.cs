@@ -248,7 +248,8 @@ public sealed class SheetTests
         Assert.Equal(may, gauge.MayRead(new DateOnly(2026, 3, 10)) is null);
     }
 
-    /// <summary>Sizes of units by definition: the inch 25.4 mm, the pound 0.45359237 kg (NIST Special Publication 811, appendix B).</summary>
+    /// <summary>Sizes of units by definition: the inch 25.4 mm, the pound 0.45359237 kg (NIST Special Publication 811, appendix
+    /// B).</summary>
     [Theory]
     [InlineData("1 in", "mm", 25.4)]
     [InlineData("8.5 cm", "mm", 85)]
@@ -269,6 +270,31 @@ public sealed class SheetTests
         Assert.Equal((decimal)expected, Math.Round(Gauges.ValueIn(reading, measured), 5));
         Assert.Equal(measured, Gauges.For(reading, [measured], null).Value);
         Assert.Equal("gauge-none", Gauges.For(Gauges.Read("1 L")!, [measured], null).Refusal!.Code);
+    }
+
+    [Theory]
+    [InlineData(null, null, null)]
+    [InlineData("seed testing", null, "and you do not have it")]
+    [InlineData("seed testing", "2026-03-09", "yours was good until 2026-03-09")]
+    [InlineData("Seed Testing", "2026-03-10", null)]
+    public void Who_lacks_the_ticket_of_a_plan_or_whose_is_over_does_not_inspect_by_it(string? wants, string? until, string? says)
+    {
+        var day = new DateOnly(2026, 3, 10);
+        var person = new Person
+        {
+            Name = "Bram",
+            SignInName = "bram",
+            Roles = [Role.Inspector],
+            Sites = ["LM"],
+            Skills = until is null
+                ? [new Skill("reach truck", day)]
+                : [new Skill("seed testing", DateOnly.Parse(until, System.Globalization.CultureInfo.InvariantCulture))],
+        };
+        var refusal = (SheetTests.says with { Qualification = wants }).Lacks(person, day);
+        if (says is null)
+            Assert.Null(refusal);
+        else
+            Assert.Contains(says, refusal!.Sentence);
     }
 
     /// <summary>Whatever anybody tries with a signed sheet is refused, and leaves it as it was signed.</summary>

@@ -9,7 +9,8 @@ public sealed class SpreadOfRealLots
     static (int, double, double) Lot(IEnumerable<double> values) =>
         values.ToList() is var v && v.Count > 1 ? (v.Count, v.Mean(), v.StandardDeviation()) : (v.Count, v.Mean(), 0);
 
-    /// <summary>Variance between batches 1764.05, within 2451.25 (Box and Tiao 1973, section 5.1.2, from memory; also by Bates's lme4).</summary>
+    /// <summary>Variance between batches 1764.05, within 2451.25 (Box and Tiao 1973, section 5.1.2, from memory; also by Bates's
+    /// lme4).</summary>
     [Fact]
     public void Batches_of_dyestuff()
     {

@@ -204,6 +204,7 @@ export type RefusalCode =
   | 'printer-unknown'
   | 'production-in-future'
   | 'put-away-already'
+  | 'qualification-missing'
   | 'quantity-is-code'
   | 'quantity-not-positive'
   | 'quantity-not-whole'

@@ -50,6 +50,7 @@
           onlySampleWaits: false,
           skipAfter: null,
           skipPercent: null,
+          qualification: null,
         },
       });
       name = '';

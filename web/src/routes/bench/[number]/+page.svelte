@@ -199,7 +199,7 @@
         </p>
       {/if}
     </div>
-    {#if s.card.state !== 'Signed'}
+    {#if s.card.state === 'Waiting' || s.card.state === 'Drawn'}
       <p class="pad hands">
         {#if s.card.isMine}You have it in hand. <button class="button" id="lay-down" onclick={layDown}
             >Lay it down</button
@@ -232,6 +232,8 @@
         {#if session.may('Inspect')}<button class="button go" onclick={draw} id="draw">Draw the sample</button>{/if}
         <ProblemNote {error} />
       </div>
+    {:else if s.card.state === 'Skipped'}
+      <p class="pad">{s.skipWhy} Its goods are usable; nobody looks at them.</p>
     {:else}
       <div class="fixed" bind:clientHeight={fixed}>
         <VerdictBar

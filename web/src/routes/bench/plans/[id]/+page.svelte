@@ -366,7 +366,7 @@
           Lots are counted in {says.samplingUnit}; {says.setUpMinutes} minutes to set up, {says.secondsPerPiece} seconds a
           piece.{says.wantsSecond ? ' A second person signs.' : ''}{says.onlySampleWaits
             ? ' Only the sample waits.'
-            : ''}{says.skipAfter
+            : ''}{says.qualification ? ` Whoever inspects has ${says.qualification}.` : ''}{says.skipAfter
             ? ` After ${says.skipAfter} accepted in a row, ${says.skipPercent} % of lots are looked at.`
             : ''}
         </p>
