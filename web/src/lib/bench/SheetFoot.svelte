@@ -59,7 +59,10 @@
     by
     <b>{sheet.signedBy}</b>, {when(sheet.signedAt)}{sheet.comment ? `: ${sheet.comment}` : ''}.
     {signed?.sentence ?? ''}
-    <a class="link" href="/bench/{inspection}/sheet">The signed sheet</a>
+    <span class="quiet"
+      >Sheet <a class="link c" href="/bench/{inspection}/sheet">{sheet.sheetHash?.slice(0, 16)}</a>; it cannot be
+      changed.</span
+    >
   </p>
   {#if sheet.supersededBy}
     <p>It is superseded by <a class="link c" href="/bench/{sheet.supersededBy}">{sheet.supersededBy}</a>.</p>
