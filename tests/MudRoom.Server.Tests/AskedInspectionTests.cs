@@ -465,7 +465,8 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
 
         var drawn = await sunita.Act("/bench/draw", new { inspection = inspection.Number });
         Assert.True(drawn.IsOk, drawn.Body.ToString());
-        Assert.Equal([(Standing.ToInspect, 2m), (Standing.Usable, 6m)], (await Stands(inspection)).OrderBy(s => s.Quantity));
+        var apart = await Stands(inspection);
+        Assert.Equal([(Standing.ToInspect, 2m), (Standing.Usable, 6m)], apart.OrderBy(s => s.Quantity));
         Assert.Empty((await server.Check()).Faults);
         Assert.True((await sunita.Act("/bench/put-back", new { inspection = inspection.Number })).IsOk);
         Assert.Equal([(Standing.Usable, 8m)], await Stands(inspection));
