@@ -150,7 +150,11 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
         }
 
         // The second was wrong too: what its verdict held is held no longer, and waits for a third.
+        var held = await From(db => db.Holds.OrderByDescending(h => h.Id).Select(h => h.Number).FirstAsync());
         var third = again(second)["number"].GetString()!;
+        // The hold's own history says why it holds no longer.
+        var history = await sunita.Ask($"/book/ledger?text={held}");
+        Assert.Contains($"{second}, rejected, is superseded by {third}", history.Body.ToString());
         Assert.Equal([(Standing.ToInspect, lot)], await Stands(both[0]));
         Assert.Equal("Accepted", await Fill(sunita, third));
         Assert.True((await Sign(sunita, third, "Accepted")).IsOk);
@@ -403,6 +407,22 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
         Assert.Equal("qualification-missing", drawn.Code);
         Assert.Contains("lens work", drawn.Body.ToString());
         Assert.Equal("qualification-missing", (await Sign(sunita, inspection, "Accepted")).Code);
+        foreach (
+            var (path, body) in new (string, object)[]
+            {
+                (
+                    "clear",
+                    new
+                    {
+                        inspection,
+                        piece = 1,
+                        characteristic = 1,
+                    }
+                ),
+                ("note", new { inspection, text = "x" }),
+            }
+        )
+            Assert.Equal("qualification-missing", (await sunita.Act("/bench/" + path, body)).Code);
         await using var db = server.Db();
         Assert.Equal(InspectionState.Waiting, (await db.Inspections.SingleAsync(i => i.Number == inspection)).State);
     }
@@ -486,10 +506,32 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
             }
         );
         Assert.True(issued.IsOk, issued.Body.ToString());
+        // What came back again was not used.
+        free = await From(db =>
+            db.Balances.SingleAsync(b => b.BatchId == inspection.BatchId && b.Standing == Standing.Usable && b.Quantity > 0)
+        );
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/book/issue",
+                    new
+                    {
+                        balance = free.Id,
+                        quantity = "1",
+                        to = "Job",
+                        reference = "JOB-8",
+                    }
+                )
+            ).IsOk
+        );
+        var entry = await From(db => db.Ledger.OrderByDescending(e => e.Seq).FirstAsync(e => e.Kind == EntryKind.Issued));
+        var undone = await wanjiru.Act("/book/undo", new { entry = entry.Seq, reason = "wrong job" });
+        Assert.True(undone.IsOk, undone.Body.ToString());
         var signed = await Sign(sunita, inspection.Number, "Rejected");
         Assert.True(signed.IsOk, signed.Body.ToString());
         Assert.Contains("5 each of Grafting knife 7 cm were used before", signed["sentence"].GetString());
         Assert.Contains("JOB-7, 5 each", signed["sentence"].GetString());
+        Assert.DoesNotContain("JOB-8", signed["sentence"].GetString());
         Assert.Equal([(Standing.Rejected, 3m)], await Stands(inspection));
         Assert.Empty((await server.Check()).Faults);
 

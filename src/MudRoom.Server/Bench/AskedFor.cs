@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -119,7 +120,10 @@ public static class AskedFor
         act.Db.Inspections.Add(again.Value);
         await act.Db.SaveChangesAsync();
         // What its verdict laid goes with it; what was decided since, and what anybody else says, stays said.
-        foreach (var hold in await act.Db.Holds.Where(h => h.InspectionId == inspection.Id && h.IsOpen).ToListAsync())
+        var laid = await act
+            .Db.Holds.Where(h => h.InspectionId == inspection.Id && h.IsOpen && h.Reason == HoldReason.Nonconforming)
+            .ToListAsync();
+        foreach (var hold in laid)
         {
             await Lots.Settle(act, hold, await LotReads.Under(act.Db, hold));
             if (hold.Shrink(hold.Quantity, act.Now, act.Person.Name, act.Site.LocalTime) is { } lifted)
@@ -137,7 +141,7 @@ public static class AskedFor
             again.Value.AskedBecause!
         )
         {
-            About = [Reference.Inspection(again.Value.Number), .. Lots.About(lots)],
+            About = [Reference.Inspection(again.Value.Number), .. laid.Select(h => Reference.Hold(h.Number)), .. Lots.About(lots)],
         };
         await Lots.Restand(act, lots, fact);
         act.Write(fact);

@@ -257,6 +257,7 @@ public static class BenchActs
         var lots = (await LotReads.EverUnder(act.Db, inspection)).ConvertAll(l => l.Id);
         var gone = await act
             .Db.Ledger.Where(e => e.Kind == EntryKind.Issued && lots.Contains(e.LotId!.Value))
+            .Where(e => !act.Db.Ledger.Any(back => back.Undoes == e.Seq))
             .Select(e => new { e.Subject, e.Quantity })
             .ToListAsync();
         return gone.Count == 0

@@ -219,6 +219,8 @@ public static class FindingActs
     {
         if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
             return Problems.NotFound("inspection", request.Inspection);
+        if (Inspections.Unqualified(act, inspection) is { } unqualified)
+            return unqualified;
         if (inspection.PlanVersion == 0)
             return inspection.NotDrawn();
         var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
@@ -238,6 +240,8 @@ public static class FindingActs
     {
         if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
             return Problems.NotFound("inspection", request.Inspection);
+        if (Inspections.Unqualified(act, inspection) is { } unqualified)
+            return unqualified;
         if (inspection.PlanVersion == 0)
             return inspection.NotDrawn();
         var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
