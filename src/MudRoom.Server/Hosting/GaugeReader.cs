@@ -92,7 +92,8 @@ public sealed class GaugeReader(Uri server, string site, Action<string> say) : I
 
         await using var source = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite, 1, useAsync: false);
         say($"Reading {path}.");
-        await Read(source, stop);
+        // A silent line is not left waiting for one more value when it is stopped.
+        await Read(source, stop).WaitAsync(stop);
     }
 
     async Task Send(string line, CancellationToken stop)
