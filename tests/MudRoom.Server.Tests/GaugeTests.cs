@@ -133,6 +133,19 @@ public sealed class GaugeTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Contains("hello: no line of a gauge, left out.", said);
     }
 
+    [Fact]
+    public async Task A_reader_whose_session_has_ended_signs_in_again_and_loses_no_line()
+    {
+        using var sunita = await server.SignIn("sunita");
+        var after = await Last(sunita);
+        using var reader = new GaugeReader(new Uri(server.Url), "LM", _ => { });
+        Assert.True(await reader.SignIn("bram", "bram-mud-07", CancellationToken.None));
+        await reader.SignOut(CancellationToken.None);
+        using var line = new MemoryStream(Encoding.ASCII.GetBytes("caliper 212.4 mm\ncaliper 212.5 mm\n"));
+        await reader.Read(line, CancellationToken.None);
+        Assert.Equal(["caliper 212.4 mm", "caliper 212.5 mm"], await Lines(sunita, after));
+    }
+
     /// <summary>A pseudo-terminal stands in for the serial line: the program at the bench opens its far end as it would a device.</summary>
     [Fact]
     public async Task The_reader_sends_what_a_serial_line_says()

@@ -17,15 +17,26 @@ public sealed class GaugeReader(Uri server, string site, Action<string> say) : I
 
     readonly HttpClient http = new(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = server };
 
+    /// <summary>By which it signs in again where its session has ended.</summary>
+    (string Name, string Password) signedIn;
+
     /// <summary>Signs in as an inspector.</summary>
     public async Task<bool> SignIn(string name, string password, CancellationToken stop)
     {
+        signedIn = (name, password);
         await Token(stop);
         var answer = await http.PostAsJsonAsync("/api/session", new { name, password }, stop);
         if (!answer.IsSuccessStatusCode)
             return false;
         await Token(stop);
         return true;
+    }
+
+    /// <summary>Ends its session.</summary>
+    public async Task SignOut(CancellationToken stop)
+    {
+        await http.DeleteAsync("/api/session", stop);
+        await Token(stop);
     }
 
     /// <summary>What a text holds of whole lines, and what is left of it.</summary>
@@ -110,6 +121,9 @@ public sealed class GaugeReader(Uri server, string site, Action<string> say) : I
                     return;
                 }
 
+                // Whoever signs out ends every session of theirs.
+                if (answer.StatusCode == HttpStatusCode.Unauthorized && await SignIn(signedIn.Name, signedIn.Password, stop))
+                    continue;
                 if ((int)answer.StatusCode is >= 400 and < 500)
                 {
                     say($"{line}: refused, {(int)answer.StatusCode}.");
