@@ -35,6 +35,7 @@ public enum AdviceAction
 /// <param name="Spot">Line or segment of the file.</param>
 /// <param name="Quantity">In base units; null where a change leaves it.</param>
 /// <param name="Price">Of one base unit; null where none is named.</param>
+/// <param name="AsksInspection">True where the order asks that it is inspected.</param>
 public sealed record TradeLine(
     int Spot,
     LineAction Action,
@@ -44,7 +45,8 @@ public sealed record TradeLine(
     DateOnly? Due,
     WarehouseSite? Site,
     decimal? Price,
-    string? Note
+    string? Note,
+    bool AsksInspection = false
 );
 
 /// <summary>An order, an order change or a cancellation.</summary>

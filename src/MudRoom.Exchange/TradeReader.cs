@@ -40,7 +40,8 @@ public static class TradeReader
                     r.Due,
                     r.Site,
                     r.Price,
-                    WaitingNote(r)
+                    WaitingNote(r),
+                    r.AsksInspection
                 )),
             ],
             []

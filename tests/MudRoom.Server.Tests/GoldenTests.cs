@@ -250,10 +250,56 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 6, from before a sample had a way of its own: fourteen signed sheets, and open ones.</summary>
+    [Fact]
+    public async Task A_sample_drawn_before_it_had_a_way_stays_with_its_lot_and_its_sheet_goes_on()
+    {
+        await Unpack("format-6.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            var drawn = await db.Inspections.Where(i => i.State == InspectionState.Drawn).OrderBy(i => i.Id).FirstAsync();
+            Assert.Equal((0m, 0), (drawn.Sampled, drawn.SampleWent.Count));
+            using var sunita = await Client.SignIn(app.Urls.First(), "sunita");
+            var sheet = await sunita.Ask($"/bench/sheet/{drawn.Number}");
+            Assert.Equal(System.Text.Json.JsonValueKind.Null, sheet["sample"].ValueKind);
+            Assert.Equal(
+                "sample-settled",
+                (
+                    await sunita.Act(
+                        "/bench/settle-sample",
+                        new
+                        {
+                            inspection = drawn.Number,
+                            fate = "Back",
+                            quantity = "1",
+                        }
+                    )
+                ).Code
+            );
+            // What is signed was signed by a version before this one, and is whole.
+            foreach (var signed in await db.Inspections.Include(i => i.Findings).Where(i => i.SheetHash != null).ToListAsync())
+            {
+                var plan = await db.InspectionPlans.Include(p => p.Versions).SingleAsync(p => p.Id == signed.PlanId);
+                Assert.True(signed.SheetVersion < 5);
+                Assert.True(Sheets.IsWhole(signed, plan.Name, plan[signed.PlanVersion]));
+            }
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     static async Task<double> TasksPerHour(MudRoomDb db) =>
         (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
 
     [Theory]
+    [InlineData("format-6.db.gz")]
     [InlineData("format-5.db.gz")]
     [InlineData("format-4.db.gz")]
     [InlineData("format-1.db.gz")]

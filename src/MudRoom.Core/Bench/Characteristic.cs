@@ -39,6 +39,12 @@ public sealed record Characteristic
     public string FailWord { get; init; } = "bad";
     public string Instruction { get; init; } = "";
 
+    /// <summary>By which it is judged; null for none.</summary>
+    public ReferencePicture? Picture { get; init; }
+
+    /// <summary>True where there is nothing of a piece any more once it was looked at for this.</summary>
+    public bool UsesUp { get; init; }
+
     /// <summary>A sample rule of its own; null where it goes with its class.</summary>
     public SampleRule? Rule { get; init; }
 
@@ -76,6 +82,8 @@ public sealed record Characteristic
             yield return "A characteristic has no name.";
         if (Rule?.Fault is { } fault)
             yield return $"{Name}: {fault}";
+        if (Picture?.Fault is { } drawn)
+            yield return $"{Name}: {drawn}";
         if (Rule is SampleRule.ByVariables && !IsMeasured)
             yield return $"{Name} is looked at; only measured values are judged by their spread.";
         if (Rule is SampleRule.ByVariables && Class == CharacteristicClass.Critical)

@@ -8,7 +8,8 @@ namespace MudRoom.Core.Bench;
 /// <param name="Nonconforming">Nonconforming among them.</param>
 /// <param name="Mean">Of what was measured; null where it was looked at.</param>
 /// <param name="Spread">Standard deviation of what was measured; null for fewer than two values.</param>
-public sealed record CharacteristicOutcome(int Id, int Looked, int Nonconforming, double? Mean, double? Spread)
+/// <param name="Range">The largest less the smallest; null for fewer than two values, and on sheets of before.</param>
+public sealed record CharacteristicOutcome(int Id, int Looked, int Nonconforming, double? Mean, double? Spread, double? Range = null)
 {
     /// <summary>Of every characteristic that has a finding.</summary>
     public static IReadOnlyList<CharacteristicOutcome> Of(PlanContent plan, IReadOnlyCollection<Finding> findings)
@@ -26,7 +27,8 @@ public sealed record CharacteristicOutcome(int Id, int Looked, int Nonconforming
                         of[c.Id].Count(),
                         of[c.Id].Count(f => !f.Conforms),
                         c.IsMeasured && values.Count > 0 ? values.Mean() : null,
-                        c.IsMeasured && values.Count > 1 ? values.StandardDeviation() : null
+                        c.IsMeasured && values.Count > 1 ? values.StandardDeviation() : null,
+                        c.IsMeasured && values.Count > 1 ? values.Max() - values.Min() : null
                     );
                 }),
         ];

@@ -22,6 +22,18 @@ public sealed record ChartPoint(double Value, double Low, double High)
 /// <param name="Points">In their order.</param>
 public sealed record ControlChart(double Center, double Sigma, IReadOnlyList<ChartPoint> Points);
 
+/// <summary>Values that belong together, as the pieces of one lot: all that charts of means ask of them.</summary>
+/// <param name="Size">How many.</param>
+/// <param name="Range">The largest less the smallest.</param>
+/// <param name="Spread">Their standard deviation; 0 for one value.</param>
+public sealed record Subgroup(int Size, double Mean, double Range, double Spread)
+{
+    /// <summary>Of its values.</summary>
+    /// <param name="values">At least one.</param>
+    public static Subgroup Of(IReadOnlyList<double> values) =>
+        new(values.Count, values.Average(), values.Max() - values.Min(), values.Count > 1 ? values.StandardDeviation() : 0);
+}
+
 /// <summary>The constants of control charts for normal values, from n = 2 on.</summary>
 /// <param name="D2">Mean of the range in standard deviations.</param>
 /// <param name="D3">Standard deviation of the range.</param>
@@ -70,29 +82,39 @@ public sealed record ChartConstants(double D2, double D3, double C4)
 public static class ControlCharts
 {
     /// <summary>Means of subgroups, spread by their mean range.</summary>
-    /// <param name="groups">At least two, all of one size from 2 on.</param>
-    public static (ControlChart Means, ControlChart Ranges) ByRange(IReadOnlyList<IReadOnlyList<double>> groups)
+    /// <param name="groups">At least two, each of two values or more; where they are not of one size each has limits of its own.</param>
+    public static (ControlChart Means, ControlChart Ranges) ByRange(IReadOnlyList<Subgroup> groups)
     {
-        var (n, known) = (SizeOf(groups), ChartConstants.For(groups[0].Count));
-        var ranges = groups.Select(g => g.Max() - g.Min()).ToList();
-        var (mean, range) = (groups.Average(g => g.Average()), ranges.Average());
-        var sigma = range / known.D2;
-        return (Level([.. groups.Select(g => g.Average())], mean, sigma / Math.Sqrt(n)), NotBelowZero(ranges, range, known.D3 * sigma));
+        var known = Sized(groups).ConvertAll(ChartConstants.For);
+        var sigma = groups.Zip(known, (g, k) => g.Range / k.D2).Average();
+        return (Means(groups, sigma), Spreads([.. groups.Zip(known, (g, k) => (g.Range, k.D2 * sigma, k.D3 * sigma))]));
     }
 
     /// <summary>Means of subgroups, spread by their mean standard deviation.</summary>
-    /// <param name="groups">At least two, all of one size from 2 on.</param>
-    public static (ControlChart Means, ControlChart Spreads) BySpread(IReadOnlyList<IReadOnlyList<double>> groups)
+    /// <param name="groups">At least two, each of two values or more; where they are not of one size each has limits of its own.</param>
+    public static (ControlChart Means, ControlChart Spreads) BySpread(IReadOnlyList<Subgroup> groups)
     {
-        var (n, c4) = (SizeOf(groups), ChartConstants.C4Of(groups[0].Count));
-        var spreads = groups.Select(g => g.StandardDeviation()).ToList();
-        var (mean, spread) = (groups.Average(g => g.Average()), spreads.Average());
-        var sigma = spread / c4;
-        return (
-            Level([.. groups.Select(g => g.Average())], mean, sigma / Math.Sqrt(n)),
-            NotBelowZero(spreads, spread, sigma * Math.Sqrt(1 - c4 * c4))
+        var c4 = Sized(groups).ConvertAll(n => ChartConstants.C4Of(n));
+        var sigma = groups.Zip(c4, (g, k) => g.Spread / k).Average();
+        return (Means(groups, sigma), Spreads([.. groups.Zip(c4, (g, k) => (g.Spread, k * sigma, sigma * Math.Sqrt(1 - k * k)))]));
+    }
+
+    static ControlChart Means(IReadOnlyList<Subgroup> groups, double sigma)
+    {
+        var center = groups.Sum(g => g.Size * g.Mean) / groups.Sum(g => g.Size);
+        return new ControlChart(
+            center,
+            sigma / Math.Sqrt(groups[0].Size),
+            [.. groups.Select(g => new ChartPoint(g.Mean, center - 3 * sigma / Math.Sqrt(g.Size), center + 3 * sigma / Math.Sqrt(g.Size)))]
         );
     }
+
+    static ControlChart Spreads(IReadOnlyList<(double Value, double Center, double Sigma)> points) =>
+        new(
+            points.Average(p => p.Center),
+            points[0].Sigma,
+            [.. points.Select(p => new ChartPoint(p.Value, Math.Max(0, p.Center - 3 * p.Sigma), p.Center + 3 * p.Sigma))]
+        );
 
     /// <summary>Single values, spread by the mean moving range of two.</summary>
     /// <param name="values">At least two.</param>
@@ -148,8 +170,8 @@ public static class ControlCharts
     static ControlChart NotBelowZero(IReadOnlyList<double> values, double center, double sigma) =>
         new(center, sigma, [.. values.Select(v => new ChartPoint(v, Math.Max(0, center - 3 * sigma), center + 3 * sigma))]);
 
-    static int SizeOf(IReadOnlyList<IReadOnlyList<double>> groups) =>
-        groups.Count >= 2 && groups[0].Count >= 2 && groups.All(g => g.Count == groups[0].Count)
-            ? groups[0].Count
-            : throw new ArgumentException("At least two subgroups of one size, each of two or more.", nameof(groups));
+    static List<int> Sized(IReadOnlyList<Subgroup> groups) =>
+        groups.Count >= 2 && groups.All(g => g.Size >= 2)
+            ? [.. groups.Select(g => g.Size)]
+            : throw new ArgumentException("At least two subgroups, each of two values or more.", nameof(groups));
 }

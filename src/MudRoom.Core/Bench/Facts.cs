@@ -75,6 +75,62 @@ public sealed record InspectionAsked(string Inspection, Amount Amount, string Pl
     public override string Words(Wording wording) => $"{Inspection}: {Amount.Words} to be inspected by {Plan}: {Reason}.";
 }
 
+/// <summary>An inspection that somebody had asked for is not wanted any more.</summary>
+public sealed record InspectionWithdrawn(string Inspection, string By, string Reason) : Fact(EntryKind.InspectionAsked, Inspection)
+{
+    public override string Words(Wording wording) => $"{By} withdrew {Inspection}: {Reason}.";
+}
+
+/// <summary>A sample was brought to the bench.</summary>
+public sealed record SampleBrought(string Inspection, Amount Sample, string From, string To) : Fact(EntryKind.SampleDrawn, Inspection)
+{
+    public override string Words(Wording wording) => $"Sample of {Inspection}: {Sample.Words} from {From} to {To}.";
+}
+
+/// <summary>A part of a sample is with its lot again.</summary>
+public sealed record SampleBack(string Inspection, Amount Sample, string In) : Fact(EntryKind.SampleDrawn, Inspection)
+{
+    public override string Words(Wording wording) => $"Sample of {Inspection}: {Sample.Words} back with the lot, in {In}.";
+}
+
+/// <summary>A part of a sample is used up.</summary>
+public sealed record SampleUsedUp(string Inspection, Amount Sample, string From) : Fact(EntryKind.SampleDrawn, Inspection)
+{
+    public override string Words(Wording wording) => $"Sample of {Inspection}: {Sample.Words} used up, out of {From}.";
+}
+
+/// <summary>A part of a sample is kept.</summary>
+public sealed record SampleRetained(string Inspection, Amount Sample, string In, DateOnly Until) : Fact(EntryKind.SampleDrawn, Inspection)
+{
+    public override string Words(Wording wording) => $"Sample of {Inspection}: {Sample.Words} kept in {In} until {Until:yyyy-MM-dd}.";
+}
+
+/// <summary>A piece bears a name.</summary>
+/// <param name="Name">Null where it bears none any more.</param>
+public sealed record PieceNamed(string Inspection, int Piece, string? Name) : Fact(EntryKind.Found, Inspection)
+{
+    public override string Words(Wording wording) => Name is null ? $"Piece {Piece} has no name." : $"Piece {Piece} is {Name}.";
+}
+
+/// <summary>A picture was put on the sheet.</summary>
+/// <param name="Piece">Null for all.</param>
+/// <param name="Characteristic">Null for all.</param>
+/// <param name="Hash">SHA-256 of the picture.</param>
+public sealed record SheetPictured(string Inspection, int? Piece, string? Characteristic, string Hash) : Fact(EntryKind.Found, Inspection)
+{
+    public override string Words(Wording wording) =>
+        $"Picture of {(Piece is { } piece ? $"piece {piece}" : "the lot")}{Behind(", ", Characteristic)}.";
+}
+
+/// <summary>The buyer was told what is seen coming.</summary>
+/// <param name="Inspection">Of the last lot.</param>
+/// <param name="Finding">In a sentence.</param>
+public sealed record BuyerTold(string Inspection, string Characteristic, string Item, string Vendor, string Finding)
+    : Fact(EntryKind.BuyerTold, Inspection)
+{
+    public override string Words(Wording wording) => $"The buyer is told of {Item} from {Vendor}: {Finding}";
+}
+
 /// <summary>A lot passes unseen, by a plan that skips lots.</summary>
 /// <param name="Seed">By which it was drawn.</param>
 public sealed record LotSkipped(string Inspection, string Why, long Seed) : Fact(EntryKind.InspectionAsked, Inspection)

@@ -18,6 +18,9 @@ public enum InspectionState
 
     /// <summary>The lot passes unseen: its plan skips lots, and this one was not drawn.</summary>
     Skipped,
+
+    /// <summary>It was asked for, and is not wanted any more: nothing was drawn.</summary>
+    Withdrawn,
 }
 
 /// <summary>Accepted or rejected.</summary>
@@ -120,6 +123,25 @@ public sealed class Inspection
     /// <summary>What was written on the sheet, the first first.</summary>
     public IReadOnlyList<SheetNote> Notes { get; private set; } = [];
 
+    /// <summary>The names that pieces of its sample bear, by piece.</summary>
+    public IReadOnlyList<NamedPiece> Pieces { get; private set; } = [];
+
+    /// <summary>Pictures on the sheet, the first first.</summary>
+    public IReadOnlyList<SheetPicture> Pictures { get; private set; } = [];
+
+    /// <summary>How much was drawn as its sample, in base units; 0 until then, and in sheets of before.</summary>
+    public decimal Sampled { get; private set; }
+
+    /// <summary>The bin of the bench that the sample was brought to; null where it stayed with its lot.</summary>
+    public int? SampleBinId { get; private set; }
+
+    /// <summary>What became of the sample, the first first.</summary>
+    public IReadOnlyList<SampleWent> SampleWent { get; private set; } = [];
+
+    /// <summary>Why it is not wanted any more, and who said so; null where it is.</summary>
+    public string? WithdrawnBecause { get; private set; }
+    public string? WithdrawnBy { get; private set; }
+
     /// <summary>True where only the sample waits for the verdict, and the rest of the lot may be used meanwhile.</summary>
     public bool LetsUse { get; init; }
 
@@ -206,7 +228,7 @@ public sealed class Inspection
     /// <param name="over">True where it is taken over from who has it.</param>
     public Refusal? Take(int personId, string name, DateTimeOffset at, SiteTime local, bool over = false)
     {
-        if (State == InspectionState.Signed)
+        if (State is InspectionState.Signed or InspectionState.Withdrawn)
             return Closed(local);
         if (TakenById == personId)
             return null;
@@ -223,7 +245,7 @@ public sealed class Inspection
     /// <summary>Whoever has it in hand lays it down: it waits for anybody again.</summary>
     public Refusal? LayDown(int personId, SiteTime local)
     {
-        if (State == InspectionState.Signed)
+        if (State is InspectionState.Signed or InspectionState.Withdrawn)
             return Closed(local);
         if (TakenById != personId)
             return new Refusal(
@@ -232,6 +254,34 @@ public sealed class Inspection
                 "There is nothing to lay down."
             );
         (TakenById, TakenBy, TakenAt) = (null, null, null);
+        return null;
+    }
+
+    /// <summary>A part of its sample is used up: it speaks for so much less. What is signed goes on saying what it spoke for.</summary>
+    public void UseUp(decimal quantity)
+    {
+        if (State != InspectionState.Signed)
+            Quantity -= quantity;
+    }
+
+    /// <summary>Whoever asked for it, or who may, does not want it any more; nothing is drawn yet, and no rule asks for it.</summary>
+    public Refusal? Withdraw(string because, string by, SiteTime local)
+    {
+        if (State is InspectionState.Signed or InspectionState.Withdrawn)
+            return Closed(local);
+        if (AskedBy is null || SupersedesId is not null)
+            return new Refusal(
+                BenchRefusals.NotAskedByHand,
+                AskedBy is null
+                    ? $"{Number} is wanted by rule; nobody can withdraw it."
+                    : $"{Number} stands in the place of a signed sheet; nobody can withdraw it.",
+                "Inspect it. A rule is ended on its page."
+            );
+        if (State != InspectionState.Waiting)
+            return IsFixed();
+        if (because.OrNull() is not { Length: <= 200 } why)
+            return new Refusal(HouseRefusals.ReasonMissing, "A reason of at most 200 characters is wanted.", "Say why.");
+        (State, WithdrawnBecause, WithdrawnBy) = (InspectionState.Withdrawn, why, by);
         return null;
     }
 
@@ -262,6 +312,12 @@ public sealed class Inspection
         long? lotSize = null
     )
     {
+        if (State == InspectionState.Withdrawn)
+            return new Refusal(
+                BenchRefusals.InspectionWithdrawn,
+                $"{Number} was withdrawn by {WithdrawnBy}.",
+                "Ask for an inspection anew."
+            );
         if (State != InspectionState.Waiting)
             return new Refusal(BenchRefusals.SampleDrawn, $"The sample of {Number} is drawn already.", "Go on with its sheet.");
         if (Quantity <= 0)
@@ -292,6 +348,7 @@ public sealed class Inspection
             );
         LotSize = unit is null ? lotSize!.Value : (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
         Sample = Sample.For(content, LotSize, severityOf);
+        Sampled = SampleQuantity(item, content);
         PlanVersion = version.Number;
         State = InspectionState.Drawn;
         return null;
@@ -325,8 +382,105 @@ public sealed class Inspection
                 $"{Number} has {made} {Quantities.Plural("finding", made)}: its sample stays drawn.",
                 "Finish the sheet."
             );
-        (State, Sample, LotSize, PlanVersion, Cleared, Notes) = (InspectionState.Waiting, null, 0, 0, [], []);
+        if (SampleBinId is not null || SampleWent.Count > 0)
+            return new Refusal(
+                BenchRefusals.FindingsMade,
+                $"The sample of {Number} was brought away from its lot: it stays drawn.",
+                "Finish the sheet."
+            );
+        (State, Sample, LotSize, PlanVersion, Sampled) = (InspectionState.Waiting, null, 0, 0, 0);
+        (Cleared, Notes, Pieces, Pictures) = ([], [], [], []);
         return null;
+    }
+
+    /// <summary>Its sample is brought to a bin of the bench.</summary>
+    public Refusal? Bring(int binId, string address)
+    {
+        if (SampleWay.Left(this) <= 0)
+            return NoSample();
+        if (SampleBinId == binId)
+            return new Refusal(BenchRefusals.SampleThere, $"The sample of {Number} is in {address} already.", "There is nothing to do.");
+        SampleBinId = binId;
+        return null;
+    }
+
+    /// <summary>Says what became of a part of its sample.</summary>
+    /// <param name="today">At the site.</param>
+    public Refusal? Settle(SampleWent part, Item item, DateOnly today)
+    {
+        var left = SampleWay.Left(this);
+        if (left <= 0)
+            return NoSample();
+        if (part.Quantity > left)
+            return new Refusal(
+                BenchRefusals.MoreThanSampled,
+                $"{Quantities.Show(left)} {item.UnitWord} of the sample of {Number} are left; {Quantities.Show(part.Quantity)} is more.",
+                "Type what there is."
+            );
+        if (part.Fate == SampleFate.Retained && (part.Until is not { } until || until <= today))
+            return new Refusal(
+                BenchRefusals.RetainedUntil,
+                "A retained sample is kept until a day after today.",
+                "Say until when it is kept."
+            );
+        SampleWent = [.. SampleWent, part];
+        return null;
+    }
+
+    /// <summary>Says where the part is that was settled last.</summary>
+    public void LastIsIn(string place) => SampleWent = [.. SampleWent.SkipLast(1), SampleWent[^1] with { Where = place }];
+
+    Refusal NoSample() =>
+        Sample is null
+            ? NotDrawn()
+            : new Refusal(BenchRefusals.SampleSettled, $"Nothing of the sample of {Number} is left to settle.", "There is nothing to do.");
+
+    /// <summary>A piece bears a name: a serial, a label. Said again it replaces the one before; empty it is taken off.</summary>
+    public Refusal? Name(PlanContent plan, NamedPiece named, SiteTime local)
+    {
+        if (Closed(local) is { } closed)
+            return closed;
+        if (Outside(plan, named.Piece) is { } outside)
+            return outside;
+        if (named.Name.Trim().Length > NamedPiece.MostText)
+            return new Refusal(HouseRefusals.NoteLong, $"The name of a piece has at most {NamedPiece.MostText} characters.", "Shorten it.");
+        var others = Pieces.Where(p => p.Piece != named.Piece).ToList();
+        if (named.Name.OrNull() is { } name)
+        {
+            if (others.Find(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) is { } taken)
+                return new Refusal(BenchRefusals.PieceNamed, $"{name} is piece {taken.Piece} already.", "Take another piece.");
+            others.Add(named with { Name = name });
+        }
+
+        Pieces = [.. others.OrderBy(p => p.Piece)];
+        return null;
+    }
+
+    /// <summary>Puts a picture on the sheet.</summary>
+    public Refusal? Show(PlanContent plan, SheetPicture picture, SiteTime local)
+    {
+        if (Closed(local) is { } closed)
+            return closed;
+        if (Pictures.Count >= SheetPicture.Most)
+            return new Refusal(HouseRefusals.TooMany, $"{Number} has {SheetPicture.Most} pictures already.", "Take the best of them.");
+        if (picture.CharacteristicId is { } id && plan[id] is null)
+            return new Refusal(BenchRefusals.CharacteristicUnknown, "The plan has no such characteristic.", "Load the sheet again.");
+        if (picture.Piece is { } piece && Outside(plan, piece) is { } outside)
+            return outside;
+        Pictures = [.. Pictures, picture];
+        return null;
+    }
+
+    Refusal? Outside(PlanContent plan, int piece)
+    {
+        var size = LotStand.Of(plan, Sample!, Findings).Parts.Max(p => p.Judgement.Wanted);
+        return piece >= 1 && piece <= size
+            ? null
+            : new Refusal(
+                BenchRefusals.PieceOutside,
+                $"The sample has pieces 1 to {size}; {piece} is none of them.",
+                "Choose a piece of the sample."
+            );
     }
 
     /// <summary>Most sampling units in a lot.</summary>
@@ -459,13 +613,8 @@ public sealed class Inspection
             return new Refusal(HouseRefusals.NoteLong, $"{Number} has {SheetNote.Most} notes already.", "Put it into the comment.");
         if (note.CharacteristicId is { } id && plan[id] is null)
             return new Refusal(BenchRefusals.CharacteristicUnknown, "The plan has no such characteristic.", "Load the sheet again.");
-        var size = LotStand.Of(plan, Sample!, Findings).Parts.Max(p => p.Judgement.Wanted);
-        if (note.Piece is { } piece && (piece < 1 || piece > size))
-            return new Refusal(
-                BenchRefusals.PieceOutside,
-                $"The sample has pieces 1 to {size}; {piece} is none of them.",
-                "Choose a piece of the sample."
-            );
+        if (note.Piece is { } piece && Outside(plan, piece) is { } outside)
+            return outside;
         Notes = [.. Notes, note with { Text = note.Text.Trim() }];
         return null;
     }
@@ -575,6 +724,11 @@ public sealed class Inspection
                 BenchRefusals.SignedFirst,
                 $"{Number} was signed by {Signatures[0].By} and waits for a second signature.",
                 $"Have {Signatures[0].By} take the signature back, then change it."
+            ),
+            InspectionState.Withdrawn => new Refusal(
+                BenchRefusals.InspectionWithdrawn,
+                $"{Number} was withdrawn by {WithdrawnBy}.",
+                "Ask for an inspection anew."
             ),
             InspectionState.Waiting or InspectionState.Skipped => NotDrawn(),
             InspectionState.Signed => new Refusal(

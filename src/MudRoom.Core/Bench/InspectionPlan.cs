@@ -134,6 +134,9 @@ public sealed record PlanContent
     /// <summary>Lots that pass unseen once enough in a row were accepted; null where every lot is looked at.</summary>
     public SkipLot? SkipLot { get; init; }
 
+    /// <summary>What is kept of each sample; null for nothing.</summary>
+    public RetainedSample? Retains { get; init; }
+
     /// <summary>The ticket that whoever takes or signs a sheet must have; null for none.</summary>
     public string? Qualification { get; init; }
 
@@ -194,6 +197,8 @@ public sealed record PlanContent
             faults.Add($"The plan has more than {MostCharacteristics} characteristics.");
         if (SetUpMinutes is < 0 or > 600 || SecondsPerPiece is < 0 or > 36_000)
             faults.Add("Setting up takes 0 to 600 minutes, a piece 0 to 36000 seconds.");
+        if (Retains?.Fault is { } kept)
+            faults.Add(kept);
         if (SkipLot is { InARow: < 1 or > 100 } or { Fraction: not (> 0 and <= 1) })
             faults.Add("Lots are skipped after 1 to 100 accepted in a row, and above 0 to 100 % of them are looked at from then on.");
         foreach (var (name, count) in Characteristics.CountBy(c => c.Name.Trim(), StringComparer.OrdinalIgnoreCase))

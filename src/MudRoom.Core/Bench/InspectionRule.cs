@@ -19,6 +19,12 @@ public enum InspectionTrigger
 
     /// <summary>Somebody asked for it.</summary>
     ByHand = 4,
+
+    /// <summary>Counted in on a purchase order whose line asks that it is inspected.</summary>
+    OrderLine = 5,
+
+    /// <summary>They have been in store for long.</summary>
+    Age = 6,
 }
 
 /// <summary>Goods of which it is asked by which plans they are inspected.</summary>
@@ -34,8 +40,15 @@ public sealed class InspectionRule
     /// <summary>The plan; null says that none is wanted.</summary>
     public int? PlanId { get; init; }
 
-    /// <summary>Only what comes so; null for however it comes, by hand excepted.</summary>
+    /// <summary>Only what comes so; null for however it comes. By hand and after days in store are meant only where a rule says
+    /// so.</summary>
     public InspectionTrigger? Trigger { get; init; }
+
+    /// <summary>Days in store, or since they were last accepted, after which they are inspected; null but for that trigger.</summary>
+    public int? AfterDays { get; init; }
+
+    /// <summary>Most days in store of a rule: ten years.</summary>
+    public const int MostDays = 3650;
     public int? ItemId { get; init; }
 
     /// <summary>Item group; empty for any.</summary>
@@ -63,10 +76,19 @@ public sealed class InspectionRule
     /// <summary>True where it speaks of these goods.</summary>
     public bool Fits(GoodsToInspect goods) =>
         IsOpen
-        && (Trigger ?? (goods.Trigger == InspectionTrigger.ByHand ? null : goods.Trigger)) == goods.Trigger
+        && ComesSo(goods.Trigger)
         && MayFit(goods.Item)
         && (VendorId is null || VendorId == goods.VendorId)
         && (Origin.Length == 0 || Origin.Equals(goods.Origin, StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>What the order line asks for is received as any other.</summary>
+    bool ComesSo(InspectionTrigger trigger) =>
+        Trigger switch
+        {
+            null => trigger is not (InspectionTrigger.ByHand or InspectionTrigger.Age),
+            InspectionTrigger.Receipt => trigger is InspectionTrigger.Receipt or InspectionTrigger.OrderLine,
+            var own => own == trigger,
+        };
 
     /// <summary>True where it speaks of some goods of an item.</summary>
     public bool MayFit(Item item) =>
@@ -103,7 +125,11 @@ public sealed class InspectionRule
         return what
             + (VendorId is { } sender ? $" from {vendor(sender)}" : "")
             + (Origin.Length > 0 ? $" of origin {Origin.ToUpperInvariant()}" : "")
-            + (Trigger is { } comes ? $", {WordOf(comes)}" : "");
+            + (
+                AfterDays is { } days ? $", {days} days in store"
+                : Trigger is { } comes ? $", {WordOf(comes)}"
+                : ""
+            );
     }
 
     /// <summary>How goods come, in words.</summary>
@@ -115,6 +141,8 @@ public sealed class InspectionRule
             InspectionTrigger.Transfer => "transferred from another site",
             InspectionTrigger.Outwork => "back from outwork",
             InspectionTrigger.ByHand => "asked for by hand",
+            InspectionTrigger.OrderLine => "received on an order line that asks for it",
+            InspectionTrigger.Age => "long in store",
             _ => throw new InvalidOperationException($"{trigger} is no way in which goods come."),
         };
 }
@@ -129,16 +157,17 @@ public static class WhichPlans
 {
     /// <summary>
     /// The plans of the nearest rules that speak of the goods. The plan that the set-up names with an item counts as a rule of that item.
-    /// Where several are equally near each has its own sheet; where one of them says that none is wanted, none is.
+    /// Where several are equally near each has its own sheet; where one of them says that none is wanted, none is, unless the order line
+    /// itself asks.
     /// </summary>
     public static IReadOnlyList<PlanChosen> For(GoodsToInspect goods, IEnumerable<InspectionRule> rules)
     {
-        var own = goods.Trigger == InspectionTrigger.ByHand ? null : goods.Item.InspectionPlanId;
+        var own = goods.Trigger is InspectionTrigger.ByHand or InspectionTrigger.Age ? null : goods.Item.InspectionPlanId;
         var nearest = own is null ? 0 : InspectionRule.OfItem;
         List<InspectionRule> near = [];
         foreach (var rule in rules)
         {
-            if (!rule.Fits(goods) || rule.Nearness < nearest)
+            if (!rule.Fits(goods) || rule.Nearness < nearest || rule.PlanId is null && goods.Trigger == InspectionTrigger.OrderLine)
                 continue;
             if (rule.Nearness > nearest)
             {

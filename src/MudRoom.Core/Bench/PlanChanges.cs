@@ -20,6 +20,7 @@ public static class PlanChanges
         Add(null, "sampling unit", before.SamplingUnit, now.SamplingUnit);
         Add(null, "second signature", before.WantsSecond ? "wanted" : "none", now.WantsSecond ? "wanted" : "none");
         Add(null, "what waits", Waits(before), Waits(now));
+        Add(null, "retained sample", Kept(before), Kept(now));
         Add(null, "qualification", before.Qualification ?? "none", now.Qualification ?? "none");
         Add(null, "lots skipped", before.SkipLot?.Words ?? "none", now.SkipLot?.Words ?? "none");
         Add(null, "minutes to set up", Text(before.SetUpMinutes), Text(now.SetUpMinutes));
@@ -48,6 +49,8 @@ public static class PlanChanges
                     Add(c.Id, "word for bad", was.FailWord, c.FailWord);
                 }
 
+                Add(c.Id, "piece", was.UsesUp ? "used up" : "stays whole", c.UsesUp ? "used up" : "stays whole");
+                Add(c.Id, "picture", Text(was.Picture), Text(c.Picture));
                 Add(c.Id, "instruction", was.Instruction, c.Instruction);
                 Add(c.Id, "sample rule", was.Rule?.Words ?? WithClass(was), c.Rule?.Words ?? WithClass(c));
             }
@@ -74,6 +77,11 @@ public static class PlanChanges
         ];
 
     static string Waits(PlanContent plan) => plan.OnlySampleWaits ? "only the sample" : "the whole lot";
+
+    static string Kept(PlanContent plan) => plan.Retains is { } kept ? $"{kept.Units} for {kept.Months} months" : "none";
+
+    static string Text(ReferencePicture? picture) =>
+        picture is null ? "none" : $"{picture.Hash[..8]}{string.Concat(picture.Marks.Select(m => $", {m.Text} at {m.X} {m.Y}"))}";
 
     static string WithClass(Characteristic c) => $"with the {c.Class.ToString().ToLowerInvariant()}s";
 

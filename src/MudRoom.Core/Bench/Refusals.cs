@@ -3,6 +3,15 @@ namespace MudRoom.Core.Bench;
 /// <summary>What Bench refuses.</summary>
 public static class BenchRefusals
 {
+    public static readonly RefusalKind BenchUnknown = new("bench-unknown", "… is no place of the bench.", "Choose ….");
+
+    public static readonly RefusalKind BuyerToldAlready = new(
+        "buyer-told-already",
+        "… told the buyer of … after lot …; no lot was signed since.",
+        "Tell it again after the next lot.",
+        409
+    );
+
     public static readonly RefusalKind CharacteristicUnknown = new(
         "characteristic-unknown",
         "The plan has no such characteristic.",
@@ -52,10 +61,35 @@ public static class BenchRefusals
         "Put the cursor into the field of what was measured."
     );
 
+    public static readonly RefusalKind InspectionRuleDays = new(
+        "inspection-rule-days",
+        "A rule of goods that are long in store names 1 to 3650 days, and no other rule does.",
+        "Type after how many days."
+    );
+
+    public static readonly RefusalKind InspectionRuleEmpty = new(
+        "inspection-rule-empty",
+        "A rule that speaks of everything would bring everything to the bench.",
+        "Name an item, a group, a vendor, an origin or how it comes."
+    );
+
+    public static readonly RefusalKind InspectionRuleThere = new(
+        "inspection-rule-there",
+        "There is such a rule already.",
+        "End that one first, or change what this one speaks of."
+    );
+
     public static readonly RefusalKind InspectionStopped = new(
         "inspection-stopped",
         "5 lots were not accepted since tightened inspection began; a person restarts it.",
         "Ask a supervisor to restart it, on tightened."
+    );
+
+    public static readonly RefusalKind InspectionWithdrawn = new(
+        "inspection-withdrawn",
+        "… was withdrawn by ….",
+        "Ask for an inspection anew.",
+        409
     );
 
     public static readonly RefusalKind LookMissing = new("look-missing", "… is looked at.", "Say … or ….");
@@ -74,10 +108,29 @@ public static class BenchRefusals
         "Count how many … the lot has, and type it."
     );
 
+    public static readonly RefusalKind MoreThanSampled = new(
+        "more-than-sampled",
+        "… of the sample of … are left; … is more.",
+        "Type what there is."
+    );
+
+    public static readonly RefusalKind NamesNoPiece = new(
+        "names-no-piece",
+        "That names goods, and no single piece of them.",
+        "Scan its serial or its label."
+    );
+
     public static readonly RefusalKind NoSignature = new(
         "no-signature",
         "… has no signature of yours that could be taken back.",
         "Whoever signed first takes their own back."
+    );
+
+    public static readonly RefusalKind NotAskedByHand = new(
+        "not-asked-by-hand",
+        "… is wanted by rule; nobody can withdraw it.",
+        "Inspect it. A rule is ended on its page.",
+        409
     );
 
     public static readonly RefusalKind NotInHand = new("not-in-hand", "Nobody has … in hand.", "There is nothing to lay down.");
@@ -88,11 +141,15 @@ public static class BenchRefusals
         "Open its sheet."
     );
 
+    public static readonly RefusalKind NothingComing = new("nothing-coming", "… is steady.", "There is nothing to tell the buyer.");
+
     public static readonly RefusalKind NothingFound = new(
         "nothing-found",
         "Nothing stands on piece … for ….",
         "There is nothing to clear."
     );
+
+    public static readonly RefusalKind PieceNamed = new("piece-named", "… is piece … already.", "Take another piece.", 409);
 
     public static readonly RefusalKind PieceOutside = new(
         "piece-outside",
@@ -114,26 +171,14 @@ public static class BenchRefusals
         "Choose another name, or change that plan."
     );
 
+    public static readonly RefusalKind PlanNoneFits = new("plan-none-fits", "No plan is meant for ….", "Choose one from the list.");
+
+    public static readonly RefusalKind PlanNotDrafted = new("plan-not-drafted", "… has no draft.", "Begin one from the version in force.");
+
     public static readonly RefusalKind PlanNotInForce = new(
         "plan-not-in-force",
         "No version of … is in force.",
         "Have a version signed in force, then draw."
-    );
-
-    public static readonly RefusalKind PlanNotDrafted = new("plan-not-drafted", "… has no draft.", "Begin one from the version in force.");
-
-    public static readonly RefusalKind PlanNoneFits = new("plan-none-fits", "No plan is meant for ….", "Choose one from the list.");
-
-    public static readonly RefusalKind InspectionRuleEmpty = new(
-        "inspection-rule-empty",
-        "A rule that speaks of everything would bring everything to the bench.",
-        "Name an item, a group, a vendor, an origin or how it comes."
-    );
-
-    public static readonly RefusalKind InspectionRuleThere = new(
-        "inspection-rule-there",
-        "There is such a rule already.",
-        "End that one first, or change what this one speaks of."
     );
 
     public static readonly RefusalKind PlanSame = new(
@@ -150,6 +195,18 @@ public static class BenchRefusals
         "Ask a colleague who has."
     );
 
+    public static readonly RefusalKind RetainedNotThere = new(
+        "retained-not-there",
+        "Goods that are … may not stand in ….",
+        "Choose a place of the cage."
+    );
+
+    public static readonly RefusalKind RetainedUntil = new(
+        "retained-until",
+        "A retained sample is kept until a day after today.",
+        "Say until when it is kept."
+    );
+
     public static readonly RefusalKind SampleDrawn = new("sample-drawn", "The sample of … is drawn already.", "Go on with its sheet.", 409);
 
     public static readonly RefusalKind SampleNotDrawn = new(
@@ -157,6 +214,22 @@ public static class BenchRefusals
         "The sample of … is not drawn yet.",
         "Draw it first: that fixes the lot."
     );
+
+    public static readonly RefusalKind SampleSettled = new(
+        "sample-settled",
+        "Nothing of the sample of … is left to settle.",
+        "There is nothing to do.",
+        409
+    );
+
+    public static readonly RefusalKind SampleThere = new(
+        "sample-there",
+        "The sample of … is in … already.",
+        "There is nothing to do.",
+        409
+    );
+
+    public static readonly RefusalKind SerialNotOfLot = new("serial-not-of-lot", "… is no serial of this lot.", "Scan the piece again.");
 
     public static readonly RefusalKind SeverityIdle = new(
         "severity-idle",

@@ -54,6 +54,13 @@ public static class SeenComing
     /// <summary>Lots from which anything is told.</summary>
     public const int Least = 4;
 
+    /// <summary>All characteristics together: of a piece several may be nonconforming.</summary>
+    public static Characteristic Everything { get; } = new() { Name = "Nonconformities per piece" };
+
+    /// <summary>What all characteristics of a lot came to together.</summary>
+    public static CharacteristicOutcome Together(IReadOnlyList<CharacteristicOutcome> of) =>
+        new(Everything.Id, of.Max(o => o.Looked), of.Sum(o => o.Nonconforming), null, null);
+
     const int Recent = 5;
     const int Enough = 6;
 
@@ -75,7 +82,8 @@ public static class SeenComing
             );
         if (!c.IsMeasured)
         {
-            var fractions = ControlCharts.Fractions([.. lots.Select(l => ((double)l.Is.Nonconforming, (double)l.Is.Looked))]);
+            var counts = lots.Select(l => ((double)l.Is.Nonconforming, (double)l.Is.Looked)).ToList();
+            var fractions = c == Everything ? ControlCharts.PerUnit(counts) : ControlCharts.Fractions(counts);
             // Each point has limits of its own: in units of them, the rules for single values serve.
             var z = fractions.Points.Select(p =>
                 p.High > fractions.Center ? 3 * (p.Value - fractions.Center) / (p.High - fractions.Center) : 0

@@ -9,12 +9,15 @@ namespace MudRoom.Core.Bench;
 /// 1 covers lot, sample, findings, verdict, name, time and comment; 2 also what was asked (plan, level, AQLs, characteristics with their
 /// limits and words), severity, vendor and arrival, and what stood in findings before they were changed; 3 the version of the plan with the
 /// hash of all that it says, each part of the sample whole, and all signatures; 4 how the goods came to the bench, which sheet it stands
-/// in the place of, what was cleared, and the notes.
+/// in the place of, what was cleared, and the notes; 5 the names of pieces, and the hashes of the pictures.
 /// </summary>
 public static class Sheets
 {
     /// <summary>The version that new sheets get.</summary>
-    public const int Newest = 4;
+    public const int Newest = 5;
+
+    const string around =
+        "Lot and how it came to the bench, the version of the plan whole, sample, findings with what stood there before or was cleared, ";
 
     /// <summary>What a version covers, in words.</summary>
     public static string Covers(int version) =>
@@ -23,8 +26,8 @@ public static class Sheets
             1 => "Lot, sample, findings, verdict, name, time and comment.",
             2 => "Lot, what was asked, sample, findings with what stood there before, verdict, name, time and comment.",
             3 => "Lot, the version of the plan whole, sample, findings with what stood there before, verdict and all signatures.",
-            _ => "Lot and how it came to the bench, the version of the plan whole, sample, findings with what stood there before or was "
-                + "cleared, notes, verdict and all signatures.",
+            4 => around + "notes, verdict and all signatures.",
+            _ => around + "notes, names of pieces, pictures, verdict and all signatures.",
         };
 
     /// <summary>SHA-256 of the sheet as it stands now, by the version it was signed with.</summary>
@@ -101,6 +104,12 @@ public static class Sheets
                 CultureInfo.InvariantCulture,
                 $"note {n.Piece} {n.CharacteristicId} {Sized(n.Text)} {Sized(n.By)} {n.At.UtcTicks}\n"
             );
+        if (sheet.SheetVersion < 5)
+            return;
+        foreach (var p in sheet.Pieces)
+            text.Append(CultureInfo.InvariantCulture, $"piece {p.Piece} {Sized(p.Name)} {Sized(p.By)} {p.At.UtcTicks}\n");
+        foreach (var p in sheet.Pictures)
+            text.Append(CultureInfo.InvariantCulture, $"picture {p.Hash} {p.Piece} {p.CharacteristicId} {Sized(p.By)} {p.At.UtcTicks}\n");
     }
 
     /// <summary>What a plan said when it knew one level and two AQLs only; a version from then has no other rules.</summary>

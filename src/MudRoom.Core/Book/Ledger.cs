@@ -70,6 +70,9 @@ public enum EntryKind
 
     /// <summary>An inspection was asked for, taken in hand or laid down, or a signed one superseded.</summary>
     InspectionAsked = 53,
+
+    /// <summary>The buyer was told what is seen coming at the bench.</summary>
+    BuyerTold = 54,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

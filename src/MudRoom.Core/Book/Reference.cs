@@ -195,9 +195,8 @@ public static class References
             or EntryKind.ArrivalWithdrawn => Reference.Arrival(subject),
             EntryKind.ReceiptPosted or EntryKind.Invoiced => Reference.Receipt(subject),
             EntryKind.OrderChanged or EntryKind.OrderLineClosed or EntryKind.Promised => Reference.Order(subject),
-            EntryKind.SampleDrawn or EntryKind.Found or EntryKind.VerdictSigned or EntryKind.InspectionAsked => Reference.Inspection(
-                subject
-            ),
+            EntryKind.SampleDrawn or EntryKind.Found or EntryKind.VerdictSigned or EntryKind.InspectionAsked or EntryKind.BuyerTold =>
+                Reference.Inspection(subject),
             EntryKind.PlanChanged => new Reference(ReferenceKind.Plan, subject),
             EntryKind.HoldLaid or EntryKind.HoldLifted or EntryKind.Decided => Reference.Hold(subject),
             EntryKind.ReturnedToVendor => new Reference(ReferenceKind.VendorReturn, subject),

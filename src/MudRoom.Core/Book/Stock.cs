@@ -13,6 +13,9 @@ public enum Account
     Job = 4,
     Scrap = 5,
     Adjustment = 6,
+
+    /// <summary>The bench: what is looked at there and used up.</summary>
+    Bench = 7,
 }
 
 /// <summary>One end of a movement: a bin with a standing, or an account outside.</summary>

@@ -17,6 +17,9 @@ public enum HoldReason
 
     /// <summary>Somebody laid it by hand.</summary>
     ByHand,
+
+    /// <summary>A retained sample, kept until its day.</summary>
+    Retained,
 }
 
 /// <summary>One condition of a hold, as a link of its chain.</summary>
@@ -204,7 +207,12 @@ public sealed class Hold
         if (!MayBeDecided)
             return new Refusal(
                 CageRefusals.NothingToDecide,
-                $"{Number} holds goods by {(Reason == HoldReason.Rule ? "rule" : "hand")}: there is nothing wrong with them to "
+                $"{Number} holds goods {(Reason switch
+                {
+                    HoldReason.Rule => "by rule",
+                    HoldReason.Retained => "as a retained sample",
+                    _ => "by hand",
+                })}: there is nothing wrong with them to "
                     + $"decide over.",
                 "Lift it when its conditions are met."
             );

@@ -11,6 +11,9 @@ public enum OutKind
 
     /// <summary>A receipt that went out counts no longer.</summary>
     ReceiptReversed = 2,
+
+    /// <summary>The buyer is told what is seen coming at the bench.</summary>
+    QualityNotice = 3,
 }
 
 /// <summary>How far a message is.</summary>
@@ -45,7 +48,7 @@ public sealed class OutMessage
     /// <summary>The number of what it tells of.</summary>
     public required string Subject { get; init; }
 
-    /// <summary>What is told: JSON, as docs/formats/receipt-json.md says.</summary>
+    /// <summary>What is told: JSON, as docs/formats/receipt-json.md and quality-notice-json.md say.</summary>
     public required string Body { get; init; }
     public required DateTimeOffset At { get; init; }
     public OutState State { get; private set; }

@@ -190,6 +190,9 @@ public sealed class OrderLine
     /// <summary>What the office wants to be known of it.</summary>
     public string? Note { get; set; }
 
+    /// <summary>True where the order itself asks that what comes on this line is inspected, whatever rules say.</summary>
+    public bool AsksInspection { get; set; }
+
     /// <summary>The delivery that a change is about: that of the date, else the only one; null where it cannot be told.</summary>
     /// <param name="due">As the change names it.</param>
     /// <param name="several">True where the change names several deliveries of the line: then only the date tells.</param>

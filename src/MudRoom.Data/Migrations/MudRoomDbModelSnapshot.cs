@@ -79,6 +79,42 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Bench.BenchPicture", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("InspectionId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("InspectionId");
+
+                    b.HasIndex("SiteId");
+
+                    b.ToTable("BenchPictures", (string)null);
+                });
+
             modelBuilder.Entity("MudRoom.Core.Bench.Finding", b =>
                 {
                     b.Property<int>("Id")
@@ -202,6 +238,14 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Outcomes")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Pictures")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Pieces")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("PlanId")
                         .HasColumnType("INTEGER");
 
@@ -216,6 +260,16 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<string>("Sample")
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("SampleBinId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("SampleWent")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Sampled")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("Severity")
                         .HasColumnType("INTEGER");
@@ -275,6 +329,12 @@ namespace MudRoom.Data.Migrations
                     b.Property<int?>("Verdict")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("WithdrawnBecause")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("ItemId");
@@ -282,6 +342,8 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("PlanId");
 
                     b.HasIndex("RuleId");
+
+                    b.HasIndex("SampleBinId");
 
                     b.HasIndex("SupersedesId")
                         .IsUnique();
@@ -322,6 +384,9 @@ namespace MudRoom.Data.Migrations
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("AfterDays")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("By")
@@ -2111,6 +2176,9 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("AsksInspection")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("ItemId")
                         .HasColumnType("INTEGER");
 
@@ -3002,6 +3070,19 @@ namespace MudRoom.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Bench.BenchPicture", b =>
+                {
+                    b.HasOne("MudRoom.Core.Bench.Inspection", null)
+                        .WithMany()
+                        .HasForeignKey("InspectionId");
+
+                    b.HasOne("MudRoom.Core.Site.WarehouseSite", null)
+                        .WithMany()
+                        .HasForeignKey("SiteId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("MudRoom.Core.Bench.Finding", b =>
                 {
                     b.HasOne("MudRoom.Core.Bench.Inspection", null)
@@ -3037,6 +3118,10 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Bench.InspectionRule", null)
                         .WithMany()
                         .HasForeignKey("RuleId");
+
+                    b.HasOne("MudRoom.Core.Site.Bin", null)
+                        .WithMany()
+                        .HasForeignKey("SampleBinId");
 
                     b.HasOne("MudRoom.Core.Bench.Inspection", null)
                         .WithMany()

@@ -12,6 +12,7 @@ sealed class BenchMap
         IEntityTypeConfiguration<Gauge>,
         IEntityTypeConfiguration<Inspection>,
         IEntityTypeConfiguration<Finding>,
+        IEntityTypeConfiguration<BenchPicture>,
         IEntityTypeConfiguration<SeverityRow>
 {
     public void Configure(EntityTypeBuilder<InspectionPlan> plan)
@@ -57,6 +58,10 @@ sealed class BenchMap
         inspection.HasOne<InspectionRule>().WithMany().HasForeignKey(i => i.RuleId);
         inspection.Property(i => i.Cleared).AsJson();
         inspection.Property(i => i.Notes).AsJson();
+        inspection.Property(i => i.Pieces).AsJson();
+        inspection.Property(i => i.Pictures).AsJson();
+        inspection.Property(i => i.SampleWent).AsJson();
+        inspection.HasOne<Bin>().WithMany().HasForeignKey(i => i.SampleBinId);
         inspection.HasIndex(i => new { i.SiteId, i.Number }).IsUnique();
         inspection.HasIndex(i => new { i.SiteId, i.State });
         // The lots of a vendor, of which severity and its usual quality are asked.
@@ -96,6 +101,14 @@ sealed class BenchMap
             })
             .IsUnique();
         finding.Property(f => f.Before).AsJson();
+    }
+
+    public void Configure(EntityTypeBuilder<BenchPicture> picture)
+    {
+        picture.ToTable("BenchPictures");
+        picture.HasIndex(p => p.InspectionId);
+        picture.HasOne<WarehouseSite>().WithMany().HasForeignKey(p => p.SiteId);
+        picture.HasOne<Inspection>().WithMany().HasForeignKey(p => p.InspectionId);
     }
 
     public void Configure(EntityTypeBuilder<SeverityRow> word)

@@ -17,7 +17,8 @@ public sealed record OrderRow(
     WarehouseSite Site,
     decimal? Price,
     decimal WaitingQuantity,
-    string? WaitingFor
+    string? WaitingFor,
+    bool AsksInspection = false
 );
 
 /// <summary>What a file of orders comes to: its rows, or its faults (the first hundred). Never both.</summary>
@@ -31,7 +32,7 @@ public sealed record OrderFile(IReadOnlyList<OrderRow> Rows, IReadOnlyList<FileF
 public static class OrderCsv
 {
     static readonly string[] required = ["order", "vendor", "line", "item", "quantity", "due", "site"];
-    static readonly string[] optional = ["kind", "order_date", "unit", "price", "waiting_quantity", "waiting_for"];
+    static readonly string[] optional = ["kind", "order_date", "unit", "price", "waiting_quantity", "waiting_for", "inspect"];
 
     /// <summary>Reads and checks the whole text.</summary>
     /// <param name="text">The file.</param>
@@ -87,7 +88,8 @@ public static class OrderCsv
             site!,
             price,
             waiting,
-            row.Optional("waiting_for") ? row.Text("waiting_for", 120) : null
+            row.Optional("waiting_for") ? row.Text("waiting_for", 120) : null,
+            row.Optional("inspect") && row.YesNo("inspect")
         );
     }
 

@@ -29,6 +29,17 @@ public sealed record ActFrom(string SiteCode, Person Person, string Device, Guid
             Roles = [Role.Buyer],
             Sites = [],
         };
+
+    /// <summary>Who does what a rule says when its time has come, with the right to nothing.</summary>
+    public static Person ByRule { get; } =
+        new()
+        {
+            Id = 0,
+            Name = "rule",
+            SignInName = "",
+            Roles = [],
+            Sites = [],
+        };
 }
 
 /// <summary>Runs acts at the write desk: once each, all or nothing, told to the others when durable.</summary>

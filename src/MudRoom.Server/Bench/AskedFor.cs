@@ -29,6 +29,9 @@ public sealed record AskInspectionRequest(
 /// <summary>Takes a signed sheet back: its goods are inspected again.</summary>
 public sealed record SupersedeRequest(string Inspection, string Reason);
 
+/// <summary>An inspection that was asked for by hand is not wanted any more.</summary>
+public sealed record WithdrawInspectionRequest(string Inspection, string Reason);
+
 /// <summary>The inspection that was opened.</summary>
 public sealed record InspectionOpened(string Number, string Sentence);
 
@@ -38,6 +41,7 @@ public static class AskedFor
     public static void Map(SiteRoutes routes)
     {
         routes.Act<AskInspectionRequest, InspectionOpened>("/bench/ask", Right.AskInspection, Ask);
+        routes.Act<WithdrawInspectionRequest, DoneAnswer>("/bench/withdraw", Right.AskInspection, Withdraw);
         routes.Act<SupersedeRequest, InspectionOpened>("/bench/supersede", Right.SignVerdict, Supersede);
     }
 
@@ -98,6 +102,25 @@ public static class AskedFor
         else
             return null;
         return (await there.OrderBy(b => b.Id).ToListAsync()).Find(b => b.Quantity > 0)?.Id;
+    }
+
+    public static async Task<Outcome<DoneAnswer>> Withdraw(Act act, WithdrawInspectionRequest request)
+    {
+        if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
+            return Problems.NotFound("inspection", request.Inspection);
+        if (inspection.Withdraw(request.Reason, act.Person.Name, act.Site.LocalTime) is { } refusal)
+            return refusal;
+        var lots = await LotReads.Under(act.Db, inspection);
+        await Lots.SettleInspection(act, inspection.Id, lots);
+        var fact = new InspectionWithdrawn(inspection.Number, act.Person.Name, inspection.WithdrawnBecause!)
+        {
+            About = [.. Lots.About(lots)],
+        };
+        act.Write(fact);
+        await Lots.Restand(act, lots, fact);
+        await Receipts.Moved(act);
+        act.Touch("bench", "inspection:" + inspection.Number, "cage", "shelf", "book", "house");
+        return new DoneAnswer(act.Words(fact));
     }
 
     public static async Task<Outcome<InspectionOpened>> Supersede(Act act, SupersedeRequest request)

@@ -46,7 +46,9 @@ public sealed record CharacteristicView(
     string PassWord,
     string FailWord,
     string Instruction,
-    int SampleSize
+    int SampleSize,
+    bool UsesUp,
+    ReferencePicture? Picture
 );
 
 /// <summary>A finding on the sheet.</summary>
@@ -95,6 +97,31 @@ public sealed record SeverityView(
 /// <summary>A lot on the line of severities.</summary>
 public sealed record SeverityLotView(string Number, DateOnly On, bool IsAccepted, Severity Under, int Score, string Then);
 
+/// <summary>The way of the sample.</summary>
+/// <param name="Quantity">Drawn, in base units.</param>
+/// <param name="Left">Of it, of which nobody has said what became of it.</param>
+/// <param name="Bench">The bin of the bench it was brought to; null where it stayed with its lot.</param>
+/// <param name="Benches">Where it may be brought.</param>
+/// <param name="Next">What the plan wants to be done next; null once all is settled.</param>
+public sealed record SampleWayView(
+    decimal Quantity,
+    decimal Left,
+    string Unit,
+    string? Bench,
+    IReadOnlyList<string> Benches,
+    IReadOnlyList<SampleWentView> Went,
+    SampleProposal? Next
+);
+
+/// <summary>A part of the sample that was settled.</summary>
+public sealed record SampleWentView(SampleFate Fate, decimal Quantity, string Where, DateOnly? Until, string By, DateTime At);
+
+/// <summary>A picture on the sheet.</summary>
+public sealed record SheetPictureView(int Id, int? Piece, int? Characteristic, string By, DateTime At);
+
+/// <summary>The name of a piece.</summary>
+public sealed record PieceNameView(int Piece, string Name);
+
 /// <summary>A note on the sheet.</summary>
 public sealed record SheetNoteView(int? Piece, int? Characteristic, string Text, string By, DateTime At);
 
@@ -115,6 +142,9 @@ public sealed record SignatureView(string By, DateTime At, SignatureMeaning Mean
 /// <param name="SkipWhy">Why it is looked at or passes unseen, where its plan skips lots.</param>
 /// <param name="Supersedes">The signed sheet that it stands in the place of.</param>
 /// <param name="SupersededBy">The inspection in its place.</param>
+/// <param name="Withdrawn">Why it is not wanted any more, with who said so; null where it is.</param>
+/// <param name="MayBeWithdrawn">True where somebody asked for it by hand and nothing is drawn.</param>
+/// <param name="Sample">Null until one is drawn, and on sheets of before.</param>
 /// <param name="ChanceAtAql">Chance that the plan accepts a lot exactly as bad as the AQL of its majors, 0 to 1.</param>
 public sealed record SheetAnswer(
     InspectionCard Card,
@@ -145,6 +175,11 @@ public sealed record SheetAnswer(
     string? SupersededBy,
     IReadOnlyList<SheetNoteView> Notes,
     IReadOnlyList<ClearedView> Cleared,
+    IReadOnlyList<PieceNameView> Pieces,
+    IReadOnlyList<SheetPictureView> Pictures,
+    SampleWayView? Sample,
+    string? Withdrawn,
+    bool MayBeWithdrawn,
     double? ChanceAtAql
 );
 
@@ -210,7 +245,9 @@ public static class BenchPages
                         c.PassWord,
                         c.FailWord,
                         c.Instruction,
-                        stand?.PartOf(c).Judgement.Wanted ?? 0
+                        stand?.PartOf(c).Judgement.Wanted ?? 0,
+                        c.UsesUp,
+                        c.Picture
                     )),
                 ],
                 [.. stand?.Parts.Select(p => ViewOf(p, plan)) ?? []],
@@ -232,8 +269,29 @@ public static class BenchPages
                 await NumberOf(inquiry, i => i.SupersedesId == inspection.Id),
                 [.. inspection.Notes.Select(n => new SheetNoteView(n.Piece, n.CharacteristicId, n.Text, n.By, inquiry.Local(n.At)))],
                 [.. inspection.Cleared.Select(c => new ClearedView(c.Piece, c.CharacteristicId, Words(c.Before, inquiry.Site.LocalTime)))],
+                [.. inspection.Pieces.Select(p => new PieceNameView(p.Piece, p.Name))],
+                [.. inspection.Pictures.Select(p => new SheetPictureView(p.Id, p.Piece, p.CharacteristicId, p.By, inquiry.Local(p.At)))],
+                SampleOf(inquiry, inspection, plan),
+                inspection.WithdrawnBecause is { } because ? $"Withdrawn by {inspection.WithdrawnBy}: {because}." : null,
+                inspection is { State: InspectionState.Waiting, AskedBy: not null, SupersedesId: null },
                 AtAql(plan, stand)
             )
+        );
+    }
+
+    static SampleWayView? SampleOf(Inquiry inquiry, Inspection sheet, PlanContent plan)
+    {
+        if (sheet.Sampled == 0)
+            return null;
+        var item = inquiry.SetUp.Catalogue[sheet.ItemId];
+        return new SampleWayView(
+            sheet.Sampled,
+            SampleWay.Left(sheet),
+            item.UnitWord,
+            sheet.SampleBinId is { } bin ? inquiry.SetUp.Address(bin) : null,
+            SampleActs.Benches(inquiry.SetUp, inquiry.Site.Id),
+            [.. sheet.SampleWent.Select(w => new SampleWentView(w.Fate, w.Quantity, w.Where, w.Until, w.By, inquiry.Local(w.At)))],
+            SampleWay.Next(sheet, plan, item, inquiry.Today)
         );
     }
 

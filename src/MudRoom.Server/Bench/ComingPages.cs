@@ -24,7 +24,9 @@ public sealed record ComingCard(
 
 /// <summary>A lot on the chart.</summary>
 /// <param name="Value">Mean, or percent nonconforming.</param>
-/// <param name="Moving">Change from the lot before; null for the first and for what is looked at.</param>
+/// <param name="Second">Change from the lot before, standard deviation or range, as the chart has it; null where it has none.</param>
+/// <param name="SecondLow">The least that is usual.</param>
+/// <param name="SecondHigh">The most that is usual.</param>
 /// <param name="InRun">True where it belongs to the run or the window of the broken rule.</param>
 public sealed record ComingLot(
     string Number,
@@ -32,7 +34,9 @@ public sealed record ComingLot(
     double Value,
     double Low,
     double High,
-    double? Moving,
+    double? Second,
+    double? SecondLow,
+    double? SecondHigh,
     int Looked,
     int Nonconforming,
     double? Spread,
@@ -51,7 +55,11 @@ public sealed record IndexView(double Value, double Low, double High);
 /// <param name="Next">Means to come, if the drift goes on, up to the one that passes the limit.</param>
 /// <param name="History">How many of the first lots the usual range comes from.</param>
 /// <param name="BetweenShare">The part of all spread that lies between lots, 0 to 1; null where it is looked at, or lots are few.</param>
+/// <param name="By">What the limits come from.</param>
+/// <param name="SecondCenter">The middle of the second chart: of changes, standard deviations or ranges; null where there is none.</param>
+/// <param name="WhyNoChart">Why there is no chart; null where there is, or lots are few.</param>
 /// <param name="WhyNoIndex">Why there are no indexes; null where there are.</param>
+/// <param name="Told">When the buyer was told of it last, in a sentence.</param>
 public sealed record ComingAnswer(
     string Name,
     string Item,
@@ -63,8 +71,9 @@ public sealed record ComingAnswer(
     Coming State,
     string Headline,
     double? Center,
-    double? MovingCenter,
-    double? MovingHigh,
+    LotsChart By,
+    double? SecondCenter,
+    string? WhyNoChart,
     int History,
     IReadOnlyList<ComingLot> Lots,
     IReadOnlyList<double> Next,
@@ -74,15 +83,13 @@ public sealed record ComingAnswer(
     IndexView? Pp,
     IndexView? Ppk,
     double? BetweenShare,
-    string? WhyNoIndex
+    string? WhyNoIndex,
+    string? Told
 );
 
 /// <summary>What past lots say of those to come: charts over lots, run rules, capability.</summary>
 public static class ComingPages
 {
-    /// <summary>Most lots of a site that are looked back on.</summary>
-    const int MostLots = 2000;
-
     /// <summary>Most cards of the list.</summary>
     const int MostCards = 200;
 
@@ -92,18 +99,17 @@ public static class ComingPages
         routes.Ask("/bench/coming/{plan}/{item}/{vendor}/{characteristic}", Right.See, One);
     }
 
-    sealed record Lot(string Number, int ItemId, int VendorId, int PlanId, DateTimeOffset At, IReadOnlyList<CharacteristicOutcome> Values);
-
     static async Task<Ok<IReadOnlyList<ComingCard>>> List(Inquiry inquiry, int? item = null, int? vendor = null)
     {
-        var lots = await Lots(inquiry, item, vendor, null);
+        var past = PastLots.Of(inquiry);
+        var lots = await past.Lots(item, vendor, null);
         return TypedResults.Ok<IReadOnlyList<ComingCard>>([
             .. lots.GroupBy(l => (l.ItemId, l.VendorId, l.PlanId))
                 .SelectMany(g =>
-                    CharacteristicsOf(inquiry, g.Last())
+                    past.CharacteristicsOf(g.Last())
                         .Select(c =>
                         {
-                            var seen = SeenComing.Of(c, Chart(inquiry, g, c));
+                            var seen = SeenComing.Of(c, past.Chart(g, c));
                             return new ComingCard(
                                 g.Key.ItemId,
                                 g.Key.VendorId,
@@ -126,15 +132,38 @@ public static class ComingPages
         ]);
     }
 
-    static async Task<Results<Ok<ComingAnswer>, ProblemHttpResult>> One(Inquiry inquiry, int plan, int item, int vendor, int characteristic)
+    static async Task<Results<Ok<ComingAnswer>, ProblemHttpResult>> One(
+        Inquiry inquiry,
+        int plan,
+        int item,
+        int vendor,
+        int characteristic,
+        LotsChart by = LotsChart.Lots
+    )
     {
-        var lots = await Lots(inquiry, item, vendor, plan);
-        if (lots.Count == 0 || CharacteristicsOf(inquiry, lots[^1]).FirstOrDefault(x => x.Id == characteristic) is not { } c)
+        var past = PastLots.Of(inquiry);
+        var lots = await past.Lots(item, vendor, plan);
+        if (lots.Count == 0 || past.CharacteristicsOf(lots[^1]).FirstOrDefault(x => x.Id == characteristic) is not { } c)
             return Problems.Of(
                 Problems.NotFound("characteristic", characteristic.ToString(System.Globalization.CultureInfo.InvariantCulture))
             );
-        var chart = Chart(inquiry, lots, c);
+        var chart = past.Chart(lots, c);
         var seen = SeenComing.Of(c, chart);
+        var (within, whyNoChart) = by == LotsChart.Lots ? (null, null) : WithinLots.Of(c, chart, by);
+        if (within is not null)
+            seen = seen with
+            {
+                Headline = within.Headline,
+                Chart = within.Means,
+                Moving = within.Spreads,
+                Broken = within.Broken,
+                History = chart.Count,
+                Drift = null,
+            };
+        else if (whyNoChart is not null)
+            seen = seen with { Chart = null, Moving = null, Broken = [], Drift = null };
+        // The first lot has none before it to differ from.
+        var behind = within is null ? 1 : 0;
         var run =
             seen.Drift is { } drift ? drift.Lots
             : seen.Broken.Count > 0 ? seen.Broken[0].Window
@@ -143,7 +172,7 @@ public static class ComingPages
             seen.Drift is not null ? chart.Count - 1
             : seen.Broken.Count > 0 ? seen.Broken[0].At
             : -1;
-        var scale = c.IsMeasured ? 1 : 100;
+        var scale = c.IsMeasured || c == SeenComing.Everything ? 1 : 100;
         var (fits, why) = c.IsMeasured
             ? Capability.Of(
                 [.. chart.Where(l => l.Is.Mean is not null).Select(l => (l.Is.Looked, l.Is.Mean!.Value, l.Is.Spread ?? 0))],
@@ -156,15 +185,16 @@ public static class ComingPages
                 c.Name,
                 inquiry.SetUp.Catalogue[item].Name,
                 inquiry.SetUp.Vendors[vendor].Name,
-                c.Unit,
+                PastLots.UnitOf(c),
                 (double?)c.Lower,
                 (double?)c.Upper,
-                c.LimitWords,
+                PastLots.LimitsOf(c),
                 seen.State,
                 seen.Headline,
                 seen.Chart?.Center * scale,
+                by,
                 seen.Moving?.Center,
-                seen.Moving?.Points[0].High,
+                whyNoChart,
                 seen.History,
                 [
                     .. chart.Select(
@@ -175,7 +205,9 @@ public static class ComingPages
                                 (seen.Chart?.Points[i].Value ?? l.Is.Mean ?? 0) * scale,
                                 (seen.Chart?.Points[i].Low ?? 0) * scale,
                                 (seen.Chart?.Points[i].High ?? 0) * scale,
-                                i > 0 ? seen.Moving?.Points[i - 1].Value : null,
+                                i >= behind ? seen.Moving?.Points[i - behind].Value : null,
+                                i >= behind ? seen.Moving?.Points[i - behind].Low : null,
+                                i >= behind ? seen.Moving?.Points[i - behind].High : null,
                                 l.Is.Looked,
                                 l.Is.Nonconforming,
                                 l.Is.Spread,
@@ -200,55 +232,19 @@ public static class ComingPages
                         .Of([.. chart.Where(l => l.Is.Mean is not null).Select(l => (l.Is.Looked, l.Is.Mean!.Value, l.Is.Spread ?? 0))])
                         ?.Share
                     : null,
-                why
+                why,
+                await LastTold(inquiry, lots, c)
             )
         );
     }
 
-    static IndexView? ViewOf(IndexWithin? index) => index is null ? null : new IndexView(index.Value, index.Low, index.High);
-
-    /// <summary>The characteristics of the plan that the last lot went by, with the limits of today.</summary>
-    static IEnumerable<Characteristic> CharacteristicsOf(Inquiry inquiry, Lot last) =>
-        inquiry.SetUp.Plans[last.PlanId].InForce(inquiry.Now)?.Content.Characteristics.Where(c => last.Values.Any(v => v.Id == c.Id)) ?? [];
-
-    static List<ChartLot> Chart(Inquiry inquiry, IEnumerable<Lot> lots, Characteristic c) =>
-        [
-            .. lots.Select(l => (Lot: l, Is: l.Values.FirstOrDefault(v => v.Id == c.Id)))
-                .Where(l => l.Is is not null && (!c.IsMeasured || l.Is.Mean is not null))
-                .Select(l => new ChartLot(l.Lot.Number, DateOnly.FromDateTime(inquiry.Local(l.Lot.At)), l.Is!)),
-        ];
-
-    static async Task<List<Lot>> Lots(Inquiry inquiry, int? item, int? vendor, int? plan)
+    /// <summary>When the buyer was told of it last, in a sentence; null where nobody did.</summary>
+    static async Task<string?> LastTold(Inquiry inquiry, IReadOnlyList<PastLot> lots, Characteristic c)
     {
-        var site = inquiry.Site.Id;
-        var signed = inquiry
-            .Db.Inspections.AsNoTracking()
-            .Where(i => i.SiteId == site && i.SignedAt != null && i.VendorId != null)
-            .Where(i => !inquiry.Db.Inspections.Any(n => n.SupersedesId == i.Id));
-        if (item is not null && vendor is not null)
-            signed = signed.Where(i => i.ItemId == item && i.VendorId == vendor);
-        if (plan is not null)
-            signed = signed.Where(i => i.PlanId == plan);
-        var rows = await signed
-            .OrderByDescending(i => i.SignedAt)
-            .ThenByDescending(i => i.Id)
-            .Take(MostLots)
-            .Select(i => new
-            {
-                i.Number,
-                i.ItemId,
-                i.VendorId,
-                i.PlanId,
-                SignedAt = i.CountsAs ?? i.SignedAt,
-                i.Values,
-            })
-            .ToListAsync();
-        return
-        [
-            .. rows.Where(r => r.Values is not null)
-                .Select(r => new Lot(r.Number, r.ItemId, r.VendorId!.Value, r.PlanId, r.SignedAt!.Value, r.Values!))
-                .Reverse()
-                .OrderBy(l => l.At),
-        ];
+        if (await TellBuyer.Last(inquiry.Db, inquiry.Site.Id, lots, c) is not { } told)
+            return null;
+        return $"The buyer was told of it by {told.PersonName} on {inquiry.Local(told.At):yyyy-MM-dd HH:mm}, after lot {told.Subject}.";
     }
+
+    static IndexView? ViewOf(IndexWithin? index) => index is null ? null : new IndexView(index.Value, index.Low, index.High);
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Bench;
+using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 
@@ -50,6 +51,10 @@ public sealed record ClearRequest(string Inspection, int Piece, int Characterist
 /// <param name="Characteristic">Null for all.</param>
 public sealed record SheetNoteRequest(string Inspection, int? Piece, int? Characteristic, string Text);
 
+/// <summary>A piece bears a name: a serial, a label, as scanned or typed.</summary>
+/// <param name="Text">Empty takes the name off.</param>
+public sealed record NamePieceRequest(string Inspection, int Piece, string Text);
+
 /// <summary>What is found on the pieces of a sample.</summary>
 public static class FindingActs
 {
@@ -58,6 +63,7 @@ public static class FindingActs
         routes.Act<FindRequest, FindAnswer>("/bench/find", Right.Inspect, Find);
         routes.Act<GaugeRequest, FindAnswer>("/bench/gauge", Right.Inspect, FromGauge);
         routes.Act<ClearRequest, DoneAnswer>("/bench/clear", Right.Inspect, Clear);
+        routes.Act<NamePieceRequest, DoneAnswer>("/bench/name-piece", Right.Inspect, NamePiece);
         routes.Act<SheetNoteRequest, DoneAnswer>("/bench/note", Right.Inspect, Note);
     }
 
@@ -235,6 +241,43 @@ public static class FindingActs
         act.Touch("inspection:" + inspection.Number);
         return new DoneAnswer(act.Words(fact));
     }
+
+    public static async Task<Outcome<DoneAnswer>> NamePiece(Act act, NamePieceRequest request)
+    {
+        if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
+            return Problems.NotFound("inspection", request.Inspection);
+        if (Inspections.Unqualified(act, inspection) is { } unqualified)
+            return unqualified;
+        if (inspection.PlanVersion == 0)
+            return inspection.NotDrawn();
+        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
+        var code = ScannedCode.Of(act.Site.Scanner.Code(request.Text ?? "").Trim(), act.Today);
+        if (code.Serial is null && code is ScannedCode.TradeItem or ScannedCode.Container or ScannedCode.Elements { Read.Sscc: null })
+            return new Refusal(
+                BenchRefusals.NamesNoPiece,
+                "That names goods, and no single piece of them.",
+                "Scan its serial or its label."
+            );
+        var name = NameIn(code);
+        if (
+            name.Length > 0
+            && act.SetUp.Catalogue[inspection.ItemId].NeedsSerial
+            && !await act.Db.Balances.AnyAsync(b =>
+                b.SiteId == act.Site.Id && b.ItemId == inspection.ItemId && b.Serial == name && b.Quantity > 0
+            )
+        )
+            return new Refusal(BenchRefusals.SerialNotOfLot, $"{name} is no serial of this lot.", "Scan the piece again.");
+        var named = new NamedPiece(request.Piece, name, act.Person.Name, act.Now);
+        if (inspection.Name(plan, named, act.Site.LocalTime) is { } refusal)
+            return refusal;
+        var fact = new PieceNamed(inspection.Number, request.Piece, name.OrNull());
+        act.Write(fact);
+        act.Touch("inspection:" + inspection.Number);
+        return new DoneAnswer(act.Words(fact));
+    }
+
+    /// <summary>What names the piece: its serial, else its label, else the text.</summary>
+    static string NameIn(ScannedCode code) => code.Serial ?? code.Key;
 
     public static async Task<Outcome<DoneAnswer>> Note(Act act, SheetNoteRequest request)
     {

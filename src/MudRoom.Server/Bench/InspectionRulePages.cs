@@ -16,6 +16,7 @@ namespace MudRoom.Server.Bench;
 /// <param name="Category">Item group; empty for any.</param>
 /// <param name="Vendor">By code or name; empty for any.</param>
 /// <param name="Origin">A country by ISO 3166; empty for any.</param>
+/// <param name="AfterDays">Days in store after which they are inspected, for that trigger.</param>
 public sealed record InspectionRuleRequest(
     int? Plan,
     InspectionTrigger? Trigger,
@@ -23,7 +24,8 @@ public sealed record InspectionRuleRequest(
     string? Category,
     string? Vendor,
     string? Origin,
-    string Reason
+    string Reason,
+    int? AfterDays = null
 );
 
 /// <summary>Ends a rule.</summary>
@@ -32,7 +34,17 @@ public sealed record EndInspectionRuleRequest(int Rule);
 /// <summary>A rule in force.</summary>
 /// <param name="Goods">In words.</param>
 /// <param name="Plan">Null where none is wanted.</param>
-public sealed record InspectionRuleView(int Id, string Goods, int? PlanId, string? Plan, string Reason, string By, DateTime Since);
+/// <param name="Days">In store, after which they are inspected; null for other rules.</param>
+public sealed record InspectionRuleView(
+    int Id,
+    string Goods,
+    int? PlanId,
+    string? Plan,
+    string Reason,
+    string By,
+    DateTime Since,
+    int? Days
+);
 
 /// <summary>The rules, the nearest first, and what they may speak of.</summary>
 /// <param name="Items">How many items the set-up names a plan with.</param>
@@ -85,7 +97,8 @@ public static class InspectionRulePages
                             r.PlanId is { } plan ? setUp.Plans[plan].Name : null,
                             r.Reason,
                             r.By,
-                            inquiry.Local(r.Since)
+                            inquiry.Local(r.Since),
+                            r.AfterDays
                         )),
                 ],
                 setUp.Catalogue.Items.Count(i => i.InspectionPlanId is not null),
@@ -130,10 +143,11 @@ public static class InspectionRulePages
                 ? WhichPlans.ByHand(goods, setUp.InspectionRules)
                 : WhichPlans.For(goods, setUp.InspectionRules);
         var none = setUp.InspectionRules.Where(r => r.Fits(goods) && r.PlanId is null).MaxBy(r => r.Nearness);
+        var asks = goods.Trigger == InspectionTrigger.OrderLine;
         var why =
             plans.Count > 0
                 ? string.Join(" ", plans.Select(p => p.Rule is { } r ? $"{Words(setUp, r)}." : $"The set-up of {goods.Item.Name} says so."))
-            : none is not null ? $"{Words(setUp, none)}: none is wanted."
+            : none is not null && !asks ? $"{Words(setUp, none)}: none is wanted."
             : goods.Trigger == InspectionTrigger.ByHand ? "Whoever asks chooses the plan."
             : "Nothing says that it is inspected.";
         return new WouldHappen(
@@ -158,10 +172,23 @@ public static class InspectionRulePages
         var category = request.Category.OrNull() ?? "";
         if (category.Length > 0 && act.SetUp.Catalogue.Items.All(i => !i.Category.Equals(category, StringComparison.OrdinalIgnoreCase)))
             return Problems.NotFound("item group", category);
+        if (request.Trigger == InspectionTrigger.Age != request.AfterDays is >= 1 and <= InspectionRule.MostDays)
+            return new Refusal(
+                BenchRefusals.InspectionRuleDays,
+                $"A rule of goods that are long in store names 1 to {InspectionRule.MostDays} days, and no other rule does.",
+                "Type after how many days."
+            );
+        if (request is { Trigger: InspectionTrigger.Age, Plan: null })
+            return new Refusal(
+                BenchRefusals.InspectionRuleDays,
+                "A rule of goods that are long in store names the plan that they are inspected by.",
+                "Choose a plan."
+            );
         var rule = new InspectionRule
         {
             PlanId = request.Plan,
             Trigger = request.Trigger,
+            AfterDays = request.AfterDays,
             ItemId = read.Value.Item?.Id,
             Category = category,
             VendorId = read.Value.Vendor?.Id,

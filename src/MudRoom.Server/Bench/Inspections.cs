@@ -37,11 +37,12 @@ public static class Inspections
         setUp.Catalogue.Items.Count(i => i.InspectionPlanId == planId) + setUp.InspectionRules.Count(r => r.PlanId == planId);
 
     /// <summary>How goods of an order come to the bench.</summary>
-    public static InspectionTrigger TriggerOf(OrderKind? kind) =>
+    public static InspectionTrigger TriggerOf(OrderKind kind, bool asks) =>
         kind switch
         {
             OrderKind.Transfer => InspectionTrigger.Transfer,
             OrderKind.CustomerReturn => InspectionTrigger.Return,
+            _ when asks => InspectionTrigger.OrderLine,
             _ => InspectionTrigger.Receipt,
         };
 
@@ -49,12 +50,13 @@ public static class Inspections
     public static async Task<InspectionTrigger> TriggerOf(MudRoomDb db, Lot lot) =>
         lot.Origin == LotOrigin.Outwork ? InspectionTrigger.Outwork
         : lot.ArrivalId is null ? InspectionTrigger.Receipt
-        : TriggerOf(
-            await db
-                .ManifestLines.Where(m => m.ArrivalId == lot.ArrivalId && m.Part!.ItemId == lot.ItemId && m.Part.VendorId == lot.VendorId)
-                .Select(m => (OrderKind?)m.Part!.Line!.Order!.Kind)
-                .FirstOrDefaultAsync()
-        );
+        : await db
+            .ManifestLines.Where(m => m.ArrivalId == lot.ArrivalId && m.Part!.ItemId == lot.ItemId && m.Part.VendorId == lot.VendorId)
+            .Select(m => new { m.Part!.Line!.Order!.Kind, m.Part.Line.AsksInspection })
+            .FirstOrDefaultAsync()
+            is { } line
+            ? TriggerOf(line.Kind, line.AsksInspection)
+        : InspectionTrigger.Receipt;
 
     /// <summary>The inspections of one batch of one arrival and vendor whose samples are not drawn yet, one for each plan; new ones where
     /// there are none.</summary>

@@ -63,9 +63,12 @@ public static class PlanDrafts
         var read = request.Says.Read(1, act.Site.DecimalComma);
         if (read.Refused(out var no))
             return no;
+        var seen = await Pictured(act, read.Value);
+        if (seen.Refused(out var noPicture))
+            return noPicture;
         var plan = new InspectionPlan { Name = name };
         act.Db.InspectionPlans.Add(plan);
-        var draft = plan.Write(read.Value, act.Person.Name, act.Now);
+        var draft = plan.Write(seen.Value, act.Person.Name, act.Now);
         await act.Db.SaveChangesAsync();
         act.Write(new PlanDrafted(plan.Name, draft.Number, []));
         Changed(act);
@@ -83,12 +86,15 @@ public static class PlanDrafts
         var read = request.Says.Read(nextId, act.Site.DecimalComma);
         if (read.Refused(out var no))
             return no;
+        var seen = await Pictured(act, read.Value);
+        if (seen.Refused(out var noPicture))
+            return noPicture;
         // Read before it is written over.
         var (was, isFirst) = (before!.Content, plan.Draft is null);
-        var changes = PlanChanges.Kept(was, read.Value);
+        var changes = PlanChanges.Kept(was, seen.Value);
         if (changes.Count == 0 && !isFirst)
             return new DoneAnswer("Nothing was changed.");
-        var draft = plan.Write(read.Value, act.Person.Name, act.Now);
+        var draft = plan.Write(seen.Value, act.Person.Name, act.Now);
         act.Write(new PlanDrafted(plan.Name, draft.Number, changes));
         Changed(act);
         return new DoneAnswer(isFirst ? $"Draft of version {draft.Number} begun." : changes[0].Words + ".");
@@ -191,6 +197,27 @@ public static class PlanDrafts
 
     static Task<InspectionPlan?> Load(Act act, int id) =>
         act.Db.InspectionPlans.AsTracking().Include(p => p.Versions).FirstOrDefaultAsync(p => p.Id == id);
+
+    /// <summary>What was typed, with the hashes of the pictures that it names.</summary>
+    static async Task<Outcome<PlanContent>> Pictured(Act act, PlanContent typed)
+    {
+        var ids = typed.Characteristics.Select(c => c.Picture?.Id).OfType<int>().Distinct().ToList();
+        if (ids.Count == 0)
+            return typed;
+        var hashes = await act
+            .Db.Set<BenchPicture>()
+            .Where(p => ids.Contains(p.Id) && p.InspectionId == null)
+            .ToDictionaryAsync(p => p.Id, p => p.Hash);
+        if (ids.Find(i => !hashes.ContainsKey(i)) is > 0 and var missing)
+            return Problems.NotFound("picture", missing.ToString(CultureInfo.InvariantCulture));
+        return typed with
+        {
+            Characteristics =
+            [
+                .. typed.Characteristics.Select(c => c.Picture is { } p ? c with { Picture = p with { Hash = hashes[p.Id] } } : c),
+            ],
+        };
+    }
 
     static Refusal NotDrafted(InspectionPlan plan) =>
         new(BenchRefusals.PlanNotDrafted, $"{plan.Name} has no draft.", "Begin one from the version in force.");

@@ -43,6 +43,7 @@ public sealed record RuleText(
 /// <summary>A characteristic as typed.</summary>
 /// <param name="Id">0 for a new one.</param>
 /// <param name="Rule">Null where it goes with its class.</param>
+/// <param name="UsesUp">True where there is nothing of a piece any more once it was looked at.</param>
 public sealed record CharacteristicText(
     int Id,
     string Name,
@@ -57,13 +58,21 @@ public sealed record CharacteristicText(
     string? PassWord,
     string? FailWord,
     string? Instruction,
-    RuleText? Rule
+    RuleText? Rule,
+    bool UsesUp = false,
+    PictureText? Picture = null
 );
+
+/// <summary>A picture by which something is judged, as it is drafted.</summary>
+/// <param name="Id">Under which it is kept.</param>
+public sealed record PictureText(int Id, IReadOnlyList<PictureMark> Marks);
 
 /// <summary>All that a version says, as typed.</summary>
 /// <param name="Qualification">The ticket that whoever takes or signs a sheet must have; empty for none.</param>
 /// <param name="SkipAfter">Lots accepted in a row after which lots are skipped; empty where none is.</param>
 /// <param name="SkipPercent">Of them looked at from then on.</param>
+/// <param name="RetainUnits">Sampling units kept of each sample; empty for none.</param>
+/// <param name="RetainMonths">How long.</param>
 /// <param name="Critical">The rule of criticals; null where they are looked for on the largest sample.</param>
 public sealed record PlanText(
     string SamplingUnit,
@@ -77,7 +86,9 @@ public sealed record PlanText(
     bool OnlySampleWaits = false,
     string? SkipAfter = null,
     string? SkipPercent = null,
-    string? Qualification = null
+    string? Qualification = null,
+    string? RetainUnits = null,
+    string? RetainMonths = null
 )
 {
     /// <summary>A content as it is shown in fields.</summary>
@@ -104,15 +115,25 @@ public sealed record PlanText(
                     c.PassWord,
                     c.FailWord,
                     c.Instruction,
-                    Of(c.Rule)
+                    Of(c.Rule),
+                    c.UsesUp,
+                    c.Picture is { } picture ? new PictureText(picture.Id, picture.Marks) : null
                 )),
             ],
             plan.WantsSecond,
             plan.OnlySampleWaits,
             plan.SkipLot is { } after ? Show(after.InARow) : null,
             plan.SkipLot is { } skip ? Show((decimal)skip.Fraction * 100) : null,
-            plan.Qualification
+            plan.Qualification,
+            Show(plan.Retains?.Units),
+            Show(plan.Retains?.Months)
         );
+
+    RetainedSample? Retained(bool comma)
+    {
+        var (units, months) = (Whole(RetainUnits, "units retained", comma), Whole(RetainMonths, "months they are kept", comma));
+        return units is null && months is null ? null : new RetainedSample(units ?? 0, months ?? 0);
+    }
 
     SkipLot? Skip(bool comma)
     {
@@ -146,6 +167,7 @@ public sealed record PlanText(
                 WantsSecond = WantsSecond,
                 OnlySampleWaits = OnlySampleWaits,
                 SkipLot = Skip(comma),
+                Retains = Retained(comma),
                 Qualification = Words(Qualification, "The qualification", 60),
                 Rules = rules,
                 Characteristics = [.. (Characteristics ?? []).Select(c => One(c, c.Id > 0 ? c.Id : nextId++, comma))],
@@ -176,6 +198,14 @@ public sealed record PlanText(
             FailWord = Words(c.FailWord, $"The word for bad of {name}", 30) ?? "bad",
             Instruction = Words(c.Instruction, $"The instruction of {name}", 400) ?? "",
             Rule = c.Rule is { } rule ? Rule(rule, name, comma) : null,
+            UsesUp = c.UsesUp,
+            Picture = c.Picture is { } picture
+                ? new ReferencePicture(
+                    picture.Id,
+                    "",
+                    [.. (picture.Marks ?? []).Select(m => m with { Text = Words(m.Text, $"A mark of {name}", 60) ?? "" })]
+                )
+                : null,
         };
     }
 

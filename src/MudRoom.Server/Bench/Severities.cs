@@ -35,8 +35,14 @@ public sealed record Severities(
             ? Of(db, sheet.SiteId, sheet.ItemId, vendor, sheet.PlanId, local)
             : Task.FromResult(new Severities(new Dictionary<CharacteristicClass, SeverityStand>(), []));
 
-    /// <summary>How lots come that are of a vendor's series; what is asked for by hand was inspected before.</summary>
-    static readonly InspectionTrigger[] Counts = [InspectionTrigger.Receipt, InspectionTrigger.Outwork];
+    /// <summary>How lots come that are of a vendor's series; what is asked for by hand, or is long in store, was
+    /// inspected before.</summary>
+    internal static readonly InspectionTrigger[] Counts =
+    [
+        InspectionTrigger.Receipt,
+        InspectionTrigger.OrderLine,
+        InspectionTrigger.Outwork,
+    ];
 
     /// <summary>Where the lots of an item, vendor and plan stand at a site. A superseded sheet does not count; the one in its place counts
     /// when it did.</summary>

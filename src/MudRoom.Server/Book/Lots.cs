@@ -208,13 +208,16 @@ public static class Lots
     }
 
     /// <summary>So much of a lot is gone: all that speak for it speak for less. A hold that holds nothing any more is settled.</summary>
-    public static async Task<Refusal?> Shrink(Act act, int lotId, decimal quantity)
+    /// <param name="usedUp">True where it was used up at the bench: an inspection whose sample is drawn lets go of that only.</param>
+    public static async Task<Refusal?> Shrink(Act act, int lotId, decimal quantity, bool usedUp = false)
     {
         foreach (var (hold, inspection) in await Speaking(act, [lotId]))
         {
             if (hold?.Shrink(quantity, act.Now, act.Person.Name, act.Site.LocalTime) is { } lifted)
                 return lifted;
-            if (inspection?.Shrink(quantity) is { } drawn)
+            if (usedUp)
+                inspection?.UseUp(quantity);
+            else if (inspection?.Shrink(quantity) is { } drawn)
                 return drawn;
             if (hold is { IsOpen: false })
                 foreach (var statement in await act.Db.Statements.Where(s => s.HoldId == hold.Id && s.SettledAt == null).ToListAsync())

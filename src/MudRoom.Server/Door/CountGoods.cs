@@ -156,7 +156,9 @@ public static class CountGoods
 
     /// <summary>How goods that go on a line come to the bench.</summary>
     static InspectionTrigger Comes(List<ManifestLine> lines, int? part) =>
-        Inspections.TriggerOf(lines.Find(l => l.PartId == part)?.Part!.Line!.Order!.Kind);
+        lines.Find(l => l.PartId == part)?.Part!.Line is { } line
+            ? Inspections.TriggerOf(line.Order!.Kind, line.AsksInspection)
+            : InspectionTrigger.Receipt;
 
     static async Task<Refusal?> PictureMissing(Act act, Arrival arrival, IReadOnlyList<int> pictures) =>
         pictures.Count == 0

@@ -103,6 +103,7 @@ public static class ServerApp
             services.AddHostedService<WatchedFolder>();
             services.AddHostedService<Printing>();
             services.AddHostedService<Deliverer>();
+            services.AddHostedService<LongInStoreWatch>();
         }
 
         services.AddSingleton<Announcer>();
@@ -308,6 +309,10 @@ public static class ServerApp
         FindingActs.Map(routes);
         InspectorsHands.Map(routes);
         AskedFor.Map(routes);
+        SampleActs.Map(routes);
+        SheetPictures.Map(routes);
+        LongInStore.Map(routes);
+        TellBuyer.Map(routes);
         InspectionRulePages.Map(routes);
         GaugePages.Map(routes, app.Services.GetRequiredService<GaugeLines>());
         SheetProof.Map(routes);

@@ -22,6 +22,7 @@ public static class Outbox
                 OutKind.ReceiptPosted => "receipt-posted",
                 OutKind.ReceiptSettled => "receipt-settled",
                 OutKind.ReceiptReversed => "receipt-reversed",
+                OutKind.QualityNotice => "quality-notice",
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             },
             ["id"] = id.ToString(),

@@ -25,7 +25,6 @@ public sealed record AttachmentView(int Id, string Name, string MediaType, int S
 /// <summary>Papers and photographs of an arrival: looked into, limited, and given out only as what they are.</summary>
 public static class Attachments
 {
-    const int MostBytes = 8 * 1024 * 1024;
     const int MostPerArrival = 60;
 
     public static void Map(SiteRoutes routes)
@@ -105,26 +104,11 @@ public static class Attachments
         ];
     }
 
-    /// <summary>Looks into the file, and turns and reduces a photograph: slow work that is done before the act begins.</summary>
+    /// <summary>Slow work that is done before the act begins.</summary>
     static Outcome<AttachRequest> Prepare(AttachRequest request)
     {
-        var text = request.Content ?? "";
-        if (text.Length > MostBytes * 4 / 3 + 4)
-            return new Refusal(HouseRefusals.FileTooLarge, $"{request.Name} is larger than 8 MB.", "Make the picture smaller.");
-        var bytes = new byte[text.Length];
-        if (!Convert.TryFromBase64String(text, bytes, out var length) || length == 0)
-            return new Refusal(HouseRefusals.Unreadable, $"{request.Name} could not be read.", "Choose the file again.");
-        bytes = bytes[..length];
-        if (SniffedFile.MediaType(bytes) is not { } type)
-            return new Refusal(
-                HouseRefusals.FileKind,
-                $"{request.Name} is no PNG, JPEG, WebP or PDF, whatever it is called.",
-                "Attach a picture or a PDF."
-            );
-        if (!type.StartsWith("image/", StringComparison.Ordinal))
-            return request;
-        var reduced = Photographs.Reduce(bytes, request.Name ?? "The picture");
-        return reduced.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(reduced.Value) };
+        var sent = SentFile.Read(request.Content, request.Name ?? "The paper");
+        return sent.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(sent.Value) };
     }
 
     /// <summary>Keeps a file that was looked into already.</summary>

@@ -234,6 +234,7 @@ public static class ImportOrders
             ItemId = line.First().Item!.Id,
             Price = line.First().Price,
             Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
+            AsksInspection = line.Any(l => l.AsksInspection),
             Parts = parts,
         };
 

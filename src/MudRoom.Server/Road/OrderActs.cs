@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
@@ -26,7 +27,11 @@ public sealed record PromiseRequest(IReadOnlyList<int> Parts, string With, strin
 public sealed record NewOrderRequest(string Number, OrderKind Kind, string Vendor, bool Draft, IReadOnlyList<NewOrderLine> Lines);
 
 /// <summary>One line of it; the same item twice makes two dated parts of one line.</summary>
-public sealed record NewOrderLine(string Item, string Quantity, DateOnly Due, string? Note);
+/// <param name="AsksInspection">True where what comes on it is to be inspected, whatever rules say.</param>
+public sealed record NewOrderLine(string Item, string Quantity, DateOnly Due, string? Note, bool AsksInspection = false);
+
+/// <summary>A line asks that what comes on it is inspected, or asks it no more.</summary>
+public sealed record AskInspectionOfLineRequest(string Order, int Line, bool Asks);
 
 /// <summary>Changes orders by hand. What was received is never contradicted; each change is kept with who and when.</summary>
 public static class OrderActs
@@ -38,6 +43,7 @@ public static class OrderActs
         routes.Act<OrderRequest, DoneAnswer>("/road/orders/cancel/back", Right.KeepOrders, TakeBackCancellation);
         routes.Act<OrderRequest, DoneAnswer>("/road/orders/open", Right.KeepOrders, Open);
         routes.Act<NewOrderRequest, DoneAnswer>("/road/orders/new", Right.KeepOrders, New);
+        routes.Act<AskInspectionOfLineRequest, DoneAnswer>("/road/orders/ask-inspection", Right.KeepOrders, AskInspection);
         routes.Act<PromiseRequest, DoneAnswer>("/road/promise", Right.KeepPromises, Promise);
     }
 
@@ -179,7 +185,7 @@ public static class OrderActs
         var typed = request.Lines ?? [];
         if (typed.Count is 0 or > 500)
             return new Refusal(RoadRefusals.LinesMissing, "An order has 1 to 500 lines.", "Add a line.");
-        var lines = new List<(Item Item, decimal Quantity, DateOnly Due, string? Note)>();
+        var lines = new List<(Item Item, decimal Quantity, DateOnly Due, string? Note, bool Asks)>();
         foreach (var line in typed)
         {
             var item = act.SetUp.Catalogue.Items.FirstOrDefault(i =>
@@ -198,7 +204,9 @@ public static class OrderActs
                     $"{line.Due:yyyy-MM-dd} is more than ten years from today.",
                     "Look at the date."
                 );
-            lines.Add((item, read.Value, line.Due, line.Note));
+            if (line.AsksInspection && NoPlan(act, item, vendor.Id) is { } noPlan)
+                return noPlan;
+            lines.Add((item, read.Value, line.Due, line.Note, line.AsksInspection));
         }
 
         var order = new Order
@@ -218,6 +226,7 @@ public static class OrderActs
                                 Number = i + 1,
                                 ItemId = g.Key,
                                 Note = g.First().Note,
+                                AsksInspection = g.Any(l => l.Asks),
                                 Parts =
                                 [
                                     .. g.Select(l => new LinePart
@@ -240,6 +249,39 @@ public static class OrderActs
         await Keep(act, order, null, $"Typed by hand with {order.Lines.Count} lines");
         return new DoneAnswer($"{number} is {Order.Word(order.State)}.");
     }
+
+    /// <summary>The order itself asks for an inspection of what comes on a line; what is counted already stays as it is.</summary>
+    public static async Task<Outcome<DoneAnswer>> AskInspection(Act act, AskInspectionOfLineRequest request)
+    {
+        var order = await Find(act, request.Order);
+        if (order is null)
+            return Problems.NotFound("order", request.Order);
+        if (order.Lines.Find(l => l.Number == request.Line) is not { } line)
+            return Problems.NotFound("order line", request.Line.ToString());
+        if (line.AsksInspection == request.Asks)
+            return new Refusal(
+                HouseRefusals.NothingChanged,
+                $"Line {line.Number} {(request.Asks ? "asks for an inspection already" : "asks for no inspection")}.",
+                "There is nothing to do."
+            );
+        var item = act.SetUp.Catalogue[line.ItemId];
+        if (request.Asks && NoPlan(act, item, order.VendorId) is { } noPlan)
+            return noPlan;
+        line.AsksInspection = request.Asks;
+        var now = request.Asks ? "what comes on it is to be inspected" : "it asks for no inspection any more";
+        var sentence = $"Line {line.Number}, {item.Name}: {now}";
+        await Keep(act, order, null, sentence);
+        return new DoneAnswer($"{order.Number}: {sentence}.");
+    }
+
+    static Refusal? NoPlan(Act act, Item item, int vendor) =>
+        act.SetUp.PlansFor(new GoodsToInspect(InspectionTrigger.OrderLine, item, vendor, null)).Count > 0
+            ? null
+            : new Refusal(
+                BenchRefusals.PlanNoneFits,
+                $"No plan is meant for {item.Name}.",
+                "Have a rule made that names one, under Bench › Plans › Rules."
+            );
 
     public static async Task<Outcome<DoneAnswer>> Promise(Act act, PromiseRequest request)
     {

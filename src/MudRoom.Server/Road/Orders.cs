@@ -101,6 +101,7 @@ public sealed record PartRow(
 );
 
 /// <summary>A line on an order's page; the price only for those with the right.</summary>
+/// <param name="AsksInspection">True where what comes on it is inspected, whatever rules say.</param>
 public sealed record LineRow(
     int Number,
     string ItemCode,
@@ -108,6 +109,7 @@ public sealed record LineRow(
     string Unit,
     decimal? Price,
     string? Note,
+    bool AsksInspection,
     IReadOnlyList<PartRow> Parts
 );
 
@@ -324,6 +326,7 @@ public static class Orders
                                 item.UnitWord,
                                 inquiry.May(Right.SeePrices) ? l.Price : null,
                                 l.Note,
+                                l.AsksInspection,
                                 [
                                     .. l
                                         .Parts.OrderBy(p => p.Due)

@@ -135,4 +135,37 @@ public sealed class InspectionRuleTests
             "all of Tools from Kitagiri Blades of origin PT, back from outwork",
             Rule(1, InspectionTrigger.Outwork, category: "Tools", vendor: 4, origin: "pt").Words(_ => "", _ => "Kitagiri Blades")
         );
+
+    [Fact]
+    public void What_the_order_line_asks_for_is_received_as_any_other_and_no_exemption_holds_against_it()
+    {
+        var line = InspectionTrigger.OrderLine;
+        Assert.Equal([Own], For(Item(Own), line));
+        Assert.Equal([Careful], For(Item(Own), line, Rule(Careful, item: 7, trigger: InspectionTrigger.Receipt)));
+        Assert.Equal([Careful], For(Item(), line, Rule(Careful, line)));
+        Assert.Empty(For(Item(), InspectionTrigger.Receipt, Rule(Careful, line)));
+        var exempt = Rule(null, item: 7, vendor: 4);
+        Assert.Empty(For(Item(Own), InspectionTrigger.Receipt, exempt));
+        Assert.Equal([Own], For(Item(Own), line, exempt));
+    }
+
+    [Fact]
+    public void Days_in_store_bring_goods_to_the_bench_only_by_a_rule_that_says_so()
+    {
+        Assert.Empty(For(Item(Own), InspectionTrigger.Age, Rule(Careful, item: 7), Rule(Careful, InspectionTrigger.Receipt)));
+        var old = new InspectionRule
+        {
+            Id = 900,
+            PlanId = Careful,
+            Trigger = InspectionTrigger.Age,
+            AfterDays = 90,
+            ItemId = 7,
+            Reason = "germination goes",
+            By = "Leila",
+            Since = DateTimeOffset.UnixEpoch,
+        };
+        Assert.Equal([Careful], For(Item(Own), InspectionTrigger.Age, old));
+        Assert.Empty(For(Item(), InspectionTrigger.Receipt, old));
+        Assert.Equal("Secateurs, 90 days in store", old.Words(_ => "Secateurs", _ => ""));
+    }
 }

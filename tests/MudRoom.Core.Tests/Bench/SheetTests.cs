@@ -310,8 +310,11 @@ public sealed class SheetTests
             {
                 var (piece, characteristic, by) = (random.Next(0, 6), random.Next(0, 4), random.Next(2) == 0 ? "Leila" : "Sunita");
                 var seen = new Observation(piece, characteristic, random.Next(200, 220), random.Next(2) == 0, "why", IsSure: true);
-                var refused = random.Next(9) switch
+                var refused = random.Next(12) switch
                 {
+                    9 => sheet.Name(says, new NamedPiece(piece, "SN-1", by, now), local),
+                    10 => sheet.Show(says, new SheetPicture(1, "9f2c", null, null, by, now), local),
+                    11 => sheet.Withdraw("why", by, local),
                     0 => sheet.Find(says, seen, by, now, local).Refusal,
                     1 => sheet.Clear(says, piece, characteristic, "why", by, local).Refusal,
                     2 => sheet.Write(says, new SheetNote(null, null, "x", by, now), local),
@@ -334,7 +337,7 @@ public sealed class SheetTests
     [Fact]
     public void The_hash_covers_how_it_came_what_was_cleared_and_the_notes()
     {
-        Assert.Equal(4, Signed().SheetVersion);
+        Assert.Equal(5, Signed().SheetVersion);
         Assert.NotEqual(Hash(_ => { }), Hash(s => Assert.Null(s.Write(says, new SheetNote(1, null, "burr", "Leila", now), local))));
         Assert.NotEqual(
             Hash(_ => { }),

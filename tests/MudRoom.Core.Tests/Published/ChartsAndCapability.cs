@@ -52,14 +52,14 @@ public sealed class ChartsAndCapability
     [InlineData("made_gap_25x5")]
     public void Limits_of_means_ranges_and_spreads_are_those_of_R(string name)
     {
-        var (means, ranges) = ControlCharts.ByRange(Series(name));
+        var (means, ranges) = ControlCharts.ByRange([.. Series(name).Select(Subgroup.Of)]);
         var byRange = Wanted(name, "xbar_R");
         Near(byRange["center"], means.Center, 1e-9, "centre");
         Near(byRange["UCL_x"], means.Points[0].High, 1e-6, "UCL of means");
         Near(byRange["LCL_x"], means.Points[0].Low, 1e-6, "LCL of means");
         Near(byRange["UCL_R"], ranges.Points[0].High, 1e-6, "UCL of ranges");
         Near(byRange["LCL_R"], ranges.Points[0].Low, 1e-6, "LCL of ranges");
-        var (bySpread, spreads) = ControlCharts.BySpread(Series(name));
+        var (bySpread, spreads) = ControlCharts.BySpread([.. Series(name).Select(Subgroup.Of)]);
         var wanted = Wanted(name, "xbar_s");
         Near(wanted["UCL_x"], bySpread.Points[0].High, 1e-8, "UCL of means by s");
         Near(wanted["LCL_x"], bySpread.Points[0].Low, 1e-8, "LCL of means by s");

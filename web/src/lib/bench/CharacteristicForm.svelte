@@ -1,14 +1,38 @@
 <script lang="ts">
   /** One characteristic of a draft in fields; what is typed is kept when the field is left. */
-  import type { Schemas } from '$lib/api/client';
+  import { base64 } from '$lib/api/attach';
+  import { act, limits, type Schemas } from '$lib/api/client';
+  import MarkedPicture from '$lib/bench/MarkedPicture.svelte';
   import RuleFields from '$lib/bench/RuleFields.svelte';
   import Field from '$lib/ui/Field.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
   let {
     of = $bindable(),
     aqls,
     changed,
     remove,
   }: { of: Schemas['CharacteristicText']; aqls: number[]; changed: () => void; remove: () => void } = $props();
+  let error = $state<unknown>();
+  async function show(event: Event) {
+    const field = event.currentTarget as HTMLInputElement;
+    const file = field.files?.[0];
+    if (!file) return;
+    error = undefined;
+    try {
+      const content = await base64(file);
+      const kept = await act('/api/{site}/bench/plans/picture', { content }, undefined, limits.long);
+      of.picture = { id: kept.id, marks: [] };
+      changed();
+    } catch (problem) {
+      error = problem;
+    } finally {
+      field.value = '';
+    }
+  }
+  function mark(x: number, y: number) {
+    of.picture!.marks = [...of.picture!.marks, { x, y, text: `Mark ${of.picture!.marks.length + 1}` }];
+    changed();
+  }
   const classes: Schemas['CharacteristicClass'][] = ['Critical', 'Major', 'Minor'];
 </script>
 
@@ -46,6 +70,57 @@
   <Field label="How to look" class="wide"
     ><input bind:value={of.instruction} onchange={changed} maxlength="400" /></Field
   >
+  <label class="tick"
+    ><input type="checkbox" name="uses-up" bind:checked={of.usesUp} onchange={changed} /> a piece is used up by it</label
+  >
+</div>
+<div class="fields" role="group" aria-label="Picture of {of.name}">
+  {#if of.picture}
+    <MarkedPicture id={of.picture.id} of={of.name} bind:marks={of.picture.marks} {mark} />
+    <div class="marks">
+      <p class="quiet">A press on the picture sets a mark.</p>
+      {#each of.picture.marks as m, i (i)}
+        <span class="row">
+          <Field label="Mark {i + 1}"><input bind:value={m.text} onchange={changed} maxlength="60" /></Field>
+          <Field label="from the left, %"
+            ><input class="c few" type="number" min="0" max="100" bind:value={m.x} onchange={changed} /></Field
+          >
+          <Field label="from the top, %"
+            ><input class="c few" type="number" min="0" max="100" bind:value={m.y} onchange={changed} /></Field
+          >
+          <button
+            class="button"
+            type="button"
+            aria-label="Take mark {i + 1} off"
+            onclick={() => {
+              of.picture!.marks = of.picture!.marks.filter((_, at) => at !== i);
+              changed();
+            }}>Off</button
+          >
+        </span>
+      {/each}
+    </div>
+  {/if}
+  <span class="row">
+    <label class="button"
+      >{of.picture ? 'Another picture' : 'A picture to judge by'}<input
+        type="file"
+        name="reference-picture"
+        accept="image/*"
+        class="sr-only"
+        onchange={show}
+      /></label
+    >
+    {#if of.picture}<button
+        class="button"
+        type="button"
+        onclick={() => {
+          of.picture = null;
+          changed();
+        }}>Without a picture</button
+      >{/if}
+  </span>
+  <ProblemNote {error} />
 </div>
 <div class="foot">
   <RuleFields
@@ -73,6 +148,26 @@
     align-items: end;
     justify-content: space-between;
     margin-top: 8px;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: end;
+  }
+  .marks {
+    display: flex;
+    flex-direction: column;
+    gap: 6px;
+  }
+  .few {
+    width: 70px;
+  }
+  .tick {
+    align-self: center;
+  }
+  .button:focus-within {
+    outline: 3px solid var(--lamp);
   }
   .short {
     width: 84px;

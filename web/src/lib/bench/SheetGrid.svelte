@@ -28,7 +28,8 @@
   const findings = $derived(new Map(sheet.findings.map((f) => [key(f.piece, f.characteristic), f])));
   const cleared = $derived(new Map(sheet.cleared.map((c) => [key(c.piece, c.characteristic), c])));
   const isOpen = $derived(sheet.card.state === 'Drawn' && session.may('Inspect'));
-  const noted = $derived(new Set(sheet.notes.map((n) => n.piece)));
+  const noted = $derived(new Set([...sheet.notes, ...sheet.pictures].map((n) => n.piece)));
+  const names = $derived(new Map(sheet.pieces.map((n) => [n.piece, n.name])));
 </script>
 
 <table class="list sheet" class:one={inHand > 0} data-scans="line" style:--fixed="{fixed}px">
@@ -43,7 +44,9 @@
     {#each seen as p (p)}
       <tr class:hand={p === inHand && sheet.card.state !== 'Signed'} class:chosen={p === chosen} data-piece={p}>
         <td class="c"
-          ><b>{p}</b>{#if noted.has(p)}<span class="noted">noted</span>{/if}</td
+          ><b>{p}</b>{#if names.has(p)}<span class="noted">{names.get(p)}</span>{/if}{#if noted.has(p)}<span
+              class="noted">noted</span
+            >{/if}</td
         >
         {#each sheet.characteristics as c (c.id)}
           {@const f = findings.get(key(p, c.id))}

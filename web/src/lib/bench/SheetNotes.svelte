@@ -1,6 +1,7 @@
 <script lang="ts">
-  /** What was written on the sheet, and a line to write more. */
-  import { act, type Schemas } from '$lib/api/client';
+  /** What was written on the sheet and its pictures, the name of the piece in hand, and a line to write more. */
+  import { base64 } from '$lib/api/attach';
+  import { act, limits, type Schemas } from '$lib/api/client';
   import { session } from '$lib/session.svelte';
   import Field from '$lib/ui/Field.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -13,31 +14,84 @@
   let error = $state<unknown>();
   const isOpen = $derived(sheet.card.state === 'Drawn' && session.may('Inspect'));
   const nameOf = (id: number | null | undefined) => sheet.characteristics.find((c) => c.id === id)?.name;
-  async function write(event: SubmitEvent) {
-    event.preventDefault();
+  const piece = $derived(of === 'piece' && inHand > 0 ? inHand : null);
+  const inspection = $derived(sheet.card.number);
+  const about = (n: { piece: number | null; characteristic: number | null }) =>
+    [n.piece ? `Piece ${n.piece}` : '', nameOf(n.characteristic) ?? ''].filter(Boolean).join(', ') || 'Lot';
+  const called = $derived(sheet.pieces.find((p) => p.piece === inHand)?.name ?? '');
+  let busy = $state(false);
+  async function run(work: () => Promise<unknown>) {
     error = undefined;
+    busy = true;
     try {
-      const piece = of === 'piece' && inHand > 0 ? inHand : null;
-      await act('/api/{site}/bench/note', { inspection: sheet.card.number, piece, characteristic, text });
-      text = '';
+      await work();
       await changed();
     } catch (problem) {
       error = problem;
+    } finally {
+      busy = false;
     }
   }
+  function write(event: SubmitEvent) {
+    event.preventDefault();
+    void run(async () => {
+      await act('/api/{site}/bench/note', { inspection, piece, characteristic, text });
+      text = '';
+    });
+  }
+  function take(event: Event) {
+    const field = event.currentTarget as HTMLInputElement;
+    void run(async () => {
+      for (const file of field.files ?? []) {
+        const content = await base64(file);
+        await act('/api/{site}/bench/picture', { inspection, piece, characteristic, content }, undefined, limits.long);
+      }
+      field.value = '';
+    });
+  }
+  const name = (event: Event) =>
+    run(() =>
+      act('/api/{site}/bench/name-piece', {
+        inspection,
+        piece: inHand,
+        text: (event.currentTarget as HTMLInputElement).value,
+      }),
+    );
 </script>
 
-{#if isOpen || sheet.notes.length}
+{#if isOpen || sheet.notes.length || sheet.pictures.length}
   <section class="trail-part">
-    <h2>Notes</h2>
+    <h2>Notes and pictures</h2>
     {#each sheet.notes as n, i (i)}
       <p>
-        <b>{[n.piece ? `Piece ${n.piece}` : '', nameOf(n.characteristic) ?? ''].filter(Boolean).join(', ') || 'Lot'}</b>
+        <b>{about(n)}</b>
         {n.text} <span class="quiet">{n.by}, {when(n.at)}</span>
       </p>
     {:else}
-      <p class="quiet">None yet.</p>
+      {#if !sheet.pictures.length}<p class="quiet">None yet.</p>{/if}
     {/each}
+    {#if sheet.pictures.length}
+      <p class="pictures">
+        {#each sheet.pictures as p (p.id)}
+          <a href="/api/{session.site}/bench/pictures/{p.id}" target="_blank" rel="noopener"
+            ><img src="/api/{session.site}/bench/pictures/{p.id}" alt="{about(p)}, {p.by}" /><span>{about(p)}</span></a
+          >
+        {/each}
+      </p>
+    {/if}
+    {#if isOpen && inHand > 0}
+      <Field label="Piece {inHand} is called" hint="its serial or label: scanned or typed"
+        ><input
+          class="c"
+          name="piece-name"
+          value={called}
+          maxlength="200"
+          autocomplete="off"
+          data-scans="field"
+          onchange={(e) => void name(e)}
+        /></Field
+      >
+    {/if}
     {#if isOpen}
       <form onsubmit={write}>
         <Field label="A note"><input name="note" bind:value={text} maxlength="500" required autocomplete="off" /></Field
@@ -56,7 +110,20 @@
             ></Field
           >
         </span>
-        <button class="button">Write it down</button>
+        <span class="row">
+          <button class="button" disabled={busy}>Write it down</button>
+          <label class="button"
+            >{busy ? 'One moment' : 'Take a picture'}<input
+              type="file"
+              name="sheet-picture"
+              accept="image/*"
+              capture="environment"
+              class="sr-only"
+              onchange={take}
+              disabled={busy}
+            /></label
+          >
+        </span>
         <ProblemNote {error} />
       </form>
     {/if}
@@ -69,5 +136,30 @@
     flex-direction: column;
     gap: 8px;
     align-items: flex-start;
+    margin-top: 8px;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .button:focus-within {
+    outline: 3px solid var(--lamp);
+  }
+  .pictures {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .pictures a {
+    width: 96px;
+    font-size: 13px;
+  }
+  .pictures img {
+    display: block;
+    width: 96px;
+    height: 72px;
+    object-fit: cover;
+    border: 1px solid var(--stone-3);
   }
 </style>

@@ -7,8 +7,10 @@
   import { counted } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   import SeverityLine from './SeverityLine.svelte';
+  import MarkedPicture from './MarkedPicture.svelte';
   import SheetGauges from './SheetGauges.svelte';
   import SheetNotes from './SheetNotes.svelte';
+  import SheetSample from './SheetSample.svelte';
   import { limitsOf } from './limits';
   let { sheet, inHand, changed }: { sheet: Schemas['SheetAnswer']; inHand: number; changed: () => Promise<unknown> } =
     $props();
@@ -38,8 +40,9 @@
   <h2>How to look</h2>
   {#each sheet.characteristics as c (c.id)}<p>
       <b>{c.name}</b>
-      {c.instruction} <span class="quiet">{limitsOf(c)}</span>
-    </p>{/each}
+      {c.instruction} <span class="quiet">{limitsOf(c)}{c.usesUp ? ', the piece is used up' : ''}</span>
+    </p>
+    {#if c.picture}<MarkedPicture id={c.picture.id} of={c.name} marks={c.picture.marks} />{/if}{/each}
 </section>
 {#if sheet.card.state === 'Drawn' && session.may('Inspect')}<SheetGauges {sheet} />{/if}
 {#if sheet.chanceAtAql !== null}
@@ -73,3 +76,4 @@
   {/each}
 </section>
 <SheetNotes {sheet} {inHand} {changed} />
+<SheetSample {sheet} {changed} />

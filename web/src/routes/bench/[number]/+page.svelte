@@ -64,6 +64,18 @@
           tone: answer?.conforms ? 'taken' : 'look',
         };
       }
+      // Any other scan names the piece in hand, where it says which one it is.
+      if (s && inHand && s.card.state === 'Drawn') {
+        try {
+          const named = await act('/api/{site}/bench/name-piece', { inspection: which, piece: inHand, text });
+          await sheet.refetch();
+          return { words: named.sentence, next: 'a value of the gauge', tone: 'taken' };
+        } catch (problem) {
+          if (!(problem instanceof Problem)) throw problem;
+          if (problem.code !== 'names-no-piece')
+            return { words: problem.sentence, next: problem.next, tone: 'refused' };
+        }
+      }
       const reading = await ask('/api/{site}/scan', { text });
       return { words: reading.words, next: 'a value of the gauge', tone: 'look' };
     }),
@@ -162,6 +174,12 @@
     await run(() => act('/api/{site}/bench/take', { inspection: which, over }));
     takingOver = code === 'taken-by-other';
   }
+  let withdrawing = $state(false);
+  let why = $state('');
+  async function withdraw(event: SubmitEvent) {
+    event.preventDefault();
+    if (await run(() => act('/api/{site}/bench/withdraw', { inspection: which, reason: why }))) withdrawing = false;
+  }
   const layDown = () => run(() => act('/api/{site}/bench/lay-down', { inspection: which }));
   /** Once more what was asked about: with the reason that was typed, and surely. */
   const again = () => {
@@ -230,8 +248,24 @@
             ><input class="c" name="lot-size" inputmode="numeric" bind:value={lotSize} /></Field
           >{/if}
         {#if session.may('Inspect')}<button class="button go" onclick={draw} id="draw">Draw the sample</button>{/if}
+        {#if s.mayBeWithdrawn && session.may('AskInspection')}
+          {#if !withdrawing}<button class="link" id="withdraw" onclick={() => (withdrawing = true)}
+              >It is not wanted any more</button
+            >
+          {:else}<form class="hands" onsubmit={withdraw}>
+              <Field label="Why it is not wanted"
+                ><input name="withdraw-why" bind:value={why} maxlength="200" required autocomplete="off" /></Field
+              >
+              <button class="button">Withdraw it</button>
+              <button class="button" type="button" onclick={() => ((withdrawing = false), (error = undefined))}
+                >Leave it</button
+              >
+            </form>{/if}
+        {/if}
         <ProblemNote {error} />
       </div>
+    {:else if s.card.state === 'Withdrawn'}
+      <p class="pad">{s.withdrawn} Its goods are as if it had not been asked for.</p>
     {:else if s.card.state === 'Skipped'}
       <p class="pad">{s.skipWhy} Its goods are usable; nobody looks at them.</p>
     {:else}

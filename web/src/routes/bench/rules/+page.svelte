@@ -18,9 +18,11 @@
     ['Return', 'returned by a customer'],
     ['Transfer', 'transferred from another site'],
     ['Outwork', 'back from outwork'],
+    ['OrderLine', 'received on an order line that asks for it'],
+    ['Age', 'long in store'],
     ['ByHand', 'asked for by hand'],
   ];
-  const empty = { plan: -1, trigger: '', item: '', category: '', vendor: '', origin: '', reason: '' };
+  const empty = { plan: -1, trigger: '', item: '', category: '', vendor: '', origin: '', reason: '', days: '' };
   let draft = $state({ ...empty });
   let error = $state<unknown>();
   let done = $state('');
@@ -37,12 +39,13 @@
   }
   async function make(event: SubmitEvent) {
     event.preventDefault();
-    const { plan, trigger, ...rest } = draft;
+    const { plan, trigger, days, ...rest } = draft;
     const made = await run(() =>
       act('/api/{site}/bench/rules/new', {
         ...rest,
         plan: plan > 0 ? plan : null,
         trigger: trigger === '' ? null : (trigger as Schemas['InspectionTrigger']),
+        afterDays: trigger === 'Age' ? Number(days) : null,
       }),
     );
     if (made) draft = { ...empty };
@@ -67,7 +70,17 @@
       of those items.
     </p>
   </div>
-  {#if done}<p class="good note" id="done">{done}</p>{/if}
+  {#if done}<p class="good note" id="done" role="status">{done}</p>{/if}
+  {#if session.may('KeepPlans') && rules?.rules.some((r) => r.days !== null)}
+    <p class="pad">
+      What is long in store is looked for every hour.
+      <button
+        class="button"
+        id="look-in-store"
+        onclick={() => void run(() => act('/api/{site}/bench/rules/look-in-store', {}))}>Look now</button
+      >
+    </p>
+  {/if}
   <table class="list">
     <thead><tr><th>Goods</th><th>Plan</th><th>Why</th><th>Since</th><th></th></tr></thead>
     <tbody>
@@ -120,6 +133,17 @@
               >{/each}</select
           ></Field
         >
+        {#if draft.trigger === 'Age'}<Field label="After how many days"
+            ><input
+              name="rule-days"
+              class="c"
+              type="number"
+              min="1"
+              max="3650"
+              bind:value={draft.days}
+              required
+            /></Field
+          >{/if}
         <Field label="Plan"
           ><select name="rule-plan" bind:value={draft.plan} required
             ><option value={-1} disabled>choose</option><option value={0}>none is wanted</option

@@ -31,6 +31,7 @@
     ReceiptPosted: 'receipt posted',
     ReceiptSettled: 'receipt settled',
     ReceiptReversed: 'receipt reversed',
+    QualityNotice: 'notice to the buyer',
   };
   const marks: Record<Schemas['OutState'], ['open' | 'today' | 'done' | 'disc', string]> = {
     Waiting: ['open', 'waiting'],

@@ -128,6 +128,8 @@
       failWord: 'bad',
       instruction: '',
       rule: null,
+      usesUp: false,
+      picture: null,
     };
     says!.characteristics = [...says!.characteristics, next];
     open = says!.characteristics.length;
@@ -354,6 +356,27 @@
               onchange={changed}
             /></Field
           >
+          <Field label="Keep of each sample" unit={says.samplingUnit}
+            ><input
+              class="c short"
+              name="retain-units"
+              inputmode="numeric"
+              bind:value={says.retainUnits}
+              onchange={changed}
+            /></Field
+          >
+          <Field label="for" unit="months"
+            ><input
+              class="c short"
+              name="retain-months"
+              inputmode="numeric"
+              bind:value={says.retainMonths}
+              onchange={changed}
+            /></Field
+          >
+          <Field label="Whoever inspects has" hint="a ticket; blank: nobody is asked"
+            ><input name="qualification" bind:value={says.qualification} onchange={changed} maxlength="60" /></Field
+          >
           <Field label="Set-up" unit="min"
             ><input class="c short" inputmode="numeric" bind:value={says.setUpMinutes} onchange={changed} /></Field
           >
@@ -366,6 +389,8 @@
           Lots are counted in {says.samplingUnit}; {says.setUpMinutes} minutes to set up, {says.secondsPerPiece} seconds a
           piece.{says.wantsSecond ? ' A second person signs.' : ''}{says.onlySampleWaits
             ? ' Only the sample waits.'
+            : ''}{says.retainUnits
+            ? ` ${says.retainUnits} of each sample are kept for ${says.retainMonths} months.`
             : ''}{says.qualification ? ` Whoever inspects has ${says.qualification}.` : ''}{says.skipAfter
             ? ` After ${says.skipAfter} accepted in a row, ${says.skipPercent} % of lots are looked at.`
             : ''}

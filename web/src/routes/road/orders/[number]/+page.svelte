@@ -184,9 +184,22 @@
               >
               <td
                 >{#if i === 0}<b>{line.itemName}</b>
-                  <span class="c quiet">{line.itemCode}</span>{/if}{#if !part.here}<br /><span class="quiet"
-                    >for {part.site}</span
-                  >{/if}</td
+                  <span class="c quiet">{line.itemCode}</span>
+                  {#if line.asksInspection}<br /><Mark kind="inspect" word="to be inspected" />{/if}
+                  {#if session.may('KeepOrders') && order.data.state !== 'Cancelled'}<br /><button
+                      class="link"
+                      aria-label="Line {line.number}: {line.asksInspection
+                        ? 'ask for no inspection'
+                        : 'have it inspected'}"
+                      onclick={() =>
+                        void run(() =>
+                          act('/api/{site}/road/orders/ask-inspection', {
+                            order: which,
+                            line: line.number,
+                            asks: !line.asksInspection,
+                          }),
+                        )}>{line.asksInspection ? 'Ask for no inspection' : 'Have it inspected'}</button
+                    >{/if}{/if}{#if !part.here}<br /><span class="quiet">for {part.site}</span>{/if}</td
               >
               <td>
                 {#if part.open === 0}<Mark kind="done" word={part.closedShort ? 'closed short' : 'complete'} />

@@ -9,8 +9,8 @@
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   const site = createQuery(() => ({ queryKey: ['site', session.site], queryFn: () => ask('/api/{site}/site') }));
-  type Line = { item: string; quantity: string; due: string; note: string };
-  const blank = (due = ''): Line => ({ item: '', quantity: '', due, note: '' });
+  type Line = { item: string; quantity: string; due: string; note: string; asksInspection: boolean };
+  const blank = (due = ''): Line => ({ item: '', quantity: '', due, note: '', asksInspection: false });
   let number = $state('');
   let kind = $state<'Purchase' | 'Transfer' | 'CustomerReturn'>('Purchase');
   let vendor = $state('');
@@ -71,6 +71,9 @@
         >
         <DateField label="Due" name="due-{i}" bind:value={line.due} required />
         <Field label="Note"><input bind:value={line.note} maxlength="200" /></Field>
+        <label class="who"
+          ><input type="checkbox" name="inspect-{i}" bind:checked={line.asksInspection} /> inspect it</label
+        >
         {#if lines.length > 1}<button
             class="button"
             type="button"

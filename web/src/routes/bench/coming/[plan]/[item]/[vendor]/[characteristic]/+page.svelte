@@ -2,11 +2,12 @@
   /** A characteristic over a vendor's past lots: chart or table, the broken rule in words, how well it fits its limits. */
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { ask } from '$lib/api/client';
+  import { act, ask, type Schemas } from '$lib/api/client';
   import ComingFrame from '$lib/bench/ComingFrame.svelte';
   import LotsChart from '$lib/bench/LotsChart.svelte';
   import { session } from '$lib/session.svelte';
   import Mark from '$lib/ui/Mark.svelte';
+  import Field from '$lib/ui/Field.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { counted } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
@@ -17,11 +18,37 @@
     Number(page.params['characteristic']),
   ]);
   const query = createQuery(() => ({
-    queryKey: ['bench', 'coming', session.site, plan, item, vendor, characteristic],
+    queryKey: ['bench', 'coming', session.site, plan, item, vendor, characteristic, by],
     queryFn: () =>
-      ask('/api/{site}/bench/coming/{plan}/{item}/{vendor}/{characteristic}', { plan, item, vendor, characteristic }),
+      ask('/api/{site}/bench/coming/{plan}/{item}/{vendor}/{characteristic}', {
+        plan,
+        item,
+        vendor,
+        characteristic,
+        by,
+      }),
+    placeholderData: (before: Schemas['ComingAnswer'] | undefined) => before,
   }));
   const c = $derived(query.data);
+  /** What the limits come from. */
+  let by = $state<Schemas['LotsChart']>('Lots');
+  const second = { Lots: 'Change from lot to lot', Spread: 'Standard deviation', Range: 'Range within the lot' };
+  let note = $state('');
+  let telling = $state(false);
+  let error = $state<unknown>();
+  let said = $state('');
+  async function tell(event: SubmitEvent) {
+    event.preventDefault();
+    [error, said] = [undefined, ''];
+    try {
+      said = (await act('/api/{site}/bench/coming/tell', { plan, item, vendor, characteristic, note: note || null }))
+        .sentence;
+      [telling, note] = [false, ''];
+      await query.refetch();
+    } catch (problem) {
+      error = problem;
+    }
+  }
   let view = $state<'chart' | 'table'>('chart');
   const short = (v: number | null | undefined) =>
     v === null || v === undefined ? '' : String(Number(v.toPrecision(3)));
@@ -29,8 +56,28 @@
   const trouble = $derived(c?.state === 'PassesLimit' || c?.state === 'RuleBroken');
   function csv() {
     const rows = [
-      ['lot', 'day', c!.unit ? 'mean' : 'percent', 'usual_low', 'usual_high', 'looked', 'nonconforming', 'spread'],
-      ...c!.lots.map((l) => [l.number, l.on, l.value, l.low, l.high, l.looked, l.nonconforming, l.spread ?? '']),
+      [
+        'lot',
+        'day',
+        c!.unit ? 'mean' : 'percent',
+        'usual_low',
+        'usual_high',
+        'looked',
+        'nonconforming',
+        'spread',
+        { Lots: 'change', Spread: 'standard_deviation', Range: 'range' }[c!.by],
+      ],
+      ...c!.lots.map((l) => [
+        l.number,
+        l.on,
+        l.value,
+        l.low,
+        l.high,
+        l.looked,
+        l.nonconforming,
+        l.spread ?? '',
+        l.second ?? '',
+      ]),
     ];
     const link = document.createElement('a');
     link.href = URL.createObjectURL(
@@ -66,6 +113,16 @@
           <button class="button" onclick={csv}>CSV</button>
         </div>
       </div>
+      {#if c.unit && c.unit !== 'per piece'}
+        <Field label="Usual is what follows from"
+          ><select name="by" bind:value={by}
+            ><option value="Lots">how lots differ from one another</option><option value="Spread"
+              >the standard deviations within lots</option
+            ><option value="Range">the ranges within lots</option></select
+          ></Field
+        >
+      {/if}
+      {#if c.whyNoChart}<p>{c.whyNoChart}</p>{/if}
       <p class="quiet">
         {c.name}, {c.item}, {c.vendor}: {c.limits}. {c.center === null
           ? ''
@@ -76,9 +133,8 @@
       <table class="list">
         <thead
           ><tr
-            ><th>Lot</th><th>Day</th><th>{c.unit ? `Mean, ${c.unit}` : 'Nonconforming, %'}</th><th>Usual range</th><th
-              >Looked at</th
-            ><th>Nonconforming</th></tr
+            ><th>Lot</th><th>Day</th><th>{c.unit ? `Mean, ${c.unit}` : 'Nonconforming, %'}</th><th>Usual range</th
+            >{#if c.secondCenter !== null}<th>{second[c.by]}</th>{/if}<th>Looked at</th><th>Nonconforming</th></tr
           ></thead
         >
         <tbody>
@@ -88,6 +144,11 @@
               <td>{l.on}</td>
               <td class="c">{short(l.value)}{l.inRun ? ' ▲' : ''}</td>
               <td class="c">{c.center === null ? '' : `${short(l.low)} to ${short(l.high)}`}</td>
+              {#if c.secondCenter !== null}<td class="c"
+                  >{short(l.second)}{l.second !== null && (l.second > l.secondHigh! || l.second < l.secondLow!)
+                    ? ' outside'
+                    : ''}</td
+                >{/if}
               <td class="c">{l.looked}</td>
               <td class="c">{l.nonconforming}</td>
             </tr>
@@ -97,6 +158,26 @@
     {:else}
       <LotsChart coming={c} onpick={(number) => goto(`/bench/${number}`)} />
     {/if}
+    {#if c.told}<p class="told">{c.told}</p>{/if}
+    {#if said}<p class="told" role="status"><b>{said}</b></p>{/if}
+    {#if c.state !== 'Steady' && c.state !== 'TooFew' && session.may('Inspect')}
+      {#if !telling}<p class="told">
+          <button class="button" id="tell-buyer" onclick={() => (telling = true)}>Tell the buyer</button>
+        </p>
+      {:else}<form class="told tell" onsubmit={tell}>
+          <p>
+            The buyer gets: {c.by === 'Lots' ? c.headline : c.name} With the last {Math.min(20, c.lots.length)} lots.
+          </p>
+          <Field label="What you add, if anything"
+            ><input name="tell-note" bind:value={note} maxlength="500" autocomplete="off" /></Field
+          >
+          <span class="views">
+            <button class="button go">Send it</button>
+            <button class="button" type="button" onclick={() => (telling = false)}>Not now</button>
+          </span>
+        </form>{/if}
+    {/if}
+    <div class="told"><ProblemNote {error} /></div>
     {#each c.broken as b (b.name)}
       <p class="told"><b>Rule broken: {b.name}</b>, at {b.at}. {b.means}</p>
     {/each}
@@ -136,12 +217,12 @@
           </p>{/if}
         {#if c.cpk}<p class="quiet">The range of Ppk takes lots as if they did not follow one another.</p>{/if}
       </section>
-      {#if c.movingCenter !== null}
+      {#if c.secondCenter !== null}
         <section class="trail-part">
-          <h2>From lot to lot</h2>
+          <h2>{second[c.by]}</h2>
           <p>
-            Usually {short(c.movingCenter)}
-            {c.unit}, at most {short(c.movingHigh)}. Last: {short(c.lots.at(-1)?.moving)}.
+            Usually {short(c.secondCenter)}
+            {c.unit}, at most {short(c.lots.at(-1)?.secondHigh)}. Last: {short(c.lots.at(-1)?.second)}.
           </p>
         </section>
       {/if}
@@ -162,6 +243,12 @@
   }
   .told {
     padding: 6px 18px;
+  }
+  .tell {
+    display: flex;
+    flex-direction: column;
+    gap: 8px;
+    align-items: flex-start;
   }
   .run td {
     font-weight: 700;
