@@ -105,8 +105,43 @@ sealed class History(Dictionary<string, Item> items, Dictionary<string, Vendor> 
         (3, 6, 0.112, 0),
     ];
 
-    /// <summary>The secateurs of the last ninety days, each lot of 240 looked at by the plan.</summary>
+    // The mean moisture of the rye's past lots, in percent: one came in wet weather.
+    static readonly (int Month, int Day, double Moisture)[] rye =
+    [
+        (12, 12, 7.9),
+        (12, 19, 8.05),
+        (1, 5, 7.85),
+        (1, 14, 8),
+        (1, 23, 7.95),
+        (2, 4, 8.1),
+        (2, 13, 8.65),
+        (2, 25, 7.9),
+        (3, 4, 8),
+    ];
+
+    /// <summary>The lots of the last ninety days that were looked at by their plan: 240 secateurs, 40 sacks of rye at a time.</summary>
     void Sheets()
+    {
+        Secateurs();
+        var chance = new Random(6644);
+        foreach (var (month, of, moisture) in rye)
+        {
+            var day = new DateOnly(month == 12 ? 2025 : 2026, month, of);
+            var begins = At(day, 6, 0);
+            var habit = ("WERV", "SD-RYE", 40, 40, "truck", 1, 0.9, "Polder Trans");
+            Load(day, habit, 40, 1, "maren", begins, begins.AddMinutes(-12), begins, begins.AddMinutes(35), () =>
+                new Dictionary<string, IReadOnlyList<decimal>>
+                {
+                    ["Moisture"] =
+                    [
+                        .. Enumerable.Range(0, 13).Select(_ => decimal.Round((decimal)(moisture + 0.3 * (chance.NextDouble() - 0.5)), 1)),
+                    ],
+                }
+            );
+        }
+    }
+
+    void Secateurs()
     {
         var chance = new Random(2859);
         foreach (var (month, of, gap, soft) in secateurs)

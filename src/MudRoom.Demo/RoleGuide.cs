@@ -24,8 +24,8 @@ public sealed record RoleGuide(string Does, string Try, string Page)
             ),
             Role.Inspector => new(
                 "Draws the sample, enters what was measured, signs the verdict.",
-                "Go on with the sheet I-0015.",
-                "/bench/I-0015"
+                "Go on with the sheet I-0024.",
+                "/bench/I-0024"
             ),
             Role.Driver => new("Puts goods away into the bin that is proposed.", "Take the first task and scan its goods.", "/shelf"),
             Role.GateHand => new(

@@ -25,7 +25,7 @@ public sealed class AccessTests(Demo demo)
         ("/yard", ".head h1"),
         ("/door", ".queue-card"),
         ("/door/A-2617", ".lines li"),
-        ("/bench/I-0015", ".verdict"),
+        ("/bench/I-0024", ".verdict"),
         ("/bench/plans/1", ".chart svg"),
         ("/bench/coming", ".chart svg"),
         ("/cage", ".bar"),

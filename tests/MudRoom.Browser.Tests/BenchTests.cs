@@ -31,7 +31,7 @@ public sealed class BenchTests(Demo demo)
         browser.Press("Sign version 2 in force");
         browser.WaitText("Cutting tools, version 2, is in force");
 
-        browser.Go("/bench/I-0017");
+        browser.Go("/bench/I-0026");
         browser.PressAt("#draw");
         browser.WaitText("Cutting tools, version 2");
         browser.WaitText("209 to 214 mm");
@@ -66,7 +66,7 @@ public sealed class BenchTests(Demo demo)
         int Found()
         {
             using var db = Data.Database.Context(demo.File);
-            return db.Inspections.Where(i => i.Number == "I-0017").SelectMany(i => i.Findings).Count();
+            return db.Inspections.Where(i => i.Number == "I-0026").SelectMany(i => i.Findings).Count();
         }
     }
 
@@ -112,7 +112,7 @@ public sealed class BenchTests(Demo demo)
 
         sunita.Go("/bench");
         sunita.WaitText("Predatory mite sachets");
-        TabTo(sunita, "a[href$='/bench/I-0018']");
+        TabTo(sunita, "a[href$='/bench/I-0027']");
         Type(sunita, Keys.Enter);
         sunita.Wait("#draw");
         TabTo(sunita, "#draw");
@@ -147,7 +147,7 @@ public sealed class BenchTests(Demo demo)
         using var bram = new Browser(demo.Url).SignIn("bram");
         bram.Go("/bench");
         bram.WaitText("Predatory mite sachets");
-        TabTo(bram, "a[href$='/bench/I-0018']");
+        TabTo(bram, "a[href$='/bench/I-0027']");
         Type(bram, Keys.Enter);
         bram.Wait("input[name=signature]");
         TabTo(bram, "input[name=signature]");
@@ -156,10 +156,10 @@ public sealed class BenchTests(Demo demo)
         bram.WaitText("80 each of Predatory mite sachets are usable");
 
         // The signed sheet proves itself; a paper with another hash is found out.
-        TabTo(bram, "a[href$='/bench/I-0018/sheet']");
+        TabTo(bram, "a[href$='/bench/I-0027/sheet']");
         Type(bram, Keys.Enter);
         bram.WaitText("It is as it was signed");
-        bram.Go("/bench/I-0018/sheet?hash=00ff");
+        bram.Go("/bench/I-0027/sheet?hash=00ff");
         bram.WaitText("the paper names another hash");
 
         (string Hash, string Says) Plan(string version)
@@ -287,7 +287,7 @@ public sealed class BenchTests(Demo demo)
                 .Count
         );
         // The sheet of the next lot warns of it.
-        browser.Go("/bench/I-0015");
+        browser.Go("/bench/I-0024");
         browser.WaitText("Gap at the tip, lot after lot");
     }
 }

@@ -99,7 +99,7 @@ public sealed class AccessTests(DemoServer server) : IClassFixture<DemoServer>
                         "/bench/sign",
                         new
                         {
-                            inspection = "I-0015",
+                            inspection = "I-0024",
                             name = "Bram Okonjo",
                             password = "guess",
                             verdict = "Accepted",
@@ -114,7 +114,7 @@ public sealed class AccessTests(DemoServer server) : IClassFixture<DemoServer>
                     "/bench/sign",
                     new
                     {
-                        inspection = "I-0015",
+                        inspection = "I-0024",
                         name = "Bram Okonjo",
                         password = "bram-mud-07",
                         verdict = "Accepted",

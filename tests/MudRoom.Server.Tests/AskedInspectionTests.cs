@@ -240,7 +240,7 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
     {
         using var sunita = await server.SignIn("sunita");
         using var bram = await server.SignIn("bram");
-        const string inspection = "I-0015";
+        const string inspection = "I-0024";
         Assert.True((await sunita.Act("/bench/take", new { inspection, over = true })).IsOk);
         Assert.Equal("taken-by-other", (await bram.Act("/bench/take", new { inspection })).Code);
         var card = (await bram.Ask("/bench/queue")).Body.EnumerateArray().Single(c => c.GetProperty("number").GetString() == inspection);
@@ -306,7 +306,7 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
     public async Task Who_lacks_the_ticket_of_a_plan_neither_takes_nor_draws_nor_signs()
     {
         using var sunita = await server.SignIn("sunita");
-        const string inspection = "I-0018";
+        const string inspection = "I-0027";
         var plan = await sunita.Ask("/bench/plan/3");
         var says = System.Text.Json.Nodes.JsonNode.Parse(plan["inForce"].GetProperty("says").GetRawText())!;
         says["qualification"] = "lens work";
@@ -472,7 +472,7 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
         Assert.True(proof["isWhole"].GetBoolean());
         Assert.Equal(proof["hash"].GetString(), proof["now"].GetString());
         Assert.True(proof["inBook"].GetInt64() > 0);
-        Assert.Equal("not-signed", (await sunita.Ask("/bench/proof/I-0016")).Code);
+        Assert.Equal("not-signed", (await sunita.Ask("/bench/proof/I-0025")).Code);
         var paper = await sunita.Http.GetAsync($"/api/LM/bench/paper/{looked.Number}");
         Assert.Equal("application/pdf", paper.Content.Headers.ContentType!.MediaType);
         Assert.StartsWith("%PDF", System.Text.Encoding.ASCII.GetString((await paper.Content.ReadAsByteArrayAsync())[..8]));

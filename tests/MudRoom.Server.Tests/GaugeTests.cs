@@ -12,7 +12,7 @@ namespace MudRoom.Server.Tests;
 /// <summary>Gauges: until when they may be read, and how what they read comes to the sheet.</summary>
 public sealed class GaugeTests(DemoServer server) : IClassFixture<DemoServer>
 {
-    const string Sheet = "I-0015";
+    const string Sheet = "I-0024";
 
     static Task<Answer> Keep(Client client, string name, string? until) => client.Act("/bench/gauges/keep", new { name, until });
 

@@ -69,14 +69,14 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
 
         Assert.Equal("signature-wrong", (await Sign(sunita, Hash(plan, "draft"), password: "nonsense-01")).Code);
         Assert.True((await Sign(sunita, Hash(plan, "draft"))).IsOk);
-        var open = await sunita.Ask("/bench/sheet/I-0015");
+        var open = await sunita.Ask("/bench/sheet/I-0024");
         Assert.Equal(1, open["planVersion"].GetInt32());
-        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0017" })).IsOk);
+        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0026" })).IsOk);
         // Drawn by a slip: put back, and drawn again.
-        Assert.True((await sunita.Act("/bench/put-back", new { inspection = "I-0017" })).IsOk);
-        Assert.Equal("findings-made", (await sunita.Act("/bench/put-back", new { inspection = "I-0015" })).Code);
-        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0017" })).IsOk);
-        var next = await sunita.Ask("/bench/sheet/I-0017");
+        Assert.True((await sunita.Act("/bench/put-back", new { inspection = "I-0026" })).IsOk);
+        Assert.Equal("findings-made", (await sunita.Act("/bench/put-back", new { inspection = "I-0024" })).Code);
+        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0026" })).IsOk);
+        var next = await sunita.Ask("/bench/sheet/I-0026");
         Assert.Equal(2, next["planVersion"].GetInt32());
         Assert.Equal("214", next["characteristics"][2].GetProperty("upper").GetRawText());
         // Book names the plan, and finds what happened to it by its name.
@@ -115,8 +115,8 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
         says["wantsSecond"] = true;
         Assert.True((await Draft(sunita, Hash(plan, "inForce"), says, 2)).IsOk);
         Assert.True((await Sign(sunita, Hash(await Plan(sunita, 2), "draft"), plan: 2)).IsOk);
-        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0016" })).IsOk);
-        var sheet = await sunita.Ask("/bench/sheet/I-0016");
+        Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0025" })).IsOk);
+        var sheet = await sunita.Ask("/bench/sheet/I-0025");
         foreach (var c in sheet["characteristics"].EnumerateArray())
             for (var piece = 1; piece <= c.GetProperty("sampleSize").GetInt32(); piece++)
                 Assert.True((await Find(sunita, piece, c)).IsOk);
@@ -125,23 +125,23 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
         Assert.Equal("signed-already", (await SignSheet(sunita, "Sunita Gellatly", "sunita-mud-06")).Code);
         var moisture = sheet["characteristics"][0];
         Assert.Equal("signed-first", (await Find(bram, 1, moisture, "8.8")).Code);
-        Assert.Equal("no-signature", (await bram.Act("/bench/unsign", new { inspection = "I-0016" })).Code);
+        Assert.Equal("no-signature", (await bram.Act("/bench/unsign", new { inspection = "I-0025" })).Code);
         await using (var db = server.Db())
             Assert.True(await Inspects(db));
         Assert.True((await SignSheet(bram, "Bram Okonjo", "bram-mud-07")).IsOk);
         await using (var db = server.Db())
             Assert.False(await Inspects(db));
-        Assert.Equal("Sunita Gellatly and Bram Okonjo", (await sunita.Ask("/bench/sheet/I-0016"))["signedBy"].GetString());
+        Assert.Equal("Sunita Gellatly and Bram Okonjo", (await sunita.Ask("/bench/sheet/I-0025"))["signedBy"].GetString());
         Assert.Empty((await server.Check()).Faults);
 
         static Task<bool> Inspects(Data.MudRoomDb db) =>
-            db.Statements.AnyAsync(s => s.SettledAt == null && db.Inspections.Any(i => i.Id == s.InspectionId && i.Number == "I-0016"));
+            db.Statements.AnyAsync(s => s.SettledAt == null && db.Inspections.Any(i => i.Id == s.InspectionId && i.Number == "I-0025"));
         Task<Answer> SignSheet(Client client, string name, string password) =>
             client.Act(
                 "/bench/sign",
                 new
                 {
-                    inspection = "I-0016",
+                    inspection = "I-0025",
                     name,
                     password,
                     verdict = "Accepted",
@@ -153,7 +153,7 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
                 "/bench/find",
                 new
                 {
-                    inspection = "I-0016",
+                    inspection = "I-0025",
                     piece,
                     characteristic = c.GetProperty("id").GetInt32(),
                     value = c.GetProperty("unit").ValueKind == JsonValueKind.Null ? null : value,
@@ -201,7 +201,7 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var sunita = await server.SignIn("sunita");
-        Task<Answer> Say(Client client, string said, string? reason = "steady for months", string inspection = "I-0015") =>
+        Task<Answer> Say(Client client, string said, string? reason = "steady for months", string inspection = "I-0024") =>
             client.Act(
                 "/bench/severity",
                 new
@@ -217,9 +217,9 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
         Assert.False((await Say(wanjiru, "ReducedAllowed", inspection: "I-9999")).IsOk);
         // The minors of fourteen lots were accepted at the next tighter AQL too: only a person's word was missing. The majors were not.
         Assert.True((await Say(wanjiru, "ReducedAllowed")).IsOk);
-        Assert.Equal("Reduced", Severity((await sunita.Ask("/bench/sheet/I-0015"))));
+        Assert.Equal("Reduced", Severity((await sunita.Ask("/bench/sheet/I-0024"))));
         Assert.True((await Say(wanjiru, "ReducedEnded")).IsOk);
-        Assert.Equal("Normal", Severity((await sunita.Ask("/bench/sheet/I-0015"))));
+        Assert.Equal("Normal", Severity((await sunita.Ask("/bench/sheet/I-0024"))));
 
         static string Severity(Answer sheet) => sheet["severities"][1].GetProperty("severity").GetString()!;
     }

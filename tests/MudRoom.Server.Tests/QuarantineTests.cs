@@ -149,7 +149,7 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
     public async Task The_check_finds_a_signed_sheet_that_was_changed(string sql)
     {
         using var sunita = await server.SignIn("sunita");
-        var sheet = await sunita.Ask("/bench/sheet/I-0015");
+        var sheet = await sunita.Ask("/bench/sheet/I-0024");
         if (sheet["signedBy"].ValueKind == System.Text.Json.JsonValueKind.Null)
         {
             var gap = sheet["characteristics"]
@@ -164,7 +164,7 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
                         "/bench/find",
                         new
                         {
-                            inspection = "I-0015",
+                            inspection = "I-0024",
                             piece = 27,
                             characteristic = gap,
                             value = "9",
@@ -178,7 +178,7 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
                         "/bench/gauge",
                         new
                         {
-                            inspection = "I-0015",
+                            inspection = "I-0024",
                             piece = 27,
                             text = "feeler 0.17",
                         }
@@ -192,7 +192,7 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
                         "/bench/find",
                         new
                         {
-                            inspection = "I-0015",
+                            inspection = "I-0024",
                             piece = 27,
                             characteristic = gap,
                             value = "0.08",
@@ -206,7 +206,7 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
                         "/bench/sign",
                         new
                         {
-                            inspection = "I-0015",
+                            inspection = "I-0024",
                             name = "Sunita Gellatly",
                             password = "sunita-mud-06",
                             verdict = "Rejected",
@@ -221,6 +221,6 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
         using var copy = new Copy(server.File);
         copy.Run(sql);
         await using var db = Data.Database.Context(copy.File);
-        Assert.Contains((await Data.BookCheck.Run(db, null)).Faults, f => f.Contains("Sheet I-0015 was changed", StringComparison.Ordinal));
+        Assert.Contains((await Data.BookCheck.Run(db, null)).Faults, f => f.Contains("Sheet I-0024 was changed", StringComparison.Ordinal));
     }
 }

@@ -189,7 +189,7 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var wanjiru = await server.SignIn("wanjiru");
         using var sunita = await server.SignIn("sunita");
-        await Accept(sunita, "I-0017");
+        await Accept(sunita, "I-0026");
         var tally = await wanjiru.Ask("/door/tally/A-2620");
         var decisions = tally["manifest"]
             .EnumerateArray()

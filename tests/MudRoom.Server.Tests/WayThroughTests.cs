@@ -12,7 +12,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
     public async Task A_rejected_lot_is_held_and_decided_over_and_its_sheet_cannot_be_changed()
     {
         using var sunita = await server.SignIn("sunita");
-        var sheet = await sunita.Ask("/bench/sheet/I-0015");
+        var sheet = await sunita.Ask("/bench/sheet/I-0024");
         var gap = sheet["characteristics"]
             .EnumerateArray()
             .First(c => c.GetProperty("name").GetString() == "Gap at the tip")
@@ -26,7 +26,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
                     "/bench/find",
                     new
                     {
-                        inspection = "I-0015",
+                        inspection = "I-0024",
                         piece = 99,
                         characteristic = gap,
                         value = "0.1",
@@ -38,7 +38,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
             "/bench/find",
             new
             {
-                inspection = "I-0015",
+                inspection = "I-0024",
                 piece = 27,
                 characteristic = gap,
                 value = "0.17",
@@ -58,7 +58,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
                     "/bench/find",
                     new
                     {
-                        inspection = "I-0015",
+                        inspection = "I-0024",
                         piece = 28,
                         characteristic = gap,
                         value = "0.1",
@@ -135,7 +135,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         );
         await using var db = server.Db();
         Assert.False(await db.Balances.AnyAsync(b => b.Standing == Standing.Rejected));
-        Assert.Equal(SheetHash(db), (await db.Inspections.FirstAsync(i => i.Number == "I-0015")).SheetHash);
+        Assert.Equal(SheetHash(db), (await db.Inspections.FirstAsync(i => i.Number == "I-0024")).SheetHash);
         Assert.Empty((await server.Check()).Faults);
 
         Task<Answer> Sign(Client client, string verdict, string name = "Sunita Gellatly", string password = "sunita-mud-06") =>
@@ -143,7 +143,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
                 "/bench/sign",
                 new
                 {
-                    inspection = "I-0015",
+                    inspection = "I-0024",
                     name,
                     password,
                     verdict,
@@ -154,7 +154,7 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
 
     static string SheetHash(Data.MudRoomDb db)
     {
-        var sheet = db.Inspections.Include(i => i.Findings).First(i => i.Number == "I-0015");
+        var sheet = db.Inspections.Include(i => i.Findings).First(i => i.Number == "I-0024");
         var plan = db.InspectionPlans.Include(p => p.Versions).First(p => p.Id == sheet.PlanId);
         return Core.Bench.Sheets.Hash(sheet, plan.Name, plan[sheet.PlanVersion]);
     }

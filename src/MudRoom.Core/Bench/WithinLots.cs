@@ -16,7 +16,7 @@ public enum LotsChart
 /// <summary>The means of lots against what the spread within them lets expect.</summary>
 /// <param name="Means">Each with limits for its own number of pieces.</param>
 /// <param name="Spreads">Standard deviations or ranges, in the order of the means.</param>
-/// <param name="Broken">The rules of Nelson that the means break, the last first.</param>
+/// <param name="Broken">The rules of Nelson that the means break, each at the last lot that breaks it, the last first.</param>
 /// <param name="Headline">In a sentence.</param>
 public sealed record WithinLots(ControlChart Means, ControlChart Spreads, IReadOnlyList<Broken> Broken, string Headline)
 {
@@ -42,7 +42,12 @@ public sealed record WithinLots(ControlChart Means, ControlChart Spreads, IReadO
             return (null, "The values of each lot are alike: there is no spread to draw limits from.");
         // Each mean has limits of its own: in units of them, the rules for single values serve.
         var z = means.Points.Select(p => 3 * (p.Value - means.Center) / (p.High - means.Center)).ToList();
-        var broken = RunRules.Of(z, 0, 1, RunRules.Nelson).OrderByDescending(b => b.At).ThenBy(b => b.Rule).ToList();
+        var broken = RunRules
+            .Of(z, 0, 1, RunRules.Nelson)
+            .OrderByDescending(b => b.At)
+            .ThenBy(b => b.Rule)
+            .DistinctBy(b => b.Rule)
+            .ToList();
         var outside = means.Points.Count(p => p.IsOutside);
         var wide = spreads.Points.Count(p => p.IsOutside);
         return (

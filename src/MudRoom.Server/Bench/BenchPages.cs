@@ -4,6 +4,7 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Bench;
 
@@ -100,12 +101,14 @@ public sealed record SeverityLotView(string Number, DateOnly On, bool IsAccepted
 /// <summary>The way of the sample.</summary>
 /// <param name="Quantity">Drawn, in base units.</param>
 /// <param name="Left">Of it, of which nobody has said what became of it.</param>
+/// <param name="Here">Of the goods that the sheet spoke for, still on the site.</param>
 /// <param name="Bench">The bin of the bench it was brought to; null where it stayed with its lot.</param>
 /// <param name="Benches">Where it may be brought.</param>
 /// <param name="Next">What the plan wants to be done next; null once all is settled.</param>
 public sealed record SampleWayView(
     decimal Quantity,
     decimal Left,
+    decimal Here,
     string Unit,
     string? Bench,
     IReadOnlyList<string> Benches,
@@ -271,7 +274,7 @@ public static class BenchPages
                 [.. inspection.Cleared.Select(c => new ClearedView(c.Piece, c.CharacteristicId, Words(c.Before, inquiry.Site.LocalTime)))],
                 [.. inspection.Pieces.Select(p => new PieceNameView(p.Piece, p.Name))],
                 [.. inspection.Pictures.Select(p => new SheetPictureView(p.Id, p.Piece, p.CharacteristicId, p.By, inquiry.Local(p.At)))],
-                SampleOf(inquiry, inspection, plan),
+                await SampleOf(inquiry, inspection, plan),
                 inspection.WithdrawnBecause is { } because ? $"Withdrawn by {inspection.WithdrawnBy}: {because}." : null,
                 inspection is { State: InspectionState.Waiting, AskedBy: not null, SupersedesId: null },
                 AtAql(plan, stand)
@@ -279,14 +282,17 @@ public static class BenchPages
         );
     }
 
-    static SampleWayView? SampleOf(Inquiry inquiry, Inspection sheet, PlanContent plan)
+    static async Task<SampleWayView?> SampleOf(Inquiry inquiry, Inspection sheet, PlanContent plan)
     {
         if (sheet.Sampled == 0)
             return null;
         var item = inquiry.SetUp.Catalogue[sheet.ItemId];
+        var lots = await LotReads.EverUnder(inquiry.Db, sheet);
+        var here = (await LotReads.Balances(inquiry.Db, lots.ConvertAll(l => l.Id))).Sum(b => b.Quantity);
         return new SampleWayView(
             sheet.Sampled,
             SampleWay.Left(sheet),
+            here,
             item.UnitWord,
             sheet.SampleBinId is { } bin ? inquiry.SetUp.Address(bin) : null,
             SampleActs.Benches(inquiry.SetUp, inquiry.Site.Id),

@@ -343,13 +343,14 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 .FirstAsync();
             return (waiting.Number, waiting.PlanId);
         });
-        var size = (await Do(person, "/bench/draw", new DrawRequest(number), BenchActs.Draw)).SampleSize;
-        var found = setUp
-            .Plans[planId]
-            .InForce(s.At)!
-            .Content.Characteristics.SelectMany(c =>
+        await Do(person, "/bench/draw", new DrawRequest(number), BenchActs.Draw);
+        var content = setUp.Plans[planId].InForce(s.At)!.Content;
+        var sample = await Read(db => db.Inspections.Where(i => i.Number == number).Select(i => i.Sample).SingleAsync());
+        var stand = LotStand.Of(content, sample!, []);
+        var found = content
+            .Characteristics.SelectMany(c =>
                 Enumerable
-                    .Range(1, size)
+                    .Range(1, stand.PartOf(c).Judgement.Wanted)
                     .Select(piece =>
                         c.IsMeasured
                             ? new Observation(piece, c.Id, s.Values[c.Name][piece - 1], null, IsSure: true)

@@ -26,6 +26,9 @@ public sealed class WithinLotsTests
         var (apart, _) = WithinLots.Of(gap, [.. alike, Lot(11, 0.8, 0.1)], LotsChart.Spread);
         Assert.StartsWith("Gap: 1 of 11 means lies outside", apart!.Headline, StringComparison.Ordinal);
         Assert.Contains(apart.Broken, b => b is { Rule: RunRule.BeyondThree, At: 10 });
+        // A rule that is broken at many lots is told once, at the last.
+        var (twice, _) = WithinLots.Of(gap, [.. alike, Lot(11, 0.8, 0.1), Lot(12, 0.2, 0.1)], LotsChart.Spread);
+        Assert.Equal(11, Assert.Single(twice!.Broken, b => b.Rule == RunRule.BeyondThree).At);
         var (wide, _) = WithinLots.Of(gap, [.. alike, Lot(11, 0.5, 0.9)], LotsChart.Spread);
         Assert.EndsWith("1 is of another spread.", wide!.Headline, StringComparison.Ordinal);
     }

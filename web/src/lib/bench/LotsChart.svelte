@@ -37,7 +37,11 @@
   const said = $derived(lots[at]);
   const words = (l: Schemas['ComingLot']) =>
     short(l.value) +
-    (coming.unit ? ` ${coming.unit}, mean of ${l.looked}` : ` %, ${l.nonconforming} of ${l.looked}`) +
+    (coming.unit === 'per piece'
+      ? ` per piece, ${l.nonconforming} on ${l.looked}`
+      : coming.unit
+        ? ` ${coming.unit}, mean of ${l.looked}`
+        : ` %, ${l.nonconforming} of ${l.looked}`) +
     (l.low > l.value || l.high < l.value ? ', outside the usual range' : '');
 </script>
 

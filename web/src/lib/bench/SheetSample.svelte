@@ -67,7 +67,9 @@
       </p>
     {/each}
     {#if said}<p role="status">{said}</p>{/if}
-    {#if sample.left > 0 && session.may('Inspect')}
+    {#if sample.left > 0 && sample.here === 0}
+      <p class="quiet">Nothing of its lot is here any more.</p>
+    {:else if sample.left > 0 && session.may('Inspect')}
       {#if !sample.bench && sample.benches.length}
         <div class="row">
           {#if sample.benches.length > 1}<Field label="Place of the bench"
@@ -80,10 +82,10 @@
       {/if}
       <form onsubmit={settle}>
         <span class="row">
-          <Field label={sample.unit}
+          <Field label="How much, {sample.unit}"
             ><input class="c few" name="sample-quantity" inputmode="decimal" bind:value={quantity} required /></Field
           >
-          <Field label="are"
+          <Field label="What became of it"
             ><select name="sample-fate" bind:value={fate}
               >{#each Object.entries(words) as [kind, word] (kind)}<option value={kind}>{word}</option>{/each}</select
             ></Field

@@ -203,7 +203,7 @@
       <p><a class="link" href="/book?text={s.card.number}">All that happened to {s.card.number}</a></p>
       <p class="quiet">
         {s.card.vendor}{s.card.arrival ? ` · ${s.card.arrival}` : ''}{s.card.batch ? ` · batch ${s.card.batch}` : ''} · {s
-          .card.inPacks} · in {s.card.place ?? 'no place'}
+          .card.inPacks}{s.card.place ? ` · in ${s.card.place}` : ''}
       </p>
       {#if s.sampleSize > 0}
         <p>
@@ -213,7 +213,11 @@
           {#each [...new Set(s.parts.map((p) => p.severity))].filter((x) => x !== 'Normal') as x (x)}Severity <b
               >{x.toLowerCase()}</b
             >.{/each}
-          {s.letsUse ? 'Only the sample waits; the rest may be used.' : 'The whole lot waits.'}
+          {s.card.state !== 'Drawn'
+            ? ''
+            : s.letsUse
+              ? 'Only the sample waits; the rest may be used.'
+              : 'The whole lot waits.'}
         </p>
       {/if}
     </div>

@@ -17,6 +17,8 @@
     Number(page.params['vendor']),
     Number(page.params['characteristic']),
   ]);
+  /** What the limits come from. */
+  let by = $state<Schemas['LotsChart']>('Lots');
   const query = createQuery(() => ({
     queryKey: ['bench', 'coming', session.site, plan, item, vendor, characteristic, by],
     queryFn: () =>
@@ -30,8 +32,6 @@
     placeholderData: (before: Schemas['ComingAnswer'] | undefined) => before,
   }));
   const c = $derived(query.data);
-  /** What the limits come from. */
-  let by = $state<Schemas['LotsChart']>('Lots');
   const second = { Lots: 'Change from lot to lot', Spread: 'Standard deviation', Range: 'Range within the lot' };
   let note = $state('');
   let telling = $state(false);
@@ -114,7 +114,7 @@
         </div>
       </div>
       {#if c.unit && c.unit !== 'per piece'}
-        <Field label="Usual is what follows from"
+        <Field label="Usual is what follows from" class="by"
           ><select name="by" bind:value={by}
             ><option value="Lots">how lots differ from one another</option><option value="Spread"
               >the standard deviations within lots</option
@@ -240,6 +240,10 @@
   }
   .views {
     display: flex;
+  }
+  .titled + :global(.by) {
+    max-width: 380px;
+    margin: 4px 0;
   }
   .told {
     padding: 6px 18px;
