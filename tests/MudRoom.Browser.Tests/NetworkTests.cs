@@ -111,6 +111,68 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
         Directory.Delete(profile, recursive: true);
     }
 
+    /// <summary>A sheet on a bad network: each value is kept on the device, the cursor goes on, and all of it is on the sheet once when the
+    /// network is back.</summary>
+    [Theory]
+    [InlineData(Network.Hangs)]
+    [InlineData(Network.ErrorAfter)]
+    [InlineData(Network.CutAnswer)]
+    public async Task What_is_found_on_a_bad_network_is_kept_and_on_the_sheet_once(Network bad)
+    {
+        await using var network = await BadNetwork.Before(demo.Url);
+        using var device = new Browser(network.Url).SignIn("sunita");
+        await using var db = Database.Context(demo.File);
+        if ((await db.Inspections.AsNoTracking().SingleAsync(i => i.Number == "I-0026")).Sample is null)
+            device.Act("/bench/draw", """{"inspection":"I-0026"}""", "sampleSize");
+        var (before, told) = (Found(), Told());
+        device.Go("/bench/I-0026");
+        device.Wait("tr.hand [data-open]");
+        device.Driver.ExecuteScript("document.querySelector('tr.hand [data-open]').focus()");
+        network.Is = bad;
+        string[] typed = ["0.08", "56", "212", "", ""];
+        for (var i = 0; i < typed.Length; i++)
+        {
+            device.Until(
+                d =>
+                    d.FindElements(By.CssSelector("tr.hand [data-open]")) is { Count: > 0 } open
+                    && d.SwitchTo().ActiveElement().Equals(open[0])
+                    && Kept(d) == i
+                        ? "there"
+                        : null,
+                $"the cursor in value {i + 1}"
+            );
+            // As a person types: keys as fast as a scanner's are a scan.
+            foreach (var key in typed[i])
+            {
+                device.Driver.SwitchTo().ActiveElement().SendKeys(key.ToString());
+                Thread.Sleep(60);
+            }
+
+            device.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Enter);
+        }
+
+        device.Until(d => Kept(d) == typed.Length ? "all" : null, "all five to be kept");
+        device.WaitText("5 findings");
+        network.Is = Network.Good;
+        device.Until(d => Kept(d) == 0 && Found() == before + typed.Length ? "all" : null, "what was kept to be on the sheet", seconds: 60);
+        Assert.Equal(told + typed.Length, Told());
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+
+        static int Kept(IWebDriver d) => d.FindElements(By.XPath("//td[contains(., 'kept here, not sent yet')]")).Count;
+
+        int Found()
+        {
+            using var now = Database.Context(demo.File);
+            return now.Inspections.Where(i => i.Number == "I-0026").SelectMany(i => i.Findings).Count();
+        }
+
+        int Told()
+        {
+            using var now = Database.Context(demo.File);
+            return now.Ledger.Count(e => e.Kind == Core.Book.EntryKind.Found && e.Subject == "I-0026");
+        }
+    }
+
     async Task<Dictionary<string, decimal>> Counted()
     {
         await using var db = Database.Context(demo.File);

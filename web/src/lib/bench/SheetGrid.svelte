@@ -1,6 +1,7 @@
 <script lang="ts">
   /** Values and looks, piece by piece: what is found goes into the row in hand; on a phone one piece at a time. */
   import type { Schemas } from '$lib/api/client';
+  import type { Waiting } from '$lib/door/waiting.svelte';
   import { session } from '$lib/session.svelte';
   import LimitRule from '$lib/ui/LimitRule.svelte';
   import Mark from '$lib/ui/Mark.svelte';
@@ -11,6 +12,7 @@
     inHand,
     chosen,
     fixed,
+    kept,
     find,
     clear,
   }: {
@@ -21,12 +23,25 @@
     chosen: number;
     /** Height of what stays in sight above. */
     fixed: number;
+    /** Findings that are kept on this device and not sent yet, by piece and characteristic. */
+    kept: Map<string, Waiting>;
     find: (piece: number, characteristic: number, value: string | null, pass: boolean | null) => void;
     clear: (piece: number, characteristic: number) => void;
   } = $props();
   const key = (piece: number, characteristic: number) => `${piece} ${characteristic}`;
   const findings = $derived(new Map(sheet.findings.map((f) => [key(f.piece, f.characteristic), f])));
   const cleared = $derived(new Map(sheet.cleared.map((c) => [key(c.piece, c.characteristic), c])));
+  const said = (w: Waiting, c: Schemas['CharacteristicView']) => {
+    const body = w.step?.body;
+    if (body && 'text' in body) return body.text;
+    if (!body || !('pass' in body)) return '';
+    return c.unit ? body.value : body.pass ? c.passWord : c.failWord;
+  };
+  /** A field that is emptied clears what stood there; one that was empty says nothing. */
+  function typed(piece: number, characteristic: number, text: string, isThere: boolean) {
+    if (text.trim()) find(piece, characteristic, text, null);
+    else if (isThere) clear(piece, characteristic);
+  }
   const isOpen = $derived(sheet.card.state === 'Drawn' && session.may('Inspect'));
   const noted = $derived(new Set([...sheet.notes, ...sheet.pictures].map((n) => n.piece)));
   const names = $derived(new Map(sheet.pieces.map((n) => [n.piece, n.name])));
@@ -50,9 +65,11 @@
         >
         {#each sheet.characteristics as c (c.id)}
           {@const f = findings.get(key(p, c.id))}
+          {@const waits = kept.get(key(p, c.id))}
           {@const was = f?.before ?? cleared.get(key(p, c.id))?.was ?? []}
           <td class:out={f && !f.conforms} data-label="{c.name}, {limitsOf(c)}" data-cell="{p} {c.id}">
             {#if p > c.sampleSize}<span class="quiet">not asked</span>
+            {:else if waits}<b class="c">{said(waits, c)}</b> <span class="quiet">kept here, not sent yet</span>
             {:else if c.unit}
               <span class="value">
                 {#if isOpen && p === inHand}
@@ -63,7 +80,7 @@
                     data-characteristic={c.id}
                     data-open={f ? undefined : ''}
                     value={f?.value ?? ''}
-                    onchange={(e) => find(p, c.id, e.currentTarget.value, null)}
+                    onchange={(e) => typed(p, c.id, e.currentTarget.value, f !== undefined)}
                   />
                 {:else}<b class="c">{f ? f.value : ''}</b>{/if}
                 {#if was.length}<span class="quiet">was {was.join('; ')}</span>{/if}

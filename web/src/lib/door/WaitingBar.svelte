@@ -6,14 +6,25 @@
   import Symbol from '$lib/ui/Symbol.svelte';
   import { journal } from '$lib/journal.svelte';
   import { Problem } from '$lib/api/client';
-  import { waiting, type Waiting } from './waiting.svelte';
+  import { sheetOf, waiting, type Waiting } from './waiting.svelte';
   import { page } from '$app/state';
   const others = $derived(waiting.onTheirWay.filter((w) => w.person !== session.state?.personId));
   const arrivals = $derived([...new Set(waiting.onTheirWay.map((w) => w.arrival).filter(Boolean))]);
   let open = $state(false);
   const labels = $derived(waiting.all.filter((w) => w.sscc));
   const counts = $derived(waiting.onTheirWay.filter((w) => w.arrival).length);
-  const steps = $derived(waiting.onTheirWay.length - counts);
+  const many = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+  const findings = $derived(waiting.onTheirWay.filter((w) => sheetOf(w) !== '').length);
+  const steps = $derived(waiting.onTheirWay.length - counts - findings);
+  const what = $derived(
+    [
+      counts > 0 ? many(counts, 'count') : '',
+      steps > 0 ? `${many(steps, 'step')} of put-away` : '',
+      findings > 0 ? many(findings, 'finding') : '',
+    ]
+      .filter(Boolean)
+      .join(', ') || 'nothing',
+  );
   let reasons = $state<Record<number, string>>({});
   let said = $state('');
   const mine = $derived(waiting.cameBack.filter((w) => w.person === session.state?.personId));
@@ -49,7 +60,6 @@
     }
   }
   const leave = (w: Waiting) => run(() => waiting.notToCount(w, reasons[w.seq!] ?? ''));
-  const many = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
 </script>
 
 {#if !waiting.reachable || waiting.all.length > 0 || elsewhere.length > 0 || !journal.keeps}
@@ -71,10 +81,8 @@
         <b id="waiting">{waiting.onTheirWay.length}</b>{/if}
       <span class="grow"
         >{#if waiting.onTheirWay.length > 0 || !waiting.reachable}{waiting.onTheirWay.length === 1 ? 'waits' : 'wait'} to
-          be sent: {many(counts, 'count')}{steps > 0 ? `, ${many(steps, 'step')} of put-away` : ''}{arrivals.length > 0
-            ? ` for ${arrivals.join(', ')}`
-            : ''}. They are kept on this device.{:else if mine.length > 0}The server could not take this:{:else if left.length > 0}Not
-          to count:{/if}
+          be sent: {what}{arrivals.length > 0 ? ` for ${arrivals.join(', ')}` : ''}. They are kept on this device.{:else if mine.length > 0}The
+          server could not take this:{:else if left.length > 0}Not to count:{/if}
         {#if session.away}<b>{session.state?.name}: scan your badge again where the network reaches.</b>{/if}
         {#if others.length > 0}{others.length} of them are {others[0]!.personName}'s and wait until they sign in.{/if}</span
       >
@@ -113,7 +121,10 @@
                 class="button go"
                 href="/door/{w.arrival}?settle={w.seq}"
                 data-sveltekit-reload={here === `door ${w.arrival}` ? '' : undefined}>Settle it</a
-              >{:else}<a class="button" href="/shelf">To the shelf</a>{/if}
+              >{:else if sheetOf(w)}<a class="button go" href="/bench/{sheetOf(w)}">To its sheet</a>{:else}<a
+                class="button"
+                href="/shelf">To the shelf</a
+              >{/if}
             <button class="button" onclick={() => run(() => waiting.tryAgain(w))}>Try it again</button>
             {#if w.arrival}
               <form

@@ -1,5 +1,5 @@
 /**
- * Acts that are not acknowledged yet: counts, and the steps of a task. Each is laid into the device's own database before it is
+ * Acts that are not acknowledged yet: counts, the steps of a task, and findings at the bench. Each is laid into the device's own database before it is
  * sent, and taken out when the server has answered: neither a dead spot, a closed page nor a flat battery loses one, and its act id lets it
  * happen once. They are sent in the order in which they were done; counts that wait one behind another go in one request, each with its own
  * id and answer. What the server then refuses comes back to the person who did it.
@@ -38,7 +38,9 @@ export type Photograph = { id: string; name: string; bytes: ArrayBuffer };
 export type Step =
   | { path: '/api/{site}/door/count-unit'; body: Schemas['CountUnitRequest'] }
   | { path: '/api/{site}/shelf/scan-goods'; body: Schemas['ScanGoodsRequest'] }
-  | { path: '/api/{site}/shelf/put-down'; body: Schemas['PutDownRequest'] };
+  | { path: '/api/{site}/shelf/put-down'; body: Schemas['PutDownRequest'] }
+  | { path: '/api/{site}/bench/find'; body: Schemas['FindRequest'] }
+  | { path: '/api/{site}/bench/gauge'; body: Schemas['GaugeRequest'] };
 export type Waiting = {
   /** Place in the order of scanning; given by the database. */
   seq?: number;
@@ -59,7 +61,7 @@ export type Waiting = {
   photographs?: Photograph[];
   /** … or a count as it was filled in … */
   body?: Schemas['CountRequest'];
-  /** … or a step of a task. */
+  /** … or a step of a task, or a finding. */
   step?: Step;
   /** The unit number and own batch that this device gave. */
   sscc?: string;
@@ -100,6 +102,10 @@ export function countOf(reading: Schemas['Reading'], arrival: string): Schemas['
   };
 }
 
+/** The inspection that a finding is of; empty for what is none. */
+export const sheetOf = (entry: Waiting): string =>
+  entry.step && 'inspection' in entry.step.body ? entry.step.body.inspection : '';
+
 class WaitingActs {
   all = $state<Waiting[]>([]);
   /** False while the server does not answer. */
@@ -109,6 +115,11 @@ class WaitingActs {
   private inHand = new Set<number>();
   /** What is being read and sent just now: it takes nothing more. */
   private leaving = new Set<number>();
+
+  /** Findings of a sheet that are not acknowledged yet, the first first. */
+  findingsOf(inspection: string): Waiting[] {
+    return this.all.filter((w) => sheetOf(w) === inspection);
+  }
 
   /** Those on their way, those that came back, and those of which a person has said that they are not to count. */
   get onTheirWay() {
@@ -367,6 +378,10 @@ class WaitingActs {
       case '/api/{site}/shelf/scan-goods':
         return act(step.path, step.body, entry.id, limits.scan);
       case '/api/{site}/shelf/put-down':
+        return act(step.path, step.body, entry.id, limits.scan);
+      case '/api/{site}/bench/find':
+        return act(step.path, step.body, entry.id, limits.scan);
+      case '/api/{site}/bench/gauge':
         return act(step.path, step.body, entry.id, limits.scan);
     }
   }

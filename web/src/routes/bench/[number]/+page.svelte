@@ -1,12 +1,13 @@
 <script lang="ts">
   import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
-  import { act, ask, Problem, type Schemas } from '$lib/api/client';
+  import { act, ask, newActId, Problem, type Schemas } from '$lib/api/client';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
   import SheetFoot from '$lib/bench/SheetFoot.svelte';
   import SheetGrid from '$lib/bench/SheetGrid.svelte';
   import SheetTrail from '$lib/bench/SheetTrail.svelte';
   import VerdictBar from '$lib/bench/VerdictBar.svelte';
+  import { waiting, type Step } from '$lib/door/waiting.svelte';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -25,8 +26,29 @@
   const badPieces = $derived(new Set((s?.findings ?? []).filter((f) => !f.conforms).map((f) => f.piece)));
   const finding = (piece: number, characteristic: number) => byPlace.get(`${piece} ${characteristic}`);
   const bad = (piece: number) => badPieces.has(piece);
+  /** What was found and is not acknowledged yet: it is kept on this device and sent when the network is back. */
+  const kept = $derived(
+    new Map(
+      waiting
+        .findingsOf(which)
+        .filter((w) => !w.back)
+        .flatMap((w) =>
+          // A gauge's value stands where the cursor stood; where it stood nowhere, only the server knows what it is of.
+          w.step && 'piece' in w.step.body && w.step.body.characteristic !== null
+            ? [[`${w.step.body.piece} ${w.step.body.characteristic}`, w]]
+            : [],
+        ),
+    ),
+  );
+  let unsent = 0;
+  $effect(() => {
+    // What was sent late stands on the sheet as the server has it.
+    if (kept.size < unsent) void sheet.refetch();
+    unsent = kept.size;
+  });
   const done = (piece: number) =>
-    s?.characteristics.every((c) => piece > c.sampleSize || finding(piece, c.id)) ?? false;
+    s?.characteristics.every((c) => piece > c.sampleSize || finding(piece, c.id) || kept.has(`${piece} ${c.id}`)) ??
+    false;
   const next = $derived(pieces.find((p) => !done(p)) ?? 0);
   let chosen = $state(0);
   /** Height of what stays in sight above the table. */
@@ -46,18 +68,17 @@
       // The server knows what each gauge measures; the field the cursor stands in says it too.
       if (s && inHand && s.card.state === 'Drawn' && gaugeValue.test(text.trim())) {
         const cursor = document.activeElement?.getAttribute('data-characteristic');
-        const answer = await run(
-          () =>
-            act('/api/{site}/bench/gauge', {
-              inspection: which,
-              piece: inHand,
-              text,
-              characteristic: cursor ? Number(cursor) : null,
-              isSure: false,
-            }),
-          { piece: inHand, characteristic: cursor ? Number(cursor) : 0, value: text, pass: null },
+        const characteristic = cursor ? Number(cursor) : null;
+        const answer = await record(
+          {
+            path: '/api/{site}/bench/gauge',
+            body: { inspection: which, piece: inHand, text, characteristic, isSure: false },
+          },
+          { piece: inHand, characteristic: characteristic ?? 0, value: text, pass: null },
         );
         if (!answer && error instanceof Problem) return { words: error.sentence, next: error.next, tone: 'refused' };
+        if (answer === 'waits')
+          return { words: `${text} is kept on this device`, next: 'the next value; it is sent later', tone: 'look' };
         return {
           words: answer?.sentence ?? '',
           next: answer?.conforms ? 'the next value' : 'outside its limits',
@@ -101,9 +122,27 @@
       const result = await work();
       asked = undefined;
       reason = '';
-      if (entry && !entry.clears) await placed(result as Schemas['FindAnswer']);
-      else await sheet.refetch();
+      await sheet.refetch();
       return result;
+    } catch (problem) {
+      error = problem;
+      return undefined;
+    }
+  }
+  /** A finding is laid into the device's own database before it is sent: no dead spot loses it. */
+  async function record(step: Step, entry: Entry): Promise<Schemas['FindAnswer'] | 'waits' | undefined> {
+    error = undefined;
+    asked = entry;
+    const name = s?.characteristics.find((c) => c.id === entry.characteristic)?.name ?? 'a value of the gauge';
+    const words = `${which}, piece ${entry.piece}, ${name}${entry.value === null ? '' : ` ${entry.value}`}`;
+    try {
+      const laid = await waiting.keep({ id: newActId(), arrival: '', words, step });
+      const answer = await waiting.sendNow<Schemas['FindAnswer']>(laid);
+      asked = undefined;
+      reason = '';
+      if (answer === 'waits') await onward();
+      else await placed(answer);
+      return answer;
     } catch (problem) {
       error = problem;
       return undefined;
@@ -147,17 +186,11 @@
   }
   const putBack = () => run(() => act('/api/{site}/bench/put-back', { inspection: which }));
   const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
-    run(
-      () =>
-        act('/api/{site}/bench/find', {
-          inspection: which,
-          piece,
-          characteristic,
-          value,
-          pass,
-          reason: reason || null,
-          isSure,
-        }),
+    record(
+      {
+        path: '/api/{site}/bench/find',
+        body: { inspection: which, piece, characteristic, value, pass, reason: reason || null, isSure },
+      },
       { piece, characteristic, value, pass },
     );
   const clear = (piece: number, characteristic: number) =>
@@ -188,8 +221,12 @@
     if (asked.clears) void clear(piece, characteristic);
     else if (characteristic) void find(piece, characteristic, value, pass, true);
     else
-      void run(() =>
-        act('/api/{site}/bench/gauge', { inspection: which, piece, text: value!, characteristic: null, isSure: true }),
+      void record(
+        {
+          path: '/api/{site}/bench/gauge',
+          body: { inspection: which, piece, text: value!, characteristic: null, isSure: true },
+        },
+        asked,
       );
   };
 </script>
@@ -311,6 +348,7 @@
         {inHand}
         {chosen}
         {fixed}
+        {kept}
         find={(piece, characteristic, value, pass) => void find(piece, characteristic, value, pass)}
         clear={(piece, characteristic) => void clear(piece, characteristic)}
       />
