@@ -88,8 +88,8 @@ public sealed class SpreadOfRealLots
     /// <summary>
     /// NIST Statistical Reference Datasets, univariate summary statistics (data and certified values from memory; each is made by its own
     /// rule): NumAcc1 to NumAcc4, of which the deviations are ever smaller beside the mean. Michelso, from memory too: a hundred
-    /// observations of the speed of light (Michelson 1879) in thousands of km/s; that they have the certified mean and standard deviation to
-    /// twelve digits shows that none was remembered wrong.
+    /// observations of the speed of light (Michelson 1879) in thousands of km/s; that they have the certified mean and standard deviation
+    /// to twelve digits shows that none was remembered wrong.
     /// </summary>
     [Theory]
     [InlineData("NumAcc1", 10_000_002, 1, 14)]

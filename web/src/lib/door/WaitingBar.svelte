@@ -10,6 +10,7 @@
   import { page } from '$app/state';
   const others = $derived(waiting.onTheirWay.filter((w) => w.person !== session.state?.personId));
   const arrivals = $derived([...new Set(waiting.onTheirWay.map((w) => w.arrival).filter(Boolean))]);
+  const whither = $derived(arrivals.length > 0 ? ` for ${arrivals.join(', ')}` : '');
   let open = $state(false);
   const labels = $derived(waiting.all.filter((w) => w.sscc));
   const counts = $derived(waiting.onTheirWay.filter((w) => w.arrival).length);
@@ -81,8 +82,8 @@
         <b id="waiting">{waiting.onTheirWay.length}</b>{/if}
       <span class="grow"
         >{#if waiting.onTheirWay.length > 0 || !waiting.reachable}{waiting.onTheirWay.length === 1 ? 'waits' : 'wait'} to
-          be sent: {what}{arrivals.length > 0 ? ` for ${arrivals.join(', ')}` : ''}. They are kept on this device.{:else if mine.length > 0}The
-          server could not take this:{:else if left.length > 0}Not to count:{/if}
+          be sent: {what}{whither}. They are kept on this device.{:else if mine.length > 0}The server could not take
+          this:{:else if left.length > 0}Not to count:{/if}
         {#if session.away}<b>{session.state?.name}: scan your badge again where the network reaches.</b>{/if}
         {#if others.length > 0}{others.length} of them are {others[0]!.personName}'s and wait until they sign in.{/if}</span
       >

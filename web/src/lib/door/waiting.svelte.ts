@@ -1,8 +1,8 @@
 /**
- * Acts that are not acknowledged yet: counts, the steps of a task, and findings at the bench. Each is laid into the device's own database before it is
- * sent, and taken out when the server has answered: neither a dead spot, a closed page nor a flat battery loses one, and its act id lets it
- * happen once. They are sent in the order in which they were done; counts that wait one behind another go in one request, each with its own
- * id and answer. What the server then refuses comes back to the person who did it.
+ * Acts that are not acknowledged yet: counts, the steps of a task, and findings at the bench. Each is laid into the device's own
+ * database before it is sent, and taken out when the server has answered: neither a dead spot, a closed page nor a flat battery
+ * loses one, and its act id lets it happen once. They are sent in the order in which they were done; counts that wait one behind
+ * another go in one request, each with its own id and answer. What the server then refuses comes back to the person who did it.
  */
 import { attach } from '$lib/api/attach';
 import { act, ask, limits, newActId, Problem, type Schemas, problemOf } from '$lib/api/client';

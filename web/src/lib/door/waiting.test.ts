@@ -150,6 +150,32 @@ describe('what waits on a device', () => {
     ]);
   });
 
+  it('sends what was found at the bench in its order, and gives back what is refused', async () => {
+    const find = (piece: number) =>
+      waiting.keep({
+        id: `find-${piece}`,
+        arrival: '',
+        words: `piece ${piece}`,
+        step: {
+          path: '/api/{site}/bench/find',
+          body: { inspection: 'I-0026', piece, characteristic: 1, value: '0.08' } as Schemas['FindRequest'],
+        },
+      });
+    await find(1);
+    await find(2);
+    await keep(1);
+    expect(waiting.findingsOf('I-0026').map((w) => w.id)).toEqual(['find-1', 'find-2']);
+    expect(waiting.findingsOf('I-0025')).toEqual([]);
+    server.on('/api/LM/bench/find', () => ({ sentence: 'Gap, piece 1: 0.08 mm.' }));
+    await waiting.sendAll();
+    expect(server.calls.map((c) => c.path).filter((p) => p !== '/api/LM/scan')).toEqual([
+      '/api/LM/bench/find',
+      '/api/LM/bench/find',
+      counts,
+    ]);
+    expect(waiting.findingsOf('I-0026')).toEqual([]);
+  });
+
   it('gives a pallet its number and batch from the blocks of the device', async () => {
     const db = await database();
     await db.add('blocks', { site: 'LM', kind: 'Unit', start: '39521234', next: 10, to: 19 });
