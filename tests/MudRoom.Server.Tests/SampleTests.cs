@@ -331,6 +331,16 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
         var waits = await Newest();
         Assert.Equal((InspectionTrigger.OrderLine, 1), (waits.Trigger, waits.PlanId));
         Assert.All(await Stands(waits), s => Assert.Equal(Standing.ToInspect, s.Standing));
+        // An order file that asks for goods that no plan is meant for says so before it is taken in.
+        var preview = await wanjiru.Act(
+            "/road/import/preview",
+            new { name = "o.csv", text = "order,vendor,line,item,quantity,due,site,inspect\nPO-ASK,SALT,1,CN-25,40,2026-04-01,LM,yes\n" }
+        );
+        Assert.Contains(
+            "Line 1 of PO-ASK asks for an inspection, and no plan is meant for",
+            preview.Body.ToString(),
+            StringComparison.Ordinal
+        );
         Assert.True((await wanjiru.Act("/road/orders/ask-inspection", Asks(false))).IsOk);
         var others = await From(db => db.Inspections.CountAsync());
         Assert.True((await wanjiru.Act("/door/count", Client.Count("1", item: "HS-15", pack: "each"))).IsOk);
@@ -382,6 +392,18 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
             await db.Lots.Where(l => l.ItemId == item.Id).ExecuteUpdateAsync(s => s.SetProperty(l => l.OpenedAt, DateTimeOffset.UnixEpoch));
         Assert.True((await sunita.Act("/bench/rules/new", Days(30))).IsOk);
         var waiting = await From(db => db.Inspections.CountAsync(i => i.ItemId == item.Id && i.State == InspectionState.Waiting));
+        // What is held is not looked for, however old it is.
+        using var wanjiru = await server.SignIn("wanjiru");
+        var usable = await From(db =>
+            db.Balances.Where(b => b.ItemId == item.Id && b.SiteId == 1 && b.Standing == Standing.Usable && b.Quantity > 0)
+                .Select(b => b.Id)
+                .ToListAsync()
+        );
+        foreach (var balance in usable)
+            await wanjiru.Act("/cage/hold", new { balance, why = "smells" });
+        Assert.StartsWith("Nothing", (await Look())["sentence"].GetString(), StringComparison.Ordinal);
+        foreach (var hold in await From(db => db.Holds.Where(h => h.IsOpen && h.Sentence == "smells").Select(h => h.Number).ToListAsync()))
+            Assert.True((await wanjiru.Act("/cage/lift", new { hold })).IsOk);
         var found = await Look();
         Assert.StartsWith("To be inspected: I-", found["sentence"].GetString(), StringComparison.Ordinal);
         var waits = await Newest();

@@ -6,12 +6,21 @@ namespace MudRoom.Core.Bench;
 /// <param name="GoodUntil">The ruling date of the batch, if any.</param>
 /// <param name="WaitedFor">Who waits for the item, or null.</param>
 /// <param name="SignedBy">Who signed it.</param>
-public sealed record InspectionFacts(InspectionState State, DateTime Since, DateOnly? GoodUntil, string? WaitedFor, string? SignedBy);
+/// <param name="TakesUp">The place of a door that its goods take up, or null.</param>
+public sealed record InspectionFacts(
+    InspectionState State,
+    DateTime Since,
+    DateOnly? GoodUntil,
+    string? WaitedFor,
+    string? SignedBy,
+    string? TakesUp = null
+);
 
 /// <summary>The place of an inspection in the queue: lower rank first.</summary>
 public sealed record BenchPlace(int Rank, string Why);
 
-/// <summary>Orders the queue of Bench: open sheets, then what somebody waits for, then what lives shortest, then age.</summary>
+/// <summary>Orders the queue of Bench: open sheets, then what somebody waits for, then what lives shortest, then what takes up a place
+/// of a door, then age.</summary>
 public static class BenchQueue
 {
     const int ShortLifeDays = 30;
@@ -28,11 +37,10 @@ public static class BenchQueue
         var left = facts.GoodUntil is { } end ? end.DayNumber - DateOnly.FromDateTime(now).DayNumber : int.MaxValue;
         if (left <= ShortLifeDays)
             return new BenchPlace(2, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
-        return new BenchPlace(
-            3,
-            $"Waits since {(facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM"))}; nobody "
-                + $"is held up."
-        );
+        var since = facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM");
+        return facts.TakesUp is { } place
+            ? new BenchPlace(3, $"Takes up {place} at the door since {since}.")
+            : new BenchPlace(4, $"Waits since {since}; nobody is held up.");
     }
 
     static string Waits(InspectionFacts facts) => facts.WaitedFor is { } who ? $" Waited for: {who}." : "";

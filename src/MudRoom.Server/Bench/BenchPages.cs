@@ -431,7 +431,17 @@ public static class BenchPages
                 var item = inquiry.SetUp.Catalogue[i.ItemId];
                 var batch = i.BatchId is { } id ? batches[id] : null;
                 var place = BenchQueue.Place(
-                    new InspectionFacts(i.State, inquiry.Local(i.Since), batch?.Expiry, waiting[i.ItemId].FirstOrDefault(), i.SignedBy),
+                    new InspectionFacts(
+                        i.State,
+                        inquiry.Local(i.Since),
+                        batch?.Expiry,
+                        waiting[i.ItemId].FirstOrDefault(),
+                        i.SignedBy,
+                        places[i.Id]
+                            .Where(b => inquiry.SetUp.Bins[b].Function == BinFunction.Staging)
+                            .Select(b => inquiry.SetUp.Address(b))
+                            .FirstOrDefault()
+                    ),
                     inquiry.Local(inquiry.Now)
                 );
                 return (

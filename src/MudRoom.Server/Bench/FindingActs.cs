@@ -221,15 +221,24 @@ public static class FindingActs
         (row.Value, row.Conforms, row.By, row.At, row.Before) = (finding.Value, finding.Conforms, finding.By, finding.At, finding.Before);
     }
 
-    public static async Task<Outcome<DoneAnswer>> Clear(Act act, ClearRequest request)
+    /// <summary>A drawn sheet on which who acts may write, with what its version says.</summary>
+    internal static async Task<Outcome<(Inspection Sheet, PlanContent Plan)>> OpenSheet(Act act, string number)
     {
-        if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
-            return Problems.NotFound("inspection", request.Inspection);
+        if (await BenchActs.Load(act, number) is not { } inspection)
+            return Problems.NotFound("inspection", number);
         if (Inspections.Unqualified(act, inspection) is { } unqualified)
             return unqualified;
         if (inspection.PlanVersion == 0)
             return inspection.NotDrawn();
-        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
+        return (inspection, act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content);
+    }
+
+    public static async Task<Outcome<DoneAnswer>> Clear(Act act, ClearRequest request)
+    {
+        var open = await OpenSheet(act, request.Inspection);
+        if (open.Refused(out var closed))
+            return closed;
+        var (inspection, plan) = open.Value;
         var cleared = inspection.Clear(plan, request.Piece, request.Characteristic, request.Reason, act.Person.Name, act.Site.LocalTime);
         if (cleared.Refused(out var refusal))
             return refusal;
@@ -244,13 +253,10 @@ public static class FindingActs
 
     public static async Task<Outcome<DoneAnswer>> NamePiece(Act act, NamePieceRequest request)
     {
-        if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
-            return Problems.NotFound("inspection", request.Inspection);
-        if (Inspections.Unqualified(act, inspection) is { } unqualified)
-            return unqualified;
-        if (inspection.PlanVersion == 0)
-            return inspection.NotDrawn();
-        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
+        var open = await OpenSheet(act, request.Inspection);
+        if (open.Refused(out var closed))
+            return closed;
+        var (inspection, plan) = open.Value;
         var code = ScannedCode.Of(act.Site.Scanner.Code(request.Text ?? "").Trim(), act.Today);
         if (code.Serial is null && code is ScannedCode.TradeItem or ScannedCode.Container or ScannedCode.Elements { Read.Sscc: null })
             return new Refusal(
@@ -281,13 +287,10 @@ public static class FindingActs
 
     public static async Task<Outcome<DoneAnswer>> Note(Act act, SheetNoteRequest request)
     {
-        if (await BenchActs.Load(act, request.Inspection) is not { } inspection)
-            return Problems.NotFound("inspection", request.Inspection);
-        if (Inspections.Unqualified(act, inspection) is { } unqualified)
-            return unqualified;
-        if (inspection.PlanVersion == 0)
-            return inspection.NotDrawn();
-        var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
+        var open = await OpenSheet(act, request.Inspection);
+        if (open.Refused(out var closed))
+            return closed;
+        var (inspection, plan) = open.Value;
         var note = new SheetNote(request.Piece, request.Characteristic, request.Text ?? "", act.Person.Name, act.Now);
         if (inspection.Write(plan, note, act.Site.LocalTime) is { } refusal)
             return refusal;

@@ -43,10 +43,11 @@ public static class LongInStore
     static async Task<List<(Lot Lot, GoodsToInspect Goods, IReadOnlyList<PlanChosen> Plans)>> Due(Act act, List<InspectionRule> rules)
     {
         var items = act.SetUp.Catalogue.Items.Where(i => rules.Exists(r => r.MayFit(i))).Select(i => i.Id).ToList();
+        var usable = act.Standings.All.Where(s => s.Kind == StandingKind.Usable).Select(s => s.Standing).ToList();
         var before = act.Now.AddDays(-rules.Min(r => r.AfterDays!.Value));
         var lots = await act
             .Db.Lots.Where(l => l.SiteId == act.Site.Id && items.Contains(l.ItemId) && l.OpenedAt <= before)
-            .Where(l => act.Db.Balances.Any(b => b.LotId == l.Id && b.Quantity > 0))
+            .Where(l => act.Db.Balances.Any(b => b.LotId == l.Id && b.Quantity > 0 && usable.Contains(b.Standing)))
             .OrderBy(l => l.Id)
             .ToListAsync();
         var ids = lots.ConvertAll(l => l.Id);

@@ -53,13 +53,14 @@ public static class SampleActs
                 benches.Count == 0 ? "Have one set up." : $"Choose {string.Join(" or ", benches)}."
             );
         var bin = BinOf(act, address)!;
+        var before = sheet.SampleBinId;
         if (sheet.Bring(bin.Id, bin.Address) is { } refusal)
             return refusal;
-        var found = await Parts(act, sheet, SampleWay.Left(sheet));
+        var found = await Parts(act, sheet, SampleWay.Left(sheet), before);
         if (found.Refused(out var notThere))
             return notThere;
         var item = act.SetUp.Catalogue[sheet.ItemId];
-        foreach (var (row, takes) in found.Value)
+        foreach (var (row, takes) in found.Value.Where(p => p.Row.BinId != bin.Id))
             Carry(act, row, takes, bin.Id, of => new SampleBrought(sheet.Number, of, act.SetUp.Address(row.BinId), bin.Address), item);
         await Receipts.Moved(act);
         act.Touch("inspection:" + sheet.Number, "bench", "shelf", "book", "house");
@@ -97,7 +98,7 @@ public static class SampleActs
         var went = new SampleWent(request.Fate, quantity, "", until, act.Person.Name, act.Now);
         if (sheet.Settle(went, item, act.Today) is { } refusal)
             return refusal;
-        var found = await Parts(act, sheet, quantity);
+        var found = await Parts(act, sheet, quantity, sheet.SampleBinId);
         if (found.Refused(out var notThere))
             return notThere;
         var done = request.Fate switch
@@ -230,13 +231,14 @@ public static class SampleActs
         act.Write(said, new Movement(row.Goods with { UnitId = null }, takes, new Place(Account.Bench), to));
     }
 
-    /// <summary>So much of what the sample was drawn from: in the bin it was brought to first, then what waits for its verdict.</summary>
-    static async Task<Outcome<IReadOnlyList<(Balance Row, decimal Takes)>>> Parts(Act act, Inspection sheet, decimal quantity)
+    /// <summary>So much of what the sample was drawn from: what is in a bin first, then what waits for its verdict.</summary>
+    /// <param name="bin">The bin of the bench that it is in; null where it is with its lot.</param>
+    static async Task<Outcome<IReadOnlyList<(Balance Row, decimal Takes)>>> Parts(Act act, Inspection sheet, decimal quantity, int? bin)
     {
         await act.Db.SaveChangesAsync();
         var lots = sheet.State == InspectionState.Signed ? await LotReads.EverUnder(act.Db, sheet) : await LotReads.Under(act.Db, sheet);
         var rows = (await LotReads.Balances(act.Db, [.. lots.Select(l => l.Id)]))
-            .OrderBy(b => b.BinId != sheet.SampleBinId)
+            .OrderBy(b => b.BinId != bin)
             .ThenBy(b => b.Standing != Standing.ToInspect);
         var parts = Portions.Of(rows, r => r.Quantity, quantity);
         if (parts.Sum(p => p.Takes) is var there && there == quantity)

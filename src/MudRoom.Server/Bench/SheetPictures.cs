@@ -52,13 +52,10 @@ public static class SheetPictures
 
     public static async Task<Outcome<PictureKept>> OnSheet(Act act, SheetPictureRequest request)
     {
-        if (await BenchActs.Load(act, request.Inspection) is not { } sheet)
-            return Problems.NotFound("inspection", request.Inspection);
-        if (Inspections.Unqualified(act, sheet) is { } unqualified)
-            return unqualified;
-        if (sheet.PlanVersion == 0)
-            return sheet.NotDrawn();
-        var plan = act.SetUp.Plans[sheet.PlanId][sheet.PlanVersion].Content;
+        var open = await FindingActs.OpenSheet(act, request.Inspection);
+        if (open.Refused(out var closed))
+            return closed;
+        var (sheet, plan) = open.Value;
         var picture = await Keep(act, request.Content, sheet.Id);
         var shown = new SheetPicture(picture.Id, picture.Hash, request.Piece, request.Characteristic, act.Person.Name, act.Now);
         if (sheet.Show(plan, shown, act.Site.LocalTime) is { } refusal)

@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
+using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
@@ -639,8 +640,17 @@ public static class ImportOrders
             file.Faults,
             before,
             arrivals,
-            file.Notes,
+            [.. file.Notes, .. orders.SelectMany(o => NotInspected(setUp, o)).Take(Shown)],
             []
         );
     }
+
+    /// <summary>Lines that ask for an inspection and go by no plan: said before anything is taken in.</summary>
+    static IEnumerable<string> NotInspected(SetUp setUp, OrderMessage order) =>
+        order
+            .Lines.Where(l =>
+                l is { AsksInspection: true, Item: { } item }
+                && setUp.PlansFor(new GoodsToInspect(InspectionTrigger.OrderLine, item, order.Vendor?.Id, null)).Count == 0
+            )
+            .Select(l => $"Line {l.Number} of {order.Number} asks for an inspection, and no plan is meant for {l.Item!.Name}.");
 }

@@ -612,6 +612,27 @@ public sealed class OtherMakersFilesTests
             Read($"order,vendor,line,item,quantity,unit,due,site\nPO-1,QUER,1,SH-1,7,{unit},2026-03-10,LM\n").Orders[0].Lines[0].Quantity
         );
 
+    [Theory]
+    [InlineData("yes", true)]
+    [InlineData("1", true)]
+    [InlineData("no", false)]
+    [InlineData("", false)]
+    public void Csv_says_of_a_line_whether_it_is_to_be_inspected(string inspect, bool asks) =>
+        Assert.Equal(
+            asks,
+            Read($"order,vendor,line,item,quantity,inspect,due,site\nPO-1,QUER,1,SH-1,7,{inspect},2026-03-10,LM\n")
+                .Orders[0]
+                .Lines[0]
+                .AsksInspection
+        );
+
+    [Fact]
+    public void Csv_that_says_neither_yes_nor_no_of_an_inspection_is_refused() =>
+        Assert.Equal(
+            "inspect",
+            Assert.Single(Read("order,vendor,line,item,quantity,inspect,due,site\nPO-1,QUER,1,SH-1,7,maybe,2026-03-10,LM\n").Faults).Field
+        );
+
     [Fact]
     public void Csv_other_columns_are_named_and_left_alone()
     {

@@ -80,7 +80,7 @@
       <QueueCard
         href="/bench/plans/{p.id}"
         current={p.id === current}
-        code={counted(p.items, 'item')}
+        code={counted(p.items, 'use')}
         title={p.name}
         why={p.why}
         order={i}
