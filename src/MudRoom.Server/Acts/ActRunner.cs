@@ -112,7 +112,7 @@ public sealed class ActRunner(
                     sessions.StampChanged(person, stamp);
                 if (act.SetUpChanged != SetUpParts.None)
                     sessions.PeopleChanged(await setUps.Renew(from.Id, act.SetUpChanged));
-                announcer.Tell(from.SiteCode, act.Touched, from.Person.Name);
+                announcer.Tell(from.SiteCode, act.Touched, from.Person.Name, from.Id);
             }
 
             return outcome;

@@ -2,6 +2,15 @@
 import type { HubConnection } from '@microsoft/signalr';
 import type { QueryClient } from '@tanstack/svelte-query';
 
+/** Acts whose answers this page puts in place by itself: what a sheet is told of them is not asked for again. */
+export const inPlace = new Set<string>();
+
+/** What is to be asked for anew: of a sheet nothing where all that changed it was placed here. */
+export function toRefresh(change: { topics: string[]; acts: string[] }): string[] {
+  const own = change.acts.length > 0 && change.acts.every((id) => inPlace.delete(id));
+  return own ? change.topics.filter((topic) => !topic.startsWith('inspection:')) : change.topics;
+}
+
 export function listen(client: QueryClient, site: string): () => void {
   let line: HubConnection | undefined;
   let stopped = false;
@@ -19,7 +28,7 @@ export function listen(client: QueryClient, site: string): () => void {
       .withAutomaticReconnect([0, 500, 1000, 2000, 5000, 10000])
       .configureLogging(LogLevel.Error)
       .build();
-    made.on('changed', (change: { topics: string[] }) => void refresh(change.topics));
+    made.on('changed', (change: { topics: string[]; acts: string[] }) => void refresh(toRefresh(change)));
     made.onreconnected(join);
     return made;
   };

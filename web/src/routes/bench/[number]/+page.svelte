@@ -8,6 +8,7 @@
   import SheetTrail from '$lib/bench/SheetTrail.svelte';
   import VerdictBar from '$lib/bench/VerdictBar.svelte';
   import { waiting, type Step } from '$lib/door/waiting.svelte';
+  import { inPlace } from '$lib/live';
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
@@ -26,12 +27,14 @@
   const badPieces = $derived(new Set((s?.findings ?? []).filter((f) => !f.conforms).map((f) => f.piece)));
   const finding = (piece: number, characteristic: number) => byPlace.get(`${piece} ${characteristic}`);
   const bad = (piece: number) => badPieces.has(piece);
+  /** Acts that somebody stands by: their answer is put in place when it comes. */
+  let flying = $state<string[]>([]);
   /** What was found and is not acknowledged yet: it is kept on this device and sent when the network is back. */
   const kept = $derived(
     new Map(
       waiting
         .findingsOf(which)
-        .filter((w) => !w.back)
+        .filter((w) => !w.back && !flying.includes(w.id))
         .flatMap((w) =>
           // A gauge's value stands where the cursor stood; where it stood nowhere, only the server knows what it is of.
           w.step && 'piece' in w.step.body && w.step.body.characteristic !== null
@@ -135,9 +138,13 @@
     asked = entry;
     const name = s?.characteristics.find((c) => c.id === entry.characteristic)?.name ?? 'a value of the gauge';
     const words = `${which}, piece ${entry.piece}, ${name}${entry.value === null ? '' : ` ${entry.value}`}`;
+    const id = newActId();
+    flying = [...flying, id];
+    inPlace.add(id);
     try {
-      const laid = await waiting.keep({ id: newActId(), arrival: '', words, step });
+      const laid = await waiting.keep({ id, arrival: '', words, step });
       const answer = await waiting.sendNow<Schemas['FindAnswer']>(laid);
+      flying = flying.filter((f) => f !== id);
       asked = undefined;
       reason = '';
       if (answer === 'waits') await onward();
@@ -146,6 +153,8 @@
     } catch (problem) {
       error = problem;
       return undefined;
+    } finally {
+      flying = flying.filter((f) => f !== id);
     }
   }
   const queries = useQueryClient();
