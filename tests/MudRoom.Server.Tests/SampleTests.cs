@@ -217,6 +217,71 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task A_piece_that_has_a_serial_bears_one_of_its_own_lot_and_of_no_other()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.True((await Rule(sunita, 1, "SP-02", "Receipt")).IsOk);
+        var ordered = await wanjiru.Act(
+            "/road/orders/new",
+            new
+            {
+                number = "PO-SER",
+                kind = "Purchase",
+                vendor = "TARN",
+                draft = false,
+                lines = new[]
+                {
+                    new
+                    {
+                        item = "SP-02",
+                        quantity = "4",
+                        due = "2026-03-10",
+                    },
+                },
+            }
+        );
+        Assert.True(ordered.IsOk, ordered.Body.ToString());
+        var opened = await wanjiru.Act(
+            "/door/open-on-the-spot",
+            new
+            {
+                orders = new[] { "PO-SER" },
+                vehicle = "truck",
+                door = 4,
+                atOnce = true,
+                notIso6346 = false,
+                unplanned = true,
+                deliveryNote = "N-SER",
+            }
+        );
+        Assert.True(opened.IsOk, opened.Body.ToString());
+        var arrival = opened["number"].GetString()!;
+        Task<Answer> Count(string serial) => wanjiru.Act("/door/count", Client.Count("1", arrival, "SP-02", "each", new { serial }));
+        var first = await Count("SN-1");
+        Assert.True(first.IsOk, first.Body.ToString());
+        var inspection = (await Newest()).Number;
+        Assert.True((await sunita.Act("/bench/draw", new { inspection, lotSize = "1" })).IsOk);
+        // The sample is drawn: what comes now is another lot.
+        Assert.True((await Count("SN-2")).IsOk);
+        Assert.NotEqual(inspection, (await Newest()).Number);
+        Assert.Equal("serial-not-of-lot", (await Name("SN-2")).Code);
+        Assert.Equal("serial-not-of-lot", (await Name("SN-9")).Code);
+        Assert.True((await Name("SN-1")).IsOk);
+
+        Task<Answer> Name(string text) =>
+            sunita.Act(
+                "/bench/name-piece",
+                new
+                {
+                    inspection,
+                    piece = 1,
+                    text,
+                }
+            );
+    }
+
+    [Fact]
     public async Task A_plan_judges_by_a_picture_with_marks_that_its_version_names_by_hash()
     {
         using var sunita = await server.SignIn("sunita");

@@ -30,48 +30,6 @@ public enum Verdict
     Rejected = 1,
 }
 
-/// <summary>What stood in a finding before it was changed; it stays on the sheet.</summary>
-/// <param name="Was">Value or look, in words.</param>
-/// <param name="Conformed">Whether it conformed.</param>
-/// <param name="By">Who had found it.</param>
-/// <param name="At">When.</param>
-/// <param name="Reason">Why it was changed; null where no reason was wanted.</param>
-public sealed record FindingBefore(string Was, bool Conformed, string By, DateTimeOffset At, string? Reason);
-
-/// <summary>A value or look as it is to be recorded.</summary>
-/// <param name="Piece">From 1.</param>
-/// <param name="CharacteristicId">Of the plan.</param>
-/// <param name="Value">Measured, in the characteristic's unit.</param>
-/// <param name="Pass">Looked at.</param>
-/// <param name="Reason">Why a finding is changed.</param>
-/// <param name="IsSure">True when a doubtful value was looked at again.</param>
-public sealed record Observation(int Piece, int CharacteristicId, decimal? Value, bool? Pass, string? Reason = null, bool IsSure = false);
-
-/// <summary>One value or look on one piece.</summary>
-public sealed class Finding
-{
-    public int Id { get; init; }
-    public int InspectionId { get; init; }
-
-    /// <summary>From 1.</summary>
-    public required int Piece { get; init; }
-    public required int CharacteristicId { get; init; }
-
-    /// <summary>The measured value, or null when looked at.</summary>
-    public decimal? Value { get; set; }
-
-    /// <summary>Whether it conforms, worked out for measured values.</summary>
-    public bool Conforms { get; set; }
-    public required string By { get; set; }
-    public required DateTimeOffset At { get; set; }
-
-    /// <summary>What stood here before, first first.</summary>
-    public IReadOnlyList<FindingBefore> Before { get; set; } = [];
-
-    /// <summary>One that may be changed without this one.</summary>
-    public Finding Copy() => (Finding)MemberwiseClone();
-}
-
 /// <summary>Checking one received lot.</summary>
 public sealed class Inspection
 {
@@ -384,7 +342,7 @@ public sealed class Inspection
             );
         if (SampleBinId is not null || SampleWent.Count > 0)
             return new Refusal(
-                BenchRefusals.FindingsMade,
+                BenchRefusals.SampleAway,
                 $"The sample of {Number} was brought away from its lot: it stays drawn.",
                 "Finish the sheet."
             );
@@ -404,31 +362,31 @@ public sealed class Inspection
         return null;
     }
 
-    /// <summary>Says what became of a part of its sample.</summary>
+    /// <summary>Why it may not be said what became of a part of its sample; null where it may.</summary>
+    /// <param name="until">Until when it is kept, where it is.</param>
     /// <param name="today">At the site.</param>
-    public Refusal? Settle(SampleWent part, Item item, DateOnly today)
+    public Refusal? MaySettle(SampleFate fate, decimal quantity, DateOnly? until, Item item, DateOnly today)
     {
         var left = SampleWay.Left(this);
         if (left <= 0)
             return NoSample();
-        if (part.Quantity > left)
+        if (quantity > left)
             return new Refusal(
                 BenchRefusals.MoreThanSampled,
-                $"{Quantities.Show(left)} {item.UnitWord} of the sample of {Number} are left; {Quantities.Show(part.Quantity)} is more.",
+                $"{Quantities.Show(left)} {item.UnitWord} of the sample of {Number} are left; {Quantities.Show(quantity)} is more.",
                 "Type what there is."
             );
-        if (part.Fate == SampleFate.Retained && (part.Until is not { } until || until <= today))
+        if (fate == SampleFate.Retained && (until is not { } day || day <= today))
             return new Refusal(
                 BenchRefusals.RetainedUntil,
                 "A retained sample is kept until a day after today.",
                 "Say until when it is kept."
             );
-        SampleWent = [.. SampleWent, part];
         return null;
     }
 
-    /// <summary>Says where the part is that was settled last.</summary>
-    public void LastIsIn(string place) => SampleWent = [.. SampleWent.SkipLast(1), SampleWent[^1] with { Where = place }];
+    /// <summary>A part of its sample went its way; <see cref="MaySettle"/> was asked before.</summary>
+    public void Settle(SampleWent part) => SampleWent = [.. SampleWent, part];
 
     Refusal NoSample() =>
         Sample is null

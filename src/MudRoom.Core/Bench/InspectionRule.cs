@@ -81,6 +81,26 @@ public sealed class InspectionRule
         && (VendorId is null || VendorId == goods.VendorId)
         && (Origin.Length == 0 || Origin.Equals(goods.Origin, StringComparison.OrdinalIgnoreCase));
 
+    /// <summary>What is wrong with how it speaks of days in store; null where nothing is.</summary>
+    public Refusal? DaysFault =>
+        Trigger == InspectionTrigger.Age != AfterDays is >= 1 and <= MostDays
+            ? new Refusal(
+                BenchRefusals.InspectionRuleDays,
+                $"A rule of goods that are long in store names 1 to {MostDays} days, and no other rule does.",
+                "Type after how many days."
+            )
+        : this is { Trigger: InspectionTrigger.Age, PlanId: null }
+            ? new Refusal(
+                BenchRefusals.InspectionRuleDays,
+                "A rule of goods that are long in store names the plan that they are inspected by.",
+                "Choose a plan."
+            )
+        : null;
+
+    /// <summary>True where goods have been in store as long as it says.</summary>
+    /// <param name="since">When they came, or were last accepted.</param>
+    public bool IsDue(DateTimeOffset since, DateTimeOffset now) => AfterDays is { } days && since.AddDays(days) <= now;
+
     /// <summary>What the order line asks for is received as any other.</summary>
     bool ComesSo(InspectionTrigger trigger) =>
         Trigger switch
@@ -182,6 +202,24 @@ public static class WhichPlans
             return [];
         var chosen = near.OrderBy(r => r.Id).Select(r => new PlanChosen(r.PlanId!.Value, r));
         return [.. (own is { } plan ? chosen.Prepend(new PlanChosen(plan, null)) : chosen).DistinctBy(c => c.PlanId)];
+    }
+
+    /// <summary>The plans that usable goods go by because they are long in store: by rules whose days are over, and by none while they wait
+    /// for a verdict anyway.</summary>
+    /// <param name="opened">When they came.</param>
+    /// <param name="sheets">The inspections that speak for them, or have.</param>
+    public static IReadOnlyList<PlanChosen> Due(
+        GoodsToInspect goods,
+        IEnumerable<InspectionRule> rules,
+        DateTimeOffset opened,
+        IReadOnlyCollection<Inspection> sheets,
+        DateTimeOffset now
+    )
+    {
+        if (sheets.Any(i => i.State is InspectionState.Waiting or InspectionState.Drawn))
+            return [];
+        var since = sheets.Select(i => i.SignedAt).OfType<DateTimeOffset>().Append(opened).Max();
+        return For(goods with { Trigger = InspectionTrigger.Age }, rules.Where(r => r.IsDue(since, now)));
     }
 
     /// <summary>The plans that are meant where somebody asks for an inspection: those of rules for that, else those by which the goods

@@ -207,6 +207,13 @@ public static class BenchRefusals
         "Say until when it is kept."
     );
 
+    public static readonly RefusalKind SampleAway = new(
+        "sample-away",
+        "The sample of … was brought away from its lot: it stays drawn.",
+        "Finish the sheet.",
+        409
+    );
+
     public static readonly RefusalKind SampleDrawn = new("sample-drawn", "The sample of … is drawn already.", "Go on with its sheet.", 409);
 
     public static readonly RefusalKind SampleNotDrawn = new(

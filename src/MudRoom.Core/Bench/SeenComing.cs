@@ -43,7 +43,11 @@ public sealed record Outlook(
     int History,
     IReadOnlyList<Broken> Broken,
     Drift? Drift
-);
+)
+{
+    /// <summary>True where the buyer should hear of it: it does not go on as it usually does.</summary>
+    public bool IsWorthTelling => State is not (Coming.Steady or Coming.TooFew);
+}
 
 /// <summary>
 /// Sees it coming: the means of past lots as single values (between lots more differs than within one), fractions nonconforming where it is
@@ -57,9 +61,13 @@ public static class SeenComing
     /// <summary>All characteristics together: of a piece several may be nonconforming.</summary>
     public static Characteristic Everything { get; } = new() { Name = "Nonconformities per piece" };
 
-    /// <summary>What all characteristics of a lot came to together.</summary>
-    public static CharacteristicOutcome Together(IReadOnlyList<CharacteristicOutcome> of) =>
-        new(Everything.Id, of.Max(o => o.Looked), of.Sum(o => o.Nonconforming), null, null);
+    /// <summary>What the characteristics of a lot came to together: those that were looked at on all pieces of its largest sample, since
+    /// what is counted per piece must have been looked for on each.</summary>
+    public static CharacteristicOutcome Together(IReadOnlyList<CharacteristicOutcome> of)
+    {
+        var pieces = of.Max(o => o.Looked);
+        return new CharacteristicOutcome(Everything.Id, pieces, of.Where(o => o.Looked == pieces).Sum(o => o.Nonconforming), null, null);
+    }
 
     const int Recent = 5;
     const int Enough = 6;

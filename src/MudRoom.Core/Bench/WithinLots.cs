@@ -20,9 +20,6 @@ public enum LotsChart
 /// <param name="Headline">In a sentence.</param>
 public sealed record WithinLots(ControlChart Means, ControlChart Spreads, IReadOnlyList<Broken> Broken, string Headline)
 {
-    /// <summary>Most pieces of a lot for which a range says as much as a standard deviation; common practice, no source.</summary>
-    public const int MostForRange = 10;
-
     /// <summary>Of the lots of a characteristic.</summary>
     /// <param name="lots">The first first.</param>
     /// <returns>A sentence in place of a chart where there is none to draw.</returns>

@@ -131,6 +131,15 @@ public sealed class Hold
     /// <summary>The standing it asks for.</summary>
     public Standing Asks => Chosen ?? (Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held);
 
+    /// <summary>How its goods came to be held, where there is nothing wrong with them.</summary>
+    string How =>
+        Reason switch
+        {
+            HoldReason.Rule => "by rule",
+            HoldReason.Retained => "as a retained sample",
+            _ => "by hand",
+        };
+
     /// <summary>The last of the times, or null.</summary>
     public static DateTimeOffset? LastOf(IReadOnlyList<TimeCondition> times) => times.Count == 0 ? null : times.Max(t => t.Until);
 
@@ -207,13 +216,7 @@ public sealed class Hold
         if (!MayBeDecided)
             return new Refusal(
                 CageRefusals.NothingToDecide,
-                $"{Number} holds goods {(Reason switch
-                {
-                    HoldReason.Rule => "by rule",
-                    HoldReason.Retained => "as a retained sample",
-                    _ => "by hand",
-                })}: there is nothing wrong with them to "
-                    + $"decide over.",
+                $"{Number} holds goods {How}: there is nothing wrong with them to " + $"decide over.",
                 "Lift it when its conditions are met."
             );
         if (kind != DecisionKind.ReleaseUnderConcession && TimeRuns(now))

@@ -53,6 +53,18 @@ public abstract record ScannedCode
     /// <summary>The serial number that it says beside its item, or alone; null where it says none.</summary>
     public string? Serial => (this as Elements)?.Read.Serial;
 
+    /// <summary>What names the one thing that it stands on: its serial number, its unit, else a text of its own; null where it names goods
+    /// of a kind, or what carries them.</summary>
+    public string? OneThing =>
+        Serial
+        ?? UnitSscc
+        ?? this switch
+        {
+            Plain plain => plain.Text,
+            Wrong wrong => wrong.Text,
+            _ => null,
+        };
+
     /// <summary>What names the thing itself, the narrowest first: its unit, its item, its batch, its serial, its container, its
     /// text.</summary>
     public string Key =>

@@ -36,6 +36,7 @@ sealed class BenchMap
         rule.ToTable("InspectionRules");
         rule.Ignore(r => r.IsOpen);
         rule.Ignore(r => r.Nearness);
+        rule.Ignore(r => r.DaysFault);
         rule.HasIndex(r => r.EndedAt);
         rule.HasOne<InspectionPlan>().WithMany().HasForeignKey(r => r.PlanId);
         rule.HasOne<Item>().WithMany().HasForeignKey(r => r.ItemId);

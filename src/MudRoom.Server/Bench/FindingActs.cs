@@ -4,6 +4,7 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Bench;
 
@@ -257,19 +258,19 @@ public static class FindingActs
         if (open.Refused(out var closed))
             return closed;
         var (inspection, plan) = open.Value;
-        var code = ScannedCode.Of(act.Site.Scanner.Code(request.Text ?? "").Trim(), act.Today);
-        if (code.Serial is null && code is ScannedCode.TradeItem or ScannedCode.Container or ScannedCode.Elements { Read.Sscc: null })
+        var text = act.Site.Scanner.Code(request.Text ?? "").Trim();
+        var name = text.Length == 0 ? "" : ScannedCode.Of(text, act.Today).OneThing;
+        if (name is null)
             return new Refusal(
                 BenchRefusals.NamesNoPiece,
                 "That names goods, and no single piece of them.",
                 "Scan its serial or its label."
             );
-        var name = NameIn(code);
         if (
             name.Length > 0
             && act.SetUp.Catalogue[inspection.ItemId].NeedsSerial
-            && !await act.Db.Balances.AnyAsync(b =>
-                b.SiteId == act.Site.Id && b.ItemId == inspection.ItemId && b.Serial == name && b.Quantity > 0
+            && !(await LotReads.Balances(act.Db, [.. (await LotReads.EverUnder(act.Db, inspection)).Select(l => l.Id)])).Any(b =>
+                b.Serial == name
             )
         )
             return new Refusal(BenchRefusals.SerialNotOfLot, $"{name} is no serial of this lot.", "Scan the piece again.");
@@ -281,9 +282,6 @@ public static class FindingActs
         act.Touch("inspection:" + inspection.Number);
         return new DoneAnswer(act.Words(fact));
     }
-
-    /// <summary>What names the piece: its serial, else its label, else the text.</summary>
-    static string NameIn(ScannedCode code) => code.Serial ?? code.Key;
 
     public static async Task<Outcome<DoneAnswer>> Note(Act act, SheetNoteRequest request)
     {

@@ -172,18 +172,6 @@ public static class InspectionRulePages
         var category = request.Category.OrNull() ?? "";
         if (category.Length > 0 && act.SetUp.Catalogue.Items.All(i => !i.Category.Equals(category, StringComparison.OrdinalIgnoreCase)))
             return Problems.NotFound("item group", category);
-        if (request.Trigger == InspectionTrigger.Age != request.AfterDays is >= 1 and <= InspectionRule.MostDays)
-            return new Refusal(
-                BenchRefusals.InspectionRuleDays,
-                $"A rule of goods that are long in store names 1 to {InspectionRule.MostDays} days, and no other rule does.",
-                "Type after how many days."
-            );
-        if (request is { Trigger: InspectionTrigger.Age, Plan: null })
-            return new Refusal(
-                BenchRefusals.InspectionRuleDays,
-                "A rule of goods that are long in store names the plan that they are inspected by.",
-                "Choose a plan."
-            );
         var rule = new InspectionRule
         {
             PlanId = request.Plan,
@@ -197,6 +185,8 @@ public static class InspectionRulePages
             By = act.Person.Name,
             Since = act.Now,
         };
+        if (rule.DaysFault is { } badDays)
+            return badDays;
         if (rule.Nearness == 0)
             return new Refusal(
                 BenchRefusals.InspectionRuleEmpty,

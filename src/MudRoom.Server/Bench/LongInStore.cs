@@ -77,11 +77,7 @@ public static class LongInStore
                 batch?.Origin
             );
             var own = said[lot.Id].Select(s => sheets[s.InspectionId!.Value]).ToList();
-            // What is inspected now is not asked for again.
-            if (own.Exists(i => i.State is InspectionState.Waiting or InspectionState.Drawn))
-                continue;
-            var since = own.Select(i => i.SignedAt).OfType<DateTimeOffset>().Append(lot.OpenedAt).Max();
-            var plans = WhichPlans.For(goods, rules.Where(r => since.AddDays(r.AfterDays!.Value) <= act.Now));
+            var plans = WhichPlans.Due(goods, rules, lot.OpenedAt, own, act.Now);
             if (plans.Count > 0)
                 due.Add((lot, goods, plans));
         }

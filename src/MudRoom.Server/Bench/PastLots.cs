@@ -30,7 +30,8 @@ public sealed class PastLots(MudRoomDb db, SetUp setUp, WarehouseSite site, Date
     public static string? UnitOf(Characteristic c) => c == SeenComing.Everything ? "per piece" : c.Unit;
 
     /// <summary>The limits of a characteristic in words.</summary>
-    public static string LimitsOf(Characteristic c) => c == SeenComing.Everything ? "of all characteristics together" : c.LimitWords;
+    public static string LimitsOf(Characteristic c) =>
+        c == SeenComing.Everything ? "of the characteristics looked at on every piece" : c.LimitWords;
 
     /// <summary>The characteristics of the plan that the last lot went by, with the limits of today.</summary>
     public List<Characteristic> CharacteristicsOf(PastLot last) =>

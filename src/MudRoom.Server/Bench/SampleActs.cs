@@ -95,8 +95,7 @@ public static class SampleActs
         }
 
         var until = request.Fate == SampleFate.Retained ? request.Until : null;
-        var went = new SampleWent(request.Fate, quantity, "", until, act.Person.Name, act.Now);
-        if (sheet.Settle(went, item, act.Today) is { } refusal)
+        if (sheet.MaySettle(request.Fate, quantity, until, item, act.Today) is { } refusal)
             return refusal;
         var found = await Parts(act, sheet, quantity, sheet.SampleBinId);
         if (found.Refused(out var notThere))
@@ -109,7 +108,7 @@ public static class SampleActs
         };
         if (done.Refused(out var stays))
             return stays;
-        sheet.LastIsIn(done.Value.Where);
+        sheet.Settle(new SampleWent(request.Fate, quantity, done.Value.Where, until, act.Person.Name, act.Now));
         await Receipts.Moved(act);
         act.Touch("inspection:" + sheet.Number, "bench", "cage", "shelf", "book", "house");
         return new DoneAnswer(done.Value.Sentence);

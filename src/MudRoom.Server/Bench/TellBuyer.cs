@@ -47,7 +47,7 @@ public static class TellBuyer
             return Problems.NotFound("characteristic", request.Characteristic.ToString(System.Globalization.CultureInfo.InvariantCulture));
         var chart = past.Chart(lots, c);
         var seen = SeenComing.Of(c, chart);
-        if (seen.State is Coming.Steady or Coming.TooFew)
+        if (!seen.IsWorthTelling)
             return new Refusal(BenchRefusals.NothingComing, seen.Headline, "There is nothing to tell the buyer.");
         var last = lots[^1].Number;
         if (await Last(act.Db, act.Site.Id, lots, c) is { } told && told.Subject == last)

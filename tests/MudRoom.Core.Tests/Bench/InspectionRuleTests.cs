@@ -168,4 +168,65 @@ public sealed class InspectionRuleTests
         Assert.Empty(For(Item(), InspectionTrigger.Receipt, old));
         Assert.Equal("Secateurs, 90 days in store", old.Words(_ => "Secateurs", _ => ""));
     }
+
+    [Fact]
+    public void Days_in_store_begin_anew_with_a_verdict_and_nothing_is_due_while_it_waits_for_one()
+    {
+        var came = new DateTimeOffset(2026, 1, 1, 8, 0, 0, TimeSpan.Zero);
+        var rule = new InspectionRule
+        {
+            Id = 901,
+            PlanId = Careful,
+            Trigger = InspectionTrigger.Age,
+            AfterDays = 30,
+            ItemId = 7,
+            Reason = "",
+            By = "Leila",
+            Since = came,
+        };
+        var goods = new GoodsToInspect(InspectionTrigger.Receipt, Item(), 4, "PT");
+        Assert.Empty(Due(30 * 24 - 1));
+        Assert.Equal([Careful], Due(30 * 24));
+        Assert.Empty(Due(90 * 24, Sheet()));
+
+        IEnumerable<int> Due(int hours, params Inspection[] sheets) =>
+            WhichPlans.Due(goods, [rule], came, sheets, came.AddHours(hours)).Select(p => p.PlanId);
+
+        Inspection Sheet() =>
+            new()
+            {
+                Number = "I-1",
+                SiteId = 1,
+                ArrivalId = null,
+                ItemId = 7,
+                VendorId = 4,
+                PlanId = Careful,
+                Since = came,
+            };
+    }
+
+    [Fact]
+    public void A_rule_of_days_names_days_and_a_plan_and_no_other_rule_names_days()
+    {
+        static Refusal? Fault(InspectionTrigger? trigger, int? days, int? plan = Careful) =>
+            new InspectionRule
+            {
+                PlanId = plan,
+                Trigger = trigger,
+                AfterDays = days,
+                ItemId = 7,
+                Reason = "",
+                By = "Leila",
+                Since = DateTimeOffset.UnixEpoch,
+            }.DaysFault;
+        Assert.Null(Fault(InspectionTrigger.Age, 1));
+        Assert.Null(Fault(InspectionTrigger.Age, 3650));
+        Assert.Null(Fault(InspectionTrigger.Receipt, null));
+        Assert.Null(Fault(null, null, null));
+        Assert.NotNull(Fault(InspectionTrigger.Age, null));
+        Assert.NotNull(Fault(InspectionTrigger.Age, 0));
+        Assert.NotNull(Fault(InspectionTrigger.Age, 3651));
+        Assert.NotNull(Fault(InspectionTrigger.Receipt, 30));
+        Assert.NotNull(Fault(InspectionTrigger.Age, 30, null));
+    }
 }

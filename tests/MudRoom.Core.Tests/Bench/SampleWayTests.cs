@@ -73,8 +73,13 @@ public sealed class SampleWayTests
         return sheet;
     }
 
-    static Refusal? Settle(Inspection sheet, SampleFate fate, decimal quantity, DateOnly? until = null) =>
-        sheet.Settle(new SampleWent(fate, quantity, "", until, "Leila", now), seed, today);
+    static Refusal? Settle(Inspection sheet, SampleFate fate, decimal quantity, DateOnly? until = null)
+    {
+        if (sheet.MaySettle(fate, quantity, until, seed, today) is { } refusal)
+            return refusal;
+        sheet.Settle(new SampleWent(fate, quantity, "Q-1", until, "Leila", now));
+        return null;
+    }
 
     [Fact]
     public void Four_sacks_of_ten_are_the_sample_and_all_of_it_goes_back_where_the_plan_wants_nothing()
@@ -135,7 +140,7 @@ public sealed class SampleWayTests
         Assert.Null(sheet.Bring(7, "Q-1"));
         Assert.Equal("sample-there", sheet.Bring(7, "Q-1")!.Code);
         Assert.Null(sheet.Bring(8, "Q-2"));
-        Assert.Equal("findings-made", sheet.PutBack(local)!.Code);
+        Assert.Equal("sample-away", sheet.PutBack(local)!.Code);
         Assert.Equal("sample-not-drawn", Waiting().Bring(7, "Q-1")!.Code);
     }
 

@@ -67,6 +67,15 @@ public sealed class WithinLotsTests
     {
         var together = SeenComing.Together([new CharacteristicOutcome(1, 8, 6, 0.5, 0.1), new CharacteristicOutcome(2, 8, 5, null, null)]);
         Assert.Equal((8, 11), (together.Looked, together.Nonconforming));
+        // What was looked at on two pieces of eight says nothing of the other six.
+        Assert.Equal(
+            together,
+            SeenComing.Together([
+                new CharacteristicOutcome(1, 8, 6, 0.5, 0.1),
+                new CharacteristicOutcome(2, 8, 5, null, null),
+                new CharacteristicOutcome(3, 2, 2, null, null),
+            ])
+        );
         var lots = Enumerable.Range(0, 5).Select(i => new ChartLot($"I-{i}", new DateOnly(2026, 1, 1), together)).ToList();
         var seen = SeenComing.Of(SeenComing.Everything, lots);
         Assert.Equal(11.0 / 8, seen.Chart!.Center, 1e-12);

@@ -218,4 +218,15 @@ public sealed class ScannedCodeTests
         Assert.Equal("IN", Countries.Find("356")?.Code);
         Assert.Null(Countries.Find("Atlantis"));
     }
+
+    /// <summary>GS1 General Specifications: 21 is a serial number, 00 a logistic unit, 01 alone a kind of goods.</summary>
+    [Theory]
+    [InlineData("]C121SACK-7", "SACK-7")]
+    [InlineData("(01)09521234543213(21)4711", "4711")]
+    [InlineData("00106141412345678908", "106141412345678908")]
+    [InlineData("SN-77", "SN-77")]
+    [InlineData("09521234543213", null)]
+    [InlineData("(01)09521234543213(10)LOT-7/A", null)]
+    public void One_thing_is_named_by_its_serial_its_unit_or_a_text_of_its_own_and_by_no_number_of_its_kind(string scan, string? name) =>
+        Assert.Equal(name, ScannedCode.Of(scan, today).OneThing);
 }

@@ -232,6 +232,7 @@ export type RefusalCode =
   | 'right-missing'
   | 'same-person'
   | 'same-site'
+  | 'sample-away'
   | 'sample-drawn'
   | 'sample-not-drawn'
   | 'sample-settled'
