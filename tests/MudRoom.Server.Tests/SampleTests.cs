@@ -67,6 +67,87 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
 
     static JsonNode Fixed(int size) => JsonNode.Parse($$"""{"kind":"Fixed","size":"{{size}}","ac":"0"}""")!;
 
+    /// <summary>One by one: five good ones are enough; after one bad, eleven.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task What_the_first_pieces_leave_open_is_drawn_on_and_goes_where_the_sample_is(bool onlySampleWaits)
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        await InForce(sunita, says =>
+        {
+            says["major"] = JsonNode.Parse("""{"kind":"OneByOne","good":"5","alpha":"10","bad":"40","beta":"10"}""");
+            says["minor"] = Fixed(1);
+            says["onlySampleWaits"] = onlySampleWaits;
+        });
+        // By whichever of these tests comes first.
+        await Rule(sunita, 1, "GK-07", "Receipt");
+        Assert.True((await wanjiru.Act("/door/count", Knives($"ON-{onlySampleWaits}", "12"))).IsOk);
+        var waits = await Newest();
+        var inspection = waits.Number;
+        var drawn = await sunita.Act("/bench/draw", new { inspection });
+        Assert.Equal(5, drawn["sampleSize"].GetInt32());
+        Assert.True((await sunita.Act("/bench/bring-sample", new { inspection })).IsOk);
+        var sheet = await sunita.Ask($"/bench/sheet/{inspection}");
+        var bench = sheet["sample"].GetProperty("benches")[0].GetString()!;
+        var majors = sheet["characteristics"]
+            .EnumerateArray()
+            .Where(c => c.GetProperty("class").GetString() == "Major")
+            .Select(c =>
+                (
+                    Id: c.GetProperty("id").GetInt32(),
+                    IsLooked: c.GetProperty("unit").ValueKind == JsonValueKind.Null,
+                    Upper: c.GetProperty("upper")
+                )
+            )
+            .ToList();
+        async Task<Answer> Look(int piece, bool good)
+        {
+            Answer? last = null;
+            foreach (var (id, isLooked, upper) in majors)
+            {
+                last = await sunita.Act(
+                    "/bench/find",
+                    new
+                    {
+                        inspection,
+                        piece,
+                        characteristic = id,
+                        value = isLooked
+                            ? null
+                            : (upper.GetDecimal() + (good ? 0 : 1)).ToString(System.Globalization.CultureInfo.InvariantCulture),
+                        pass = isLooked ? good : (bool?)null,
+                        isSure = true,
+                    }
+                );
+                if (!last.IsOk)
+                    return last;
+            }
+
+            return last!;
+        }
+
+        for (var piece = 1; piece <= 5; piece++)
+            Assert.True((await Look(piece, good: piece != 2)).IsOk);
+        Assert.Equal(5, (await Stands(waits)).Where(s => s.Bin == bench && s.Standing == Standing.ToInspect).Sum(s => s.Quantity));
+        Assert.Equal("piece-outside", (await Look(12, true)).Code);
+        Assert.True((await Look(6, true)).IsOk);
+        var stands = await Stands(waits);
+        Assert.Equal(11, stands.Where(s => s.Bin == bench && s.Standing == Standing.ToInspect).Sum(s => s.Quantity));
+        Assert.Equal(onlySampleWaits ? 1 : 0, stands.Where(s => s.Standing == Standing.Usable).Sum(s => s.Quantity));
+        Assert.Empty((await server.Check()).Faults);
+
+        // Drawn once: the next pieces are there.
+        for (var piece = 7; piece <= 11; piece++)
+            Assert.True((await Look(piece, true)).IsOk);
+        Assert.Equal(11, (await From(db => db.Inspections.SingleAsync(i => i.Number == inspection))).Sampled);
+        var told = await From(db => db.Ledger.Where(e => e.Kind == EntryKind.SampleDrawn && e.Subject == inspection).ToListAsync());
+        Assert.Equal(6, told.Select(e => e.What).OfType<SampleDrawnOn>().Sum(f => f.More.Quantity));
+        Assert.True((await Settle(sunita, inspection, "Back", "11")).IsOk);
+        Assert.Empty((await server.Check()).Faults);
+    }
+
     [Fact]
     public async Task A_sample_goes_to_the_bench_is_used_up_kept_or_back_with_its_lot_and_all_of_it_is_in_the_book()
     {

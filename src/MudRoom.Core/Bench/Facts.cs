@@ -8,6 +8,12 @@ public sealed record SampleDrawn(string Inspection, int Size, long LotSize) : Fa
     public override string Words(Wording wording) => $"Sample of {Inspection} drawn: {Size} of {LotSize}.";
 }
 
+/// <summary>More of the lot was drawn: its first sample left it open.</summary>
+public sealed record SampleDrawnOn(string Inspection, Amount More) : Fact(EntryKind.SampleDrawn, Inspection)
+{
+    public override string Words(Wording wording) => $"{More.Words} more drawn for {Inspection}.";
+}
+
 public sealed record SamplePutBack(string Inspection) : Fact(EntryKind.SampleDrawn, Inspection)
 {
     public override string Words(Wording wording) => $"Sample of {Inspection} put back: nothing was found on it yet.";

@@ -250,11 +250,24 @@ public sealed class Inspection
             "Ask the bench. What differs is settled there."
         );
 
-    /// <summary>How much of the lot the sample is, in base units: whole sampling units, and never more than there is.</summary>
-    public decimal SampleQuantity(Item item, PlanContent plan) =>
+    /// <summary>How much of the lot so many pieces are, in base units: whole sampling units, and never more than there is.</summary>
+    decimal QuantityOf(int pieces, Item item, PlanContent plan) =>
         item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit) is { } unit
-            ? Math.Min(Quantity, unit.Content(Sample!.Size))
-            : Math.Min(Quantity, Math.Ceiling(Quantity * Sample!.Size / LotSize / item.Step) * item.Step);
+            ? Math.Min(Quantity, unit.Content(pieces))
+            : Math.Min(Quantity, Math.Ceiling(Quantity * pieces / LotSize / item.Step) * item.Step);
+
+    /// <summary>How much more is to be drawn before a piece can be looked at: where the first sample left it open, what the second takes,
+    /// and piece by piece what it takes to be accepted. In base units; 0 where the piece was drawn.</summary>
+    public decimal StillToDraw(int piece, Item item, PlanContent plan)
+    {
+        if (Sample is null || Sampled == 0 || piece <= Sample.Size)
+            return 0;
+        var pieces = LotStand.Of(plan, Sample, Findings).Parts.Max(p => p.Judgement.Wanted);
+        return Math.Max(0, QuantityOf(pieces, item, plan) - Sampled);
+    }
+
+    /// <summary>More of the lot was drawn.</summary>
+    public void DrawMore(decimal quantity) => Sampled += quantity;
 
     /// <summary>Fixes the lot and draws the sample. Lots are counted in the plan's sampling unit, never in another in its place.</summary>
     /// <param name="plan">The plan.</param>
@@ -306,7 +319,7 @@ public sealed class Inspection
             );
         LotSize = unit is null ? lotSize!.Value : (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
         Sample = Sample.For(content, LotSize, severityOf);
-        Sampled = SampleQuantity(item, content);
+        Sampled = QuantityOf(Sample.Size, item, content);
         PlanVersion = version.Number;
         State = InspectionState.Drawn;
         return null;

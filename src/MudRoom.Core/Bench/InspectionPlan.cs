@@ -229,6 +229,7 @@ public sealed record PlanContent
             SampleRule.Share s => s.Ac > 0,
             SampleRule.All a => a.Ac > 0,
             SampleRule.Portions p => p.Ac > 0,
+            SampleRule.OneByOne => true,
             _ => false,
         };
 

@@ -22,6 +22,8 @@ public sealed record OperatingCharacteristic(SamplePlan Plan, long Lot, bool Per
                 return (AtMost(quality, size, ac), 0);
             case SamplePlan.Variables plan:
                 return (VariablesPlans.Chance(quality, plan), 0);
+            case SamplePlan.Sequential plan:
+                return (Walk(plan, quality).Accepted.Sum(a => a.Chance), 0);
             case SamplePlan.Double(var first, var ac1, var re1, var second, var ac2):
                 var later = 0.0;
                 for (var found = ac1 + 1; found < re1; found++)
@@ -51,6 +53,10 @@ public sealed record OperatingCharacteristic(SamplePlan Plan, long Lot, bool Per
                         ChanceToAccept.InLot(lot, nonconforming, first, found)
                         * ChanceToAccept.FromLot(lot - first, nonconforming - found, second, ac2 - found);
                 return Math.Min(1, chance);
+            case SamplePlan.Sequential plan:
+                return SequentialPlans
+                    .Walk(plan, (looked, found) => Math.Clamp((nonconforming - found) / (double)(lot - looked), 0, 1))
+                    .Accepted.Sum(a => a.Chance);
             default:
                 throw new InvalidOperationException("A plan by variables is asked for its chance by a fraction.");
         }
@@ -58,23 +64,35 @@ public sealed record OperatingCharacteristic(SamplePlan Plan, long Lot, bool Per
 
     /// <summary>Pieces looked at in the sample, on average.</summary>
     public double AverageSample(double quality) =>
-        Plan is SamplePlan.Double(var first, var ac1, var re1, var second, _)
-            ? first + second * Enumerable.Range(ac1 + 1, re1 - ac1 - 1).Sum(found => Exactly(quality, first, found))
-            : Plan.Largest;
+        Plan switch
+        {
+            SamplePlan.Double(var first, var ac1, var re1, var second, _) => first
+                + second * Enumerable.Range(ac1 + 1, re1 - ac1 - 1).Sum(found => Exactly(quality, first, found)),
+            SamplePlan.Sequential plan => Walk(plan, quality).Average,
+            _ => Plan.Largest,
+        };
 
     /// <summary>Pieces looked at on average, rejected lots whole.</summary>
     public double AverageInspected(double quality)
     {
-        var (first, second) = Parts(quality);
-        return first * FirstSize + second * Plan.Largest + Math.Max(0, 1 - first - second) * Lot;
+        var accepted = Accepted(quality);
+        return accepted.Sum(a => a.Chance * a.Looked) + Math.Max(0, 1 - accepted.Sum(a => a.Chance)) * Lot;
     }
 
     /// <summary>The fraction nonconforming that goes out on average.</summary>
-    public double OutgoingQuality(double quality)
+    public double OutgoingQuality(double quality) => quality * Accepted(quality).Sum(a => a.Chance * (Lot - a.Looked)) / Lot;
+
+    /// <summary>After how many pieces lots are accepted, and with what chance.</summary>
+    IReadOnlyList<(int Looked, double Chance)> Accepted(double quality)
     {
+        if (Plan is SamplePlan.Sequential plan)
+            return Walk(plan, quality).Accepted;
         var (first, second) = Parts(quality);
-        return quality * (first * (Lot - FirstSize) + second * (Lot - Plan.Largest)) / Lot;
+        return [(Plan is SamplePlan.Double d ? d.First : Plan.Largest, first), (Plan.Largest, second)];
     }
+
+    static (IReadOnlyList<(int Looked, double Chance)> Accepted, double Average) Walk(SamplePlan.Sequential plan, double quality) =>
+        SequentialPlans.Walk(plan, (_, _) => quality);
 
     /// <summary>The worst that goes out on average, and the quality that comes in then.</summary>
     public (double Limit, double At) OutgoingLimit()
@@ -118,13 +136,12 @@ public sealed record OperatingCharacteristic(SamplePlan Plan, long Lot, bool Per
         return (low + high) / 2;
     }
 
-    int FirstSize => Plan is SamplePlan.Double d ? d.First : Plan.Largest;
-
     int AcOf() =>
         Plan switch
         {
             SamplePlan.Single s => s.Ac,
             SamplePlan.Double d => d.Ac2,
+            SamplePlan.Sequential s => s.Ac(s.Most),
             _ => 0,
         };
 

@@ -85,6 +85,7 @@ public sealed record Sample(char? Letter, IReadOnlyList<SamplePart> Classes)
             {
                 SamplePlan.Single s => (s.Size, s.Ac),
                 SamplePlan.Double d => (d.First, d.Ac1),
+                SamplePlan.Sequential s => (s.First, s.Ac(s.First)),
                 _ => (plan.Largest, 0),
             };
             return new SamplePart(c, size, ac, ac + 1)
@@ -146,17 +147,15 @@ public sealed record LotStand(IReadOnlyList<PartStand> Parts, int Missing, Verdi
     static PartStand Stand(SamplePart part, IReadOnlyList<Characteristic> judged, ILookup<int, Finding> of)
     {
         var findings = judged.SelectMany(c => of[c.Id]).ToList();
-        var bad = findings.Where(f => !f.Conforms).ToList();
-        var nonconforming = Count(bad);
+        var bad = findings.Where(f => !f.Conforms).Select(f => f.Piece);
+        var nonconforming = (part.PerHundred ? bad : bad.Distinct()).ToList();
         var what = (part.Characteristic is null ? part.Class.ToString() : judged[0].Name).ToLowerInvariant();
         var judgement =
             part.Asks is SamplePlan.Variables plan && judged is [var measured]
                 ? ByValues(plan, measured, findings)
-                : part.Asks.Judge(Finished(findings, judged.Count), Count(bad.Where(f => f.Piece <= part.SampleSize)), nonconforming, what);
+                : part.Asks.Judge(Finished(findings, judged.Count), nonconforming, what);
         var made = findings.Count(f => f.Piece <= judgement.Wanted);
-        return new PartStand(part, nonconforming, judgement, judgement.Wanted * judged.Count - made);
-
-        int Count(IEnumerable<Finding> some) => part.PerHundred ? some.Count() : some.Select(f => f.Piece).Distinct().Count();
+        return new PartStand(part, nonconforming.Count, judgement, judgement.Wanted * judged.Count - made);
     }
 
     static Judgement ByValues(SamplePlan.Variables plan, Characteristic measured, IEnumerable<Finding> findings)

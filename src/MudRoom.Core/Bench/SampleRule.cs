@@ -18,6 +18,7 @@ public sealed record Asked(SamplePlan Plan, char? Letter, string? Note);
 [JsonDerivedType(typeof(ZeroAcceptance), "zero")]
 [JsonDerivedType(typeof(Portions), "portions")]
 [JsonDerivedType(typeof(ByVariables), "variables")]
+[JsonDerivedType(typeof(OneByOne), "one-by-one")]
 public abstract record SampleRule
 {
     SampleRule() { }
@@ -65,6 +66,13 @@ public abstract record SampleRule
     /// <param name="Sigma">The known standard deviation; null where that of the sample serves.</param>
     public sealed record ByVariables(decimal Good, decimal Alpha, decimal Bad, decimal Beta, decimal? Sigma) : SampleRule;
 
+    /// <summary>Piece by piece until it is sure enough, from two points of the curve.</summary>
+    /// <param name="Good">Percent nonconforming that should be accepted.</param>
+    /// <param name="Alpha">Percent chance to reject it.</param>
+    /// <param name="Bad">Percent that should be rejected.</param>
+    /// <param name="Beta">Percent chance to accept it.</param>
+    public sealed record OneByOne(decimal Good, decimal Alpha, decimal Bad, decimal Beta) : SampleRule;
+
     /// <summary>What the rule asks of a lot.</summary>
     /// <param name="lot">In sampling units, from 1.</param>
     /// <param name="severity">Normal, tightened or reduced; only ISO 2859-1 has it.</param>
@@ -87,6 +95,7 @@ public abstract record SampleRule
                 $"{Show(grams)} g drawn from {Math.Min(from, lot)}, in {count} test portions."
             ),
             ByVariables rule => Measured(rule, lot),
+            OneByOne rule => Lines(rule, lot),
             _ => throw new InvalidOperationException($"{GetType().Name} is no sample rule."),
         };
 
@@ -135,6 +144,8 @@ public abstract record SampleRule
             Portions(var grams, var from, var count, var ac) => $"{Show(grams)} g from {from} in {count} portions, {AtMost(ac)}",
             ByVariables(var good, var alpha, var bad, var beta, var sigma) => $"by values, {Show(good)} % passes {Show(100 - alpha)} "
                 + $"times of 100, {Show(bad)} % {Show(beta)}{(sigma is { } s ? $", spread {Show(s)} known" : "")}",
+            OneByOne(var good, var alpha, var bad, var beta) => $"one by one, {Show(good)} % passes {Show(100 - alpha)} times of 100, "
+                + $"{Show(bad)} % {Show(beta)}",
             _ => throw new InvalidOperationException($"{GetType().Name} is no sample rule."),
         };
 
@@ -156,10 +167,10 @@ public abstract record SampleRule
             Share { Most: { } most, Least: var least } when most < least => $"At least {least} and at most {most} cannot both be.",
             ZeroAcceptance { LimitingQuality: <= 0 or >= 100 } => "A limiting quality lies between 0 and 100 percent.",
             ZeroAcceptance { Risk: <= 0 or >= 100 } => "A risk lies between 0 and 100 percent.",
-            ByVariables { Good: <= 0 } or ByVariables { Bad: >= 100 } => "A quality lies between 0 and 100 percent.",
-            ByVariables { Good: var good, Bad: var bad } when good >= bad =>
-                $"What should be accepted ({Show(good)} %) is better than what should be rejected ({Show(bad)} %).",
-            ByVariables { Alpha: <= 0 or >= 50 } or ByVariables { Beta: <= 0 or >= 50 } => "A risk lies between 0 and 50 percent.",
+            ByVariables rule when TwoPointsFault(rule.Good, rule.Alpha, rule.Bad, rule.Beta) is { } fault => fault,
+            OneByOne rule when TwoPointsFault(rule.Good, rule.Alpha, rule.Bad, rule.Beta) is { } fault => fault,
+            OneByOne rule when rule.Lines() is null => $"It would take more than {MostPieces} pieces to tell {Show(rule.Good)} % from "
+                + $"{Show(rule.Bad)} %.",
             ByVariables { Sigma: <= 0 } => "A standard deviation is above 0.",
             ByVariables rule when rule.Points() is null => $"It would take more than {VariablesPlans.MostPieces} values to tell "
                 + $"{Show(rule.Good)} % from {Show(rule.Bad)} %.",
@@ -196,6 +207,21 @@ public abstract record SampleRule
             size > lot ? $"The rule wants {size}; the lot has {lot} and is looked at whole." : null
         );
 
+    static string? TwoPointsFault(decimal good, decimal alpha, decimal bad, decimal beta) =>
+        good <= 0 || bad >= 100 ? "A quality lies between 0 and 100 percent."
+        : good >= bad ? $"What should be accepted ({Show(good)} %) is better than what should be rejected ({Show(bad)} %)."
+        : alpha is <= 0 or >= 50 || beta is <= 0 or >= 50 ? "A risk lies between 0 and 50 percent."
+        : null;
+
+    /// <summary>A lot that ends before the lines decide is decided at its last piece.</summary>
+    static Asked Lines(OneByOne rule, long lot)
+    {
+        var plan = rule.Lines() ?? throw new InvalidOperationException($"{rule.Words} has no plan.");
+        return plan.Most > lot
+            ? new Asked(plan with { Most = (int)lot }, null, $"The lot has {lot}: where nothing is sure before, all are looked at.")
+            : new Asked(plan, null, $"{plan.First} are enough where none fails, {plan.Most} at most.");
+    }
+
     static Asked Measured(ByVariables rule, long lot)
     {
         var (size, k) = rule.Points() ?? throw new InvalidOperationException($"{rule.Words} has no plan.");
@@ -213,6 +239,9 @@ public abstract record SampleRule
 
 file static class Rules
 {
+    public static SamplePlan.Sequential? Lines(this SampleRule.OneByOne rule) =>
+        SequentialPlans.ByTwoPoints((double)rule.Good / 100, (double)rule.Alpha / 100, (double)rule.Bad / 100, (double)rule.Beta / 100);
+
     public static (int Size, double K)? Points(this SampleRule.ByVariables rule) =>
         VariablesPlans.ByTwoPoints(
             (double)rule.Good / 100,

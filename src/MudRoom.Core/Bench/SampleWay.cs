@@ -61,6 +61,7 @@ public static class SampleWay
         var left = Left(sheet);
         if (left <= 0)
             return null;
+        var drawn = Math.Max(sheet.Sample!.Size, sheet.Findings.Select(f => f.Piece).DefaultIfEmpty().Max());
         var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit);
         var usesUp = plan.Characteristics.Where(c => c.UsesUp).Select(c => c.Id).ToHashSet();
         var pieces = sheet.Findings.Where(f => usesUp.Contains(f.CharacteristicId)).Select(f => f.Piece).Distinct().Count();
@@ -72,7 +73,7 @@ public static class SampleWay
 
         decimal Short(SampleFate fate, int units)
         {
-            var wanted = unit?.Content(units) ?? Math.Ceiling(sheet.Sampled * units / sheet.Sample!.Size / item.Step) * item.Step;
+            var wanted = unit?.Content(units) ?? Math.Ceiling(sheet.Sampled * units / drawn / item.Step) * item.Step;
             return Math.Min(left, wanted - sheet.SampleWent.Where(w => w.Fate == fate).Sum(w => w.Quantity));
         }
     }

@@ -142,6 +142,10 @@ public static class Sheets
                 CultureInfo.InvariantCulture,
                 $"variables {size} {k:R} {sigma:R}"
             ),
+            SamplePlan.Sequential(var slope, var accept, var reject, var most) => string.Create(
+                CultureInfo.InvariantCulture,
+                $"sequential {slope:R} {accept:R} {reject:R} {most}"
+            ),
             _ => throw new InvalidOperationException($"{plan.GetType().Name} is no plan."),
         };
 

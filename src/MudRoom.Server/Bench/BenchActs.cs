@@ -76,11 +76,12 @@ public static class BenchActs
             return new Refusal(BenchRefusals.InspectionStopped, stopped, "Ask a supervisor to restart it, on tightened.");
         if (inspection.Draw(plan, plan.InForce(act.Now), act.SetUp.Catalogue[inspection.ItemId], severity.For, lotSize) is { } refusal)
             return refusal;
+        var drawn = new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize) { About = About(inspection) };
         if (inspection.LetsUse)
-            await SampleWaits(act, inspection, plan[inspection.PlanVersion].Content);
+            await SampleWaits(act, inspection, await LotReads.Under(act.Db, inspection), inspection.Sampled, drawn);
         // Who draws has it in hand, where nobody else has.
         _ = inspection.Take(act.Person.Id, act.Person.Name, act.Now, act.Site.LocalTime);
-        act.Write(new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize) { About = About(inspection) });
+        act.Write(drawn);
         act.Touch("bench", "inspection:" + inspection.Number);
         return new DrawAnswer(inspection.LotSize, inspection.Sample.Letter, inspection.Sample.Size);
     }
@@ -166,17 +167,10 @@ public static class BenchActs
     }
 
     /// <summary>Where the rest of the lot may be used, its sample is set apart and waits.</summary>
-    static async Task SampleWaits(Act act, Inspection inspection, PlanContent plan)
+    internal static async Task SampleWaits(Act act, Inspection inspection, IReadOnlyList<Lot> lots, decimal quantity, Fact drawn)
     {
-        var lots = await LotReads.Under(act.Db, inspection);
-        var sample = await Lots.Part(act, lots, inspection.SampleQuantity(act.SetUp.Catalogue[inspection.ItemId], plan), inspection.Number);
-        await Ask(
-            act,
-            inspection,
-            sample,
-            Standing.ToInspect,
-            new SampleDrawn(inspection.Number, inspection.Sample!.Size, inspection.LotSize)
-        );
+        var sample = await Lots.Part(act, lots, quantity, inspection.Number);
+        await Ask(act, inspection, sample, Standing.ToInspect, drawn);
     }
 
     static async Task Ask(Act act, Inspection inspection, IReadOnlyList<Lot> lots, Standing asks, Fact since)

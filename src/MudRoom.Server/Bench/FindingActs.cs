@@ -145,6 +145,13 @@ public static class FindingActs
         var plan = act.SetUp.Plans[inspection.PlanId][inspection.PlanVersion].Content;
         if (inspection.Cleared.Any(c => c.Piece == what.Piece && c.CharacteristicId == what.CharacteristicId))
             inspection = (await BenchActs.Load(act, inspection.Number))!;
+        if (inspection.StillToDraw(what.Piece, act.SetUp.Catalogue[inspection.ItemId], plan) is > 0 and var more)
+        {
+            inspection = (await BenchActs.Load(act, inspection.Number))!;
+            if (await SampleActs.DrawMore(act, inspection, more) is { } notThere)
+                return notThere;
+        }
+
         var before = inspection.Findings.Find(f => f.Piece == what.Piece && f.CharacteristicId == what.CharacteristicId)?.Before.Count
             ?? -1;
         if (

@@ -15,6 +15,7 @@ public enum RuleKind
     Zero,
     Portions,
     Variables,
+    OneByOne,
 }
 
 /// <summary>A sample rule as typed: only the fields of its kind are read.</summary>
@@ -236,6 +237,12 @@ public sealed record PlanText(
                 Need(t.Beta, "risk of accepting it"),
                 Number(t.Sigma, $"standard deviation of {of}", comma)
             ),
+            RuleKind.OneByOne => new SampleRule.OneByOne(
+                Need(t.Good, "good quality"),
+                Need(t.Alpha, "risk of rejecting it"),
+                Need(t.Bad, "bad quality"),
+                Need(t.Beta, "risk of accepting it")
+            ),
             _ => throw new NotRead(HouseRefusals.SettingAbsurd, $"{of}: there is no such sample rule.", "Choose one of the list."),
         };
 
@@ -295,6 +302,13 @@ public sealed record PlanText(
                 Bad: Show(r.Bad),
                 Beta: Show(r.Beta),
                 Sigma: Show(r.Sigma)
+            ),
+            SampleRule.OneByOne r => new RuleText(
+                RuleKind.OneByOne,
+                Good: Show(r.Good),
+                Alpha: Show(r.Alpha),
+                Bad: Show(r.Bad),
+                Beta: Show(r.Beta)
             ),
             _ => throw new InvalidOperationException($"{rule.GetType().Name} has no fields."),
         };

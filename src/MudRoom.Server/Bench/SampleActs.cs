@@ -67,6 +67,46 @@ public static class SampleActs
         return new DoneAnswer($"The sample of {sheet.Number} is in {bin.Address}.");
     }
 
+    /// <summary>More of the lot is drawn, and goes where its sample is: what the first sample left open, a second decides.</summary>
+    /// <param name="quantity">In base units.</param>
+    public static async Task<Refusal?> DrawMore(Act act, Inspection sheet, decimal quantity)
+    {
+        var lots = await LotReads.Under(act.Db, sheet);
+        var drawn = new SampleDrawnOn(sheet.Number, Amount.Of(quantity, act.SetUp.Catalogue[sheet.ItemId]))
+        {
+            About = [.. BenchActs.About(sheet)],
+        };
+        if (sheet.LetsUse)
+        {
+            var waits = (await LotReads.Balances(act.Db, [.. lots.Select(l => l.Id)]))
+                .Where(b => b.Standing == Standing.ToInspect)
+                .Select(b => b.LotId)
+                .ToHashSet();
+            var rest = lots.Where(l => !waits.Contains(l.Id)).ToList();
+            if (await Lots.Quantity(act, rest) is var there && there < quantity)
+                return NotAllThere(act, sheet, there, quantity);
+            await BenchActs.SampleWaits(act, sheet, rest, quantity, drawn);
+        }
+
+        if (sheet.SampleBinId is { } bench)
+        {
+            var found = await Parts(act, sheet, quantity, null, notIn: bench);
+            if (found.Refused(out var notThere))
+                return notThere;
+            var item = act.SetUp.Catalogue[sheet.ItemId];
+            foreach (var (row, takes) in found.Value)
+                Carry(act, row, takes, bench, of => drawn with { More = of }, item);
+            await Receipts.Moved(act);
+        }
+        else
+        {
+            act.Write(drawn);
+        }
+
+        sheet.DrawMore(quantity);
+        return null;
+    }
+
     public static async Task<Outcome<DoneAnswer>> Settle(Act act, SettleSampleRequest request)
     {
         if (await BenchActs.Load(act, request.Inspection) is not { } sheet)
@@ -232,23 +272,34 @@ public static class SampleActs
 
     /// <summary>So much of what the sample was drawn from: what is in a bin first, then what waits for its verdict.</summary>
     /// <param name="bin">The bin of the bench that it is in; null where it is with its lot.</param>
-    static async Task<Outcome<IReadOnlyList<(Balance Row, decimal Takes)>>> Parts(Act act, Inspection sheet, decimal quantity, int? bin)
+    /// <param name="notIn">A bin of which nothing is meant.</param>
+    static async Task<Outcome<IReadOnlyList<(Balance Row, decimal Takes)>>> Parts(
+        Act act,
+        Inspection sheet,
+        decimal quantity,
+        int? bin,
+        int? notIn = null
+    )
     {
         await act.Db.SaveChangesAsync();
         var lots = sheet.State == InspectionState.Signed ? await LotReads.EverUnder(act.Db, sheet) : await LotReads.Under(act.Db, sheet);
         var rows = (await LotReads.Balances(act.Db, [.. lots.Select(l => l.Id)]))
+            .Where(b => b.BinId != notIn)
             .OrderBy(b => b.BinId != bin)
             .ThenBy(b => b.Standing != Standing.ToInspect);
         var parts = Portions.Of(rows, r => r.Quantity, quantity);
         if (parts.Sum(p => p.Takes) is var there && there == quantity)
             return Outcome<IReadOnlyList<(Balance Row, decimal Takes)>>.Of(parts);
-        var item = act.SetUp.Catalogue[sheet.ItemId];
-        return new Refusal(
+        return NotAllThere(act, sheet, there, quantity);
+    }
+
+    static Refusal NotAllThere(Act act, Inspection sheet, decimal there, decimal quantity) =>
+        new(
             HouseRefusals.NotAllThere,
-            $"{Quantities.Show(there)} {item.UnitWord} of {sheet.Number} are on the site; {Quantities.Show(quantity)} is more.",
+            $"{Quantities.Show(there)} {act.SetUp.Catalogue[sheet.ItemId].UnitWord} of {sheet.Number} are on the site; "
+                + $"{Quantities.Show(quantity)} is more.",
             "Say so of what is there."
         );
-    }
 
     static Bin? BinOf(Act act, string address) =>
         act.SetUp.BinsOfSite[act.Site.Id].FirstOrDefault(b => b.Address.Equals(address.Trim(), StringComparison.OrdinalIgnoreCase));

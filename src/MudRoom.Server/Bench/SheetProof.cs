@@ -60,6 +60,11 @@ public static class SheetProof
         var item = inquiry.SetUp.Catalogue[sheet.ItemId];
         var batch = await inquiry.Db.Batches.Where(b => b.Id == sheet.BatchId).Select(b => b.Number).FirstOrDefaultAsync();
         var stand = LotStand.Of(says, sheet.Sample!, sheet.Findings);
+        var ids = sheet.Pictures.Select(p => p.Id).ToList();
+        var pictures = await inquiry
+            .Db.Set<BenchPicture>()
+            .Where(p => ids.Contains(p.Id))
+            .ToDictionaryAsync(p => p.Id, p => p.Content);
         var request = inquiry.Http.Request;
         var leads = $"{request.Scheme}://{request.Host}/bench/{sheet.Number}/sheet?hash={sheet.SheetHash}";
         return TypedResults.File(
@@ -82,28 +87,21 @@ public static class SheetProof
                         new("Found", 370),
                         new("By", 470, false),
                     ],
+                    Rows(sheet, says),
                     [
-                        .. sheet
-                            .Findings.OrderBy(f => f.Piece)
-                            .ThenBy(f => f.CharacteristicId)
-                            .Select(f =>
-                            {
-                                var c = says[f.CharacteristicId]!;
-                                return (string[])
-                                    [
-                                        f.Piece.ToString(System.Globalization.CultureInfo.InvariantCulture),
-                                        c.Name,
-                                        c.LimitWords,
-                                        Inspection.Words(c, f.Value, f.Conforms) + (f.Conforms ? "" : " ×"),
-                                        f.By,
-                                    ];
-                            }),
+                        .. sheet.Notes.Select(n => $"{About(says, n.Piece, n.CharacteristicId)}{n.Text}, {n.By}"),
+                        .. sheet.Pictures.Select((p, i) => $"Picture {i + 1}: {About(says, p.Piece, p.CharacteristicId)}SHA-256 {p.Hash}"),
+                        $"SHA-256 of the sheet {sheet.SheetHash}",
                     ],
                     [
-                        .. sheet.Notes.Select(n => $"{(n.Piece is { } p ? $"Piece {p}: " : "")}{n.Text}, {n.By}"),
-                        $"SHA-256 {sheet.SheetHash}",
-                    ],
-                    []
+                        .. sheet.Pictures.Select(
+                            (p, i) =>
+                                (
+                                    $"picture {i + 1}: {About(says, p.Piece, p.CharacteristicId)}{p.By}, {inquiry.Local(p.At):yyyy-MM-dd HH:mm}",
+                                    pictures[p.Id]
+                                )
+                        ),
+                    ]
                 )
                 {
                     Code = new SheetCode(Qr(leads), "The sheet as it is kept"),
@@ -113,6 +111,37 @@ public static class SheetProof
             $"{sheet.Number}.pdf"
         );
     }
+
+    /// <summary>Piece by piece: the name that it bears, then what was found on it.</summary>
+    static IReadOnlyList<IReadOnlyList<string>> Rows(Inspection sheet, PlanContent says)
+    {
+        var names = sheet.Pieces.ToDictionary(p => p.Piece, p => p.Name);
+        return
+        [
+            .. sheet
+                .Findings.GroupBy(f => f.Piece)
+                .OrderBy(g => g.Key)
+                .SelectMany(g =>
+                    (names.TryGetValue(g.Key, out var name) ? (string[][])[[Number(g.Key), $"bears {name}", "", "", ""]] : []).Concat(
+                        g.OrderBy(f => f.CharacteristicId).Select(f => Row(f, says[f.CharacteristicId]!))
+                    )
+                ),
+        ];
+
+        static string[] Row(Finding f, Characteristic c) =>
+            [Number(f.Piece), c.Name, c.LimitWords, Inspection.Words(c, f.Value, f.Conforms) + (f.Conforms ? "" : " ×"), f.By];
+        static string Number(int piece) => piece.ToString(System.Globalization.CultureInfo.InvariantCulture);
+    }
+
+    /// <summary>What of the lot is spoken of: "piece 3, Gap at the tip: "; empty where it is all of it.</summary>
+    static string About(PlanContent says, int? piece, int? characteristic) =>
+        string.Join(
+            ", ",
+            new[] { piece is { } p ? $"piece {p}" : null, characteristic is { } id ? says[id]?.Name : null }.OfType<string>()
+        )
+            is { Length: > 0 } about
+            ? about + ": "
+            : "";
 
     /// <summary>The dark cells of a QR code (ISO/IEC 18004) of a text, error correction M.</summary>
     static IReadOnlyList<IReadOnlyList<bool>> Qr(string text)

@@ -40,6 +40,7 @@ public static class Sheet
     const float Width = 595;
     const float Height = 842;
     const float CodeSide = 96;
+    const float ClosingHeight = 22;
 
     /// <summary>Where text beside a code ends.</summary>
     const float Beside = Width - 42 - CodeSide - 8;
@@ -53,8 +54,13 @@ public static class Sheet
         using var bytes = new MemoryStream();
         using (var document = SKDocument.CreatePdf(bytes, new SKDocumentPdfMetadata { Title = sheet.Title, Creator = "Mud Room" }))
         {
-            var perPage = (int)((Height - 150 - 16 * sheet.Heading.Count - 60) / sheet.RowHeight);
-            var pages = Math.Max(1, (sheet.Rows.Count + perPage - 1) / perPage);
+            var begins = 102f + 16 * sheet.Heading.Count;
+            var perPage = (int)((Height - 108 - begins) / sheet.RowHeight);
+            var tables = Math.Max(1, (sheet.Rows.Count + perPage - 1) / perPage);
+            // Lines that have no room beneath the table go on with further pages.
+            var beneath = (int)((Height - 54 - begins - (sheet.Rows.Count - perPage * (tables - 1)) * sheet.RowHeight) / ClosingHeight);
+            var further = (int)((Height - 54 - begins) / ClosingHeight);
+            var pages = tables + (Math.Max(0, sheet.Closing.Count - beneath) + further - 1) / further;
             for (var page = 0; page < pages; page++)
             {
                 using var canvas = document.BeginPage(Width, Height);
@@ -73,12 +79,15 @@ public static class Sheet
                 {
                     y += sheet.RowHeight;
                     for (var i = 0; i < sheet.Columns.Count; i++)
-                        Cell(canvas, ink, sheet, row[i], i, y);
+                        Cell(canvas, ink, sheet, row, i, y);
                 }
 
-                if (page == pages - 1)
-                    foreach (var line in sheet.Closing)
-                        Text(canvas, ink, Faces.Words, 10, Left, y += 22, line);
+                var closing =
+                    page < tables - 1 ? []
+                    : page == tables - 1 ? sheet.Closing.Take(beneath)
+                    : sheet.Closing.Skip(beneath + (page - tables) * further).Take(further);
+                foreach (var line in closing)
+                    Text(canvas, ink, Faces.Words, 10, Left, y += ClosingHeight, line);
                 Text(canvas, ink, Faces.Words, 9, Left, Height - 34, $"{sheet.Title}, page {page + 1} of {pages}");
                 document.EndPage();
             }
@@ -103,9 +112,14 @@ public static class Sheet
         Text(canvas, ink, Faces.Words, 8, left, top + CodeSide + 8, code.Caption);
     }
 
-    static void Cell(SKCanvas canvas, SKPaint ink, SheetContent sheet, string text, int column, float y)
+    static void Cell(SKCanvas canvas, SKPaint ink, SheetContent sheet, IReadOnlyList<string> row, int column, float y)
     {
-        var (x, until) = (sheet.Columns[column].X, column + 1 < sheet.Columns.Count ? sheet.Columns[column + 1].X - 6 : Width - Left);
+        // A text goes on over cells that are empty.
+        var next = column + 1;
+        while (next < sheet.Columns.Count && row[next].Length == 0)
+            next++;
+        var (x, until) = (sheet.Columns[column].X, next < sheet.Columns.Count ? sheet.Columns[next].X - 6 : Width - Left);
+        var text = row[column];
         if (text == Blank)
             canvas.DrawRect(x, y + 6, until - x, 0.6f, ink);
         else

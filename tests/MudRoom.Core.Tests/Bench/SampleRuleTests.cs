@@ -79,6 +79,9 @@ public sealed class SampleRuleTests
         Assert.Contains("is better than", new SampleRule.ByVariables(5, 5, 1, 10, null).Fault);
         Assert.Contains("more than 2000 values", new SampleRule.ByVariables(1, 1, 1.01m, 1, null).Fault);
         Assert.Contains("limiting quality", new SampleRule.ZeroAcceptance(0, 10).Fault);
+        Assert.Contains("is better than", new SampleRule.OneByOne(5, 5, 1, 10).Fault);
+        Assert.Contains("between 0 and 50 percent", new SampleRule.OneByOne(1, 50, 5, 10).Fault);
+        Assert.Contains("more than 10000 pieces", new SampleRule.OneByOne(1, 1, 1.1m, 1).Fault);
     }
 
     [Fact]
@@ -98,6 +101,8 @@ public sealed class SampleRuleTests
                 new SamplePlan.Single(13, 0),
                 new SamplePlan.Double(20, 0, 3, 20, 3),
                 new SamplePlan.Double(20, 1, 3, 20, 4),
+                new SampleRule.OneByOne(2, 5, 12, 10).For(100_000, Severity.Normal).Plan,
+                new SampleRule.OneByOne(2, 5, 12, 10).For(40, Severity.Normal).Plan,
             }
         )
         {
@@ -105,18 +110,15 @@ public sealed class SampleRuleTests
             const int lots = 40_000;
             for (var i = 0; i < lots; i++)
             {
-                var first = plan is SamplePlan.Double d ? d.First : plan.Largest;
-                var inFirst = Bad(first);
-                var judged = plan.Judge(first, inFirst, inFirst);
-                if (judged.Verdict is null)
-                    judged = plan.Judge(plan.Largest, inFirst, inFirst + Bad(plan.Largest - first));
+                var bad = Enumerable.Range(1, plan.Largest).Where(_ => random.NextDouble() < quality).ToList();
+                var judged = plan.Judge(0, []);
+                while (judged.Verdict is null)
+                    judged = plan.Judge(judged.Wanted, bad.FindAll(p => p <= judged.Wanted));
                 accepted += judged.Verdict == Verdict.Accepted ? 1 : 0;
             }
 
             // Four standard deviations of such a count.
             Assert.Equal(new OperatingCharacteristic(plan, 100_000).Chance(quality), accepted / (double)lots, 0.01);
-
-            int Bad(int pieces) => Enumerable.Range(0, pieces).Count(_ => random.NextDouble() < quality);
         }
     }
 

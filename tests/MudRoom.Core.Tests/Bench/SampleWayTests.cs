@@ -230,4 +230,30 @@ public sealed class SampleWayTests
         Assert.NotNull(Fault(new PictureMark(50, 50, " ")));
         Assert.NotNull(Fault([.. Enumerable.Repeat(new PictureMark(1, 1, "burr"), 13)]));
     }
+
+    /// <summary>One by one: five good ones are enough; after one bad the whole lot of ten is looked at.</summary>
+    [Fact]
+    public void What_the_first_pieces_leave_open_is_drawn_when_it_is_looked_at_and_once()
+    {
+        var says = Plan() with
+        {
+            Rules = new Dictionary<CharacteristicClass, SampleRule>
+            {
+                [CharacteristicClass.Major] = new SampleRule.OneByOne(5, 10, 40, 10),
+            },
+        };
+        var sheet = Drawn(says);
+        Assert.Equal(125, sheet.Sampled);
+        for (var piece = 1; piece <= 5; piece++)
+        for (var c = 1; c <= 2; c++)
+        {
+            Assert.Equal(0, sheet.StillToDraw(piece, seed, says));
+            Assert.Null(sheet.Find(says, new Observation(piece, c, null, piece != 3), "Leila", now, local).Refusal);
+        }
+
+        Assert.Equal(125, sheet.StillToDraw(6, seed, says));
+        sheet.DrawMore(125);
+        Assert.Equal((0m, 250m), (sheet.StillToDraw(6, seed, says), sheet.Sampled));
+        Assert.Equal(new SampleProposal(SampleFate.Back, 250, null), SampleWay.Next(sheet, says, seed, today));
+    }
 }

@@ -196,7 +196,7 @@ public sealed class SheetTests
         var sheet = Waiting(letsUse: true);
         Assert.Equal(Standing.Usable, sheet.Asks);
         Assert.Null(sheet.Draw(plan, plan.InForce(now), item, _ => Severity.Normal));
-        Assert.Equal(4, sheet.SampleQuantity(item, says));
+        Assert.Equal(4, sheet.Sampled);
         Assert.Null(sheet.Shrink(30));
         Assert.Null(sheet.Grow(5));
         Assert.Equal((15m, 40L), (sheet.Quantity, sheet.LotSize));

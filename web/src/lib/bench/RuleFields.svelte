@@ -28,6 +28,7 @@
     ['All', 'all pieces'],
     ['Zero', 'none may fail'],
     ['Portions', 'portions of a mass'],
+    ['OneByOne', 'one by one (sequential)'],
     ['Variables', 'by values (k-method)'],
   ];
   const levels: Schemas['InspectionLevel'][] = ['S1', 'S2', 'S3', 'S4', 'I', 'II', 'III'];
@@ -39,12 +40,19 @@
     Zero: { quality: '5', risk: '10' },
     Portions: { grams: '200', from: '5', size: '4', ac: '0' },
     Variables: { good: '1', alpha: '5', bad: '6', beta: '10' },
+    OneByOne: { good: '1', alpha: '5', bad: '10', beta: '10' },
   };
   const empty = { level: 'II' as const, isDouble: false, perHundred: false };
   function choose(kind: string) {
     rule = kind ? ({ ...empty, ...blank[kind as Schemas['RuleKind']], kind } as Rule) : null;
     changed();
   }
+  const twoPoints: [keyof Rule, string][] = [
+    ['good', 'Good, %'],
+    ['alpha', 'rejected, %'],
+    ['bad', 'Bad, %'],
+    ['beta', 'accepted, %'],
+  ];
   const numbers: Record<Schemas['RuleKind'], [keyof Rule, string][]> = {
     Standard: [],
     Fixed: [
@@ -68,13 +76,8 @@
       ['size', 'Portions'],
       ['ac', 'Nonconforming'],
     ],
-    Variables: [
-      ['good', 'Good, %'],
-      ['alpha', 'rejected, %'],
-      ['bad', 'Bad, %'],
-      ['beta', 'accepted, %'],
-      ['sigma', 'Known spread'],
-    ],
+    Variables: [...twoPoints, ['sigma', 'Known spread']],
+    OneByOne: twoPoints,
   };
 </script>
 

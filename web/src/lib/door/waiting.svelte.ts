@@ -295,6 +295,18 @@ class WaitingActs {
     }
   }
 
+  /** A step that somebody stands by. Where this device can keep nothing it is sent as it is, and only the server's answer counts. */
+  async keepAndSend<T>(step: Step, words: string, id = newActId()): Promise<T | 'waits'> {
+    let laid: Waiting;
+    try {
+      laid = await this.keep({ id, arrival: '', words, step });
+    } catch (failure) {
+      if (session.away) throw failure;
+      return (await this.doStep({ id, step })) as T;
+    }
+    return this.sendNow<T>(laid);
+  }
+
   /** Sends what waits, in order, until the network fails. Acts of somebody else wait until they are signed in again. */
   async sendAll() {
     if (this.sending || session.away || !session.state?.signedIn) return;
@@ -370,7 +382,7 @@ class WaitingActs {
     }
   }
 
-  private doStep(entry: Waiting): Promise<{ sentence: string }> {
+  private doStep(entry: Pick<Waiting, 'id' | 'step'>): Promise<{ sentence: string }> {
     const step = $state.snapshot(entry.step!) as Step;
     switch (step.path) {
       case '/api/{site}/door/count-unit':

@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '$lib/api/client';
 import { database } from '$lib/device';
 import { session } from '$lib/session.svelte';
@@ -238,6 +238,47 @@ describe('a count that somebody stands by', () => {
     expect(await waiting.sendNow(await entry())).toBe('waits');
     expect(waiting.reachable).toBe(false);
     expect(waiting.onTheirWay).toHaveLength(1);
+  });
+});
+
+describe('a step that somebody stands by', () => {
+  const find = '/api/LM/bench/find';
+  const step = {
+    path: '/api/{site}/bench/find' as const,
+    body: { inspection: 'I-0024', piece: 1, characteristic: 2, value: '0.2', pass: null, reason: null, isSure: false },
+  };
+  const full = () =>
+    vi.spyOn(IDBDatabase.prototype, 'transaction').mockImplementation(() => {
+      throw new DOMException('No room is left.', 'QuotaExceededError');
+    });
+
+  it('is sent once where the device can keep nothing, and its answer is told', async () => {
+    server.on(find, () => ({ sentence: 'Found.' }));
+    const room = full();
+    try {
+      expect(await waiting.keepAndSend(step, 'piece 1')).toEqual({ sentence: 'Found.' });
+    } finally {
+      room.mockRestore();
+    }
+    expect(server.sent(find)).toHaveLength(1);
+    expect(waiting.all).toEqual([]);
+  });
+
+  it('is refused, not lost unseen, where the device can keep nothing and there is no network', async () => {
+    server.cut = true;
+    const room = full();
+    try {
+      await expect(waiting.keepAndSend(step, 'piece 1')).rejects.toMatchObject({ status: 0 });
+    } finally {
+      room.mockRestore();
+    }
+    expect(waiting.all).toEqual([]);
+  });
+
+  it('is kept, then sent', async () => {
+    server.cut = true;
+    expect(await waiting.keepAndSend(step, 'piece 1')).toBe('waits');
+    expect(waiting.onTheirWay.map((w) => w.words)).toEqual(['piece 1']);
   });
 });
 

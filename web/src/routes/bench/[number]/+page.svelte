@@ -142,8 +142,7 @@
     flying = [...flying, id];
     inPlace.add(id);
     try {
-      const laid = await waiting.keep({ id, arrival: '', words, step });
-      const answer = await waiting.sendNow<Schemas['FindAnswer']>(laid);
+      const answer = await waiting.keepAndSend<Schemas['FindAnswer']>(step, words, id);
       flying = flying.filter((f) => f !== id);
       asked = undefined;
       reason = '';
