@@ -166,6 +166,18 @@ static class PlanList
                         },
                         new Characteristic
                         {
+                            Id = 3,
+                            Name = "Fill",
+                            Class = CharacteristicClass.Minor,
+                            Unit = "g",
+                            Nominal = 25,
+                            Lower = 22,
+                            Upper = 30,
+                            Gauge = "scale",
+                            Instruction = "The sachet whole, on the bench's scale.",
+                        },
+                        new Characteristic
+                        {
                             Id = 2,
                             Name = "Sachet",
                             Class = CharacteristicClass.Minor,
@@ -198,6 +210,7 @@ static class PlanList
             Kept(siteId, "caliper", new DateOnly(2026, 6, 30)),
             Kept(siteId, "hardness", new DateOnly(2026, 4, 15)),
             Kept(siteId, "moisture", new DateOnly(2026, 3, 31)),
+            Kept(siteId, "scale", new DateOnly(2026, 11, 30)),
         ];
 
     static Gauge Kept(int siteId, string name, DateOnly until) =>

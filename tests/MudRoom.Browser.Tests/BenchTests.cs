@@ -120,7 +120,7 @@ public sealed class BenchTests(Demo demo)
         Type(sunita, Keys.Enter);
         var (keys, values) = (0, 0);
         for (var piece = 1; piece <= 8; piece++)
-            foreach (var typed in new[] { piece == 5 ? "78" : "95", "" })
+            foreach (var typed in new[] { piece == 5 ? "78" : "95", "24.8", "" })
             {
                 sunita.Until(
                     d =>
@@ -132,6 +132,17 @@ public sealed class BenchTests(Demo demo)
                             : null,
                     $"the cursor at piece {piece}"
                 );
+                // The first weight comes from the bench's scale, in kilograms; the others are typed.
+                if (piece == 1 && typed == "24.8")
+                {
+                    Says(sunita, "/bench/scales", """{"scale":"Demo scale","kilograms":0.0248,"steady":true}""");
+                    TabTo(sunita, "#gauge-scale");
+                    Type(sunita, Keys.Enter);
+                    sunita.WaitText("0.0248 kg from Demo scale");
+                    sunita.WaitText("Fill, piece 1: 24.8 g");
+                    continue;
+                }
+
                 Type(sunita, typed + Keys.Enter);
                 (keys, values) = (keys + 1, values + 1);
             }
@@ -177,6 +188,95 @@ public sealed class BenchTests(Demo demo)
     }
 
     static void Says(Browser browser, string path, string body) => browser.Act(path, body);
+
+    /// <summary>A serial line as the browser gives it (Web Serial API, W3C community group report), here a stand-in: lines come in pieces,
+    /// and the cable is pulled out.</summary>
+    const string SerialLine = """
+        Object.defineProperty(navigator, 'serial', { value: { requestPort: async () => ({
+          open: async options => { window.serialSpeed = options.baudRate; },
+          close: async () => { window.serialClosed = true; },
+          readable: new ReadableStream({ start(line) {
+            window.serialSends = text => line.enqueue(new TextEncoder().encode(text));
+            window.serialBreaks = () => line.error(new Error('The device has been lost.'));
+          } }),
+        }) } });
+        """;
+
+    [Fact]
+    public void A_gauge_on_a_serial_line_of_the_browser_writes_into_the_sheet_and_a_pulled_cable_is_told()
+    {
+        using var sunita = new Browser(demo.Url).SignIn("sunita");
+        sunita.Driver.ExecuteCdpCommand(
+            "Page.addScriptToEvaluateOnNewDocument",
+            new Dictionary<string, object?> { ["source"] = SerialLine }
+        );
+        sunita.Go("/bench/I-0024");
+        sunita.PressAt("#gauge-serial");
+        sunita.WaitText("A gauge on a serial line sends to this sheet");
+        Assert.Equal(9600L, sunita.Driver.ExecuteScript("return window.serialSpeed"));
+        sunita.Driver.ExecuteScript("serialSends('feel'); serialSends('er 0.11 m'); serialSends('m\\r\\nfeel')");
+        sunita.WaitSaid("Gap at the tip, piece 27: 0.11 mm.");
+        // What does not fit its limits is said as well; the rest of a line waited for its end.
+        sunita.Driver.ExecuteScript("serialSends('er 7 kg\\n')");
+        sunita.WaitText("7 kg of the feeler");
+        sunita.Driver.ExecuteScript("serialBreaks()");
+        sunita.WaitText("The serial line is not there: The device has been lost.");
+        sunita.Wait("#gauge-serial");
+
+        // Let go, the line is closed and the next sheet may take it.
+        sunita.Go("/bench/I-0024");
+        sunita.PressAt("#gauge-serial");
+        sunita.PressAt("#gauge-let-go");
+        sunita.Until(
+            d => (bool)((IJavaScriptExecutor)d).ExecuteScript("return window.serialClosed === true")! ? "yes" : null,
+            "the line closed"
+        );
+        using (var db = Data.Database.Context(demo.File))
+            Assert.Contains(db.Inspections.Where(i => i.Number == "I-0024").SelectMany(i => i.Findings).ToList(), f =>
+                f is { Piece: 27, Value: 0.11m }
+            );
+        sunita.Act("/bench/clear", """{"inspection":"I-0024","piece":27,"characteristic":1,"reason":"only tried"}""", "sentence");
+    }
+
+    /// <summary>Hands are quicker than answers: what is changed before the last change is answered goes on from it.</summary>
+    [Fact]
+    public void Two_changes_of_a_draft_in_one_breath_are_both_kept()
+    {
+        using var sunita = new Browser(demo.Url).SignIn("sunita");
+        sunita.Go("/bench/plans/2");
+        sunita.WaitText("Draft the next version");
+        sunita.Driver.ExecuteScript(
+            "[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Draft the next version').click()"
+        );
+        sunita.WaitText("Sign it in force");
+        sunita.Driver.ExecuteScript(
+            """
+            const of = name => [...document.querySelectorAll('label')]
+              .find(l => l.textContent.trim().startsWith(`Sample rule of ${name}`)).querySelector('select');
+            for (const [name, kind] of [['Major', 'OneByOne'], ['Minor', 'All']]) {
+              of(name).value = kind;
+              of(name).dispatchEvent(new Event('change', { bubbles: true }));
+            }
+            """
+        );
+        sunita.Until(
+            _ =>
+            {
+                using var db = Data.Database.Context(demo.File);
+                var draft = db.Set<Core.Bench.PlanVersion>().Single(v => v.PlanId == 2 && v.From == null).Text;
+                return draft.Contains("one-by-one", StringComparison.Ordinal) && draft.Contains("\"all\"", StringComparison.Ordinal)
+                    ? "both"
+                    : null;
+            },
+            "both changes in the draft"
+        );
+        sunita.WaitText("one by one, 1 % passes 95 times of 100");
+        Assert.DoesNotContain("an older one", sunita.Driver.FindElement(By.TagName("main")).Text);
+        sunita.Driver.ExecuteScript(
+            "[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Drop the draft').click()"
+        );
+        sunita.WaitText("Draft the next version");
+    }
 
     /// <summary>A large sheet: 500 pieces by 8 characteristics, of which all but the last piece are found already.</summary>
     [Fact]

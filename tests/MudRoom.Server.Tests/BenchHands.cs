@@ -38,6 +38,12 @@ public static class BenchHands
     {
         var drawn = await client.Act("/bench/draw", new { inspection, lotSize = "10" });
         Assert.True(drawn.IsOk, drawn.Body.ToString());
+        return await Look(client, inspection, good);
+    }
+
+    /// <summary>Finds all of a drawn sample good, or all that is measured far too large.</summary>
+    public static async Task<string> Look(Client client, string inspection, bool good = true)
+    {
         var sheet = await client.Ask($"/bench/sheet/{inspection}");
         Answer? last = null;
         foreach (var c in sheet["characteristics"].EnumerateArray())

@@ -6,7 +6,10 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Data;
+using MudRoom.Server.Bench;
 using MudRoom.Tests;
+using UglyToad.PdfPig;
+using UglyToad.PdfPig.DocumentLayoutAnalysis.TextExtractor;
 using static MudRoom.Server.Tests.BenchHands;
 
 namespace MudRoom.Server.Tests;
@@ -295,6 +298,99 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
         using var elsewhere = await sunita.Http.GetAsync($"/api/KD/bench/pictures/{id}");
         Assert.NotEqual(HttpStatusCode.OK, elsewhere.StatusCode);
         Assert.Equal(1, await From(db => db.Set<BenchPicture>().CountAsync(p => p.InspectionId != null)));
+
+        // On paper too, as another program reads it (PdfPig).
+        Assert.True(
+            (
+                await sunita.Act(
+                    "/bench/note",
+                    new
+                    {
+                        inspection,
+                        piece = 2,
+                        text = "burr at the tip",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.Equal("Accepted", await Look(sunita, inspection));
+        Assert.True((await Sign(sunita, inspection, "Accepted")).IsOk);
+        using var paper = PdfDocument.Open(await sunita.Http.GetByteArrayAsync($"/api/LM/bench/paper/{inspection}"));
+        var pages = paper.GetPages().ToList();
+        var text = string.Join("\n", pages.Select(p => ContentOrderTextExtractor.GetText(p)));
+        Assert.Contains("bears SN-77", text);
+        Assert.Contains("piece 2: burr at the tip, Sunita Gellatly", text);
+        Assert.Contains("Picture 1: piece 1: SHA-256 " + kept["hash"].GetString()![..20], text);
+        Assert.Single(pages[^1].GetImages());
+        Assert.Contains("picture 1: piece 1", pages[^1].Text);
+    }
+
+    [Fact]
+    public async Task What_the_vendor_has_invoiced_waits_with_that_reason()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var dilys = await server.SignIn("dilys");
+        var stock = await From(db =>
+            db.Balances.Where(b => b.SiteId == 1 && b.Quantity > 0 && b.Standing == Standing.Usable && b.BinId != 0)
+                .Join(db.Items.Where(i => i.Code == "SP-DG"), b => b.ItemId, i => i.Id, (b, i) => b)
+                .Join(db.Lots, b => b.LotId, l => l.Id, (b, l) => new { b.Id, l.ReceiptId })
+                .Join(db.Receipts.Where(r => r.InvoicedAt == null), b => b.ReceiptId, r => r.Id, (b, r) => new { b.Id, r.Number })
+                .FirstAsync()
+        );
+        var asked = await sunita.Act(
+            "/bench/ask",
+            new
+            {
+                balance = stock.Id,
+                why = "loose blade",
+                plan = 1,
+            }
+        );
+        Assert.True(asked.IsOk, asked.Body.ToString());
+        async Task<string> Why() =>
+            (await sunita.Ask("/bench/queue"))
+                .Body.EnumerateArray()
+                .Single(c => c.GetProperty("number").GetString() == asked["number"].GetString())
+                .GetProperty("why")
+                .GetString()!;
+        Assert.EndsWith("nobody is held up.", await Why(), StringComparison.Ordinal);
+        Assert.True((await dilys.Act("/door/receipts/invoiced", new { receipt = stock.Number })).IsOk);
+        Assert.StartsWith($"The vendor's invoice for {stock.Number} waits since", await Why(), StringComparison.Ordinal);
+        Assert.True((await sunita.Act("/bench/withdraw", new { inspection = asked["number"].GetString(), reason = "looked again" })).IsOk);
+    }
+
+    [Fact]
+    public async Task A_wrong_sheet_whose_goods_are_used_is_taken_back_and_counts_no_longer()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.True((await wanjiru.Act("/door/count", Client.Count("3", "A-2620", "SC-18", "each", new { sourceBatch = "WAY-9" }))).IsOk);
+        var signed = await Newest();
+        Assert.Equal("Accepted", await Fill(sunita, signed.Number));
+        Assert.True((await Sign(sunita, signed.Number, "Accepted")).IsOk);
+        var free = await From(db => db.Balances.SingleAsync(b => b.BatchId == signed.BatchId && b.Quantity > 0));
+        var issued = await wanjiru.Act(
+            "/book/issue",
+            new
+            {
+                balance = free.Id,
+                quantity = "3",
+                to = "Job",
+                reference = "JOB-9",
+            }
+        );
+        Assert.True(issued.IsOk, issued.Body.ToString());
+        var counted = await From(db => Severities.Of(db, signed, at => at.UtcDateTime));
+        Assert.Contains(counted.Outcomes, o => o.Number == signed.Number);
+
+        var back = await sunita.Act("/bench/supersede", new { inspection = signed.Number, reason = "another lot was on the bench" });
+        Assert.True(back.IsOk, back.Body.ToString());
+        Assert.Contains("nothing is inspected again; 3 each of", back["sentence"].GetString());
+        var again = await Newest();
+        Assert.Equal((InspectionState.Withdrawn, signed.Id), (again.State, again.SupersedesId));
+        Assert.DoesNotContain((await From(db => Severities.Of(db, signed, at => at.UtcDateTime))).Outcomes, o => o.Number == signed.Number);
+        Assert.Equal("superseded", (await sunita.Act("/bench/supersede", new { inspection = signed.Number, reason = "again" })).Code);
+        Assert.Empty((await server.Check()).Faults);
     }
 
     [Fact]

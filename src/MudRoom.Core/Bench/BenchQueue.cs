@@ -7,20 +7,22 @@ namespace MudRoom.Core.Bench;
 /// <param name="WaitedFor">Who waits for the item, or null.</param>
 /// <param name="SignedBy">Who signed it.</param>
 /// <param name="TakesUp">The place of a door that its goods take up, or null.</param>
+/// <param name="Invoiced">The receipt of its goods that the vendor has invoiced, or null.</param>
 public sealed record InspectionFacts(
     InspectionState State,
     DateTime Since,
     DateOnly? GoodUntil,
     string? WaitedFor,
     string? SignedBy,
-    string? TakesUp = null
+    string? TakesUp = null,
+    string? Invoiced = null
 );
 
 /// <summary>The place of an inspection in the queue: lower rank first.</summary>
 public sealed record BenchPlace(int Rank, string Why);
 
 /// <summary>Orders the queue of Bench: open sheets, then what somebody waits for, then what lives shortest, then what takes up a place
-/// of a door, then age.</summary>
+/// of a door, then what the vendor has invoiced, then age.</summary>
 public static class BenchQueue
 {
     const int ShortLifeDays = 30;
@@ -38,9 +40,12 @@ public static class BenchQueue
         if (left <= ShortLifeDays)
             return new BenchPlace(2, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
         var since = facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM");
-        return facts.TakesUp is { } place
-            ? new BenchPlace(3, $"Takes up {place} at the door since {since}.")
-            : new BenchPlace(4, $"Waits since {since}; nobody is held up.");
+        return facts switch
+        {
+            { TakesUp: { } place } => new BenchPlace(3, $"Takes up {place} at the door since {since}."),
+            { Invoiced: { } receipt } => new BenchPlace(4, $"The vendor's invoice for {receipt} waits since {since}."),
+            _ => new BenchPlace(5, $"Waits since {since}; nobody is held up."),
+        };
     }
 
     static string Waits(InspectionFacts facts) => facts.WaitedFor is { } who ? $" Waited for: {who}." : "";

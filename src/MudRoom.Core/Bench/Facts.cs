@@ -159,7 +159,8 @@ public sealed record InspectionSuperseded(string Inspection, string By, Verdict 
     : Fact(EntryKind.InspectionAsked, Inspection)
 {
     public override string Words(Wording wording) =>
-        $"{Inspection}, {Was.ToString().ToLowerInvariant()}, is superseded by {By}: {Reason}. {Here.Words} are inspected again"
+        $"{Inspection}, {Was.ToString().ToLowerInvariant()}, is superseded by {By}: {Reason}. "
+        + (Here.Quantity > 0 ? $"{Here.Words} are inspected again" : "It counts no longer, and nothing is inspected again")
         + $"{(Gone is null ? "" : $"; {Gone.Words} are no longer here")}.";
 }
 

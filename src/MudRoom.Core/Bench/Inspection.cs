@@ -591,7 +591,8 @@ public sealed class Inspection
     }
 
     /// <summary>The inspection that takes a signed sheet back: of the same goods, by the same plan. What it finds counts in the place of
-    /// what that one found.</summary>
+    /// what that one found; where nothing of its goods is here any more there is nothing to find, and the sheet just counts no
+    /// longer.</summary>
     /// <param name="number">Its own.</param>
     /// <param name="quantity">What is still here of what that one spoke for, in base units.</param>
     public Outcome<Inspection> SupersededBy(string number, decimal quantity, string reason, string by, DateTimeOffset at)
@@ -600,13 +601,7 @@ public sealed class Inspection
             return new Refusal(BenchRefusals.NotSigned, $"{Number} is not signed: it is still changed on its sheet.", "Open its sheet.");
         if (reason.OrNull() is not { Length: <= 200 } why)
             return new Refusal(HouseRefusals.ReasonMissing, "A reason of at most 200 characters is wanted.", "Say why.");
-        if (quantity <= 0)
-            return new Refusal(
-                BenchRefusals.LotEmpty,
-                $"Nothing of what {Number} spoke for is here any more.",
-                "There is nothing to inspect again."
-            );
-        return new Inspection
+        var again = new Inspection
         {
             Number = number,
             SiteId = SiteId,
@@ -624,6 +619,9 @@ public sealed class Inspection
             Since = at,
             Quantity = quantity,
         };
+        if (quantity <= 0)
+            (again.State, again.WithdrawnBecause, again.WithdrawnBy) = (InspectionState.Withdrawn, why, by);
+        return again;
     }
 
     /// <summary>A finding in words: "0.17 mm", "slips".</summary>

@@ -424,6 +424,18 @@ public static class BenchPages
                 .Join(inquiry.Db.Balances, s => s.LotId, b => b.LotId, (s, b) => new { Inspection = s.InspectionId!.Value, b.BinId })
                 .ToListAsync()
         ).ToLookup(p => p.Inspection, p => p.BinId);
+        var invoiced = (
+            await inquiry
+                .Db.Statements.Where(s => ids.Contains(s.InspectionId!.Value) && s.SettledAt == null)
+                .Join(inquiry.Db.Lots, s => s.LotId, l => l.Id, (s, l) => new { Inspection = s.InspectionId!.Value, l.ReceiptId })
+                .Join(
+                    inquiry.Db.Receipts.Where(r => r.InvoicedAt != null),
+                    l => l.ReceiptId,
+                    r => r.Id,
+                    (l, r) => new { l.Inspection, r.Number }
+                )
+                .ToListAsync()
+        ).ToLookup(r => r.Inspection, r => r.Number);
         return
         [
             .. rows.Select(i =>
@@ -440,7 +452,8 @@ public static class BenchPages
                         places[i.Id]
                             .Where(b => inquiry.SetUp.Bins[b].Function == BinFunction.Staging)
                             .Select(b => inquiry.SetUp.Address(b))
-                            .FirstOrDefault()
+                            .FirstOrDefault(),
+                        invoiced[i.Id].FirstOrDefault()
                     ),
                     inquiry.Local(inquiry.Now)
                 );

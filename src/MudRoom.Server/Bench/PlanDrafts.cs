@@ -19,6 +19,10 @@ public sealed record NewPlanAnswer(int Id, string Sentence);
 /// <param name="Looked">Hash of what was looked at: the draft, or the version in force where there is none.</param>
 public sealed record DraftPlanRequest(int Plan, string Looked, PlanText Says);
 
+/// <summary>A draft that is kept.</summary>
+/// <param name="Hash">Of what it says now: the next change goes on from it.</param>
+public sealed record DraftKept(string Sentence, string Hash);
+
 /// <summary>Drops the draft.</summary>
 public sealed record DropDraftRequest(int Plan, string Looked);
 
@@ -38,7 +42,7 @@ public static class PlanDrafts
     public static void Map(SiteRoutes routes)
     {
         routes.Act<NewPlanRequest, NewPlanAnswer>("/bench/plans/new", Right.KeepPlans, New);
-        routes.Act<DraftPlanRequest, DoneAnswer>("/bench/plans/draft", Right.KeepPlans, Draft);
+        routes.Act<DraftPlanRequest, DraftKept>("/bench/plans/draft", Right.KeepPlans, Draft);
         routes.Act<DropDraftRequest, DoneAnswer>("/bench/plans/drop", Right.KeepPlans, Drop);
         routes.Act<SignPlanRequest, DoneAnswer>("/bench/plans/sign", Right.KeepPlans, Sign, (inquiry, request) =>
             Signatures.IsNotThem(inquiry, request.Name, request.Password)
@@ -75,7 +79,7 @@ public static class PlanDrafts
         return new NewPlanAnswer(plan.Id, $"{plan.Name} is drafted.");
     }
 
-    public static async Task<Outcome<DoneAnswer>> Draft(Act act, DraftPlanRequest request)
+    public static async Task<Outcome<DraftKept>> Draft(Act act, DraftPlanRequest request)
     {
         if (await Load(act, request.Plan) is not { } plan)
             return Problems.NotFound("plan", request.Plan.ToString(CultureInfo.InvariantCulture));
@@ -93,11 +97,11 @@ public static class PlanDrafts
         var (was, isFirst) = (before!.Content, plan.Draft is null);
         var changes = PlanChanges.Kept(was, seen.Value);
         if (changes.Count == 0 && !isFirst)
-            return new DoneAnswer("Nothing was changed.");
+            return new DraftKept("Nothing was changed.", before.Hash);
         var draft = plan.Write(seen.Value, act.Person.Name, act.Now);
         act.Write(new PlanDrafted(plan.Name, draft.Number, changes));
         Changed(act);
-        return new DoneAnswer(isFirst ? $"Draft of version {draft.Number} begun." : changes[0].Words + ".");
+        return new DraftKept(isFirst ? $"Draft of version {draft.Number} begun." : changes[0].Words + ".", draft.Hash);
     }
 
     public static async Task<Outcome<DoneAnswer>> Drop(Act act, DropDraftRequest request)

@@ -61,10 +61,7 @@ public static class SheetProof
         var batch = await inquiry.Db.Batches.Where(b => b.Id == sheet.BatchId).Select(b => b.Number).FirstOrDefaultAsync();
         var stand = LotStand.Of(says, sheet.Sample!, sheet.Findings);
         var ids = sheet.Pictures.Select(p => p.Id).ToList();
-        var pictures = await inquiry
-            .Db.Set<BenchPicture>()
-            .Where(p => ids.Contains(p.Id))
-            .ToDictionaryAsync(p => p.Id, p => p.Content);
+        var pictures = await inquiry.Db.Set<BenchPicture>().Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.Id, p => p.Content);
         var request = inquiry.Http.Request;
         var leads = $"{request.Scheme}://{request.Host}/bench/{sheet.Number}/sheet?hash={sheet.SheetHash}";
         return TypedResults.File(
@@ -97,7 +94,8 @@ public static class SheetProof
                         .. sheet.Pictures.Select(
                             (p, i) =>
                                 (
-                                    $"picture {i + 1}: {About(says, p.Piece, p.CharacteristicId)}{p.By}, {inquiry.Local(p.At):yyyy-MM-dd HH:mm}",
+                                    $"picture {i + 1}: {About(says, p.Piece, p.CharacteristicId)}{p.By}, "
+                                        + $"{inquiry.Local(p.At):yyyy-MM-dd HH:mm}",
                                     pictures[p.Id]
                                 )
                         ),
@@ -122,9 +120,14 @@ public static class SheetProof
                 .Findings.GroupBy(f => f.Piece)
                 .OrderBy(g => g.Key)
                 .SelectMany(g =>
-                    (names.TryGetValue(g.Key, out var name) ? (string[][])[[Number(g.Key), $"bears {name}", "", "", ""]] : []).Concat(
-                        g.OrderBy(f => f.CharacteristicId).Select(f => Row(f, says[f.CharacteristicId]!))
-                    )
+                    (
+                        names.TryGetValue(g.Key, out var name)
+                            ? (string[][])
+                                [
+                                    [Number(g.Key), $"bears {name}", "", "", ""],
+                                ]
+                            : []
+                    ).Concat(g.OrderBy(f => f.CharacteristicId).Select(f => Row(f, says[f.CharacteristicId]!)))
                 ),
         ];
 
@@ -135,10 +138,7 @@ public static class SheetProof
 
     /// <summary>What of the lot is spoken of: "piece 3, Gap at the tip: "; empty where it is all of it.</summary>
     static string About(PlanContent says, int? piece, int? characteristic) =>
-        string.Join(
-            ", ",
-            new[] { piece is { } p ? $"piece {p}" : null, characteristic is { } id ? says[id]?.Name : null }.OfType<string>()
-        )
+        string.Join(", ", new[] { piece is { } p ? $"piece {p}" : null, characteristic is { } id ? says[id]?.Name : null }.OfType<string>())
             is { Length: > 0 } about
             ? about + ": "
             : "";

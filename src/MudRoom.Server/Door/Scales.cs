@@ -28,7 +28,8 @@ public sealed class ScaleStore
         [.. last.Where(l => l.Key.Site == site).Select(l => l.Value).OrderByDescending(l => l.At)];
 }
 
-/// <summary>Scales: a driver program or the demo's stand-in sends readings, a count asks for the last one.</summary>
+/// <summary>Scales at the door and at the bench: a driver program or the demo's stand-in sends readings, a count or a sheet asks for the
+/// last one.</summary>
 public static class Scales
 {
     const int MostScales = 40;
@@ -37,9 +38,15 @@ public static class Scales
 
     public static void Map(SiteRoutes routes, ScaleStore store)
     {
+        At(routes, "/door/scales", Right.Tally, store);
+        At(routes, "/bench/scales", Right.Inspect, store);
+    }
+
+    static void At(SiteRoutes routes, string path, Right right, ScaleStore store)
+    {
         routes.Ask(
-            "/door/scales",
-            Right.Tally,
+            path,
+            right,
             (Inquiry inquiry) =>
                 TypedResults.Ok<IReadOnlyList<ScaleView>>([
                     .. store
@@ -55,8 +62,8 @@ public static class Scales
             BlindView.Open
         );
         routes.Check<ScaleReading, Results<Ok<ScaleView>, ProblemHttpResult>>(
-            "/door/scales",
-            Right.Tally,
+            path,
+            right,
             (inquiry, reading) => Task.FromResult(Keep(inquiry, reading, store)),
             BlindView.Open
         );

@@ -11,7 +11,8 @@ public sealed class BenchQueueTests
         InspectionState state = InspectionState.Waiting,
         int? days = null,
         string? waitedFor = null,
-        string? takesUp = null
+        string? takesUp = null,
+        string? invoiced = null
     ) =>
         new(
             state,
@@ -19,18 +20,20 @@ public sealed class BenchQueueTests
             days is { } d ? DateOnly.FromDateTime(now).AddDays(d) : null,
             waitedFor,
             state == InspectionState.Signed ? "Sunita" : null,
-            takesUp
+            takesUp,
+            invoiced
         );
 
     [Fact]
-    public void An_open_sheet_comes_before_what_is_waited_for_that_before_what_lives_shortest_then_what_takes_up_a_door_then_the_rest()
+    public void Open_sheets_come_first_then_what_is_waited_for_what_lives_shortest_what_takes_up_a_door_what_is_invoiced_and_the_rest()
     {
         InspectionFacts[] inOrder =
         [
             Facts(InspectionState.Drawn, waitedFor: null),
             Facts(waitedFor: "three orders", days: 3, takesUp: "D5-R4"),
             Facts(days: 30, takesUp: "D5-R4"),
-            Facts(days: 31, takesUp: "D5-R4"),
+            Facts(days: 31, takesUp: "D5-R4", invoiced: "R-9"),
+            Facts(days: 31, invoiced: "R-9"),
             Facts(days: 31),
             Facts(InspectionState.Signed, days: 3, waitedFor: "three orders"),
         ];
@@ -49,6 +52,7 @@ public sealed class BenchQueueTests
         );
         Assert.Equal("Good until 2026-03-13, 3 days.", BenchQueue.Place(Facts(days: 3), now).Why);
         Assert.Equal("Takes up D5-R4 at the door since 09:20.", BenchQueue.Place(Facts(takesUp: "D5-R4"), now).Why);
+        Assert.Equal("The vendor's invoice for R-9 waits since 09:20.", BenchQueue.Place(Facts(invoiced: "R-9"), now).Why);
         Assert.Equal("Waits since 09:20; nobody is held up.", BenchQueue.Place(Facts(), now).Why);
         Assert.Equal("Signed by Sunita.", BenchQueue.Place(Facts(InspectionState.Signed), now).Why);
     }

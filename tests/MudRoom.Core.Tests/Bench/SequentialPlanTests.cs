@@ -21,7 +21,8 @@ public sealed class SequentialPlanTests
         Assert.Equal((24, 49), (lines.First, lines.Until(1)));
     }
 
-    /// <summary>The risks that were asked for, nearly (Wald's lines keep their sum), and fewer pieces than the single plan on average.</summary>
+    /// <summary>The risks that were asked for, nearly (Wald's lines keep their sum), and fewer pieces than the single plan on
+    /// average.</summary>
     [Theory]
     [InlineData(0.01, 0.05, 0.10, 0.10)]
     [InlineData(0.02, 0.05, 0.08, 0.10)]

@@ -145,13 +145,25 @@ public sealed class SheetTests
         Assert.Equal("note-missing", sheet.Write(says, new SheetNote(1, null, new string('x', 501), "Leila", now), local)!.Code);
     }
 
+    /// <summary>A wrong sheet must not go on speaking for a vendor because its goods were used.</summary>
     [Fact]
-    public void Only_a_signed_sheet_is_superseded_with_a_reason_and_while_some_of_its_goods_are_here()
+    public void Where_none_of_its_goods_are_here_a_superseded_sheet_counts_no_longer_and_nothing_is_inspected_again()
+    {
+        var nothing = Signed().SupersededBy("I-0002", 0, "wrong sieve", "Leila", now).Value;
+        Assert.Equal(
+            (InspectionState.Withdrawn, "wrong sieve", "Leila", 0m),
+            (nothing.State, nothing.WithdrawnBecause, nothing.WithdrawnBy, nothing.Quantity)
+        );
+        Assert.Equal("inspection-withdrawn", nothing.Draw(plan, plan.InForce(now), item, _ => Severity.Normal)!.Code);
+        Assert.NotNull(nothing.SupersedesId);
+    }
+
+    [Fact]
+    public void Only_a_signed_sheet_is_superseded_and_with_a_reason()
     {
         Assert.Equal("not-signed", Full().SupersededBy("I-0002", 40, "wrong sieve", "Leila", now).Refusal!.Code);
         var signed = Signed();
         Assert.Equal("reason-missing", signed.SupersededBy("I-0002", 40, " ", "Leila", now).Refusal!.Code);
-        Assert.Equal("lot-empty", signed.SupersededBy("I-0002", 0, "wrong sieve", "Leila", now).Refusal!.Code);
         var later = now.AddDays(3);
         var again = signed.SupersededBy("I-0002", 30, "wrong sieve", "Leila", later).Value;
         Assert.Equal((30, InspectionState.Waiting, signed.SignedAt), (again.Quantity, again.State, again.CountsAs));

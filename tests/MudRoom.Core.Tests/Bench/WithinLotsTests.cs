@@ -81,4 +81,20 @@ public sealed class WithinLotsTests
         Assert.Equal(11.0 / 8, seen.Chart!.Center, 1e-12);
         Assert.Equal(11.0 / 8 + 3 * Math.Sqrt(11.0 / 8 / 8), seen.Chart.Points[0].High, 1e-12);
     }
+
+    /// <summary>The buyer hears of what does not go on as it usually does: neither of a steady series, nor of a few lots.</summary>
+    [Fact]
+    public void Only_what_is_seen_coming_is_worth_telling()
+    {
+        var of = gap with { Upper = 2 };
+        Assert.Equal((Coming.TooFew, false), Told(0.1, 0.11, 0.3));
+        Assert.Equal((Coming.Steady, false), Told(0.1, 0.11, 0.1, 0.09, 0.1, 0.11));
+        Assert.Equal((Coming.PassesLimit, true), Told(0.1, 0.11, 0.1, 0.4, 0.7, 1.0, 1.3, 1.6));
+
+        (Coming, bool) Told(params double[] means)
+        {
+            var seen = SeenComing.Of(of, [.. means.Select((m, i) => Lot(i, m, 0.1))]);
+            return (seen.State, seen.IsWorthTelling);
+        }
+    }
 }

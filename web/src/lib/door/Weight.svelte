@@ -1,7 +1,7 @@
 <script lang="ts">
   /** The weight of a count: typed, or taken from a scale. */
   import Field from '$lib/ui/Field.svelte';
-  import { ask, Problem } from '$lib/api/client';
+  import { onScale } from './scale';
   import type { Draft } from './draft.svelte';
   let { draft }: { draft: Draft } = $props();
   const item = $derived(draft.reading!.item!);
@@ -9,19 +9,12 @@
   let said = $state('');
   async function read() {
     said = '';
-    try {
-      const scales = await ask('/api/{site}/door/scales');
-      const last = scales.find((s) => !s.old);
-      if (!last)
-        said = scales.length ? 'No scale has sent a weight in the last minute.' : 'No scale has sent a weight yet.';
-      else if (!last.steady) said = `${last.scale} is not steady yet.`;
-      else {
-        draft.weight = String(last.kilograms);
-        draft.changed();
-        said = `From ${last.scale}.`;
-      }
-    } catch (problem) {
-      said = problem instanceof Problem ? problem.sentence : 'The scale could not be read.';
+    const last = await onScale('/api/{site}/door/scales');
+    if (typeof last === 'string') said = last;
+    else {
+      draft.weight = String(last.kilograms);
+      draft.changed();
+      said = `From ${last.scale}.`;
     }
   }
 </script>

@@ -12,7 +12,7 @@
 {#if open}
   <div class="drawer">
     <section aria-label="Demo labels">
-      {#if session.may('Tally')}<Scale />{/if}
+      {#if session.may('Tally') || session.may('Inspect')}<Scale />{/if}
       <LabelSheet {arrival} onpress={(text) => void scanLine.scan(text)} />
     </section>
   </div>

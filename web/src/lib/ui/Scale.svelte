@@ -1,17 +1,17 @@
 <script lang="ts">
-  /** The demo's scale: what is put on it here, a count can read. */
+  /** The demo's scale: what is put on it here, a count or a sheet can read. */
   import Field from '$lib/ui/Field.svelte';
   import { act, Problem } from '$lib/api/client';
+  import { session } from '$lib/session.svelte';
   let kilograms = $state('');
   let said = $state('');
   async function put() {
     said = '';
     try {
-      const reading = await act('/api/{site}/door/scales', {
-        scale: 'Demo scale',
-        kilograms: Number(kilograms),
-        steady: true,
-      });
+      const weight = { scale: 'Demo scale', kilograms: Number(kilograms), steady: true };
+      const reading = session.may('Tally')
+        ? await act('/api/{site}/door/scales', weight)
+        : await act('/api/{site}/bench/scales', weight);
       said = `${reading.scale} shows ${reading.kilograms} kg.`;
     } catch (problem) {
       said = problem instanceof Problem ? problem.sentence : 'That is no weight.';

@@ -79,13 +79,14 @@
     plan?.changes.filter((c) => c.characteristic === characteristic && (field === undefined || c.field === field)) ??
     [];
 
-  async function tried(work: () => Promise<{ sentence: string }>) {
+  async function tried(work: () => Promise<{ sentence: string; hash?: string }>) {
     error = undefined;
     said = '';
     const before = edits;
     try {
       const answer = await work();
       if (edits === before) dirty = false;
+      answered = answer.hash;
       await query.refetch();
       said = answer.sentence;
       return true;
@@ -94,9 +95,20 @@
       return false;
     }
   }
+  /** What the last change came to, until the page shows it or something newer: a change in the same breath goes on from there. */
+  let answered: string | undefined;
+  let seen: string | undefined;
+  $effect(() => {
+    if (shown?.hash !== seen) answered = undefined;
+    seen = shown?.hash;
+  });
   const keep = () =>
     tried(() =>
-      act('/api/{site}/bench/plans/draft', { plan: id, looked: shown!.hash, says: $state.snapshot(says!) as Text }),
+      act('/api/{site}/bench/plans/draft', {
+        plan: id,
+        looked: answered ?? shown!.hash,
+        says: $state.snapshot(says!) as Text,
+      }),
     );
   let keeping: Promise<unknown> = Promise.resolve();
   /** Every change is kept at once, as the draft, one after the other. */
