@@ -101,4 +101,35 @@ public sealed class SequentialPlanTests
         for (var looked = 1; looked <= last; looked++)
             Assert.True(lines.Ac(looked) < lines.Re(looked));
     }
+
+    [Fact]
+    public void What_cannot_be_accepted_any_more_is_rejected_though_its_line_is_not_reached()
+    {
+        Assert.Equal((3, 4), (lines.Ac(lines.Most), lines.Re(77)));
+        Assert.Null(lines.Judge(77, [20, 45, 70]).Verdict);
+        Assert.Equal(Verdict.Rejected, lines.Judge(77, [20, 45, 70, 77]).Verdict);
+    }
+
+    [Fact]
+    public void No_critical_may_fail_and_one_by_one_lets_some() =>
+        Assert.Contains(
+            "Critical: none may fail.",
+            new PlanContent
+            {
+                SamplingUnit = "each",
+                Rules = new Dictionary<CharacteristicClass, SampleRule>
+                {
+                    [CharacteristicClass.Critical] = new SampleRule.OneByOne(1, 5, 10, 10),
+                },
+                Characteristics =
+                [
+                    new Characteristic
+                    {
+                        Id = 1,
+                        Name = "Guard",
+                        Class = CharacteristicClass.Critical,
+                    },
+                ],
+            }.Faults()
+        );
 }
