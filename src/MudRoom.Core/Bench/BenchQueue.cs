@@ -21,8 +21,8 @@ public sealed record InspectionFacts(
 /// <summary>The place of an inspection in the queue: lower rank first.</summary>
 public sealed record BenchPlace(int Rank, string Why);
 
-/// <summary>Orders the queue of Bench: open sheets, then what somebody waits for, then what lives shortest, then what takes up a place
-/// of a door, then what the vendor has invoiced, then age.</summary>
+/// <summary>Orders the queue of Bench: open sheets (those that somebody waits for first), then what somebody waits for, then what lives
+/// shortest, then what takes up a place of a door, then what the vendor has invoiced, then age.</summary>
 public static class BenchQueue
 {
     const int ShortLifeDays = 30;
@@ -33,18 +33,18 @@ public static class BenchQueue
         if (facts.State == InspectionState.Signed)
             return new BenchPlace(9, $"Signed by {facts.SignedBy}.");
         if (facts.State == InspectionState.Drawn)
-            return new BenchPlace(0, "Its sheet is open." + Waits(facts));
+            return new BenchPlace(facts.WaitedFor is null ? 1 : 0, "Its sheet is open." + Waits(facts));
         if (facts.WaitedFor is not null)
-            return new BenchPlace(1, Waits(facts).TrimStart());
+            return new BenchPlace(2, Waits(facts).TrimStart());
         var left = facts.GoodUntil is { } end ? end.DayNumber - DateOnly.FromDateTime(now).DayNumber : int.MaxValue;
         if (left <= ShortLifeDays)
-            return new BenchPlace(2, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
+            return new BenchPlace(3, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
         var since = facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM");
         return facts switch
         {
-            { TakesUp: { } place } => new BenchPlace(3, $"Takes up {place} at the door since {since}."),
-            { Invoiced: { } receipt } => new BenchPlace(4, $"The vendor's invoice for {receipt} waits since {since}."),
-            _ => new BenchPlace(5, $"Waits since {since}; nobody is held up."),
+            { TakesUp: { } place } => new BenchPlace(4, $"Takes up {place} at the door since {since}."),
+            { Invoiced: { } receipt } => new BenchPlace(5, $"The vendor's invoice for {receipt} waits since {since}."),
+            _ => new BenchPlace(6, $"Waits since {since}; nobody is held up."),
         };
     }
 

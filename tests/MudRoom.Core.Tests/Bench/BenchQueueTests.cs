@@ -29,6 +29,7 @@ public sealed class BenchQueueTests
     {
         InspectionFacts[] inOrder =
         [
+            Facts(InspectionState.Drawn, waitedFor: "three orders"),
             Facts(InspectionState.Drawn, waitedFor: null),
             Facts(waitedFor: "three orders", days: 3, takesUp: "D5-R4"),
             Facts(days: 30, takesUp: "D5-R4"),

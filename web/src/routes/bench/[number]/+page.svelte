@@ -12,7 +12,7 @@
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { number } from '$lib/ui/format';
+  import { number, plural } from '$lib/ui/format';
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
   import { tick } from 'svelte';
   const which = $derived(page.params['number'] ?? '');
@@ -253,7 +253,9 @@
       {#if s.sampleSize > 0}
         <p>
           Lot of <b>{number(s.lotSize)}</b>
-          {s.samplingUnit}{#if s.letter}, gives code letter <b>{s.letter}</b>{/if}: look at <b>{s.sampleSize}</b> by
+          {plural(s.samplingUnit, s.lotSize)}{#if s.letter}, gives code letter <b>{s.letter}</b>{/if}: look at
+          <b>{s.sampleSize}</b>
+          by
           <a class="link" href="/bench/plans/{s.planId}">{s.plan}, version {s.planVersion}</a>.
           {#each [...new Set(s.parts.map((p) => p.severity))].filter((x) => x !== 'Normal') as x (x)}Severity <b
               >{x.toLowerCase()}</b
