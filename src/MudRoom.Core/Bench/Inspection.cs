@@ -250,11 +250,15 @@ public sealed class Inspection
             "Ask the bench. What differs is settled there."
         );
 
-    /// <summary>How much of the lot so many pieces are, in base units: whole sampling units, and never more than there is.</summary>
-    decimal QuantityOf(int pieces, Item item, PlanContent plan) =>
-        item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit) is { } unit
-            ? Math.Min(Quantity, unit.Content(pieces))
-            : Math.Min(Quantity, Math.Ceiling(Quantity * pieces / LotSize / item.Step) * item.Step);
+    /// <summary>How much of the lot so many pieces are, in base units: whole sampling units, and all of it at most. What was used of it
+    /// meanwhile makes a piece no smaller.</summary>
+    decimal QuantityOf(int pieces, Item item, PlanContent plan)
+    {
+        var lot = Quantity + SampleWent.Where(w => w.Fate == SampleFate.UsedUp).Sum(w => w.Quantity);
+        return pieces >= LotSize ? lot
+            : item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit) is { } unit ? unit.Content(pieces)
+            : Math.Min(lot, Math.Ceiling(lot * pieces / LotSize / item.Step) * item.Step);
+    }
 
     /// <summary>How much more is to be drawn before a piece can be looked at: where the first sample left it open, what the second takes,
     /// and piece by piece what it takes to be accepted. In base units; 0 where the piece was drawn.</summary>

@@ -45,7 +45,7 @@ public sealed class SampleWayTests
             ],
         };
 
-    static Inspection Waiting(string? askedBy = null, int? supersedes = null)
+    static Inspection Waiting(string? askedBy = null, int? supersedes = null, bool letsUse = false, decimal quantity = 250)
     {
         var sheet = new Inspection
         {
@@ -59,16 +59,17 @@ public sealed class SampleWayTests
             AskedBy = askedBy,
             AskedBecause = askedBy is null ? null : "smells musty",
             SupersedesId = supersedes,
+            LetsUse = letsUse,
         };
-        Assert.Null(sheet.Grow(250));
+        Assert.Null(sheet.Grow(quantity));
         return sheet;
     }
 
-    static Inspection Drawn(PlanContent content)
+    static Inspection Drawn(PlanContent content, Inspection? waiting = null)
     {
         var plan = new InspectionPlan { Id = 1, Name = "Seed" };
         Assert.Null(plan.Write(content, "Priya", now).Sign("Priya", now, now, null));
-        var sheet = Waiting();
+        var sheet = waiting ?? Waiting();
         Assert.Null(sheet.Draw(plan, plan.InForce(now), seed, _ => Severity.Normal));
         return sheet;
     }
@@ -244,16 +245,44 @@ public sealed class SampleWayTests
         };
         var sheet = Drawn(says);
         Assert.Equal(125, sheet.Sampled);
+        FiveOfWhichOneIsBad(sheet, says);
+        Assert.Equal(125, sheet.StillToDraw(6, seed, says));
+        sheet.DrawMore(125);
+        Assert.Equal((0m, 250m), (sheet.StillToDraw(6, seed, says), sheet.Sampled));
+        Assert.Equal(new SampleProposal(SampleFate.Back, 250, null), SampleWay.Next(sheet, says, seed, today));
+    }
+
+    /// <summary>What was used meanwhile is not there to be drawn, and makes a piece no smaller: whoever draws on is told.</summary>
+    [Fact]
+    public void What_was_used_meanwhile_lessens_nothing_of_what_is_still_to_be_drawn()
+    {
+        var says = Plan() with
+        {
+            Rules = new Dictionary<CharacteristicClass, SampleRule>
+            {
+                [CharacteristicClass.Major] = new SampleRule.OneByOne(5, 10, 40, 10),
+            },
+        };
+        // Twenty sacks of which only the sample waits: the rest was used.
+        var free = Drawn(says, Waiting(letsUse: true, quantity: 500));
+        FiveOfWhichOneIsBad(free, says);
+        Assert.Null(free.Shrink(500 - free.Sampled));
+        Assert.Equal(25m * 11 - 125, free.StillToDraw(6, seed, says));
+        // Ten sacks, all wanted after one bad: two of the sample are used up already.
+        var whole = Drawn(says);
+        FiveOfWhichOneIsBad(whole, says);
+        Assert.Null(Settle(whole, SampleFate.UsedUp, 50));
+        whole.UseUp(50);
+        Assert.Equal(125, whole.StillToDraw(6, seed, says));
+    }
+
+    static void FiveOfWhichOneIsBad(Inspection sheet, PlanContent says)
+    {
         for (var piece = 1; piece <= 5; piece++)
         for (var c = 1; c <= 2; c++)
         {
             Assert.Equal(0, sheet.StillToDraw(piece, seed, says));
             Assert.Null(sheet.Find(says, new Observation(piece, c, null, piece != 3), "Leila", now, local).Refusal);
         }
-
-        Assert.Equal(125, sheet.StillToDraw(6, seed, says));
-        sheet.DrawMore(125);
-        Assert.Equal((0m, 250m), (sheet.StillToDraw(6, seed, says), sheet.Sampled));
-        Assert.Equal(new SampleProposal(SampleFate.Back, 250, null), SampleWay.Next(sheet, says, seed, today));
     }
 }
