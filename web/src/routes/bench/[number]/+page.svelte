@@ -161,8 +161,11 @@
   async function placed(answer: Schemas['FindAnswer']) {
     const { finding, parts, missing, verdict, sampleSize } = answer;
     const wider = sampleSize !== s?.sampleSize;
+    const queryKey = ['sheet', `inspection:${which}`, session.site];
+    // A sheet that is on its way may have been read before the finding: it would take it off the page again.
+    const older = queries.isFetching({ queryKey }) > 0;
     queries.setQueryData<Schemas['SheetAnswer']>(
-      ['sheet', `inspection:${which}`, session.site],
+      queryKey,
       (old) =>
         old && {
           ...old,
@@ -176,7 +179,7 @@
         },
     );
     // A second sample, or a verdict, changes more than the value.
-    if (wider || verdict !== null) await sheet.refetch();
+    if (wider || older || verdict !== null) await sheet.refetch();
     await onward(finding);
   }
   /** The cursor goes to the next open value: a value, Enter, the next. It waits until what was found stands on the sheet. */
