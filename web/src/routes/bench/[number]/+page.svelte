@@ -2,6 +2,7 @@
   import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, newActId, Problem, type Schemas } from '$lib/api/client';
+  import { place } from '$lib/api/place';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
   import SheetFoot from '$lib/bench/SheetFoot.svelte';
   import SheetGrid from '$lib/bench/SheetGrid.svelte';
@@ -161,25 +162,17 @@
   async function placed(answer: Schemas['FindAnswer']) {
     const { finding, parts, missing, verdict, sampleSize } = answer;
     const wider = sampleSize !== s?.sampleSize;
-    const queryKey = ['sheet', `inspection:${which}`, session.site];
-    // A sheet that is on its way may have been read before the finding: it would take it off the page again.
-    const older = queries.isFetching({ queryKey }) > 0;
-    queries.setQueryData<Schemas['SheetAnswer']>(
-      queryKey,
-      (old) =>
-        old && {
-          ...old,
-          parts,
-          missing,
-          verdict,
-          findings: [
-            ...old.findings.filter((f) => f.piece !== finding.piece || f.characteristic !== finding.characteristic),
-            finding,
-          ],
-        },
-    );
-    // A second sample, or a verdict, changes more than the value.
-    if (wider || older || verdict !== null) await sheet.refetch();
+    await place<Schemas['SheetAnswer']>(queries, ['sheet', `inspection:${which}`, session.site], (old) => ({
+      ...old,
+      parts,
+      missing,
+      verdict,
+      findings: [
+        ...old.findings.filter((f) => f.piece !== finding.piece || f.characteristic !== finding.characteristic),
+        finding,
+      ],
+    }));
+    if (wider || verdict !== null) await sheet.refetch();
     await onward(finding);
   }
   /** The cursor goes to the next open value: a value, Enter, the next. It waits until what was found stands on the sheet. */
