@@ -136,7 +136,12 @@ public sealed class BenchTests(Demo demo)
                 if (piece == 1 && typed == "24.8")
                 {
                     Says(sunita, "/bench/scales", """{"scale":"Demo scale","kilograms":0.0248,"steady":true}""");
+                    Says(sunita, "/bench/scales", """{"scale":"By door 3","kilograms":612,"steady":true}""");
                     TabTo(sunita, "#gauge-scale");
+                    Type(sunita, Keys.Enter);
+                    // What lies by a door is no sachet: where two have sent, it is asked which.
+                    sunita.WaitText("Which scale?");
+                    TabTo(sunita, "button[data-scale='Demo scale']");
                     Type(sunita, Keys.Enter);
                     sunita.WaitText("0.0248 kg from Demo scale");
                     sunita.WaitText("Fill, piece 1: 24.8 g");

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json.Serialization;
+using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Bench;
 
@@ -51,6 +52,10 @@ public sealed record Characteristic
     /// <summary>True for measured, false for looked at.</summary>
     [JsonIgnore]
     public bool IsMeasured => Unit is not null;
+
+    /// <summary>True where a scale can tell its value: its unit is one of mass.</summary>
+    [JsonIgnore]
+    public bool IsWeighed => Unit is not null && Units.Code(Unit) is { } code && Units.Ratio("KGM", code) is not null;
 
     /// <summary>
     /// Why a value that does not conform is asked about before it counts towards rejection: the gauge cannot read it, or it lies far

@@ -46,6 +46,13 @@ public sealed record Sample(char? Letter, IReadOnlyList<SamplePart> Classes)
     [JsonIgnore]
     public int Size => Classes.Max(c => c.SampleSize);
 
+    /// <summary>Pieces that are looked at on average: the largest of the first samples, or what a part comes to by its curve.</summary>
+    /// <param name="part">One of its parts.</param>
+    /// <param name="curve">Of that part.</param>
+    /// <param name="quality">That comes in.</param>
+    public double PiecesOnAverage(SamplePart part, OperatingCharacteristic curve, double quality) =>
+        Math.Max(Classes.Where(c => c != part).Select(c => c.SampleSize).DefaultIfEmpty().Max(), curve.AverageSample(quality));
+
     /// <summary>
     /// Works out the sample. A sample as large as the lot means the whole lot; critical nonconformities are never accepted, and are looked
     /// for on every piece of the sample where they have no rule of their own.

@@ -169,8 +169,8 @@ public abstract record SampleRule
             ZeroAcceptance { Risk: <= 0 or >= 100 } => "A risk lies between 0 and 100 percent.",
             ByVariables rule when TwoPointsFault(rule.Good, rule.Alpha, rule.Bad, rule.Beta) is { } fault => fault,
             OneByOne rule when TwoPointsFault(rule.Good, rule.Alpha, rule.Bad, rule.Beta) is { } fault => fault,
-            OneByOne rule when rule.Lines() is null => $"It would take more than {MostPieces} pieces to tell {Show(rule.Good)} % from "
-                + $"{Show(rule.Bad)} %.",
+            OneByOne rule when rule.Lines() is null => $"It would take more than {SequentialPlans.MostPieces} pieces to tell "
+                + $"{Show(rule.Good)} % from {Show(rule.Bad)} %.",
             ByVariables { Sigma: <= 0 } => "A standard deviation is above 0.",
             ByVariables rule when rule.Points() is null => $"It would take more than {VariablesPlans.MostPieces} values to tell "
                 + $"{Show(rule.Good)} % from {Show(rule.Bad)} %.",

@@ -10,12 +10,15 @@ namespace MudRoom.Core.Bench;
 /// </summary>
 public static class SequentialPlans
 {
+    /// <summary>Most pieces of the single plan beside it: its curve is walked piece by piece while somebody looks.</summary>
+    public const int MostPieces = 2000;
+
     /// <summary>The plan from two points of the curve.</summary>
     /// <param name="good">Fraction nonconforming that should be accepted, above 0.</param>
     /// <param name="alpha">Chance to reject it; above 0, below 0.5.</param>
     /// <param name="bad">Fraction that should be rejected, above <paramref name="good"/>, below 1.</param>
     /// <param name="beta">Chance to accept it; above 0, below 0.5.</param>
-    /// <returns>Null where the single plan beside it would want more than <see cref="SampleRule.MostPieces"/>.</returns>
+    /// <returns>Null where the single plan beside it would want more than <see cref="MostPieces"/>.</returns>
     public static SamplePlan.Sequential? ByTwoPoints(double good, double alpha, double bad, double beta)
     {
         if (SingleByTwoPoints(good, alpha, bad, beta) is not { } single)
@@ -35,7 +38,7 @@ public static class SequentialPlans
         for (var ac = 0; ; ac++)
         {
             // The more pieces the fewer bad lots pass: the first size that is enough is found by halving.
-            var (low, high) = (ac, SampleRule.MostPieces);
+            var (low, high) = (ac, MostPieces);
             if (Binomial.CDF(bad, high, ac) > beta)
                 return null;
             while (high - low > 1)
@@ -62,29 +65,28 @@ public static class SequentialPlans
     {
         var accepted = new List<(int, double)>();
         var average = 0.0;
-        // The chance to be still between the lines with so many nonconforming.
+        // The chance to be still between the lines with so many nonconforming: from the fewest to the most that can be.
         var open = new double[plan.Re(plan.Most) + 1];
         open[0] = 1;
-        for (var looked = 1; looked <= plan.Most; looked++)
+        var (fewest, most) = (0, 0);
+        for (var looked = 1; looked <= plan.Most && fewest <= most; looked++)
         {
-            for (var found = Math.Min(looked, open.Length - 1); found >= 0; found--)
+            most++;
+            for (var found = most; found >= fewest; found--)
             {
-                var stays = open[found] > 0 ? open[found] * (1 - nextIsBad(looked - 1, found)) : 0;
-                var comes = found > 0 && open[found - 1] > 0 ? open[found - 1] * nextIsBad(looked - 1, found - 1) : 0;
+                var stays = found < most ? open[found] * (1 - nextIsBad(looked - 1, found)) : 0;
+                var comes = found > fewest ? open[found - 1] * nextIsBad(looked - 1, found - 1) : 0;
                 open[found] = stays + comes;
             }
 
+            var (ac, re) = (plan.Ac(looked), plan.Re(looked));
             var passes = 0.0;
-            for (var found = 0; found < open.Length; found++)
-            {
-                if (found > plan.Ac(looked) && found < plan.Re(looked))
-                    continue;
-                average += open[found] * looked;
-                if (found <= plan.Ac(looked))
-                    passes += open[found];
-                open[found] = 0;
-            }
-
+            for (; fewest <= most && fewest <= ac; fewest++)
+                passes += open[fewest];
+            var fails = 0.0;
+            for (; most >= fewest && most >= re; most--)
+                fails += open[most];
+            average += looked * (passes + fails);
             if (passes > 0)
                 accepted.Add((looked, passes));
         }

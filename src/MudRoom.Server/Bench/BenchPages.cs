@@ -36,6 +36,7 @@ public sealed record InspectionCard(
 );
 
 /// <summary>A characteristic as the sheet shows it.</summary>
+/// <param name="IsWeighed">True where a scale can tell its value.</param>
 public sealed record CharacteristicView(
     int Id,
     string Name,
@@ -49,7 +50,8 @@ public sealed record CharacteristicView(
     string Instruction,
     int SampleSize,
     bool UsesUp,
-    ReferencePicture? Picture
+    ReferencePicture? Picture,
+    bool IsWeighed
 );
 
 /// <summary>A finding on the sheet.</summary>
@@ -250,7 +252,8 @@ public static class BenchPages
                         c.Instruction,
                         stand?.PartOf(c).Judgement.Wanted ?? 0,
                         c.UsesUp,
-                        c.Picture
+                        c.Picture,
+                        c.IsWeighed
                     )),
                 ],
                 [.. stand?.Parts.Select(p => ViewOf(p, plan)) ?? []],

@@ -303,7 +303,7 @@ public static class PlanPages
     }
 
     /// <summary>The part of a version that judges a class, and its curve.</summary>
-    sealed record Curve(PlanVersion Version, SamplePart Part, OperatingCharacteristic Of, string Rule, decimal? Aql, int Sample)
+    sealed record Curve(PlanVersion Version, SamplePart Part, OperatingCharacteristic Of, string Rule, decimal? Aql, Sample Sample)
     {
         public PlanDoes Seen(List<double> qualities, VendorQuality? quality)
         {
@@ -324,7 +324,7 @@ public static class PlanPages
                 100 * (quality is { IsPriorAlone: false } ? quality.Average(Of.Chance) : Of.Chance(at)),
                 Of.AverageInspected(at),
                 100 * Of.OutgoingLimit().Limit,
-                Version.Content.Minutes(Sample)
+                Version.Content.Minutes(Sample.PiecesOnAverage(Part, Of, at))
             );
         }
     }
@@ -343,7 +343,7 @@ public static class PlanPages
             new OperatingCharacteristic(part.Asks, lot, part.PerHundred),
             rule?.Words ?? "none may fail",
             (rule as SampleRule.Standard)?.Aql,
-            sample.Size
+            sample
         );
     }
 }

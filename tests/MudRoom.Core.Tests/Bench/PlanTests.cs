@@ -230,4 +230,14 @@ public sealed class PlanTests
         // It says nothing of the lots of its class.
         Assert.DoesNotContain(ClassOutcome.Of(good, sample, findings), o => o.Looked > 0);
     }
+
+    [Theory]
+    [InlineData("g", true)]
+    [InlineData("kg", true)]
+    [InlineData("mm", false)]
+    [InlineData("%", false)]
+    [InlineData("HRC", false)]
+    [InlineData(null, false)]
+    public void A_scale_tells_what_has_a_unit_of_mass(string? unit, bool isWeighed) =>
+        Assert.Equal(isWeighed, new Characteristic { Name = "Fill", Unit = unit }.IsWeighed);
 }

@@ -81,7 +81,7 @@ public sealed class SampleRuleTests
         Assert.Contains("limiting quality", new SampleRule.ZeroAcceptance(0, 10).Fault);
         Assert.Contains("is better than", new SampleRule.OneByOne(5, 5, 1, 10).Fault);
         Assert.Contains("between 0 and 50 percent", new SampleRule.OneByOne(1, 50, 5, 10).Fault);
-        Assert.Contains("more than 10000 pieces", new SampleRule.OneByOne(1, 1, 1.1m, 1).Fault);
+        Assert.Contains("more than 2000 pieces", new SampleRule.OneByOne(1, 1, 1.1m, 1).Fault);
     }
 
     [Fact]

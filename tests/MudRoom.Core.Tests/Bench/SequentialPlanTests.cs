@@ -132,4 +132,18 @@ public sealed class SequentialPlanTests
                 ],
             }.Faults()
         );
+
+    /// <summary>A part that is looked at one by one takes on average what its curve says, and never less than the others of the
+    /// sheet.</summary>
+    [Fact]
+    public void On_average_as_many_pieces_are_looked_at_as_the_curve_says_and_the_other_parts_want()
+    {
+        var part = new SamplePart(CharacteristicClass.Major, lines.First, 0, 1) { Plan = lines };
+        var curve = new OperatingCharacteristic(lines, 1000);
+        var alone = new Sample(null, [part]);
+        Assert.Equal(lines.First, alone.PiecesOnAverage(part, curve, 0), 1e-9);
+        Assert.Equal(curve.AverageSample(0.04), alone.PiecesOnAverage(part, curve, 0.04), 1e-9);
+        Assert.InRange(curve.AverageSample(0.04), lines.First + 1, lines.Most);
+        Assert.Equal(60, new Sample(null, [part, new SamplePart(CharacteristicClass.Minor, 60, 1, 2)]).PiecesOnAverage(part, curve, 0.04));
+    }
 }

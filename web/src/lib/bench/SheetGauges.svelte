@@ -6,10 +6,8 @@
   import Mark from '$lib/ui/Mark.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   import { onDestroy } from 'svelte';
-  import { onScale } from '$lib/door/scale';
+  import ReadScale from '$lib/door/ReadScale.svelte';
   import { GaugeLine } from './gaugeLine.svelte';
-  /** Units of mass that a scale's kilograms are converted to. */
-  const masses = new Set(['g', 'kg', 't', 'lb', 'oz']);
   let { sheet }: { sheet: Schemas['SheetAnswer'] } = $props();
   const kept = createQuery(() => ({
     queryKey: ['bench', 'gauges', session.site],
@@ -18,14 +16,6 @@
   const overdue = $derived((kept.data ?? []).filter((g) => g.why && g.plans.includes(sheet.plan)));
   const line = new GaugeLine((text) => scanLine.scan(text));
   onDestroy(() => line.letGo());
-  const hasMass = $derived(sheet.characteristics.some((c) => c.unit !== null && masses.has(c.unit)));
-  let said = $state('');
-  /** What is on the scale goes where a gauge's value goes: into the field in hand, else the only one that wants a weight. */
-  async function weigh() {
-    const last = await onScale('/api/{site}/bench/scales');
-    said = typeof last === 'string' ? last : `${last.kilograms} kg from ${last.scale}.`;
-    if (typeof last !== 'string') await scanLine.scan(`${last.kilograms} kg`);
-  }
 </script>
 
 <section class="trail-part">
@@ -40,10 +30,13 @@
           >Connect a gauge</button
         >{/if}
       <button class="button" id="gauge-reader" onclick={() => line.listen()}>Listen to the reader</button>
-      {#if hasMass}<button class="button" id="gauge-scale" onclick={() => void weigh()}>Read the scale</button>{/if}
     </span>
   {/if}
-  {#if said}<p class="quiet" role="status">{said}</p>{/if}
+  {#if sheet.characteristics.some((c) => c.isWeighed)}<ReadScale
+      id="gauge-scale"
+      path={'/api/{site}/bench/scales'}
+      take={(scale) => scanLine.scan(`${scale.kilograms} kg`)}
+    />{/if}
   {#if line.trouble}<p class="quiet" role="status">{line.trouble}</p>{/if}
 </section>
 

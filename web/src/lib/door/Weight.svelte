@@ -1,22 +1,11 @@
 <script lang="ts">
   /** The weight of a count: typed, or taken from a scale. */
   import Field from '$lib/ui/Field.svelte';
-  import { onScale } from './scale';
+  import ReadScale from './ReadScale.svelte';
   import type { Draft } from './draft.svelte';
   let { draft }: { draft: Draft } = $props();
   const item = $derived(draft.reading!.item!);
   const nominal = $derived(draft.content.times(item.mass).toNumber());
-  let said = $state('');
-  async function read() {
-    said = '';
-    const last = await onScale('/api/{site}/door/scales');
-    if (typeof last === 'string') said = last;
-    else {
-      draft.weight = String(last.kilograms);
-      draft.changed();
-      said = `From ${last.scale}.`;
-    }
-  }
 </script>
 
 <Field
@@ -32,7 +21,13 @@
   /></Field
 >
 <div class="read">
-  <button type="button" class="button" onclick={read}>Read the scale</button><span role="status">{said}</span>
+  <ReadScale
+    path={'/api/{site}/door/scales'}
+    take={(scale) => {
+      draft.weight = String(scale.kilograms);
+      draft.changed();
+    }}
+  />
 </div>
 
 <style>

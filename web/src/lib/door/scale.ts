@@ -1,16 +1,15 @@
-/** Scales: what was put on one last. */
-import { ask, Problem } from '$lib/api/client';
+/** Scales: what lies on them. */
+import { ask, Problem, type Schemas } from '$lib/api/client';
 
-/** The steady weight that came last, within a minute; else a sentence why there is none. */
-export async function onScale(
-  path: '/api/{site}/door/scales' | '/api/{site}/bench/scales',
-): Promise<{ scale: string; kilograms: number } | string> {
+export type ScalePath = '/api/{site}/door/scales' | '/api/{site}/bench/scales';
+
+/** The scales that have sent a weight within a minute, the last first; else a sentence why there is none. */
+export async function heardScales(path: ScalePath): Promise<Schemas['ScaleView'][] | string> {
   try {
     const scales = await ask(path);
-    const last = scales.find((s) => !s.old);
-    if (!last)
-      return scales.length ? 'No scale has sent a weight in the last minute.' : 'No scale has sent a weight yet.';
-    return last.steady ? last : `${last.scale} is not steady yet.`;
+    const fresh = scales.filter((s) => !s.old);
+    if (fresh.length > 0) return fresh;
+    return scales.length ? 'No scale has sent a weight in the last minute.' : 'No scale has sent a weight yet.';
   } catch (problem) {
     return problem instanceof Problem ? problem.sentence : 'The scale could not be read.';
   }
