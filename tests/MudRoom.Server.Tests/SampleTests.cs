@@ -390,6 +390,17 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal((InspectionState.Withdrawn, signed.Id), (again.State, again.SupersedesId));
         Assert.DoesNotContain((await From(db => Severities.Of(db, signed, at => at.UtcDateTime))).Outcomes, o => o.Number == signed.Number);
         Assert.Equal("superseded", (await sunita.Act("/bench/supersede", new { inspection = signed.Number, reason = "again" })).Code);
+
+        // Issued by mistake: what comes back has no sheet that counts, and waits for one.
+        var entry = await From(db => db.Ledger.Where(e => e.Kind == EntryKind.Issued).MaxAsync(e => e.Seq));
+        Assert.True((await wanjiru.Act("/book/undo", new { entry, reason = "the wrong job" })).IsOk);
+        again = await Newest();
+        Assert.Equal((InspectionState.Waiting, 3m, null), (again.State, again.Quantity, again.WithdrawnBecause));
+        var stands = await From(db => db.Balances.SingleAsync(b => b.BatchId == signed.BatchId && b.Quantity > 0));
+        Assert.Equal(Standing.ToInspect, stands.Standing);
+        Assert.Equal("Accepted", await Fill(sunita, again.Number));
+        Assert.True((await Sign(sunita, again.Number, "Accepted")).IsOk);
+        Assert.Contains((await From(db => Severities.Of(db, signed, at => at.UtcDateTime))).Outcomes, o => o.Number == again.Number);
         Assert.Empty((await server.Check()).Faults);
     }
 

@@ -146,14 +146,20 @@ public sealed class Inspection
     /// <summary>How the hash of its sheet was made; what a version covers never changes.</summary>
     public int SheetVersion { get; private set; } = 1;
 
-    /// <summary>The tally counted more of the lot; once the sample is drawn the lot is fixed.</summary>
+    /// <summary>The tally counted more of the lot, or some of it came back; once the sample is drawn the lot is fixed. Where a sheet was
+    /// only taken back because nothing of its goods was here, what comes back has none that counts, and waits for this one.</summary>
     public Refusal? Grow(decimal quantity)
     {
+        if (WaitsForGoods)
+            (State, WithdrawnBecause, WithdrawnBy) = (InspectionState.Waiting, null, null);
         if (!MayChange)
             return IsFixed();
         Quantity += quantity;
         return null;
     }
+
+    /// <summary>True where it stands in the place of a signed sheet of which no goods are here.</summary>
+    public bool WaitsForGoods => State == InspectionState.Withdrawn && SupersedesId is not null;
 
     /// <summary>What may be used meanwhile may go, and come back, after the sample is drawn too.</summary>
     bool MayChange => State is InspectionState.Waiting or InspectionState.Skipped || LetsUse && State == InspectionState.Drawn;

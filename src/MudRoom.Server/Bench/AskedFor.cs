@@ -153,7 +153,7 @@ public static class AskedFor
                 return lifted;
         }
 
-        foreach (var lot in here > 0 ? lots : [])
+        foreach (var lot in lots)
             Lots.Say(act, lot, again.Value);
         var fact = new InspectionSuperseded(
             inspection.Number,

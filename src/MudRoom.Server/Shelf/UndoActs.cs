@@ -165,7 +165,7 @@ public static class UndoActs
         }
 
         var inspectionIds = said.Select(s => s.InspectionId).OfType<int>().ToList();
-        foreach (var inspection in await act.Db.Inspections.Open().Where(i => inspectionIds.Contains(i.Id)).ToListAsync())
+        foreach (var inspection in await act.Db.Inspections.MaySpeak().Where(i => inspectionIds.Contains(i.Id)).ToListAsync())
         {
             var more = await Lots.Quantity(act, await LotReads.Under(act.Db, inspection)) - inspection.Quantity;
             if (more != 0 && inspection.Grow(more) is { } drawn)
