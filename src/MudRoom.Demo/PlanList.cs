@@ -113,6 +113,7 @@ static class PlanList
                             Class = CharacteristicClass.Major,
                             Unit = "%",
                             Upper = 9,
+                            Had = HowHad.Gauge,
                             Gauge = "moisture",
                             GaugeLow = 0,
                             GaugeHigh = 100,
@@ -162,6 +163,7 @@ static class PlanList
                             Nominal = 95,
                             Lower = 80,
                             Upper = 100,
+                            Had = HowHad.Counted,
                             Instruction = "Shake out on white paper, count fifty through the lens.",
                         },
                         new Characteristic
@@ -173,6 +175,7 @@ static class PlanList
                             Nominal = 25,
                             Lower = 22,
                             Upper = 30,
+                            Had = HowHad.Scale,
                             Gauge = "scale",
                             Instruction = "The sachet whole, on the bench's scale.",
                         },

@@ -12,6 +12,22 @@ public enum CharacteristicClass
     Minor = 2,
 }
 
+/// <summary>How a measured value is had.</summary>
+public enum HowHad
+{
+    /// <summary>Typed, or read by whatever gauge is at hand.</summary>
+    Typed = 0,
+
+    /// <summary>Read by a gauge; what is typed instead is told in the book.</summary>
+    Gauge = 1,
+
+    /// <summary>Read from a scale; what is typed instead is told in the book.</summary>
+    Scale = 2,
+
+    /// <summary>Counted: a whole number.</summary>
+    Counted = 3,
+}
+
 /// <summary>One property that is checked: measured against limits, or looked at.</summary>
 public sealed record Characteristic
 {
@@ -25,6 +41,20 @@ public sealed record Characteristic
     public decimal? Nominal { get; init; }
     public decimal? Lower { get; init; }
     public decimal? Upper { get; init; }
+
+    /// <summary>How a measured value is had.</summary>
+    public HowHad Had { get; init; }
+
+    /// <summary>How a measured value is had, in a word.</summary>
+    public static string WordOf(HowHad had) =>
+        had switch
+        {
+            HowHad.Typed => "typed",
+            HowHad.Gauge => "read by a gauge",
+            HowHad.Scale => "read from a scale",
+            HowHad.Counted => "counted",
+            _ => throw new ArgumentOutOfRangeException(nameof(had), had, null),
+        };
 
     /// <summary>What it is measured with, as the gauge names itself; null for any.</summary>
     public string? Gauge { get; init; }
@@ -53,9 +83,15 @@ public sealed record Characteristic
     [JsonIgnore]
     public bool IsMeasured => Unit is not null;
 
-    /// <summary>True where a scale can tell its value: its unit is one of mass.</summary>
+    /// <summary>True where a scale may tell its value: its unit is one of mass, and nothing else is meant to.</summary>
     [JsonIgnore]
-    public bool IsWeighed => Unit is not null && Units.Code(Unit) is { } code && Units.Ratio("KGM", code) is not null;
+    public bool IsWeighed => Had is HowHad.Typed or HowHad.Scale && IsMass;
+
+    /// <summary>True where its value is to be read, and typing it is told.</summary>
+    [JsonIgnore]
+    public bool IsRead => IsMeasured && Had is HowHad.Gauge or HowHad.Scale;
+
+    bool IsMass => Unit is not null && Units.Code(Unit) is { } code && Units.Ratio("KGM", code) is not null;
 
     /// <summary>
     /// Why a value that does not conform is asked about before it counts towards rejection: the gauge cannot read it, or it lies far
@@ -102,6 +138,12 @@ public sealed record Characteristic
             yield break;
         }
 
+        if (!Enum.IsDefined(Had))
+            yield return $"{Name}: nobody knows how its value is had.";
+        if (Had == HowHad.Scale && !IsMass)
+            yield return $"{Name} is read from a scale, and {Unit} is no unit of mass.";
+        if (Had == HowHad.Counted && new[] { Lower, Upper, Nominal }.OfType<decimal>().Any(v => v != decimal.Truncate(v)))
+            yield return $"{Name} is counted: its limits are whole numbers.";
         if (Lower is null && Upper is null)
             yield return $"{Name} is measured and has no limit.";
         if (Lower > Upper)

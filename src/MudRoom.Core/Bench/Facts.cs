@@ -31,11 +31,12 @@ public sealed record FindingMade(
     bool Conforms,
     string? Was,
     string? WasBy,
-    string? Reason
+    string? Reason,
+    bool? IsTyped = null
 ) : Fact(EntryKind.Found, Inspection)
 {
     public override string Words(Wording wording) =>
-        $"Piece {Piece}, {Characteristic}: {Found}{(Conforms ? "" : ", nonconforming")}"
+        $"Piece {Piece}, {Characteristic}: {Found}{(Conforms ? "" : ", nonconforming")}{(IsTyped is true ? ", typed and not read" : "")}"
         + $"{(Was is null ? "" : $", instead of {Was} found by {WasBy}")}{Behind(": ", Reason)}.";
 }
 

@@ -270,10 +270,9 @@ public sealed class Inspection
     /// and piece by piece what it takes to be accepted. In base units; 0 where the piece was drawn.</summary>
     public decimal StillToDraw(int piece, Item item, PlanContent plan)
     {
-        if (Sample is null || Sampled == 0 || piece <= Sample.Size)
+        if (Sample is null || Sampled == 0 || Sample.IsFirst(piece))
             return 0;
-        var pieces = LotStand.Of(plan, Sample, Findings).Parts.Max(p => p.Judgement.Wanted);
-        return Math.Max(0, QuantityOf(pieces, item, plan) - Sampled);
+        return Math.Max(0, QuantityOf(LotStand.Of(plan, Sample, Findings).Size, item, plan) - Sampled);
     }
 
     /// <summary>More of the lot was drawn.</summary>
@@ -345,11 +344,12 @@ public sealed class Inspection
         if (State == InspectionState.Signed || plan.Characteristics.Count == 0)
             return 0;
         if (Sample is { } drawn)
-            return (int)Math.Ceiling(Math.Max(0, drawn.Size - found / (double)plan.Characteristics.Count) * plan.SecondsPerPiece / 60);
+            return (int)
+                Math.Ceiling(Math.Max(0, drawn.WholePieces(plan) - found / (double)plan.Characteristics.Count) * plan.SecondsPerPiece / 60);
         if (item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit) is not { } unit || Quantity <= 0)
             return null;
         var lot = (long)Math.Ceiling(Quantity * unit.Denominator / unit.Numerator);
-        return (int)Math.Ceiling(plan.Minutes(Sample.For(plan, lot, _ => Severity.Normal).Size));
+        return (int)Math.Ceiling(plan.Minutes(Sample.For(plan, lot, _ => Severity.Normal).WholePieces(plan)));
     }
 
     /// <summary>Puts the sample back, while nothing was found: the lot is open again, and grows with the tally.</summary>
@@ -454,12 +454,12 @@ public sealed class Inspection
 
     Refusal? Outside(PlanContent plan, int piece)
     {
-        var size = LotStand.Of(plan, Sample!, Findings).Parts.Max(p => p.Judgement.Wanted);
-        return piece >= 1 && piece <= size
+        var wanted = LotStand.Of(plan, Sample!, Findings).Wanted;
+        return wanted.Any(run => piece >= run.First && piece <= run.Last)
             ? null
             : new Refusal(
                 BenchRefusals.PieceOutside,
-                $"The sample has pieces 1 to {size}; {piece} is none of them.",
+                $"The sample has pieces {string.Join(", ", wanted)}; {piece} is none of them.",
                 "Choose a piece of the sample."
             );
     }
@@ -480,11 +480,11 @@ public sealed class Inspection
         var (piece, value, pass) = (found.Piece, found.Value, found.Pass);
         if (plan[found.CharacteristicId] is not { } characteristic)
             return new Refusal(BenchRefusals.CharacteristicUnknown, "The plan has no such characteristic.", "Load the sheet again.");
-        var size = LotStand.Of(plan, Sample!, Findings).PartOf(characteristic).Judgement.Wanted;
-        if (piece < 1 || piece > size)
+        var part = LotStand.Of(plan, Sample!, Findings).PartOf(characteristic);
+        if (!part.Wants(piece))
             return new Refusal(
                 BenchRefusals.PieceOutside,
-                $"{characteristic.Name} is looked at on pieces 1 to {size}; {piece} is none of them.",
+                $"{characteristic.Name} is looked at on pieces {new PieceRun(part.First, part.Last)}; {piece} is none of them.",
                 "Choose a piece of the sample."
             );
         if (characteristic.IsMeasured && value is null)
@@ -501,6 +501,12 @@ public sealed class Inspection
             );
         if (value is { } v && Math.Abs(v) > Quantities.Most)
             return new Refusal(BenchRefusals.ValueAbsurd, $"{v} {characteristic.Unit} cannot be right.", "Measure again.");
+        if (value is { } counted && characteristic.Had == HowHad.Counted && (counted < 0 || counted != decimal.Truncate(counted)))
+            return new Refusal(
+                BenchRefusals.CountNotWhole,
+                $"{characteristic.Name} is counted: {Quantities.Show(counted)} is no count.",
+                "Type a whole number."
+            );
         if (value is { } measured && !found.IsSure && characteristic.Doubt(measured) is { } doubt)
             return new Refusal(BenchRefusals.ValueDoubtful, doubt, "Measure again; if it is right, say so, and it counts.");
         var conforms = characteristic.IsMeasured ? characteristic.Conforms(value!.Value) : pass!.Value;

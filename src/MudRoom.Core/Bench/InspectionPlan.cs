@@ -131,6 +131,10 @@ public sealed record PlanContent
     /// <summary>True where only the sample waits for the verdict, and the rest of the lot may be used meanwhile.</summary>
     public bool OnlySampleWaits { get; init; }
 
+    /// <summary>True where each part of the sample has pieces of its own, as goods want that are used up by what is looked for; else the
+    /// pieces of the largest serve all.</summary>
+    public bool EachItsOwn { get; init; }
+
     /// <summary>Lots that pass unseen once enough in a row were accepted; null where every lot is looked at.</summary>
     public SkipLot? SkipLot { get; init; }
 
@@ -219,6 +223,9 @@ public sealed record PlanContent
         foreach (var c in Characteristics.Where(c => c.Rule is null).Select(c => c.Class).Distinct().Order())
             if (!Rules.ContainsKey(c) && (c != CharacteristicClass.Critical || Characteristics.All(x => x.Class == c && x.Rule is null)))
                 faults.Add($"{Word(c)}: no sample rule says how many are looked at.");
+        if (EachItsOwn && Characteristics.Any(c => c.Rule is null && c.Class == CharacteristicClass.Critical))
+            if (!Rules.ContainsKey(CharacteristicClass.Critical) && Characteristics.Any(c => c.Class != CharacteristicClass.Critical))
+                faults.Add("Critical: where each has pieces of its own, a sample rule says how many of them are looked at.");
         return faults;
     }
 

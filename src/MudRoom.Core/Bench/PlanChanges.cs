@@ -20,6 +20,7 @@ public static class PlanChanges
         Add(null, "sampling unit", before.SamplingUnit, now.SamplingUnit);
         Add(null, "second signature", before.WantsSecond ? "wanted" : "none", now.WantsSecond ? "wanted" : "none");
         Add(null, "what waits", Waits(before), Waits(now));
+        Add(null, "pieces", Serves(before), Serves(now));
         Add(null, "retained sample", Kept(before), Kept(now));
         Add(null, "qualification", before.Qualification ?? "none", now.Qualification ?? "none");
         Add(null, "lots skipped", before.SkipLot?.Words ?? "none", now.SkipLot?.Words ?? "none");
@@ -40,6 +41,7 @@ public static class PlanChanges
                 Add(c.Id, "lower limit", Text(was.Lower), Text(c.Lower));
                 Add(c.Id, "upper limit", Text(was.Upper), Text(c.Upper));
                 Add(c.Id, "nominal", Text(was.Nominal), Text(c.Nominal));
+                Add(c.Id, "how it is had", Characteristic.WordOf(was.Had), Characteristic.WordOf(c.Had));
                 Add(c.Id, "gauge", was.Gauge ?? "any", c.Gauge ?? "any");
                 Add(c.Id, "gauge reads from", Text(was.GaugeLow), Text(c.GaugeLow));
                 Add(c.Id, "gauge reads to", Text(was.GaugeHigh), Text(c.GaugeHigh));
@@ -77,6 +79,8 @@ public static class PlanChanges
         ];
 
     static string Waits(PlanContent plan) => plan.OnlySampleWaits ? "only the sample" : "the whole lot";
+
+    static string Serves(PlanContent plan) => plan.EachItsOwn ? "each its own" : "the largest sample serves all";
 
     static string Kept(PlanContent plan) => plan.Retains is { } kept ? $"{kept.Units} for {kept.Months} months" : "none";
 

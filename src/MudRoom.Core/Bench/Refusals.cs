@@ -282,6 +282,8 @@ public static class BenchRefusals
         "Measure again; if it is right, say so, and it counts."
     );
 
+    public static readonly RefusalKind CountNotWhole = new("count-not-whole", "… is counted: … is no count.", "Type a whole number.");
+
     public static readonly RefusalKind ValueMissing = new("value-missing", "… is measured in ….", "Type or read the value.");
 
     public static readonly RefusalKind VerdictMoved = new(

@@ -61,7 +61,7 @@ public static class SampleWay
         var left = Left(sheet);
         if (left <= 0)
             return null;
-        var drawn = Math.Max(sheet.Sample!.Size, sheet.Findings.Select(f => f.Piece).DefaultIfEmpty().Max());
+        var drawn = sheet.Sample!.Drawn(sheet.Findings);
         var unit = item.PackLevels.FirstOrDefault(p => p.Name == plan.SamplingUnit);
         var usesUp = plan.Characteristics.Where(c => c.UsesUp).Select(c => c.Id).ToHashSet();
         var pieces = sheet.Findings.Where(f => usesUp.Contains(f.CharacteristicId)).Select(f => f.Piece).Distinct().Count();

@@ -52,6 +52,8 @@ public static class Sheets
                     CultureInfo.InvariantCulture,
                     $"part {c.Characteristic} {c.Severity} {c.Letter} {c.PerHundred} {Numbers(c.Asks)} {Sized(c.Note)}\n"
                 );
+            if (c.After > 0)
+                text.Append(CultureInfo.InvariantCulture, $"after {c.After}\n");
         }
 
         foreach (var f in sheet.Findings.OrderBy(f => f.Piece).ThenBy(f => f.CharacteristicId))

@@ -36,7 +36,9 @@ public sealed record InspectionCard(
 );
 
 /// <summary>A characteristic as the sheet shows it.</summary>
+/// <param name="Pieces">Those that it is looked at on; null until the sample is drawn.</param>
 /// <param name="IsWeighed">True where a scale can tell its value.</param>
+/// <param name="Had">How a measured value is had.</param>
 public sealed record CharacteristicView(
     int Id,
     string Name,
@@ -48,10 +50,11 @@ public sealed record CharacteristicView(
     string PassWord,
     string FailWord,
     string Instruction,
-    int SampleSize,
+    PieceRun? Pieces,
     bool UsesUp,
     ReferencePicture? Picture,
-    bool IsWeighed
+    bool IsWeighed,
+    HowHad Had
 );
 
 /// <summary>A finding on the sheet.</summary>
@@ -141,6 +144,7 @@ public sealed record SignatureView(string By, DateTime At, SignatureMeaning Mean
 /// <param name="WantsSecond">True where another person signs too.</param>
 /// <param name="PlanVersion">The version that it was drawn by; 0 until then.</param>
 /// <param name="Severities">By class.</param>
+/// <param name="Wanted">The pieces of the sample, by their numbers.</param>
 /// <param name="WhyHere">Why the goods are at the bench, and go by this plan.</param>
 /// <param name="Grows">True while the tally adds to its lot.</param>
 /// <param name="LetsUse">True where only the sample waits.</param>
@@ -160,6 +164,7 @@ public sealed record SheetAnswer(
     long LotSize,
     string SamplingUnit,
     int SampleSize,
+    IReadOnlyList<PieceRun> Wanted,
     IReadOnlyList<CharacteristicView> Characteristics,
     IReadOnlyList<SamplePartView> Parts,
     IReadOnlyList<FindingView> Findings,
@@ -237,7 +242,8 @@ public static class BenchPages
                 inspection.Sample?.Letter,
                 inspection.LotSize,
                 plan.SamplingUnit,
-                stand?.Parts.Max(p => p.Judgement.Wanted) ?? 0,
+                stand?.Size ?? 0,
+                stand?.Wanted ?? [],
                 [
                     .. plan.Characteristics.Select(c => new CharacteristicView(
                         c.Id,
@@ -250,10 +256,11 @@ public static class BenchPages
                         c.PassWord,
                         c.FailWord,
                         c.Instruction,
-                        stand?.PartOf(c).Judgement.Wanted ?? 0,
+                        stand?.PartOf(c) is { } part ? new PieceRun(part.First, part.Last) : null,
                         c.UsesUp,
                         c.Picture,
-                        c.IsWeighed
+                        c.IsWeighed,
+                        c.Had
                     )),
                 ],
                 [.. stand?.Parts.Select(p => ViewOf(p, plan)) ?? []],

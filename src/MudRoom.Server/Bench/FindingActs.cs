@@ -122,7 +122,7 @@ public static class FindingActs
         var open = plan
             .Characteristics.Where(c =>
                 c.IsMeasured
-                && stand.PartOf(c).Judgement.Wanted >= request.Piece
+                && stand.PartOf(c).Wants(request.Piece)
                 && !inspection.Findings.Any(f => f.Piece == request.Piece && f.CharacteristicId == c.Id)
             )
             .ToList();
@@ -132,11 +132,12 @@ public static class FindingActs
         return await Record(
             act,
             inspection,
-            new Observation(request.Piece, measured.Value.Id, Gauges.ValueIn(reading, measured.Value), null, null, request.IsSure)
+            new Observation(request.Piece, measured.Value.Id, Gauges.ValueIn(reading, measured.Value), null, null, request.IsSure),
+            isRead: true
         );
     }
 
-    static async Task<Outcome<FindAnswer>> Record(Act act, Inspection inspection, Observation what)
+    static async Task<Outcome<FindAnswer>> Record(Act act, Inspection inspection, Observation what, bool isRead = false)
     {
         if (inspection.PlanVersion == 0)
             return inspection.NotDrawn();
@@ -179,7 +180,8 @@ public static class FindingActs
                     found.Value.Conforms,
                     changed?.Was,
                     changed?.By,
-                    changed?.Reason
+                    changed?.Reason,
+                    characteristic.IsRead && !isRead ? true : null
                 )
             );
         act.Touch("inspection:" + inspection.Number);
@@ -190,7 +192,7 @@ public static class FindingActs
             $"{characteristic.Name}, piece {what.Piece}: {said}.",
             BenchPages.ViewOf(found.Value, act.Site.LocalTime),
             [.. stand.Parts.Select(p => BenchPages.ViewOf(p, plan))],
-            stand.Parts.Max(p => p.Judgement.Wanted)
+            stand.Size
         );
     }
 

@@ -324,7 +324,7 @@ public static class PlanPages
                 100 * (quality is { IsPriorAlone: false } ? quality.Average(Of.Chance) : Of.Chance(at)),
                 Of.AverageInspected(at),
                 100 * Of.OutgoingLimit().Limit,
-                Version.Content.Minutes(Sample.PiecesOnAverage(Part, Of, at))
+                Version.Content.Minutes(Sample.WholePieces(Version.Content, Part, Of, at))
             );
         }
     }

@@ -61,7 +61,8 @@ public sealed record CharacteristicText(
     string? Instruction,
     RuleText? Rule,
     bool UsesUp = false,
-    PictureText? Picture = null
+    PictureText? Picture = null,
+    HowHad Had = HowHad.Typed
 );
 
 /// <summary>A picture by which something is judged, as it is drafted.</summary>
@@ -74,6 +75,7 @@ public sealed record PictureText(int Id, IReadOnlyList<PictureMark> Marks);
 /// <param name="SkipPercent">Of them looked at from then on.</param>
 /// <param name="RetainUnits">Sampling units kept of each sample; empty for none.</param>
 /// <param name="RetainMonths">How long.</param>
+/// <param name="EachItsOwn">True where each part of the sample has pieces of its own.</param>
 /// <param name="Critical">The rule of criticals; null where they are looked for on the largest sample.</param>
 public sealed record PlanText(
     string SamplingUnit,
@@ -89,7 +91,8 @@ public sealed record PlanText(
     string? SkipPercent = null,
     string? Qualification = null,
     string? RetainUnits = null,
-    string? RetainMonths = null
+    string? RetainMonths = null,
+    bool EachItsOwn = false
 )
 {
     /// <summary>A content as it is shown in fields.</summary>
@@ -118,7 +121,8 @@ public sealed record PlanText(
                     c.Instruction,
                     Of(c.Rule),
                     c.UsesUp,
-                    c.Picture is { } picture ? new PictureText(picture.Id, picture.Marks) : null
+                    c.Picture is { } picture ? new PictureText(picture.Id, picture.Marks) : null,
+                    c.Had
                 )),
             ],
             plan.WantsSecond,
@@ -127,7 +131,8 @@ public sealed record PlanText(
             plan.SkipLot is { } skip ? Show((decimal)skip.Fraction * 100) : null,
             plan.Qualification,
             Show(plan.Retains?.Units),
-            Show(plan.Retains?.Months)
+            Show(plan.Retains?.Months),
+            plan.EachItsOwn
         );
 
     RetainedSample? Retained(bool comma)
@@ -167,6 +172,7 @@ public sealed record PlanText(
                 SecondsPerPiece = Whole(SecondsPerPiece, "seconds per piece", comma) ?? 0,
                 WantsSecond = WantsSecond,
                 OnlySampleWaits = OnlySampleWaits,
+                EachItsOwn = EachItsOwn,
                 SkipLot = Skip(comma),
                 Retains = Retained(comma),
                 Qualification = Words(Qualification, "The qualification", 60),
@@ -200,6 +206,7 @@ public sealed record PlanText(
             Instruction = Words(c.Instruction, $"The instruction of {name}", 400) ?? "",
             Rule = c.Rule is { } rule ? Rule(rule, name, comma) : null,
             UsesUp = c.UsesUp,
+            Had = c.Had,
             Picture = c.Picture is { } picture
                 ? new ReferencePicture(
                     picture.Id,

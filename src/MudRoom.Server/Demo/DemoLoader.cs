@@ -350,7 +350,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         var found = content
             .Characteristics.SelectMany(c =>
                 Enumerable
-                    .Range(1, stand.PartOf(c).Judgement.Wanted)
+                    .Range(stand.PartOf(c).First, stand.PartOf(c).Judgement.Wanted)
                     .Select(piece =>
                         c.IsMeasured
                             ? new Observation(piece, c.Id, s.Values[c.Name][piece - 1], null, IsSure: true)

@@ -140,10 +140,13 @@ public sealed class SequentialPlanTests
     {
         var part = new SamplePart(CharacteristicClass.Major, lines.First, 0, 1) { Plan = lines };
         var curve = new OperatingCharacteristic(lines, 1000);
-        var alone = new Sample(null, [part]);
-        Assert.Equal(lines.First, alone.PiecesOnAverage(part, curve, 0), 1e-9);
-        Assert.Equal(curve.AverageSample(0.04), alone.PiecesOnAverage(part, curve, 0.04), 1e-9);
+        var (alone, none) = (new Sample(null, [part]), new PlanContent { SamplingUnit = "each" });
+        Assert.Equal(lines.First, alone.WholePieces(none, part, curve, 0), 1e-9);
+        Assert.Equal(curve.AverageSample(0.04), alone.WholePieces(none, part, curve, 0.04), 1e-9);
         Assert.InRange(curve.AverageSample(0.04), lines.First + 1, lines.Most);
-        Assert.Equal(60, new Sample(null, [part, new SamplePart(CharacteristicClass.Minor, 60, 1, 2)]).PiecesOnAverage(part, curve, 0.04));
+        Assert.Equal(
+            60,
+            new Sample(null, [part, new SamplePart(CharacteristicClass.Minor, 60, 1, 2)]).WholePieces(none, part, curve, 0.04)
+        );
     }
 }

@@ -41,6 +41,7 @@ export type RefusalCode =
   | 'container-twice'
   | 'container-unknown'
   | 'count-missing'
+  | 'count-not-whole'
   | 'counted'
   | 'counted-in'
   | 'country-unknown'

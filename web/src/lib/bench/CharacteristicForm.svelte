@@ -33,6 +33,12 @@
     of.picture!.marks = [...of.picture!.marks, { x, y, text: `Mark ${of.picture!.marks.length + 1}` }];
     changed();
   }
+  const ways: [Schemas['HowHad'], string][] = [
+    ['Typed', 'typed'],
+    ['Gauge', 'read by a gauge'],
+    ['Scale', 'read from a scale'],
+    ['Counted', 'counted'],
+  ];
   const classes: Schemas['CharacteristicClass'][] = ['Critical', 'Major', 'Minor'];
 </script>
 
@@ -56,7 +62,12 @@
     <Field label="Nominal"
       ><input name="nominal" class="c short" inputmode="decimal" bind:value={of.nominal} onchange={changed} /></Field
     >
-    <Field label="Gauge" hint="blank: typed"
+    <Field label="How it is had"
+      ><select name="had" bind:value={of.had} onchange={changed}
+        >{#each ways as [way, word] (way)}<option value={way}>{word}</option>{/each}</select
+      ></Field
+    >
+    <Field label="Gauge" hint="its name; blank: any"
       ><input name="gauge" bind:value={of.gauge} onchange={changed} maxlength="40" /></Field
     >
     <Field label="It reads from"

@@ -48,6 +48,7 @@
           characteristics: [],
           wantsSecond: false,
           onlySampleWaits: false,
+          eachItsOwn: false,
           skipAfter: null,
           skipPercent: null,
           qualification: null,

@@ -5,7 +5,7 @@
   import { session } from '$lib/session.svelte';
   import LimitRule from '$lib/ui/LimitRule.svelte';
   import Mark from '$lib/ui/Mark.svelte';
-  import { limitsOf } from './limits';
+  import { hadBy, isAsked, limitsOf } from './limits';
   let {
     sheet,
     seen,
@@ -51,7 +51,7 @@
   <thead>
     <tr
       ><th>Piece</th>{#each sheet.characteristics as c (c.id)}<th
-          >{c.name}<br /><span class="quiet">{c.class.toLowerCase()} · {limitsOf(c)}</span></th
+          >{c.name}<br /><span class="quiet">{c.class.toLowerCase()} · {limitsOf(c)}{hadBy(c)}</span></th
         >{/each}</tr
     >
   </thead>
@@ -67,8 +67,8 @@
           {@const f = findings.get(key(p, c.id))}
           {@const waits = kept.get(key(p, c.id))}
           {@const was = f?.before ?? cleared.get(key(p, c.id))?.was ?? []}
-          <td class:out={f && !f.conforms} data-label="{c.name}, {limitsOf(c)}" data-cell="{p} {c.id}">
-            {#if p > c.sampleSize}<span class="quiet">not asked</span>
+          <td class:out={f && !f.conforms} data-label="{c.name}, {limitsOf(c)}{hadBy(c)}" data-cell="{p} {c.id}">
+            {#if !isAsked(c, p)}<span class="quiet">not asked</span>
             {:else if waits}<b class="c">{said(waits, c)}</b> <span class="quiet">kept here, not sent yet</span>
             {:else if c.unit}
               <span class="value">

@@ -1,3 +1,4 @@
+import type { Schemas } from '$lib/api/client';
 import { number } from '$lib/ui/format';
 
 /** The limits of a characteristic in words: "209 to 215 mm", "holds or slips". */
@@ -13,3 +14,11 @@ export function limitsOf(c: {
   if (low !== null && high !== null) return `${number(low)} to ${number(high)} ${c.unit}`;
   return high !== null ? `at most ${number(high)} ${c.unit}` : `at least ${number(low ?? 0)} ${c.unit}`;
 }
+
+/** How a value is had, where that is not by typing it: ", counted". */
+export const hadBy = (c: Pick<Schemas['CharacteristicView'], 'unit' | 'had'>): string =>
+  !c.unit || c.had === 'Typed' ? '' : { Gauge: ', by gauge', Scale: ', by scale', Counted: ', counted' }[c.had];
+
+/** True for a piece that a characteristic is looked at on. */
+export const isAsked = (c: Pick<Schemas['CharacteristicView'], 'pieces'>, piece: number): boolean =>
+  !!c.pieces && piece >= c.pieces.first && piece <= c.pieces.last;

@@ -3,6 +3,7 @@
   import { page } from '$app/state';
   import { act, ask, newActId, Problem, type Schemas } from '$lib/api/client';
   import { place } from '$lib/api/place';
+  import { isAsked } from '$lib/bench/limits';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
   import SheetFoot from '$lib/bench/SheetFoot.svelte';
   import SheetGrid from '$lib/bench/SheetGrid.svelte';
@@ -23,7 +24,9 @@
   }));
   const s = $derived(sheet.data);
   let error = $state<unknown>();
-  const pieces = $derived(Array.from({ length: s?.sampleSize ?? 0 }, (_, i) => i + 1));
+  const pieces = $derived(
+    (s?.wanted ?? []).flatMap((run) => Array.from({ length: run.last - run.first + 1 }, (_, i) => run.first + i)),
+  );
   const byPlace = $derived(new Map((s?.findings ?? []).map((f) => [`${f.piece} ${f.characteristic}`, f])));
   const badPieces = $derived(new Set((s?.findings ?? []).filter((f) => !f.conforms).map((f) => f.piece)));
   const finding = (piece: number, characteristic: number) => byPlace.get(`${piece} ${characteristic}`);
@@ -51,7 +54,7 @@
     unsent = kept.size;
   });
   const done = (piece: number) =>
-    s?.characteristics.every((c) => piece > c.sampleSize || finding(piece, c.id) || kept.has(`${piece} ${c.id}`)) ??
+    s?.characteristics.every((c) => !isAsked(c, piece) || finding(piece, c.id) || kept.has(`${piece} ${c.id}`)) ??
     false;
   const next = $derived(pieces.find((p) => !done(p)) ?? 0);
   let chosen = $state(0);
@@ -60,7 +63,7 @@
   const inHand = $derived(chosen || next);
   /** Every piece of a usual sample; of a large one those about the piece in hand. */
   const seen = $derived(
-    pieces.length <= 60 ? pieces : pieces.slice(Math.max(0, Math.max(1, inHand) - 25), Math.max(1, inHand) + 25),
+    pieces.length <= 60 ? pieces : pieces.slice(Math.max(0, pieces.indexOf(inHand) - 24), pieces.indexOf(inHand) + 26),
   );
   $effect(() => {
     if (inHand) document.querySelector(`tr[data-piece="${inHand}"]`)?.scrollIntoView({ block: 'nearest' });

@@ -141,6 +141,7 @@
       instruction: '',
       rule: null,
       usesUp: false,
+      had: 'Typed',
       picture: null,
     };
     says!.characteristics = [...says!.characteristics, next];
@@ -350,6 +351,10 @@
             ><input type="checkbox" name="only-sample" bind:checked={says.onlySampleWaits} onchange={changed} /> only the
             sample waits</label
           >
+          <label
+            ><input type="checkbox" name="each-its-own" bind:checked={says.eachItsOwn} onchange={changed} /> each rule takes
+            pieces of its own</label
+          >
           <Field label="Skip lots after" unit="accepted in a row"
             ><input
               class="c short"
@@ -401,7 +406,7 @@
           Lots are counted in {says.samplingUnit}; {says.setUpMinutes} minutes to set up, {says.secondsPerPiece} seconds a
           piece.{says.wantsSecond ? ' A second person signs.' : ''}{says.onlySampleWaits
             ? ' Only the sample waits.'
-            : ''}{says.retainUnits
+            : ''}{says.eachItsOwn ? ' Each rule takes pieces of its own.' : ''}{says.retainUnits
             ? ` ${says.retainUnits} of each sample are kept for ${says.retainMonths} months.`
             : ''}{says.qualification ? ` Whoever inspects has ${says.qualification}.` : ''}{says.skipAfter
             ? ` After ${says.skipAfter} accepted in a row, ${says.skipPercent} % of lots are looked at.`
