@@ -243,7 +243,9 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
         const string inspection = "I-0024";
         Assert.True((await sunita.Act("/bench/take", new { inspection, over = true })).IsOk);
         Assert.Equal("taken-by-other", (await bram.Act("/bench/take", new { inspection })).Code);
-        var card = (await bram.Ask("/bench/queue")).Body.EnumerateArray().Single(c => c.GetProperty("number").GetString() == inspection);
+        var card = (await bram.Ask("/bench/queue"))["cards"]
+            .EnumerateArray()
+            .Single(c => c.GetProperty("number").GetString() == inspection);
         Assert.Equal(("Sunita Gellatly", false), (card.GetProperty("takenBy").GetString(), card.GetProperty("isMine").GetBoolean()));
         Assert.True((await sunita.Act("/bench/lay-down", new { inspection })).IsOk);
         Assert.True((await bram.Act("/bench/take", new { inspection })).IsOk);
@@ -461,7 +463,7 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
                 .GroupBy(b => b.Standing)
                 .Select(g => (g.Key, g.Sum(b => b.Quantity)))
         );
-        Assert.DoesNotContain((await sunita.Ask("/bench/queue")).Body.EnumerateArray(), c =>
+        Assert.DoesNotContain((await sunita.Ask("/bench/queue"))["cards"].EnumerateArray(), c =>
             c.GetProperty("number").GetString() == unseen.Number
         );
         Assert.Contains("passes unseen", (await sunita.Ask($"/bench/sheet/{unseen.Number}"))["skipWhy"].GetString());

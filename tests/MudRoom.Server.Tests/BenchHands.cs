@@ -55,7 +55,8 @@ public static class BenchHands
                 isLooked ? 0
                 : upper.ValueKind == JsonValueKind.Null ? lower.GetDecimal()
                 : upper.GetDecimal();
-            for (var piece = 1; piece <= c.GetProperty("sampleSize").GetInt32(); piece++)
+            var pieces = c.GetProperty("pieces");
+            for (var piece = pieces.GetProperty("first").GetInt32(); piece <= pieces.GetProperty("last").GetInt32(); piece++)
             {
                 last = await client.Act(
                     "/bench/find",

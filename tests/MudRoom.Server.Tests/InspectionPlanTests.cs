@@ -118,7 +118,7 @@ public sealed class InspectionPlanTests(DemoServer server) : IClassFixture<DemoS
         Assert.True((await sunita.Act("/bench/draw", new { inspection = "I-0025" })).IsOk);
         var sheet = await sunita.Ask("/bench/sheet/I-0025");
         foreach (var c in sheet["characteristics"].EnumerateArray())
-            for (var piece = 1; piece <= c.GetProperty("sampleSize").GetInt32(); piece++)
+            for (var piece = 1; piece <= c.GetProperty("pieces").GetProperty("last").GetInt32(); piece++)
                 Assert.True((await Find(sunita, piece, c)).IsOk);
 
         Assert.True((await SignSheet(sunita, "Sunita Gellatly", "sunita-mud-06")).IsOk);

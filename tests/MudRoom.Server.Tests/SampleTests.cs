@@ -233,6 +233,109 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task Each_rule_has_pieces_of_its_own_and_what_is_typed_instead_of_read_stands_in_the_book()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        JsonNode? before = null;
+        await InForce(sunita, says =>
+        {
+            before = says.DeepClone();
+            (says["critical"], says["major"], says["minor"], says["eachItsOwn"]) = (Fixed(1), Fixed(3), Fixed(2), true);
+            foreach (var c in says["characteristics"]!.AsArray())
+                if (c!["unit"] is not null && c["class"]!.GetValue<string>() == "Major")
+                    c["had"] = "Gauge";
+        });
+        await Rule(sunita, 1, "GK-07", "Receipt");
+        Assert.True((await wanjiru.Act("/door/count", Knives("OWN-1", "20"))).IsOk);
+        var inspection = (await Newest()).Number;
+        Assert.Equal(6, (await sunita.Act("/bench/draw", new { inspection }))["sampleSize"].GetInt32());
+        var sheet = await sunita.Ask($"/bench/sheet/{inspection}");
+        var by = sheet["characteristics"].EnumerateArray().ToLookup(c => c.GetProperty("class").GetString());
+        (int, int) Pieces(string of) =>
+            by[of]
+                .Select(c => c.GetProperty("pieces"))
+                .Select(p => (p.GetProperty("first").GetInt32(), p.GetProperty("last").GetInt32()))
+                .First();
+        Assert.Equal(((1, 1), (2, 4), (5, 6)), (Pieces("Critical"), Pieces("Major"), Pieces("Minor")));
+        var run = Assert.Single(sheet["wanted"].EnumerateArray());
+        Assert.Equal((1, 6), (run.GetProperty("first").GetInt32(), run.GetProperty("last").GetInt32()));
+
+        var read = by["Major"].First(c => c.GetProperty("had").GetString() == "Gauge");
+        var (characteristic, upper) = (read.GetProperty("id").GetInt32(), read.GetProperty("upper").GetDecimal());
+        var value = upper.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        Task<Answer> Typed(int piece) =>
+            sunita.Act(
+                "/bench/find",
+                new
+                {
+                    inspection,
+                    piece,
+                    characteristic,
+                    value,
+                }
+            );
+        Assert.Equal("piece-outside", (await Typed(1)).Code);
+        Assert.Equal("piece-outside", (await Typed(5)).Code);
+        Assert.True((await Typed(2)).IsOk);
+        var gauge = await sunita.Act(
+            "/bench/gauge",
+            new
+            {
+                inspection,
+                piece = 3,
+                text = value,
+                characteristic,
+            }
+        );
+        Assert.True(gauge.IsOk, gauge.Body.ToString());
+        Assert.NotEqual("Accepted", (await sunita.Ask($"/bench/sheet/{inspection}"))["verdict"].GetString());
+        var told = await From(db =>
+            db.Ledger.Where(e => e.Kind == EntryKind.Found && e.Subject == inspection).OrderBy(e => e.Seq).ToListAsync()
+        );
+        Assert.Equal([true, false], told.Select(e => e.What).Cast<FindingMade>().Select(f => f.IsTyped is true));
+
+        Assert.Equal("Accepted", await Look(sunita, inspection));
+        Assert.True((await Sign(sunita, inspection, "Accepted")).IsOk);
+        await InForce(sunita, says =>
+        {
+            foreach (var (name, was) in before!.AsObject())
+                says[name] = was?.DeepClone();
+        });
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
+    public async Task The_queue_is_put_in_order_before_it_is_cut_and_says_how_many_more_wait()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        foreach (var batch in new[] { "Q-1", "Q-2", "Q-3" })
+            Assert.True((await wanjiru.Act("/door/count", Client.Count("3", "A-2620", "SC-18", "each", new { sourceBatch = batch }))).IsOk);
+        var newest = (await Newest()).Number;
+        Assert.True((await sunita.Act("/bench/draw", new { inspection = newest })).IsOk);
+        var all = await sunita.Ask("/bench/queue?most=500");
+        var open = all["cards"].EnumerateArray().Where(c => c.GetProperty("state").GetString() != "Signed").ToList();
+        Assert.Equal((open.Count, 0), (all["open"].GetInt32(), all["more"].GetInt32()));
+        var sheets = open.TakeWhile(c => c.GetProperty("state").GetString() == "Drawn")
+            .Select(c => c.GetProperty("number").GetString())
+            .ToList();
+        Assert.Contains(newest, sheets);
+        // Open sheets come before everything that waits, however long.
+        var cut = await sunita.Ask($"/bench/queue?most={sheets.Count}");
+        Assert.Equal((open.Count, open.Count - sheets.Count), (cut["open"].GetInt32(), cut["more"].GetInt32()));
+        Assert.Equal(
+            sheets,
+            cut["cards"]
+                .EnumerateArray()
+                .Where(c => c.GetProperty("state").GetString() != "Signed")
+                .Select(c => c.GetProperty("number").GetString())
+        );
+        Assert.True(open.Count - sheets.Count >= 2);
+        Assert.Equal(all["minutes"].GetInt32(), cut["minutes"].GetInt32());
+    }
+
+    [Fact]
     public async Task A_rejected_lots_sample_is_used_up_out_of_its_hold()
     {
         using var sunita = await server.SignIn("sunita");
@@ -348,8 +451,8 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
         );
         Assert.True(asked.IsOk, asked.Body.ToString());
         async Task<string> Why() =>
-            (await sunita.Ask("/bench/queue"))
-                .Body.EnumerateArray()
+            (await sunita.Ask("/bench/queue"))["cards"]
+                .EnumerateArray()
                 .Single(c => c.GetProperty("number").GetString() == asked["number"].GetString())
                 .GetProperty("why")
                 .GetString()!;
@@ -388,6 +491,11 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Contains("nothing is inspected again; 3 each of", back["sentence"].GetString());
         var again = await Newest();
         Assert.Equal((InspectionState.Withdrawn, signed.Id), (again.State, again.SupersedesId));
+        Assert.Equal(
+            $"Sunita Gellatly took {signed.Number} back: another lot was on the bench. Nothing of its goods is here; what comes back of them "
+                + "waits for this sheet.",
+            (await sunita.Ask($"/bench/sheet/{again.Number}"))["withdrawn"].GetString()
+        );
         Assert.DoesNotContain((await From(db => Severities.Of(db, signed, at => at.UtcDateTime))).Outcomes, o => o.Number == signed.Number);
         Assert.Equal("superseded", (await sunita.Act("/bench/supersede", new { inspection = signed.Number, reason = "again" })).Code);
 
@@ -538,7 +646,7 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
             StringComparison.Ordinal
         );
         var queue = await sunita.Ask("/bench/queue");
-        Assert.DoesNotContain(queue.Body.EnumerateArray(), c => c.GetProperty("number").GetString() == inspection);
+        Assert.DoesNotContain(queue["cards"].EnumerateArray(), c => c.GetProperty("number").GetString() == inspection);
         // Asked for again, the same goods wait again.
         var again = await yusuf.Act(
             "/bench/ask",

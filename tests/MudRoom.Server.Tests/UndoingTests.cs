@@ -264,7 +264,11 @@ public sealed class UndoingTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True((await inspector.Act("/bench/draw", new { inspection })).IsOk);
         var sheet = await inspector.Ask("/bench/sheet/" + inspection);
         for (var piece = 1; piece <= sheet["sampleSize"].GetInt32(); piece++)
-            foreach (var c in sheet["characteristics"].EnumerateArray().Where(c => piece <= c.GetProperty("sampleSize").GetInt32()))
+            foreach (
+                var c in sheet["characteristics"]
+                    .EnumerateArray()
+                    .Where(c => piece <= c.GetProperty("pieces").GetProperty("last").GetInt32())
+            )
             {
                 string[] limits = ["nominal", "upper", "lower"];
                 var value = limits.Select(l => c.GetProperty(l)).FirstOrDefault(l => l.ValueKind == JsonValueKind.Number);

@@ -8,33 +8,6 @@ using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Bench;
 
-/// <summary>An inspection in the queue.</summary>
-/// <param name="Minutes">That its sheet will still take; null where the size of the lot must be typed first.</param>
-/// <param name="Arrival">That the goods came with; null where they did not come through a door.</param>
-/// <param name="VendorId">Who sent them; null where nobody knows.</param>
-/// <param name="TakenBy">Who has it in hand; null for nobody.</param>
-/// <param name="IsMine">True where that is who asks.</param>
-public sealed record InspectionCard(
-    string Number,
-    string Item,
-    string? Batch,
-    string Vendor,
-    string? Arrival,
-    decimal Quantity,
-    string Unit,
-    string InPacks,
-    DateTime Since,
-    InspectionState State,
-    Verdict? Verdict,
-    string Why,
-    string? Place,
-    int ItemId,
-    int? VendorId,
-    int? Minutes,
-    string? TakenBy,
-    bool IsMine
-);
-
 /// <summary>A characteristic as the sheet shows it.</summary>
 /// <param name="Pieces">Those that it is looked at on; null until the sample is drawn.</param>
 /// <param name="IsWeighed">True where a scale can tell its value.</param>
@@ -193,31 +166,12 @@ public sealed record SheetAnswer(
     double? ChanceAtAql
 );
 
-/// <summary>The queue of Bench and its sheets.</summary>
+/// <summary>The sheets of Bench.</summary>
 public static class BenchPages
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/bench/queue", Right.See, Queue);
         routes.Ask("/bench/sheet/{number}", Right.See, Sheet);
-    }
-
-    static async Task<Ok<IReadOnlyList<InspectionCard>>> Queue(Inquiry inquiry)
-    {
-        var dayAgo = inquiry.Now.AddDays(-1);
-        var rows = await inquiry
-            .Db.Inspections.Where(i =>
-                i.SiteId == inquiry.Site.Id
-                && i.Quantity > 0
-                && (i.State == InspectionState.Waiting || i.State == InspectionState.Drawn || i.SignedAt > dayAgo)
-            )
-            .OrderBy(i => i.Since)
-            .Take(200)
-            .ToListAsync();
-        var cards = await Cards(inquiry, rows);
-        return TypedResults.Ok<IReadOnlyList<InspectionCard>>([
-            .. cards.OrderBy(c => c.Card.State == InspectionState.Signed).ThenBy(c => c.Rank).ThenBy(c => c.Card.Since).Select(c => c.Card),
-        ]);
     }
 
     static async Task<Results<Ok<SheetAnswer>, ProblemHttpResult>> Sheet(Inquiry inquiry, string number)
@@ -230,9 +184,10 @@ public static class BenchPages
         var of = inquiry.SetUp.Plans[inspection.PlanId];
         var version = inspection.PlanVersion > 0 ? of[inspection.PlanVersion] : of.InForce(inquiry.Now);
         var plan = version?.Content ?? new PlanContent { SamplingUnit = "" };
-        var card = (await Cards(inquiry, [inspection]))[0].Card;
+        var card = (await QueuePages.Cards(inquiry, [inspection]))[0].Card;
         var stand = inspection.Sample is null ? null : LotStand.Of(plan, inspection.Sample, inspection.Findings);
         var severities = await Severities.Of(inquiry.Db, inspection, inquiry.Site.LocalTime);
+        var supersedes = await NumberOf(inquiry, i => i.Id == inspection.SupersedesId);
         return TypedResults.Ok(
             new SheetAnswer(
                 card,
@@ -278,19 +233,30 @@ public static class BenchPages
                 inspection is { State: InspectionState.Waiting, AskedBy: null },
                 inspection.LetsUse,
                 inspection.SkipWhy,
-                await NumberOf(inquiry, i => i.Id == inspection.SupersedesId),
+                supersedes,
                 await NumberOf(inquiry, i => i.SupersedesId == inspection.Id),
                 [.. inspection.Notes.Select(n => new SheetNoteView(n.Piece, n.CharacteristicId, n.Text, n.By, inquiry.Local(n.At)))],
                 [.. inspection.Cleared.Select(c => new ClearedView(c.Piece, c.CharacteristicId, Words(c.Before, inquiry.Site.LocalTime)))],
                 [.. inspection.Pieces.Select(p => new PieceNameView(p.Piece, p.Name))],
                 [.. inspection.Pictures.Select(p => new SheetPictureView(p.Id, p.Piece, p.CharacteristicId, p.By, inquiry.Local(p.At)))],
                 await SampleOf(inquiry, inspection, plan),
-                inspection.WithdrawnBecause is { } because ? $"Withdrawn by {inspection.WithdrawnBy}: {because}." : null,
+                Withdrawn(inspection, supersedes),
                 inspection is { State: InspectionState.Waiting, AskedBy: not null, SupersedesId: null },
                 AtAql(plan, stand)
             )
         );
     }
+
+    /// <summary>Why a sheet is not wanted, in words; null where it is.</summary>
+    static string? Withdrawn(Inspection sheet, string? supersedes) =>
+        sheet switch
+        {
+            { WithdrawnBecause: null } => null,
+            { WaitsForGoods: true } =>
+                $"{sheet.WithdrawnBy} took {supersedes} back: {sheet.WithdrawnBecause}. Nothing of its goods is here; "
+                    + "what comes back of them waits for this sheet.",
+            _ => $"Withdrawn by {sheet.WithdrawnBy}: {sheet.WithdrawnBecause}. Its goods are as if it had not been asked for.",
+        };
 
     static async Task<SampleWayView?> SampleOf(Inquiry inquiry, Inspection sheet, PlanContent plan)
     {
@@ -404,93 +370,4 @@ public static class BenchPages
         && stand?.Parts.FirstOrDefault(p => p.Part is { Class: CharacteristicClass.Major, Characteristic: null }) is { } major
             ? new OperatingCharacteristic(major.Part.Asks, int.MaxValue, rule.PerHundred).Chance((double)rule.Aql / 100)
             : null;
-
-    static async Task<List<(InspectionCard Card, int Rank)>> Cards(Inquiry inquiry, List<Inspection> rows)
-    {
-        var batchIds = rows.Select(i => i.BatchId).ToList();
-        var batches = await inquiry.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
-        var arrivalIds = rows.Select(i => i.ArrivalId).ToList();
-        var arrivals = await inquiry
-            .Db.Arrivals.Where(a => arrivalIds.Contains(a.Id))
-            .Select(a => new { a.Id, a.Number })
-            .ToDictionaryAsync(a => a.Id, a => a.Number);
-        var itemIds = rows.Select(i => i.ItemId).ToList();
-        var waiting = (
-            await inquiry
-                .Db.LineParts.Where(p => p.SiteId == inquiry.Site.Id && itemIds.Contains(p.ItemId) && p.WaitingQuantity > p.Received)
-                .Select(p => new { p.ItemId, p.WaitingFor })
-                .ToListAsync()
-        ).ToLookup(p => p.ItemId, p => p.WaitingFor);
-        var ids = rows.Select(i => i.Id).ToList();
-        var found = await inquiry
-            .Db.Set<Finding>()
-            .Where(f => ids.Contains(f.InspectionId))
-            .GroupBy(f => f.InspectionId)
-            .Select(g => new { g.Key, Count = g.Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count);
-        var places = (
-            await inquiry
-                .Db.Statements.Where(s => ids.Contains(s.InspectionId!.Value) && s.SettledAt == null)
-                .Join(inquiry.Db.Balances, s => s.LotId, b => b.LotId, (s, b) => new { Inspection = s.InspectionId!.Value, b.BinId })
-                .ToListAsync()
-        ).ToLookup(p => p.Inspection, p => p.BinId);
-        var invoiced = (
-            await inquiry
-                .Db.Statements.Where(s => ids.Contains(s.InspectionId!.Value) && s.SettledAt == null)
-                .Join(inquiry.Db.Lots, s => s.LotId, l => l.Id, (s, l) => new { Inspection = s.InspectionId!.Value, l.ReceiptId })
-                .Join(
-                    inquiry.Db.Receipts.Where(r => r.InvoicedAt != null),
-                    l => l.ReceiptId,
-                    r => r.Id,
-                    (l, r) => new { l.Inspection, r.Number }
-                )
-                .ToListAsync()
-        ).ToLookup(r => r.Inspection, r => r.Number);
-        return
-        [
-            .. rows.Select(i =>
-            {
-                var item = inquiry.SetUp.Catalogue[i.ItemId];
-                var batch = i.BatchId is { } id ? batches[id] : null;
-                var place = BenchQueue.Place(
-                    new InspectionFacts(
-                        i.State,
-                        inquiry.Local(i.Since),
-                        batch?.Expiry,
-                        waiting[i.ItemId].FirstOrDefault(),
-                        i.SignedBy,
-                        places[i.Id]
-                            .Where(b => inquiry.SetUp.Bins[b].Function == BinFunction.Staging)
-                            .Select(b => inquiry.SetUp.Address(b))
-                            .FirstOrDefault(),
-                        invoiced[i.Id].FirstOrDefault()
-                    ),
-                    inquiry.Local(inquiry.Now)
-                );
-                return (
-                    new InspectionCard(
-                        i.Number,
-                        item.Name,
-                        batch?.Number,
-                        Inspections.Sender(inquiry.SetUp, i),
-                        i.ArrivalId is { } arrival ? arrivals[arrival] : null,
-                        i.Quantity,
-                        item.UnitWord,
-                        Quantities.InPacks(i.Quantity, item),
-                        inquiry.Local(i.Since),
-                        i.State,
-                        i.Verdict,
-                        place.Why,
-                        places[i.Id].Select(b => inquiry.SetUp.Address(b)).FirstOrDefault(),
-                        i.ItemId,
-                        i.VendorId,
-                        inquiry.SetUp.MinutesLeft(i, found.GetValueOrDefault(i.Id), inquiry.Now),
-                        i.TakenBy,
-                        i.TakenById == inquiry.Person.Id
-                    ),
-                    place.Rank
-                );
-            }),
-        ];
-    }
 }

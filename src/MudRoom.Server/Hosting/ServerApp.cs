@@ -304,6 +304,7 @@ public static class ServerApp
         UnitLabel.Map(routes);
         UnitNumbers.Map(routes);
         PrintDesk.Map(routes);
+        QueuePages.Map(routes);
         BenchPages.Map(routes);
         BenchActs.Map(routes);
         FindingActs.Map(routes);

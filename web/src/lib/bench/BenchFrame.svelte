@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { ask } from '$lib/api/client';
+  import type { Schemas } from '$lib/api/client';
+  import { queueOf, usual } from '$lib/bench/queue';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
-  import { createQuery } from '@tanstack/svelte-query';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   import type { Snippet } from 'svelte';
   let {
     current = '',
@@ -21,13 +22,13 @@
     trail?: Snippet;
     foot?: Snippet;
   } = $props();
-  const lots = createQuery(() => ({
-    queryKey: ['bench', 'queue', session.site],
-    queryFn: () => ask('/api/{site}/bench/queue'),
-  }));
-  const waiting = $derived((lots.data ?? []).filter((l) => l.state !== 'Signed'));
-  const open = $derived(waiting.length);
-  const minutes = $derived(waiting.reduce((sum, l) => sum + (l.minutes ?? 0), 0));
+  let most = $state(usual);
+  const lots = createQuery(() => ({ ...queueOf(session.site, most), placeholderData: keepPreviousData }));
+  const open = $derived(lots.data?.open ?? 0);
+  const minutes = $derived(lots.data?.minutes ?? 0);
+  const cards = $derived(lots.data?.cards ?? []);
+  const waiting = $derived(cards.filter((l) => l.state !== 'Signed'));
+  const signed = $derived(cards.filter((l) => l.state === 'Signed'));
   const span = (m: number) => (m < 60 ? `${m} min` : `${Math.floor(m / 60)} h ${String(m % 60).padStart(2, '0')}`);
 </script>
 
@@ -43,14 +44,14 @@
     <p class="pad row">
       <a class="link" href="/bench/coming">Seen coming</a> <a class="link" href="/bench/plans">Inspection plans</a>
     </p>
-    {#each lots.data ?? [] as l, i (l.number)}
+    {#snippet card(l: Schemas['InspectionCard'], order: number)}
       <QueueCard
         href="/bench/{l.number}"
         current={l.number === current}
         code={l.number}
         title={l.item}
         why={l.why}
-        order={l.state === 'Signed' ? 9 : i}
+        {order}
       >
         {#snippet mark()}
           {#if l.verdict === 'Accepted'}<Mark kind="usable" word="accepted" />
@@ -63,11 +64,16 @@
             : ''}{l.takenBy && !l.isMine ? ` · ${l.takenBy} has it` : ''}</span
         >
       </QueueCard>
-    {:else}
+    {/snippet}
+    {#each waiting as l, i (l.number)}{@render card(l, i)}{:else}
       <p class="empty">
         Nothing waits. Goods whose item has an inspection plan come here by themselves when they are counted.
       </p>
     {/each}
+    {#if lots.data && lots.data.more > 0}<p class="pad">
+        <button class="button" onclick={() => (most += usual)}>{lots.data.more} more wait</button>
+      </p>{/if}
+    {#each signed as l (l.number)}{@render card(l, 9)}{/each}
   {/snippet}
   {#snippet work()}{@render children()}{/snippet}
 </Frame>

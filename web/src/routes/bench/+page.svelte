@@ -1,16 +1,13 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { ask } from '$lib/api/client';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
+  import { queueOf, usual } from '$lib/bench/queue';
   import { session } from '$lib/session.svelte';
   import { createQuery } from '@tanstack/svelte-query';
-  const lots = createQuery(() => ({
-    queryKey: ['bench', 'queue', session.site],
-    queryFn: () => ask('/api/{site}/bench/queue'),
-  }));
+  const lots = createQuery(() => queueOf(session.site, usual));
   const wide = matchMedia('(min-width: 701px)').matches;
   $effect(() => {
-    const first = lots.data?.find((l) => l.state !== 'Signed');
+    const first = lots.data?.cards.find((l) => l.state !== 'Signed');
     if (first && wide) void goto(`/bench/${first.number}`, { replaceState: true });
   });
 </script>

@@ -315,7 +315,7 @@
         <ProblemNote {error} />
       </div>
     {:else if s.card.state === 'Withdrawn'}
-      <p class="pad">{s.withdrawn} Its goods are as if it had not been asked for.</p>
+      <p class="pad">{s.withdrawn}</p>
     {:else if s.card.state === 'Skipped'}
       <p class="pad">{s.skipWhy} Its goods are usable; nobody looks at them.</p>
     {:else}
