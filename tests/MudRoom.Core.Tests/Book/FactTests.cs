@@ -80,7 +80,7 @@ public sealed class FactTests
         new OutworkEnded("W-1", 3),
         new SampleDrawn("I-1", 32, 500),
         new SampleDrawnOn("I-1", new Amount(20, "each", "pcs")),
-        new FindingMade("I-1", 3, "Gap", "0.4 mm", false, "0.3 mm", "Petra", "read wrong"),
+        new FindingMade("I-1", 3, "Gap", "0.4 mm", false, "0.3 mm", "Petra", "read wrong", IsTyped: true),
         new VerdictSigned("I-1", Verdict.Rejected, "Petra", "9f2c"),
         new HoldLaid("H-1", "Draw hoe head 16 cm", hoes, null, "rusty"),
         new HoldKeeps("H-2", hoes, "H-1", at),

@@ -2,6 +2,7 @@
   /** One characteristic of a draft in fields; what is typed is kept when the field is left. */
   import { base64 } from '$lib/api/attach';
   import { act, limits, type Schemas } from '$lib/api/client';
+  import { ways } from '$lib/bench/limits';
   import MarkedPicture from '$lib/bench/MarkedPicture.svelte';
   import RuleFields from '$lib/bench/RuleFields.svelte';
   import Field from '$lib/ui/Field.svelte';
@@ -33,12 +34,6 @@
     of.picture!.marks = [...of.picture!.marks, { x, y, text: `Mark ${of.picture!.marks.length + 1}` }];
     changed();
   }
-  const ways: [Schemas['HowHad'], string][] = [
-    ['Typed', 'typed'],
-    ['Gauge', 'read by a gauge'],
-    ['Scale', 'read from a scale'],
-    ['Counted', 'counted'],
-  ];
   const classes: Schemas['CharacteristicClass'][] = ['Critical', 'Major', 'Minor'];
 </script>
 
@@ -64,7 +59,7 @@
     >
     <Field label="How it is had"
       ><select name="had" bind:value={of.had} onchange={changed}
-        >{#each ways as [way, word] (way)}<option value={way}>{word}</option>{/each}</select
+        >{#each Object.entries(ways) as [way, word] (way)}<option value={way}>{word}</option>{/each}</select
       ></Field
     >
     <Field label="Gauge" hint="its name; blank: any"
@@ -151,6 +146,10 @@
     flex-wrap: wrap;
     gap: 8px 12px;
     align-items: start;
+    margin-bottom: 8px;
+  }
+  .fields > :global(.wide) {
+    flex: 1 1 420px;
   }
   .foot {
     display: flex;

@@ -40,7 +40,7 @@
 
 <div class="parts" role="tablist" aria-label="Parts of the room">
   <button role="tab" aria-selected={part === 'queue'} onclick={() => (part = 'queue')}
-    >Queue <span class="c">{queueCount}</span></button
+    >Queue <span class="c">{String(queueCount).split(' ')[0]}</span></button
   >
   <button role="tab" aria-selected={part === 'work'} onclick={() => (part = 'work')}>{workTitle}</button>
   {#if trail}

@@ -10,6 +10,7 @@
   import DateField from '$lib/ui/DateField.svelte';
   import Field from '$lib/ui/Field.svelte';
   import type { Part } from '$lib/ui/Frame.svelte';
+  import { valueFrom } from '$lib/bench/limits';
   import LimitRule from '$lib/ui/LimitRule.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { session } from '$lib/session.svelte';
@@ -267,7 +268,7 @@
                 >{:else}<b>{c.name}</b>{/if}</td
             >
             <td>{c.class.toLowerCase()}</td>
-            <td>{c.unit ? (c.gauge ?? 'typed') : 'looking'}</td>
+            <td>{valueFrom(c)}</td>
             <td
               >{shown.limits[i] ?? ''}
               {#if c.unit}<LimitRule
