@@ -487,7 +487,8 @@ sealed class Story
             "PO-4495",
             "HALV",
             new DateOnly(2026, 3, 5),
-            [("PM-SA 120", new DateOnly(2026, 3, 11), 80, "three orders"), ("SD-LEEK 200", new DateOnly(2026, 3, 18), 0, null)]
+            [("PM-SA 120", new DateOnly(2026, 3, 11), 80, "three orders"), ("SD-LEEK 200", new DateOnly(2026, 3, 18), 0, null)],
+            waitedBy: new DateTime(2026, 3, 10, 15, 0, 0)
         );
         // From the other store, and back from a customer.
         Order(
@@ -603,7 +604,8 @@ sealed class Story
         DateOnly date,
         (string Line, DateOnly Due, decimal Waiting, string? WaitingFor)[] lines,
         OrderKind kind = OrderKind.Purchase,
-        IReadOnlyList<Approval>? approvals = null
+        IReadOnlyList<Approval>? approvals = null,
+        DateTime? waitedBy = null
     ) =>
         orders.Add(
             new Order
@@ -635,6 +637,7 @@ sealed class Story
                                         Ordered = quantity,
                                         WaitingQuantity = l.Waiting,
                                         WaitingFor = l.WaitingFor,
+                                        WaitingBy = l.WaitingFor is null ? null : waitedBy,
                                     },
                                 ],
                             };

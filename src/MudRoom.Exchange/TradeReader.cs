@@ -47,5 +47,6 @@ public static class TradeReader
             []
         );
 
-    static string? WaitingNote(OrderRow row) => row.WaitingFor is null ? null : $"{Quantities.Show(row.WaitingQuantity)}\t{row.WaitingFor}";
+    static string? WaitingNote(OrderRow row) =>
+        row.WaitingFor is null ? null : $"{Quantities.Show(row.WaitingQuantity)}\t{row.WaitingFor}\t{row.WaitingBy:s}";
 }

@@ -295,10 +295,40 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 7, from before who waits named an hour: two open sheets whose samples were drawn, and two plans in draft.</summary>
+    [Fact]
+    public async Task Who_waited_before_there_was_an_hour_waits_without_one_and_a_plan_says_nothing_of_how_values_are_had()
+    {
+        await Unpack("format-7.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            Assert.All(await db.LineParts.Where(p => p.WaitingFor != null).ToListAsync(), p => Assert.Equal(p.WaitingFor, p.WaitingWords));
+            using var sunita = await Client.SignIn(app.Urls.First(), "sunita");
+            var card = (await sunita.Ask("/bench/queue"))["cards"]
+                .EnumerateArray()
+                .Single(c => c.GetProperty("number").GetString() == "I-0027");
+            Assert.Equal("Its sheet is open. Waited for: three orders.", card.GetProperty("why").GetString());
+            var sheet = await sunita.Ask("/bench/sheet/I-0027");
+            Assert.Equal(8, Assert.Single(sheet["wanted"].EnumerateArray()).GetProperty("last").GetInt32());
+            Assert.All(sheet["characteristics"].EnumerateArray(), c => Assert.Equal("Typed", c.GetProperty("had").GetString()));
+            Assert.Equal("Accepted", await BenchHands.Look(sunita, "I-0027"));
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     static async Task<double> TasksPerHour(MudRoomDb db) =>
         (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
 
     [Theory]
+    [InlineData("format-7.db.gz")]
     [InlineData("format-6.db.gz")]
     [InlineData("format-5.db.gz")]
     [InlineData("format-4.db.gz")]

@@ -336,6 +336,40 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task Of_what_is_waited_for_the_bench_takes_the_earliest_hour_first()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var dilys = await server.SignIn("dilys");
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.True((await wanjiru.Act("/door/count", Client.Count("3", "A-2620", "SC-18", "each", new { sourceBatch = "HOUR-1" }))).IsOk);
+        var inspection = (await Newest()).Number;
+        var imported = await dilys.Act(
+            "/road/import",
+            new
+            {
+                name = "w.csv",
+                text = "order,vendor,line,item,quantity,waiting_quantity,waiting_for,waiting_by,due,site\n"
+                    + "PO-HOUR,KITA,1,SC-18,8,5,job 7,2026-03-10 16:00,2026-03-12,LM\n"
+                    + "PO-HOUR,KITA,2,SC-18,8,5,job 8,2026-03-10 14:00,2026-03-12,LM\n",
+            }
+        );
+        Assert.True(imported.IsOk, imported.Body.ToString());
+        var waiting = (await sunita.Ask("/bench/queue?most=500"))["cards"]
+            .EnumerateArray()
+            .Where(c => c.GetProperty("state").GetString() == "Waiting")
+            .Select(c => (Number: c.GetProperty("number").GetString(), Why: c.GetProperty("why").GetString()!))
+            .Where(c => c.Why.StartsWith("Waited for", StringComparison.Ordinal))
+            .ToList();
+        Assert.Contains((inspection, "Waited for: job 8, by 10 Mar 14:00."), waiting);
+        // The mites are waited for until three, and came to the bench before; who names no hour comes last.
+        var words = waiting.ConvertAll(w => w.Why);
+        var mites = words.IndexOf("Waited for: three orders, by 10 Mar 15:00.");
+        Assert.InRange(words.IndexOf("Waited for: job 8, by 10 Mar 14:00."), 0, mites - 1);
+        Assert.InRange(words.FindIndex(w => !w.Contains(", by ", StringComparison.Ordinal)), mites + 1, words.Count);
+        Assert.Contains("job 7, by 10 Mar 16:00", (await dilys.Ask("/road/orders/PO-HOUR")).Body.ToString(), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_rejected_lots_sample_is_used_up_out_of_its_hold()
     {
         using var sunita = await server.SignIn("sunita");
@@ -492,8 +526,8 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
         var again = await Newest();
         Assert.Equal((InspectionState.Withdrawn, signed.Id), (again.State, again.SupersedesId));
         Assert.Equal(
-            $"Sunita Gellatly took {signed.Number} back: another lot was on the bench. Nothing of its goods is here; what comes back of them "
-                + "waits for this sheet.",
+            $"Sunita Gellatly took {signed.Number} back: another lot was on the bench. Nothing of its goods is here; "
+                + "what comes back of them waits for this sheet.",
             (await sunita.Ask($"/bench/sheet/{again.Number}"))["withdrawn"].GetString()
         );
         Assert.DoesNotContain((await From(db => Severities.Of(db, signed, at => at.UtcDateTime))).Outcomes, o => o.Number == signed.Number);

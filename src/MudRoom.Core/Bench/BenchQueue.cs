@@ -4,9 +4,10 @@ namespace MudRoom.Core.Bench;
 /// <param name="State">How far it is.</param>
 /// <param name="Since">Wall clock of its first goods.</param>
 /// <param name="GoodUntil">The ruling date of the batch, if any.</param>
-/// <param name="WaitedFor">Who waits for the item, or null.</param>
+/// <param name="WaitedFor">Who waits for the item, and by when, in words; null for nobody.</param>
 /// <param name="SignedBy">Who signed it.</param>
 /// <param name="TakesUp">The place of a door that its goods take up, or null.</param>
+/// <param name="WaitedBy">Wall clock by which they wait; null where nobody said.</param>
 /// <param name="Invoiced">The receipt of its goods that the vendor has invoiced, or null.</param>
 public sealed record InspectionFacts(
     InspectionState State,
@@ -15,14 +16,16 @@ public sealed record InspectionFacts(
     string? WaitedFor,
     string? SignedBy,
     string? TakesUp = null,
-    string? Invoiced = null
+    string? Invoiced = null,
+    DateTime? WaitedBy = null
 );
 
-/// <summary>The place of an inspection in the queue: lower rank first.</summary>
-public sealed record BenchPlace(int Rank, string Why);
+/// <summary>The place of an inspection in the queue: lower rank first, and within it the hour by which somebody waits.</summary>
+/// <param name="By">The last instant where nobody said an hour.</param>
+public sealed record BenchPlace(int Rank, DateTime By, string Why);
 
-/// <summary>Orders the queue of Bench: open sheets (those that somebody waits for first), then what somebody waits for, then what lives
-/// shortest, then what takes up a place of a door, then what the vendor has invoiced, then age.</summary>
+/// <summary>Orders the queue of Bench: open sheets (those that somebody waits for first), then what somebody waits for (the earliest hour
+/// first), then what lives shortest, then what takes up a place of a door, then what the vendor has invoiced, then age.</summary>
 public static class BenchQueue
 {
     const int ShortLifeDays = 30;
@@ -30,21 +33,27 @@ public static class BenchQueue
     /// <summary>The place of one inspection.</summary>
     public static BenchPlace Place(InspectionFacts facts, DateTime now)
     {
+        var (rank, why) = Ranked(facts, now);
+        return new BenchPlace(rank, facts.WaitedFor is null ? DateTime.MaxValue : facts.WaitedBy ?? DateTime.MaxValue, why);
+    }
+
+    static (int Rank, string Why) Ranked(InspectionFacts facts, DateTime now)
+    {
         if (facts.State == InspectionState.Signed)
-            return new BenchPlace(9, $"Signed by {facts.SignedBy}.");
+            return (9, $"Signed by {facts.SignedBy}.");
         if (facts.State == InspectionState.Drawn)
-            return new BenchPlace(facts.WaitedFor is null ? 1 : 0, "Its sheet is open." + Waits(facts));
+            return (facts.WaitedFor is null ? 1 : 0, "Its sheet is open." + Waits(facts));
         if (facts.WaitedFor is not null)
-            return new BenchPlace(2, Waits(facts).TrimStart());
+            return (2, Waits(facts).TrimStart());
         var left = facts.GoodUntil is { } end ? end.DayNumber - DateOnly.FromDateTime(now).DayNumber : int.MaxValue;
         if (left <= ShortLifeDays)
-            return new BenchPlace(3, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
+            return (3, $"Good until {facts.GoodUntil:yyyy-MM-dd}, {left} days.");
         var since = facts.Since.Date == now.Date ? facts.Since.ToString("HH:mm") : facts.Since.ToString("d MMM");
         return facts switch
         {
-            { TakesUp: { } place } => new BenchPlace(4, $"Takes up {place} at the door since {since}."),
-            { Invoiced: { } receipt } => new BenchPlace(5, $"The vendor's invoice for {receipt} waits since {since}."),
-            _ => new BenchPlace(6, $"Waits since {since}; nobody is held up."),
+            { TakesUp: { } place } => (4, $"Takes up {place} at the door since {since}."),
+            { Invoiced: { } receipt } => (5, $"The vendor's invoice for {receipt} waits since {since}."),
+            _ => (6, $"Waits since {since}; nobody is held up."),
         };
     }
 

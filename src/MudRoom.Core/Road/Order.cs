@@ -249,6 +249,18 @@ public sealed class LinePart
     /// <summary>Who waits, in words.</summary>
     public string? WaitingFor { get; set; }
 
+    /// <summary>By when it is waited for, on the site's wall clock; null where nobody said.</summary>
+    public DateTime? WaitingBy { get; set; }
+
+    /// <summary>Who waits, and by when: "three orders, by 10 Mar 15:00".</summary>
+    public string? WaitingWords => WordsOf(WaitingFor, WaitingBy);
+
+    /// <inheritdoc cref="WaitingWords"/>
+    public static string? WordsOf(string? who, DateTime? by) =>
+        who is null || by is not { } hour
+            ? who
+            : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{who}, by {hour:d MMM HH:mm}");
+
     /// <summary>What is still to come; 0 when more came than was ordered.</summary>
     public decimal Open => ClosedShort ? 0 : Math.Max(0, Ordered - Received);
 

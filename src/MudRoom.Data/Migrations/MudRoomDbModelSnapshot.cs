@@ -2039,6 +2039,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("VendorId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateTime?>("WaitingBy")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("WaitingFor")
                         .HasColumnType("TEXT");
 

@@ -149,6 +149,22 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
         return default;
     }
 
+    /// <summary>A day and an hour on the site's wall clock, "2026-03-10 14:00", the day in the form of the site; a fault where it is
+    /// none.</summary>
+    public DateTime? Instant(string field)
+    {
+        var (day, hour) = Text(field, 30).Replace('T', ' ').Split(' ', 2, StringSplitOptions.TrimEntries) is [var d, var h]
+            ? (d, h)
+            : ("", "");
+        if (
+            TimeOnly.TryParseExact(hour, ["H:mm", "H:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var time)
+            && !TradeDates.Read(day, habits.Dates).Refused(out _)
+        )
+            return TradeDates.Read(day, habits.Dates).Value.ToDateTime(time);
+        Fault(field, "is no day with an hour, such as 2026-03-10 14:00");
+        return null;
+    }
+
     public OrderKind Kind()
     {
         switch (Raw("kind").ToLowerInvariant())

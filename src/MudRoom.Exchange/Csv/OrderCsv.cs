@@ -18,7 +18,8 @@ public sealed record OrderRow(
     decimal? Price,
     decimal WaitingQuantity,
     string? WaitingFor,
-    bool AsksInspection = false
+    bool AsksInspection = false,
+    DateTime? WaitingBy = null
 );
 
 /// <summary>What a file of orders comes to: its rows, or its faults (the first hundred). Never both.</summary>
@@ -32,7 +33,7 @@ public sealed record OrderFile(IReadOnlyList<OrderRow> Rows, IReadOnlyList<FileF
 public static class OrderCsv
 {
     static readonly string[] required = ["order", "vendor", "line", "item", "quantity", "due", "site"];
-    static readonly string[] optional = ["kind", "order_date", "unit", "price", "waiting_quantity", "waiting_for", "inspect"];
+    static readonly string[] optional = ["kind", "order_date", "unit", "price", "waiting_quantity", "waiting_for", "waiting_by", "inspect"];
 
     /// <summary>Reads and checks the whole text.</summary>
     /// <param name="text">The file.</param>
@@ -71,6 +72,7 @@ public static class OrderCsv
         var due = row.Date("due", null);
         var price = row.Optional("price") ? row.Number("price", 0, Quantities.Most, whole: false) : (decimal?)null;
         var waiting = row.Optional("waiting_quantity") ? row.Number("waiting_quantity", 0, Quantities.Most, whole: false) : 0;
+        var waitingBy = row.Optional("waiting_by") ? row.Instant("waiting_by") : null;
         if (item is not null && pack is not null && row.Faults.Count == before && Quantities.Check(pack.Content(quantity), item) is { } why)
             row.Fault("quantity", why.Sentence);
         if (row.Faults.Count > before)
@@ -89,7 +91,8 @@ public static class OrderCsv
             price,
             waiting,
             row.Optional("waiting_for") ? row.Text("waiting_for", 120) : null,
-            row.Optional("inspect") && row.YesNo("inspect")
+            row.Optional("inspect") && row.YesNo("inspect"),
+            waitingBy
         );
     }
 

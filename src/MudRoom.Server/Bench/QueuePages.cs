@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -62,7 +63,12 @@ public static class QueuePages
         var dayAgo = inquiry.Now.AddDays(-1);
         var here = inquiry.Db.Inspections.AsNoTracking().Where(i => i.SiteId == inquiry.Site.Id);
         var rows = await here.Open().Where(i => i.Quantity > 0).OrderBy(i => i.Since).Take(MostRanked).ToListAsync();
-        var ranked = (await Cards(inquiry, rows)).OrderBy(c => c.Rank).ThenBy(c => c.Card.Since).Select(c => c.Card).ToList();
+        var ranked = (await Cards(inquiry, rows))
+            .OrderBy(c => c.Place.Rank)
+            .ThenBy(c => c.Place.By)
+            .ThenBy(c => c.Card.Since)
+            .Select(c => c.Card)
+            .ToList();
         var shown = ranked.Take(Math.Max(1, most ?? Shown)).ToList();
         var signed = await here.Where(i => i.Quantity > 0 && i.SignedAt > dayAgo)
             .OrderByDescending(i => i.SignedAt)
@@ -78,7 +84,7 @@ public static class QueuePages
         );
     }
 
-    internal static async Task<List<(InspectionCard Card, int Rank)>> Cards(Inquiry inquiry, List<Inspection> rows)
+    internal static async Task<List<(InspectionCard Card, BenchPlace Place)>> Cards(Inquiry inquiry, List<Inspection> rows)
     {
         var batchIds = rows.Select(i => i.BatchId).ToList();
         var batches = await inquiry.Db.Batches.Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
@@ -91,9 +97,14 @@ public static class QueuePages
         var waiting = (
             await inquiry
                 .Db.LineParts.Where(p => p.SiteId == inquiry.Site.Id && itemIds.Contains(p.ItemId) && p.WaitingQuantity > p.Received)
-                .Select(p => new { p.ItemId, p.WaitingFor })
+                .Select(p => new
+                {
+                    p.ItemId,
+                    p.WaitingFor,
+                    p.WaitingBy,
+                })
                 .ToListAsync()
-        ).ToLookup(p => p.ItemId, p => p.WaitingFor);
+        ).OrderBy(p => p.WaitingBy ?? DateTime.MaxValue).ToLookup(p => p.ItemId);
         var ids = rows.Select(i => i.Id).ToList();
         var found = await inquiry
             .Db.Set<Finding>()
@@ -125,18 +136,20 @@ public static class QueuePages
             {
                 var item = inquiry.SetUp.Catalogue[i.ItemId];
                 var batch = i.BatchId is { } id ? batches[id] : null;
+                var waits = waiting[i.ItemId].FirstOrDefault();
                 var place = BenchQueue.Place(
                     new InspectionFacts(
                         i.State,
                         inquiry.Local(i.Since),
                         batch?.Expiry,
-                        waiting[i.ItemId].FirstOrDefault(),
+                        LinePart.WordsOf(waits?.WaitingFor, waits?.WaitingBy),
                         i.SignedBy,
                         places[i.Id]
                             .Where(b => inquiry.SetUp.Bins[b].Function == BinFunction.Staging)
                             .Select(b => inquiry.SetUp.Address(b))
                             .FirstOrDefault(),
-                        invoiced[i.Id].FirstOrDefault()
+                        invoiced[i.Id].FirstOrDefault(),
+                        waits?.WaitingBy
                     ),
                     inquiry.Local(inquiry.Now)
                 );
@@ -161,7 +174,7 @@ public static class QueuePages
                         i.TakenBy,
                         i.TakenById == inquiry.Person.Id
                     ),
-                    place.Rank
+                    place
                 );
             }),
         ];

@@ -256,7 +256,7 @@ public static class CountGoods
         var waited = lines
             .Where(l => l.Part!.StillWaited > 0)
             .OrderBy(l => l.Part!.Due)
-            .Select(l => (l.Part!.WaitingFor ?? "who waits", l.Part.StillWaited))
+            .Select(l => (l.Part!.WaitingWords ?? "who waits", l.Part.StillWaited))
             .ToList();
         var perUnit = under.Value is null ? count.Pack.Content(1) : count.Quantity;
         foreach (var piece in Pieces.Cut(decision.Choice.Shares, units.Count, perUnit))

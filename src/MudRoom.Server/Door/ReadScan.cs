@@ -417,7 +417,7 @@ public static class ReadScan
                     ?? Batches.Propose(inquiry.Db, item, vendor.Code, inquiry.Today)
                 : null,
             WaitingFor =
-                waits.Count == 0 ? null : string.Join(", ", waits.Select(l => l.Part!.WaitingFor).Where(w => w is not null).Distinct()),
+                waits.Count == 0 ? null : string.Join(", ", waits.Select(l => l.Part!.WaitingWords).Where(w => w is not null).Distinct()),
             Waiting = waits.Sum(l => l.Part!.StillWaited),
         };
     }

@@ -224,7 +224,7 @@ public static class ArrivalPage
                         DueRules.State(r.Part.Due, inquiry.Today, null),
                         DueRules.DaysLate(r.Part.Due, inquiry.Today, null),
                         r.Part.StillWaited,
-                        r.Part.StillWaited > 0 ? r.Part.WaitingFor : null,
+                        r.Part.StillWaited > 0 ? r.Part.WaitingWords : null,
                         r.Part.Open,
                         r.InTransit,
                         TallyRules.Asks(item)

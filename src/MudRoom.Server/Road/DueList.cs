@@ -239,7 +239,7 @@ public static class DueList
                     coming?.Number,
                     coming is null ? null : inquiry.Local(coming.At),
                     r.Part.WaitingQuantity,
-                    r.Part.WaitingFor,
+                    r.Part.WaitingWords,
                     View(inquiry, promises.GetValueOrDefault(r.Part.Id))
                 );
             }),
@@ -270,6 +270,7 @@ public static class DueList
                 p.VendorId,
                 p.WaitingQuantity,
                 p.WaitingFor,
+                p.WaitingBy,
             })
             .ToListAsync();
         var csv = CsvOut.Write(
@@ -287,6 +288,7 @@ public static class DueList
                 "unit",
                 "waiting",
                 "waiting for",
+                "waiting by",
             ],
             rows.Select(r =>
             {
@@ -306,6 +308,7 @@ public static class DueList
                     item.UnitWord,
                     r.WaitingQuantity,
                     r.WaitingFor,
+                    r.WaitingBy,
                 };
             })
         );

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -241,7 +242,7 @@ public static class ImportOrders
 
     static LinePart PartOf(OrderMessage message, TradeLine line, int import, int lineId)
     {
-        var waits = line.Note?.Split('\t', 2);
+        var waits = line.Note?.Split('\t', 3);
         return new LinePart
         {
             ImportId = import,
@@ -251,8 +252,9 @@ public static class ImportOrders
             SiteId = line.Site!.Id,
             Due = line.Due!.Value,
             Ordered = line.Quantity!.Value,
-            WaitingQuantity = waits is [var quantity, _] ? Quantities.Read(quantity).Value : 0,
-            WaitingFor = waits is [_, var who] ? who : null,
+            WaitingQuantity = waits is [var quantity, _, _] ? Quantities.Read(quantity).Value : 0,
+            WaitingFor = waits is [_, var who, _] ? who : null,
+            WaitingBy = waits is [_, _, { Length: > 0 } by] ? DateTime.Parse(by, CultureInfo.InvariantCulture) : null,
         };
     }
 

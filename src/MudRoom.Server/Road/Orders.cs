@@ -343,7 +343,7 @@ public static class Orders
                                             p.IsOpen ? DueRules.DaysLate(p.Due, inquiry.Today, p.Coming) : 0,
                                             [.. coming[p.Id]],
                                             p.WaitingQuantity,
-                                            p.WaitingFor,
+                                            p.WaitingWords,
                                             DueList.View(inquiry, promises.GetValueOrDefault(p.Id))
                                         )),
                                 ]

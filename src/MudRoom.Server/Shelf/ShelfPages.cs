@@ -92,9 +92,14 @@ public static class ShelfPages
         var waited = (
             await inquiry
                 .Db.LineParts.Where(p => p.SiteId == inquiry.Site.Id && p.WaitingQuantity > p.Received && itemIds.Contains(p.ItemId))
-                .Select(p => new { p.ItemId, p.WaitingFor })
+                .Select(p => new
+                {
+                    p.ItemId,
+                    p.WaitingFor,
+                    p.WaitingBy,
+                })
                 .ToListAsync()
-        ).ToLookup(p => p.ItemId, p => p.WaitingFor);
+        ).OrderBy(p => p.WaitingBy ?? DateTime.MaxValue).ToLookup(p => p.ItemId, p => LinePart.WordsOf(p.WaitingFor, p.WaitingBy));
         var cards = tasks.Select(task =>
         {
             var (rank, why) =

@@ -12,7 +12,8 @@ public sealed class BenchQueueTests
         int? days = null,
         string? waitedFor = null,
         string? takesUp = null,
-        string? invoiced = null
+        string? invoiced = null,
+        int? byHour = null
     ) =>
         new(
             state,
@@ -21,7 +22,8 @@ public sealed class BenchQueueTests
             waitedFor,
             state == InspectionState.Signed ? "Sunita" : null,
             takesUp,
-            invoiced
+            invoiced,
+            byHour is { } hour ? now.Date.AddHours(hour) : null
         );
 
     [Fact]
@@ -41,6 +43,24 @@ public sealed class BenchQueueTests
         var ranks = inOrder.Select(f => BenchQueue.Place(f, now).Rank).ToList();
         Assert.Equal(ranks.Order(), ranks);
         Assert.Equal(ranks.Count, ranks.Distinct().Count());
+    }
+
+    /// <summary>Whoever waits until an earlier hour comes first, open or not; who named none comes last; without anybody an hour says
+    /// nothing.</summary>
+    [Fact]
+    public void Of_what_is_waited_for_the_earliest_hour_comes_first()
+    {
+        InspectionFacts[] inOrder =
+        [
+            Facts(InspectionState.Drawn, waitedFor: "a job", byHour: 16),
+            Facts(InspectionState.Drawn, waitedFor: "a job"),
+            Facts(waitedFor: "three orders", byHour: 9),
+            Facts(waitedFor: "three orders", byHour: 15),
+            Facts(waitedFor: "three orders"),
+        ];
+        var places = inOrder.Select(f => BenchQueue.Place(f, now)).ToList();
+        Assert.Equal(places, places.AsEnumerable().Reverse().OrderBy(p => p.Rank).ThenBy(p => p.By));
+        Assert.Equal(DateTime.MaxValue, BenchQueue.Place(Facts(byHour: 9), now).By);
     }
 
     [Fact]

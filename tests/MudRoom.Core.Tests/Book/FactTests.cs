@@ -80,7 +80,7 @@ public sealed class FactTests
         new OutworkEnded("W-1", 3),
         new SampleDrawn("I-1", 32, 500),
         new SampleDrawnOn("I-1", new Amount(20, "each", "pcs")),
-        new FindingMade("I-1", 3, "Gap", "0.4 mm", false, "0.3 mm", "Petra", "read wrong", IsTyped: true),
+        new FindingMade("I-1", 3, "Gap", "0.4 mm", false, "0.3 mm", "Petra", "read wrong"),
         new VerdictSigned("I-1", Verdict.Rejected, "Petra", "9f2c"),
         new HoldLaid("H-1", "Draw hoe head 16 cm", hoes, null, "rusty"),
         new HoldKeeps("H-2", hoes, "H-1", at),
@@ -168,6 +168,15 @@ public sealed class FactTests
             one.Select(f => (FactText.Write(f), f.Words(there))).OrderBy(f => NameIn(f.Item1)),
             Kept().OrderBy(k => NameIn(k.Text))
         );
+    }
+
+    /// <summary>What a fact may say since is told, and survives being kept.</summary>
+    [Fact]
+    public void A_value_that_was_typed_where_it_should_be_read_is_told()
+    {
+        var typed = new FindingMade("I-1", 3, "Gap", "0.4 mm", false, null, null, null, IsTyped: true);
+        Assert.Equal("Piece 3, Gap: 0.4 mm, nonconforming, typed and not read.", typed.Words(there));
+        Assert.Equal(typed.Words(there), FactText.Read(FactText.Write(typed))!.Words(there));
     }
 
     [Fact]

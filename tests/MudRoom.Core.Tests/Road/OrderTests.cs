@@ -287,4 +287,12 @@ public sealed class OrderTests
         Assert.NotNull(AdvisedLoad.Odd([On("A", null, 1), On("A", null, 1, item: null)]));
         Assert.NotNull(AdvisedLoad.Odd([On("A", null, 1, part: null)]));
     }
+
+    [Fact]
+    public void Who_waits_is_told_with_the_hour_where_one_was_named()
+    {
+        Assert.Equal("three orders, by 10 Mar 15:00", LinePart.WordsOf("three orders", new DateTime(2026, 3, 10, 15, 0, 0)));
+        Assert.Equal("three orders", LinePart.WordsOf("three orders", null));
+        Assert.Null(LinePart.WordsOf(null, new DateTime(2026, 3, 10, 15, 0, 0)));
+    }
 }

@@ -626,6 +626,28 @@ public sealed class OtherMakersFilesTests
                 .AsksInspection
         );
 
+    [Theory]
+    [InlineData("2026-03-10 14:00", "2026-03-10T14:00:00")]
+    [InlineData("2026-03-10T09:05:00", "2026-03-10T09:05:00")]
+    [InlineData("10.03.2026 9:05", "2026-03-10T09:05:00")]
+    [InlineData("", "")]
+    public void Csv_says_by_which_hour_somebody_waits(string by, string kept) =>
+        Assert.Equal($"5\ta job\t{kept}", Assert.Single(Waited(by).Orders).Lines[0].Note);
+
+    [Theory]
+    [InlineData("14:00")]
+    [InlineData("2026-03-10")]
+    [InlineData("2026-03-10 25:00")]
+    [InlineData("2026-02-30 14:00")]
+    [InlineData("soon")]
+    public void Csv_with_an_hour_that_is_none_is_refused(string by) => Assert.Equal("waiting_by", Assert.Single(Waited(by).Faults).Field);
+
+    static TradeFile Waited(string by) =>
+        Read(
+            "order,vendor,line,item,quantity,waiting_quantity,waiting_for,waiting_by,due,site\n"
+                + $"PO-1,QUER,1,SH-1,7,5,a job,{by},2026-03-10,LM\n"
+        );
+
     [Fact]
     public void Csv_that_says_neither_yes_nor_no_of_an_inspection_is_refused() =>
         Assert.Equal(

@@ -118,8 +118,8 @@
     <h1>Orders, order changes and despatch advices from files</h1>
     <p class="quiet">
       CSV (order, vendor, line, item, quantity, due, site; and if you like kind, order_date, unit, price,
-      waiting_quantity, waiting_for), UBL 2 (Order, OrderChange, OrderCancellation, DespatchAdvice), or EDIFACT (ORDERS,
-      ORDCHG, DESADV). A file with a fault is refused whole; the same file twice changes nothing.
+      waiting_quantity, waiting_for, waiting_by), UBL 2 (Order, OrderChange, OrderCancellation, DespatchAdvice), or
+      EDIFACT (ORDERS, ORDCHG, DESADV). A file with a fault is refused whole; the same file twice changes nothing.
     </p>
     <Field label="File, or drop it here"
       ><input
