@@ -176,6 +176,12 @@
   }
   const passes = (d: Schemas['PlanDoes'] | null | undefined) => (d ? Math.round(d.forVendor) : null);
   const knows = $derived((does?.vendor?.inspected ?? 0) > 0);
+  /** Where nothing is known of the vendor: at the AQL of each version, and where a rule has none, at one of a hundred. */
+  const quality = $derived.by(() => {
+    const named = [does?.inForce, does?.draft].filter((d) => d).map((d) => d!.atAql !== null);
+    if (named.every(Boolean)) return 'at the AQL';
+    return named.some(Boolean) ? 'at the AQL, or else with 1 nonconforming of 100,' : 'with 1 nonconforming of 100';
+  });
   const pastWords = $derived(
     `Averaged over the hill: ${counted(does?.vendor?.lots ?? 0, 'lot')}, ` +
       `${number(does?.vendor?.nonconforming ?? 0)} nonconforming of ${number(does?.vendor?.inspected ?? 0)} pieces.`,
@@ -240,7 +246,7 @@
         </p>
         <p>
           <b
-            >of 100 lots {knows ? `like ${does.vendor?.vendor}’s` : 'at the AQL'} would pass on their
+            >of 100 lots {knows ? `like ${does.vendor?.vendor}’s` : quality} would pass on their
             {kind.toLowerCase()}s.</b
           ><br />
           <span class="quiet">{knows ? pastWords : 'No lot of theirs was inspected yet.'}</span>
