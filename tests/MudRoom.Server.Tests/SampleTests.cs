@@ -291,7 +291,7 @@ public sealed class SampleTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True(gauge.IsOk, gauge.Body.ToString());
         Assert.NotEqual("Accepted", (await sunita.Ask($"/bench/sheet/{inspection}"))["verdict"].GetString());
         var told = await From(db =>
-            db.Ledger.Where(e => e.Kind == EntryKind.Found && e.Subject == inspection).OrderBy(e => e.Seq).ToListAsync()
+            db.Ledger.Where(e => e.Subject == inspection && e.Kind == EntryKind.Found).OrderBy(e => e.Seq).ToListAsync()
         );
         Assert.Equal([true, false], told.Select(e => e.What).Cast<FindingMade>().Select(f => f.IsTyped is true));
 
