@@ -31,11 +31,18 @@ public enum AdviceAction
     Cancel,
 }
 
+/// <summary>Waiting demand: somebody waits for some of what comes.</summary>
+/// <param name="Quantity">In base units.</param>
+/// <param name="For">Who waits, in words.</param>
+/// <param name="By">By when, on the site's wall clock; null where nobody said.</param>
+public sealed record WaitingDemand(decimal Quantity, string For, DateTime? By);
+
 /// <summary>One delivery of a line of an order message, resolved; a line with several deliveries stands here several times.</summary>
 /// <param name="Spot">Line or segment of the file.</param>
 /// <param name="Quantity">In base units; null where a change leaves it.</param>
 /// <param name="Price">Of one base unit; null where none is named.</param>
 /// <param name="AsksInspection">True where the order asks that it is inspected.</param>
+/// <param name="Waits">Who waits for it; null for nobody.</param>
 public sealed record TradeLine(
     int Spot,
     LineAction Action,
@@ -46,7 +53,8 @@ public sealed record TradeLine(
     WarehouseSite? Site,
     decimal? Price,
     string? Note,
-    bool AsksInspection = false
+    bool AsksInspection = false,
+    WaitingDemand? Waits = null
 );
 
 /// <summary>An order, an order change or a cancellation.</summary>

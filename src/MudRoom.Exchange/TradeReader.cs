@@ -40,13 +40,11 @@ public static class TradeReader
                     r.Due,
                     r.Site,
                     r.Price,
-                    WaitingNote(r),
-                    r.AsksInspection
+                    null,
+                    r.AsksInspection,
+                    r.Waits
                 )),
             ],
             []
         );
-
-    static string? WaitingNote(OrderRow row) =>
-        row.WaitingFor is null ? null : $"{Quantities.Show(row.WaitingQuantity)}\t{row.WaitingFor}\t{row.WaitingBy:s}";
 }

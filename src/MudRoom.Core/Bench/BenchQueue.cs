@@ -20,9 +20,10 @@ public sealed record InspectionFacts(
     DateTime? WaitedBy = null
 );
 
-/// <summary>The place of an inspection in the queue: lower rank first, and within it the hour by which somebody waits.</summary>
-/// <param name="By">The last instant where nobody said an hour.</param>
-public sealed record BenchPlace(int Rank, DateTime By, string Why);
+/// <summary>The place of an inspection in the queue.</summary>
+/// <param name="By">Wall clock by which somebody waits; the last instant where nobody said.</param>
+/// <param name="Since">Wall clock of its first goods.</param>
+public sealed record BenchPlace(int Rank, DateTime By, DateTime Since, string Why);
 
 /// <summary>Orders the queue of Bench: open sheets (those that somebody waits for first), then what somebody waits for (the earliest hour
 /// first), then what lives shortest, then what takes up a place of a door, then what the vendor has invoiced, then age.</summary>
@@ -34,8 +35,12 @@ public static class BenchQueue
     public static BenchPlace Place(InspectionFacts facts, DateTime now)
     {
         var (rank, why) = Ranked(facts, now);
-        return new BenchPlace(rank, facts.WaitedFor is null ? DateTime.MaxValue : facts.WaitedBy ?? DateTime.MaxValue, why);
+        return new BenchPlace(rank, facts.WaitedFor is null ? DateTime.MaxValue : facts.WaitedBy ?? DateTime.MaxValue, facts.Since, why);
     }
+
+    /// <summary>What the bench takes first comes first: by rank, within it by the hour by which somebody waits, then by age.</summary>
+    public static IEnumerable<T> InOrder<T>(IEnumerable<T> waiting, Func<T, BenchPlace> place) =>
+        waiting.OrderBy(w => place(w).Rank).ThenBy(w => place(w).By).ThenBy(w => place(w).Since);
 
     static (int Rank, string Why) Ranked(InspectionFacts facts, DateTime now)
     {

@@ -156,11 +156,12 @@ public sealed class CsvRow(string[] fields, int fileLine, List<string> columns, 
         var (day, hour) = Text(field, 30).Replace('T', ' ').Split(' ', 2, StringSplitOptions.TrimEntries) is [var d, var h]
             ? (d, h)
             : ("", "");
+        var date = TradeDates.Read(day, habits.Dates);
         if (
-            TimeOnly.TryParseExact(hour, ["H:mm", "H:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var time)
-            && !TradeDates.Read(day, habits.Dates).Refused(out _)
+            !date.Refused(out _)
+            && TimeOnly.TryParseExact(hour, ["H:mm", "H:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var time)
         )
-            return TradeDates.Read(day, habits.Dates).Value.ToDateTime(time);
+            return date.Value.ToDateTime(time);
         Fault(field, "is no day with an hour, such as 2026-03-10 14:00");
         return null;
     }

@@ -16,10 +16,8 @@ public sealed record OrderRow(
     DateOnly Due,
     WarehouseSite Site,
     decimal? Price,
-    decimal WaitingQuantity,
-    string? WaitingFor,
-    bool AsksInspection = false,
-    DateTime? WaitingBy = null
+    bool AsksInspection,
+    WaitingDemand? Waits
 );
 
 /// <summary>What a file of orders comes to: its rows, or its faults (the first hundred). Never both.</summary>
@@ -71,8 +69,7 @@ public static class OrderCsv
         var pack = item is null ? null : row.Pack(item);
         var due = row.Date("due", null);
         var price = row.Optional("price") ? row.Number("price", 0, Quantities.Most, whole: false) : (decimal?)null;
-        var waiting = row.Optional("waiting_quantity") ? row.Number("waiting_quantity", 0, Quantities.Most, whole: false) : 0;
-        var waitingBy = row.Optional("waiting_by") ? row.Instant("waiting_by") : null;
+        var waits = Waits(row);
         if (item is not null && pack is not null && row.Faults.Count == before && Quantities.Check(pack.Content(quantity), item) is { } why)
             row.Fault("quantity", why.Sentence);
         if (row.Faults.Count > before)
@@ -89,11 +86,20 @@ public static class OrderCsv
             due,
             site!,
             price,
-            waiting,
-            row.Optional("waiting_for") ? row.Text("waiting_for", 120) : null,
             row.Optional("inspect") && row.YesNo("inspect"),
-            waitingBy
+            waits
         );
+    }
+
+    static WaitingDemand? Waits(CsvRow row)
+    {
+        var quantity = row.Optional("waiting_quantity") ? row.Number("waiting_quantity", 0, Quantities.Most, whole: false) : 0;
+        var by = row.Optional("waiting_by") ? row.Instant("waiting_by") : null;
+        if (row.Optional("waiting_for"))
+            return new WaitingDemand(quantity, row.Text("waiting_for", 120), by);
+        if (by is not null)
+            row.Fault("waiting_by", "is an hour for which nobody waits: waiting_for is empty");
+        return null;
     }
 
     static void AddFaultsBetweenRows(List<OrderRow> rows, List<FileFault> faults)

@@ -63,12 +63,7 @@ public static class QueuePages
         var dayAgo = inquiry.Now.AddDays(-1);
         var here = inquiry.Db.Inspections.AsNoTracking().Where(i => i.SiteId == inquiry.Site.Id);
         var rows = await here.Open().Where(i => i.Quantity > 0).OrderBy(i => i.Since).Take(MostRanked).ToListAsync();
-        var ranked = (await Cards(inquiry, rows))
-            .OrderBy(c => c.Place.Rank)
-            .ThenBy(c => c.Place.By)
-            .ThenBy(c => c.Card.Since)
-            .Select(c => c.Card)
-            .ToList();
+        var ranked = BenchQueue.InOrder(await Cards(inquiry, rows), c => c.Place).Select(c => c.Card).ToList();
         var shown = ranked.Take(Math.Max(1, most ?? Shown)).ToList();
         var signed = await here.Where(i => i.Quantity > 0 && i.SignedAt > dayAgo)
             .OrderByDescending(i => i.SignedAt)

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -235,14 +234,13 @@ public static class ImportOrders
             Number = line.Key,
             ItemId = line.First().Item!.Id,
             Price = line.First().Price,
-            Note = line.First().Note is { } note && !note.Contains('\t') ? note : null,
+            Note = line.First().Note,
             AsksInspection = line.Any(l => l.AsksInspection),
             Parts = parts,
         };
 
     static LinePart PartOf(OrderMessage message, TradeLine line, int import, int lineId)
     {
-        var waits = line.Note?.Split('\t', 3);
         return new LinePart
         {
             ImportId = import,
@@ -252,9 +250,9 @@ public static class ImportOrders
             SiteId = line.Site!.Id,
             Due = line.Due!.Value,
             Ordered = line.Quantity!.Value,
-            WaitingQuantity = waits is [var quantity, _, _] ? Quantities.Read(quantity).Value : 0,
-            WaitingFor = waits is [_, var who, _] ? who : null,
-            WaitingBy = waits is [_, _, { Length: > 0 } by] ? DateTime.Parse(by, CultureInfo.InvariantCulture) : null,
+            WaitingQuantity = line.Waits?.Quantity ?? 0,
+            WaitingFor = line.Waits?.For,
+            WaitingBy = line.Waits?.By,
         };
     }
 

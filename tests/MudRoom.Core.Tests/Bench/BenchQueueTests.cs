@@ -59,7 +59,7 @@ public sealed class BenchQueueTests
             Facts(waitedFor: "three orders"),
         ];
         var places = inOrder.Select(f => BenchQueue.Place(f, now)).ToList();
-        Assert.Equal(places, places.AsEnumerable().Reverse().OrderBy(p => p.Rank).ThenBy(p => p.By));
+        Assert.Equal(places, BenchQueue.InOrder(places.AsEnumerable().Reverse(), p => p));
         Assert.Equal(DateTime.MaxValue, BenchQueue.Place(Facts(byHour: 9), now).By);
     }
 

@@ -632,7 +632,19 @@ public sealed class OtherMakersFilesTests
     [InlineData("10.03.2026 9:05", "2026-03-10T09:05:00")]
     [InlineData("", "")]
     public void Csv_says_by_which_hour_somebody_waits(string by, string kept) =>
-        Assert.Equal($"5\ta job\t{kept}", Assert.Single(Waited(by).Orders).Lines[0].Note);
+        Assert.Equal(
+            new WaitingDemand(5, "a job", kept.Length > 0 ? DateTime.Parse(kept, System.Globalization.CultureInfo.InvariantCulture) : null),
+            Assert.Single(Waited(by).Orders).Lines[0].Waits
+        );
+
+    /// <summary>Who waits is words of another program's making: a tab in them parts nothing.</summary>
+    [Fact]
+    public void Csv_keeps_who_waits_as_it_is_written() =>
+        Assert.Equal("job 7\tbay 2", Assert.Single(Waited("2026-03-10 14:00", "job 7\tbay 2").Orders).Lines[0].Waits?.For);
+
+    [Fact]
+    public void Csv_with_an_hour_for_which_nobody_waits_is_refused() =>
+        Assert.Equal("waiting_by", Assert.Single(Waited("2026-03-10 14:00", who: "").Faults).Field);
 
     [Theory]
     [InlineData("14:00")]
@@ -642,10 +654,10 @@ public sealed class OtherMakersFilesTests
     [InlineData("soon")]
     public void Csv_with_an_hour_that_is_none_is_refused(string by) => Assert.Equal("waiting_by", Assert.Single(Waited(by).Faults).Field);
 
-    static TradeFile Waited(string by) =>
+    static TradeFile Waited(string by, string who = "a job") =>
         Read(
             "order,vendor,line,item,quantity,waiting_quantity,waiting_for,waiting_by,due,site\n"
-                + $"PO-1,QUER,1,SH-1,7,5,a job,{by},2026-03-10,LM\n"
+                + $"PO-1,QUER,1,SH-1,7,5,{who},{by},2026-03-10,LM\n"
         );
 
     [Fact]
