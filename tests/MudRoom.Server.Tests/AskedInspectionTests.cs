@@ -75,6 +75,9 @@ public sealed class AskedInspectionTests(DemoServer server) : IClassFixture<Demo
         Assert.Equal("not-signed", again(second).Code);
         Assert.Equal([(Standing.ToInspect, lot)], await Stands(both[0]));
         Assert.Equal(second, (await sunita.Ask($"/bench/sheet/{both[0].Number}"))["supersededBy"].GetString());
+        var queue = (await sunita.Ask("/bench/queue"))["cards"].EnumerateArray().ToLookup(c => c.GetProperty("number").GetString());
+        Assert.Equal(second, queue[both[0].Number].Single().GetProperty("supersededBy").GetString());
+        Assert.Equal(JsonValueKind.Null, queue[second].Single().GetProperty("supersededBy").ValueKind);
         Assert.Equal("Rejected", await Fill(sunita, second, good: false));
         Assert.True((await Sign(sunita, second, "Rejected")).IsOk);
         Assert.Equal([(Standing.Rejected, lot)], await Stands(both[0]));

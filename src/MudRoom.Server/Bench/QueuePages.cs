@@ -16,6 +16,7 @@ namespace MudRoom.Server.Bench;
 /// <param name="VendorId">Who sent them; null where nobody knows.</param>
 /// <param name="TakenBy">Who has it in hand; null for nobody.</param>
 /// <param name="IsMine">True where that is who asks.</param>
+/// <param name="SupersededBy">The sheet that counts in its place; null where its verdict stands.</param>
 public sealed record InspectionCard(
     string Number,
     string Item,
@@ -34,7 +35,8 @@ public sealed record InspectionCard(
     int? VendorId,
     int? Minutes,
     string? TakenBy,
-    bool IsMine
+    bool IsMine,
+    string? SupersededBy
 );
 
 /// <summary>The queue of Bench.</summary>
@@ -107,6 +109,9 @@ public static class QueuePages
             .GroupBy(f => f.InspectionId)
             .Select(g => new { g.Key, Count = g.Count() })
             .ToDictionaryAsync(g => g.Key, g => g.Count);
+        var superseded = await inquiry
+            .Db.Inspections.Where(i => ids.Contains(i.SupersedesId!.Value))
+            .ToDictionaryAsync(i => i.SupersedesId!.Value, i => i.Number);
         var places = (
             await inquiry
                 .Db.Statements.Where(s => ids.Contains(s.InspectionId!.Value) && s.SettledAt == null)
@@ -167,7 +172,8 @@ public static class QueuePages
                         i.VendorId,
                         inquiry.SetUp.MinutesLeft(i, found.GetValueOrDefault(i.Id), inquiry.Now),
                         i.TakenBy,
-                        i.TakenById == inquiry.Person.Id
+                        i.TakenById == inquiry.Person.Id,
+                        superseded.GetValueOrDefault(i.Id)
                     ),
                     place
                 );

@@ -54,7 +54,8 @@
         {order}
       >
         {#snippet mark()}
-          {#if l.verdict === 'Accepted'}<Mark kind="usable" word="accepted" />
+          {#if l.supersededBy}<Mark kind="open" word="superseded" />
+          {:else if l.verdict === 'Accepted'}<Mark kind="usable" word="accepted" />
           {:else if l.verdict === 'Rejected'}<Mark kind="rejected" word="rejected" />
           {:else if l.state === 'Drawn'}<Mark kind="inspect" word={l.isMine ? 'yours' : 'open'} />{/if}
         {/snippet}

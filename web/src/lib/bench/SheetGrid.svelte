@@ -67,7 +67,12 @@
           {@const f = findings.get(key(p, c.id))}
           {@const waits = kept.get(key(p, c.id))}
           {@const was = f?.before ?? cleared.get(key(p, c.id))?.was ?? []}
-          <td class:out={f && !f.conforms} data-label="{c.name}, {limitsOf(c)}{hadBy(c)}" data-cell="{p} {c.id}">
+          <td
+            class:out={f && !f.conforms}
+            class:spare={!isAsked(c, p)}
+            data-label="{c.name}, {limitsOf(c)}{hadBy(c)}"
+            data-cell="{p} {c.id}"
+          >
             {#if !isAsked(c, p)}<span class="quiet">not asked</span>
             {:else if waits}<b class="c">{said(waits, c)}</b> <span class="quiet">kept here, not sent yet</span>
             {:else if c.unit}
@@ -171,7 +176,8 @@
       display: block;
     }
     .sheet :global(thead),
-    .sheet.one tr:not(.hand):not(.chosen) {
+    .sheet.one tr:not(.hand):not(.chosen),
+    .sheet .spare {
       display: none;
     }
     .sheet td[data-label]::before {
