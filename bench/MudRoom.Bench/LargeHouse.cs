@@ -170,7 +170,7 @@ static class LargeHouse
         Run(connection, "PRAGMA journal_mode=OFF; PRAGMA synchronous=OFF; PRAGMA cache_size=-1500000; PRAGMA foreign_keys=OFF;");
         using (var transaction = connection.BeginTransaction())
         {
-            Fill(connection, transaction, db);
+            Fill(connection, db);
             transaction.Commit();
         }
 
@@ -184,9 +184,9 @@ static class LargeHouse
         command.ExecuteNonQuery();
     }
 
-    static void Fill(SqliteConnection connection, SqliteTransaction transaction, MudRoomDb db)
+    static void Fill(SqliteConnection connection, MudRoomDb db)
     {
-        var bins = new RowCommands<Bin>(connection, db.Model, withKey: true);
+        using var bins = new RowCommands<Bin>(connection, db.Model, withKey: true);
         for (var i = 1; i <= Bins; i++)
             bins.Insert(
                 new Bin
@@ -203,10 +203,9 @@ static class LargeHouse
                     Y = i % 161,
                     Height = i % 5 * 1.5m,
                     Level = i % 5,
-                },
-                transaction
+                }
             );
-        var batches = new RowCommands<Batch>(connection, db.Model, withKey: true);
+        using var batches = new RowCommands<Batch>(connection, db.Model, withKey: true);
         for (var i = 1; i <= Batches; i++)
             batches.Insert(
                 new Batch
@@ -214,18 +213,17 @@ static class LargeHouse
                     Id = i,
                     ItemId = ItemOf(i),
                     Number = $"B-{i}",
-                },
-                transaction
+                }
             );
-        var lots = new RowCommands<Lot>(connection, db.Model, withKey: true);
-        var entries = new RowCommands<LedgerEntry>(connection, db.Model);
-        var references = new ReferencesBehind(connection);
-        references.Begin(transaction);
-        var balances = new RowCommands<Balance>(connection, db.Model);
+        using var lots = new RowCommands<Lot>(connection, db.Model, withKey: true);
+        using var entries = new RowCommands<LedgerEntry>(connection, db.Model);
+        using var references = new ReferencesBehind(connection);
+        references.Begin();
+        using var balances = new RowCommands<Balance>(connection, db.Model);
         void WriteReferences()
         {
             references.Write();
-            references.Begin(transaction);
+            references.Begin();
         }
 
         var head = ChainHead.Start;
@@ -244,8 +242,7 @@ static class LargeHouse
                     BatchId = goods.BatchId,
                     Origin = LotOrigin.Counted,
                     OpenedAt = at,
-                },
-                transaction
+                }
             );
             var (door, bin, next) = (In(i % Staging + 1), In(Rack(i)), In(Rack(i + 31)));
             var (arrival, order) = ($"A-{i / LotsOfArrival + 1}", $"PO-{i / LotsOfArrival + 1}");
@@ -265,7 +262,7 @@ static class LargeHouse
             Write(new SetDownHalfWay(Address(next), Some(25)), new Movement(goods, 25, bin, next));
             var balance = new Balance(1, goods, next);
             balance.Change(25, at);
-            balances.Insert(balance, transaction);
+            balances.Insert(balance);
 
             Amount Some(decimal quantity) => new(quantity, "each", $"Item {goods.ItemId}");
 
@@ -276,7 +273,7 @@ static class LargeHouse
                 var doer = new Doer(at, i % People + 1, $"Person {i % People + 1}", $"handheld {i % 3}", Guid.CreateVersion7(at));
                 var entry = new LedgerEntry(head, 1, doer, fact, movement);
                 head = entry.Head;
-                entries.Insert(entry, transaction);
+                entries.Insert(entry);
                 references.Hold([entry]);
             }
         }

@@ -12,11 +12,17 @@ namespace MudRoom.Data;
 /// and who opens the database goes on from there. As an interceptor it sees every question of the writer before it is asked; readers ask
 /// the desk (<see cref="WriteDesk.CatchUp"/>).
 /// </summary>
-sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand
+sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand, IDisposable
 {
     /// <summary>Up to which entry the table is written; no row where there never was one.</summary>
     public const string WrittenUpTo = """
         SELECT COALESCE((SELECT CAST("Value" AS INTEGER) FROM "Notes" WHERE "Name" = 'references'), 0)
+        """;
+
+    /// <summary>Notes up to which entry the table is written; its one value is the number as text.</summary>
+    public const string NoteText = """
+        INSERT INTO "Notes" ("Name", "Value") VALUES ('references', ?)
+        ON CONFLICT ("Name") DO UPDATE SET "Value" = excluded."Value"
         """;
 
     const string Table = "EntryReferences";
@@ -29,11 +35,10 @@ sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand
 
     static readonly object[] kinds = [.. Enumerable.Range(0, (int)Enum.GetValues<ReferenceKind>().Max() + 1).Select(k => (object)(long)k)];
 
-    readonly SqliteCommand?[] commands = new SqliteCommand?[Most + 1];
+    readonly Prepared?[] commands = new Prepared?[Most + 1];
     readonly List<LedgerEntry> held = [];
     readonly List<LedgerEntry> written = [];
-    SqliteCommand? note;
-    SqliteTransaction? transaction;
+    Prepared? note;
     int writtenBeforePiece;
     volatile bool waits;
 
@@ -41,11 +46,7 @@ sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand
     public bool Waits => waits;
 
     /// <summary>A transaction begins.</summary>
-    public void Begin(SqliteTransaction begun)
-    {
-        transaction = begun;
-        written.Clear();
-    }
+    public void Begin() => written.Clear();
 
     /// <summary>A piece begins: what it causes to be written is taken back with it.</summary>
     public void BeginPiece() => writtenBeforePiece = written.Count;
@@ -112,54 +113,37 @@ sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand
     void Insert(List<(Reference Thing, long Seq)> rows, int from, int count)
     {
         var command = commands[count] ??= Prepare(count);
-        command.Transaction = transaction;
-        var parameters = command.Parameters;
         for (var i = 0; i < count; i++)
         {
             var (thing, seq) = rows[from + i];
-            parameters[3 * i].Value = kinds[(int)thing.Kind];
-            parameters[3 * i + 1].Value = thing.Id;
-            parameters[3 * i + 2].Value = seq;
+            command.Bind(3 * i + 1, kinds[(int)thing.Kind]);
+            command.Bind(3 * i + 2, thing.Id);
+            command.Bind(3 * i + 3, seq);
         }
 
-        if (command.ExecuteNonQuery() != count)
+        if (command.Run() != count)
             throw new InvalidOperationException("What some entries are about was not written.");
     }
 
-    SqliteCommand Prepare(int count)
-    {
-        var command = connection.CreateCommand();
-        command.CommandText =
+    Prepared Prepare(int count) =>
+        new(
+            connection,
             $"INSERT INTO \"{Table}\" (\"Kind\", \"Id\", \"Seq\", \"Derived\") VALUES "
-            + string.Join(", ", Enumerable.Range(0, count).Select(i => $"($k{i}, $i{i}, $s{i}, 0)"));
-        for (var i = 0; i < count; i++)
-        {
-            command.Parameters.Add(new SqliteParameter($"$k{i}", SqliteType.Integer));
-            command.Parameters.Add(new SqliteParameter($"$i{i}", SqliteType.Text));
-            command.Parameters.Add(new SqliteParameter($"$s{i}", SqliteType.Integer));
-        }
+                + string.Join(", ", Enumerable.Repeat("(?, ?, ?, 0)", count))
+        );
 
-        command.Prepare();
-        return command;
+    public void Dispose()
+    {
+        note?.Dispose();
+        foreach (var command in commands)
+            command?.Dispose();
     }
 
     void Note(long upTo)
     {
-        note ??= NoteOn(connection);
-        note.Transaction = transaction;
-        note.Parameters[0].Value = upTo.ToString(CultureInfo.InvariantCulture);
-        note.ExecuteNonQuery();
-    }
-
-    /// <summary>The command that notes up to which entry the table is written; its one parameter is the number as text.</summary>
-    public static SqliteCommand NoteOn(SqliteConnection connection)
-    {
-        var command = connection.CreateCommand();
-        command.CommandText =
-            "INSERT INTO \"Notes\" (\"Name\", \"Value\") VALUES ('references', $upTo) "
-            + "ON CONFLICT (\"Name\") DO UPDATE SET \"Value\" = excluded.\"Value\"";
-        command.Parameters.Add(new SqliteParameter("$upTo", SqliteType.Text));
-        return command;
+        note ??= new Prepared(connection, NoteText);
+        note.Bind(1, upTo.ToString(CultureInfo.InvariantCulture));
+        note.Run();
     }
 
     protected override void Before(DbCommand command)

@@ -19,22 +19,19 @@ static class ReferencesFromBefore
             return;
         await using var whole = await db.Database.BeginTransactionAsync();
         var connection = (Microsoft.Data.Sqlite.SqliteConnection)db.Database.GetDbConnection();
-        var insert = new RowCommands<EntryReference>(connection, db.Model, withKey: true);
-        var transaction = (Microsoft.Data.Sqlite.SqliteTransaction)
-            Microsoft.EntityFrameworkCore.Storage.DbContextTransactionExtensions.GetDbTransaction(whole);
+        using var insert = new RowCommands<EntryReference>(connection, db.Model, withKey: true);
         var bins = await BinsByAddress(db);
         var upTo = 0L;
         await foreach (var entry in db.Ledger.IgnoreQueryFilters().AsNoTracking().OrderBy(e => e.Seq).AsAsyncEnumerable())
         {
             foreach (var row in StockBook.RowsOf(entry, bins))
-                insert.Insert(row, transaction);
+                insert.Insert(row);
             upTo = entry.Seq;
         }
 
-        await using var note = ReferencesBehind.NoteOn(connection);
-        note.Transaction = transaction;
-        note.Parameters[0].Value = upTo.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        await note.ExecuteNonQueryAsync();
+        using var note = new Prepared(connection, ReferencesBehind.NoteText);
+        note.Bind(1, upTo.ToString(System.Globalization.CultureInfo.InvariantCulture));
+        note.Run();
         await whole.CommitAsync();
     }
 

@@ -7,16 +7,16 @@ using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 namespace MudRoom.Data;
 
 /// <summary>Inserts and updates whole rows of one kind.</summary>
-interface IRowCommands
+interface IRowCommands : IDisposable
 {
-    void Insert(object row, SqliteTransaction transaction);
+    void Insert(object row);
 
     /// <summary>The values of a row as they would be stored now, for <see cref="Update"/>.</summary>
     object[] ValuesOf(object row);
 
     /// <summary>Stores the values that a row had.</summary>
     /// <param name="before">What is stored now, where it is known: only what differs is written, and only its indexes are touched.</param>
-    void Update(object[] values, object[]? before, SqliteTransaction transaction);
+    void Update(object[] values, object[]? before);
 }
 
 /// <summary>
@@ -29,10 +29,10 @@ sealed class RowCommands<T> : IRowCommands
     readonly SqliteConnection connection;
     readonly string table;
     readonly List<IProperty> updated;
-    readonly Command insert;
+    readonly Prepared insert;
     readonly Func<T, object>[] insertRead;
     readonly Func<T, object>[] updateRead;
-    readonly Dictionary<ulong, Command> updates = [];
+    readonly Dictionary<ulong, Prepared> updates = [];
 
     /// <param name="withKey">True where the writer numbers the rows itself.</param>
     public RowCommands(SqliteConnection connection, IModel model, bool withKey = false)
@@ -43,11 +43,9 @@ sealed class RowCommands<T> : IRowCommands
         var all = type.GetProperties().ToList();
         // A key that the database gives is left out: SQLite numbers the row.
         var inserted = all.Where(p => withKey || p.ValueGenerated == ValueGenerated.Never || !p.IsPrimaryKey()).ToList();
-        insert = new Command(
+        insert = new Prepared(
             connection,
-            $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES "
-                + $"({string.Join(", ", inserted.Select((_, i) => "$" + i))})",
-            inserted.Count
+            $"INSERT INTO {table} ({string.Join(", ", inserted.Select(Name))}) VALUES ({string.Join(", ", inserted.Select(_ => "?"))})"
         );
         insertRead = [.. inserted.Select(Reader)];
         // Rows whose key is several columns are only ever inserted.
@@ -58,11 +56,11 @@ sealed class RowCommands<T> : IRowCommands
         updateRead = [.. updated.Select(Reader)];
     }
 
-    public void Insert(object row, SqliteTransaction transaction) => insert.Run(Values(insertRead, (T)row), transaction);
+    public void Insert(object row) => Run(insert, Values(insertRead, (T)row));
 
     public object[] ValuesOf(object row) => Values(updateRead, (T)row);
 
-    public void Update(object[] values, object[]? before, SqliteTransaction transaction)
+    public void Update(object[] values, object[]? before)
     {
         var changed = Enumerable.Range(0, updated.Count - 1).Where(i => before is null || !values[i].Equals(before[i])).ToArray();
         if (changed.Length == 0)
@@ -70,15 +68,21 @@ sealed class RowCommands<T> : IRowCommands
         var which = changed.Aggregate(0UL, (bits, i) => bits | 1UL << i);
         if (!updates.TryGetValue(which, out var update))
             updates[which] = update = UpdateOf(changed);
-        update.Run([.. changed.Select(i => values[i]), values[^1]], transaction);
+        Run(update, [.. changed.Select(i => values[i]), values[^1]]);
     }
 
-    Command UpdateOf(int[] changed) =>
+    public void Dispose()
+    {
+        insert.Dispose();
+        foreach (var update in updates.Values)
+            update.Dispose();
+    }
+
+    Prepared UpdateOf(int[] changed) =>
         new(
             connection,
-            $"UPDATE {table} SET {string.Join(", ", changed.Select((column, i) => $"{Name(updated[column])} = ${i}"))} WHERE "
-                + $"{Name(updated[^1])} = ${changed.Length}",
-            changed.Length + 1
+            $"UPDATE {table} SET {string.Join(", ", changed.Select(column => $"{Name(updated[column])} = ?"))} "
+                + $"WHERE {Name(updated[^1])} = ?"
         );
 
     static object[] Values(Func<T, object>[] read, T row)
@@ -105,27 +109,12 @@ sealed class RowCommands<T> : IRowCommands
         return entity => get(entity) is { } value ? convert(value) ?? DBNull.Value : DBNull.Value;
     }
 
-    sealed class Command
+    static void Run(Prepared prepared, ReadOnlySpan<object> values)
     {
-        readonly SqliteCommand command;
-
-        public Command(SqliteConnection connection, string text, int parameters)
-        {
-            command = connection.CreateCommand();
-            command.CommandText = text;
-            for (var i = 0; i < parameters; i++)
-                command.Parameters.Add(new SqliteParameter("$" + i, null));
-            command.Prepare();
-        }
-
-        public void Run(object[] values, SqliteTransaction transaction)
-        {
-            command.Transaction = transaction;
-            for (var i = 0; i < values.Length; i++)
-                command.Parameters[i].Value = values[i];
-            if (command.ExecuteNonQuery() != 1)
-                throw new InvalidOperationException($"A row of {typeof(T).Name} was not written.");
-        }
+        for (var i = 0; i < values.Length; i++)
+            prepared.Bind(i + 1, values[i]);
+        if (prepared.Run() != 1)
+            throw new InvalidOperationException($"A row of {typeof(T).Name} was not written.");
     }
 }
 

@@ -1,5 +1,4 @@
 using System.Data.Common;
-using Microsoft.Data.Sqlite;
 
 namespace MudRoom.Data;
 
@@ -13,12 +12,10 @@ sealed class UpdatesHeldBack : BeforeEachCommand
     readonly Dictionary<object, Update> held = new(ReferenceEqualityComparer.Instance);
     readonly Dictionary<object, Update> writtenByPiece = new(ReferenceEqualityComparer.Instance);
     readonly Dictionary<object, object[]> stored = new(ReferenceEqualityComparer.Instance);
-    SqliteTransaction? transaction;
 
     /// <summary>A transaction begins; nothing is held back.</summary>
-    public void Begin(SqliteTransaction begun)
+    public void Begin()
     {
-        transaction = begun;
         held.Clear();
         writtenByPiece.Clear();
     }
@@ -49,7 +46,7 @@ sealed class UpdatesHeldBack : BeforeEachCommand
     {
         foreach (var (row, update) in held)
         {
-            update.Commands.Update(update.Values, stored.GetValueOrDefault(row), transaction!);
+            update.Commands.Update(update.Values, stored.GetValueOrDefault(row));
             stored[row] = update.Values;
             writtenByPiece[row] = update;
         }

@@ -207,6 +207,9 @@ public sealed class WriteDesk : IAsyncDisposable
     {
         waiting.Writer.TryComplete();
         await writer;
+        foreach (var commands in rows.Values)
+            commands.Dispose();
+        references.Dispose();
         await db.DisposeAsync();
         await connection.DisposeAsync();
     }
@@ -268,8 +271,8 @@ public sealed class WriteDesk : IAsyncDisposable
             try
             {
                 await db.Database.UseTransactionAsync(transaction);
-                updates.Begin(transaction);
-                references.Begin(transaction);
+                updates.Begin();
+                references.Begin();
                 foreach (var piece in pieces)
                     await WriteOne(piece, transaction);
                 updates.Write();
@@ -322,7 +325,7 @@ public sealed class WriteDesk : IAsyncDisposable
                 if (db.ChangeTracker.HasChanges())
                     await db.SaveChangesAsync();
                 foreach (var row in book.Written.Concat(scope.Appended))
-                    rows[row.GetType()].Insert(row, transaction);
+                    rows[row.GetType()].Insert(row);
                 references.Hold(book.Written);
                 foreach (var row in inHand.Changed)
                     updates.Hold(row, rows[row.GetType()]);

@@ -42,13 +42,11 @@ public sealed class DemoClock : TimeProvider
     public static Note NoteAt(DateTimeOffset at) => new() { Name = NoteName, Value = $"{at.UtcTicks}" };
 
     /// <summary>True for a database whose making was broken off: it tells half a story, and is made anew.</summary>
-    public static async Task<bool> IsHalfMade(string file)
-    {
-        if (!File.Exists(file) || await DataFolder.Look(file) is not null || !Database.IsUpToDate(file))
-            return false;
-        await using var db = Database.Context(file);
-        return await db.Sites.AnyAsync() && !await db.Notes.AnyAsync(n => n.Name == NoteName);
-    }
+    public static async Task<bool> IsHalfMade(string file) =>
+        File.Exists(file)
+        && await DataFolder.Look(file) is null
+        && Database.IsUpToDate(file)
+        && Database.IsSo(file, $"EXISTS (SELECT 1 FROM \"Sites\") AND NOT EXISTS (SELECT 1 FROM \"Notes\" WHERE \"Name\" = '{NoteName}')");
 }
 
 /// <summary>Keeps the demo's clock with the data, every ten seconds and at the end.</summary>
