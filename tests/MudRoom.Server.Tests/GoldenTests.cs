@@ -324,10 +324,58 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 8, from before rules of holds were signed: two rules, goods under both kinds, and a sheet superseded while its goods
+    /// were away.</summary>
+    [Fact]
+    public async Task Rules_of_holds_from_before_they_were_signed_go_on_and_can_be_changed()
+    {
+        await Unpack("format-8.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            using var sunita = await Client.SignIn(app.Urls.First(), "sunita");
+            var rules = (await sunita.Ask("/cage/rules"))["rules"].EnumerateArray().ToList();
+            Assert.Equal(
+                ["all of bare-root tree: 14 calendar days from the tally", "all of citrus of origin IT: 21 calendar days from the tally"],
+                rules.Select(r => r.GetProperty("words").GetString())
+            );
+            Assert.All(rules, r => Assert.Equal("", r.GetProperty("by").GetString()));
+            var signed = await sunita.Act(
+                "/cage/rules/sign",
+                new
+                {
+                    says = new
+                    {
+                        name = "Citrus",
+                        days = 10,
+                        counted = "Working",
+                        from = "Arrival",
+                        category = "citrus",
+                    },
+                    inPlaceOf = rules[1].GetProperty("id").GetInt32(),
+                    signer = "sunita",
+                    password = "sunita-mud-06",
+                }
+            );
+            Assert.True(signed.IsOk, signed.Body.ToString());
+            Assert.Contains("Before: all of citrus of origin IT", signed["sentence"].GetString(), StringComparison.Ordinal);
+            Assert.Contains("took I-0031 back", (await sunita.Ask("/bench/sheet/I-0032")).Body.ToString(), StringComparison.Ordinal);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     static async Task<double> TasksPerHour(MudRoomDb db) =>
         (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
 
     [Theory]
+    [InlineData("format-8.db.gz")]
     [InlineData("format-7.db.gz")]
     [InlineData("format-6.db.gz")]
     [InlineData("format-5.db.gz")]

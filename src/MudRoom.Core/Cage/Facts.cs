@@ -23,6 +23,19 @@ public sealed record HoldLifted(string Hold, string By, string? Note) : Fact(Ent
     public override string Words(Wording wording) => $"{Hold} lifted by {By}{Behind(": ", Note)}";
 }
 
+/// <param name="Says">What it catches and for how long, in words.</param>
+/// <param name="InPlaceOf">What the rule said that it stands in the place of; null for a new one.</param>
+public sealed record HoldRuleSigned(string Rule, string Says, string By, string? InPlaceOf) : Fact(EntryKind.SetUpChanged, Rule)
+{
+    public override string Words(Wording wording) =>
+        $"{Rule}, signed in force by {By}: {Says}." + (InPlaceOf is null ? "" : $" Before: {InPlaceOf}.");
+}
+
+public sealed record HoldRuleEnded(string Rule, string Says, string By, string Why) : Fact(EntryKind.SetUpChanged, Rule)
+{
+    public override string Words(Wording wording) => $"{Rule} ended by {By}: {Why}. It said: {Says}.";
+}
+
 /// <summary>What becomes of nonconforming goods was decided.</summary>
 public sealed record Decided(string Hold, DecisionKind Decision, string Note) : Fact(EntryKind.Decided, Hold)
 {

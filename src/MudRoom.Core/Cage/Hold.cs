@@ -33,40 +33,6 @@ public sealed record ChainLink(string Word, bool Closed, string Sentence);
 /// <param name="Until">Not before this.</param>
 public sealed record TimeCondition(string Rule, DateTimeOffset Until);
 
-/// <summary>A rule that holds one kind of goods for a time, counted from the tally.</summary>
-public sealed class HoldRule
-{
-    public int Id { get; init; }
-
-    /// <summary>Item category it catches.</summary>
-    public required string Category { get; set; }
-
-    /// <summary>Country of origin it catches, or null for all.</summary>
-    public string? Origin { get; set; }
-
-    /// <summary>Calendar days.</summary>
-    public required int Days { get; set; }
-    public required string Name { get; set; }
-
-    /// <summary>True when it catches an item of this origin.</summary>
-    public bool Catches(Item item, string? origin) => item.Category == Category && (Origin is null || Origin == origin);
-
-    /// <summary>When its time is over: so many times 24 hours after the start, never short.</summary>
-    public DateTimeOffset Until(DateTimeOffset start) => start.AddDays(Days);
-
-    /// <summary>The conditions of all rules that catch goods, whatever else is said of them; in the order of the rules.</summary>
-    /// <param name="rules">Of the site.</param>
-    /// <param name="item">The item counted.</param>
-    /// <param name="origin">ISO 3166 letters of its origin, or null.</param>
-    /// <param name="start">When they were counted.</param>
-    public static IReadOnlyList<TimeCondition> ConditionsFor(
-        IEnumerable<HoldRule> rules,
-        Item item,
-        string? origin,
-        DateTimeOffset start
-    ) => [.. rules.Where(r => r.Catches(item, origin)).Select(r => new TimeCondition(r.Name, r.Until(start)))];
-}
-
 /// <summary>What becomes of nonconforming goods.</summary>
 public enum DecisionKind
 {

@@ -7,6 +7,20 @@ public static class CageRefusals
 
     public static readonly RefusalKind HoldLifted = new("hold-lifted", "… was lifted by … on ….", "There is nothing to do.", 409);
 
+    public static readonly RefusalKind HoldRuleAbsurd = new("hold-rule-absurd", "A rule holds for 1 to … days.", "Type how many.");
+
+    public static readonly RefusalKind HoldRuleEmpty = new(
+        "hold-rule-empty",
+        "A rule that names no goods would hold everything.",
+        "Name an item, a group, a vendor, an origin or how the batch is written."
+    );
+
+    public static readonly RefusalKind HoldRuleThere = new(
+        "hold-rule-there",
+        "There is such a rule already: ….",
+        "End that one first, or change what this one speaks of."
+    );
+
     public static readonly RefusalKind MoreThanHeld = new(
         "more-than-held",
         "… holds …; … is not part of it.",

@@ -156,6 +156,25 @@ public sealed record PlanSettings
         return (day.ToDateTime(hours.From), day.ToDateTime(to));
     }
 
+    /// <summary>Until then a day is a half one.</summary>
+    static readonly TimeOnly halfDay = new(13, 0);
+
+    /// <summary>The days on which the site works: those on which a door is open, half ones where the last of them shuts by one o'clock;
+    /// Monday to Friday where no door has hours.</summary>
+    public WorkCalendar Works() =>
+        new(
+            Hours.Count == 0
+                ? WorkCalendar.Usual.Week
+                : Hours.GroupBy(h => h.Day).ToDictionary(g => g.Key, g => g.Max(h => h.To) <= halfDay ? WorkDay.Half : WorkDay.Full),
+            Holidays.ToDictionary(
+                h => h.Day,
+                h =>
+                    h.Until is not { } until ? WorkDay.Off
+                    : until <= halfDay ? WorkDay.Half
+                    : WorkDay.Full
+            )
+        );
+
     /// <summary>Free days a shipping line gives.</summary>
     public int DaysFree(string? shippingLine) => FreeDays.FirstOrDefault(f => f.ShippingLine == shippingLine)?.Days ?? OtherFreeDays;
 

@@ -825,6 +825,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("ReceiptId");
 
+                    b.HasIndex("SiteId", "OpenedAt");
+
                     b.ToTable("Lots");
                 });
 
@@ -1060,11 +1062,34 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("BatchPattern")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Category")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Counted")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Days")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("EndedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ItemId")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
@@ -1074,7 +1099,21 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Origin")
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("SeasonFirst")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("SeasonLast")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("VendorId")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
+
+                    b.HasIndex("EndedAt");
 
                     b.ToTable("HoldRules");
                 });

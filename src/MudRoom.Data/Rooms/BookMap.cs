@@ -83,6 +83,7 @@ sealed class BookMap
         lot.HasIndex(l => l.CountKey);
         lot.HasIndex(l => l.ArrivalId);
         lot.HasIndex(l => l.ReceiptId);
+        lot.HasIndex(l => new { l.SiteId, l.OpenedAt });
         lot.HasIndex(l => l.ParentId).HasFilter("\"ParentId\" IS NOT NULL");
         lot.HasOne<Item>().WithMany().HasForeignKey(l => l.ItemId);
         lot.HasOne<Batch>().WithMany().HasForeignKey(l => l.BatchId);

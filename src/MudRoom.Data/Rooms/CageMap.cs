@@ -5,8 +5,14 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class CageMap : IEntityTypeConfiguration<Hold>
+sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<HoldRule>
 {
+    public void Configure(EntityTypeBuilder<HoldRule> rule)
+    {
+        rule.Ignore(r => r.Season).Ignore(r => r.IsOpen).Ignore(r => r.IsEmpty).Ignore(r => r.Fault);
+        rule.HasIndex(r => r.EndedAt);
+    }
+
     public void Configure(EntityTypeBuilder<Hold> hold)
     {
         hold.HasIndex(h => new { h.SiteId, h.Number }).IsUnique();

@@ -126,7 +126,9 @@ public sealed class SetUp
             InspectionRules = Is(SetUpParts.Rules)
                 ? await db.InspectionRules.AsNoTracking().Where(r => r.EndedAt == null).OrderBy(r => r.Id).ToListAsync()
                 : before!.InspectionRules,
-            HoldRules = Is(SetUpParts.Rules) ? await db.HoldRules.AsNoTracking().ToListAsync() : before!.HoldRules,
+            HoldRules = Is(SetUpParts.Rules)
+                ? await db.HoldRules.AsNoTracking().Where(r => r.EndedAt == null).OrderBy(r => r.Id).ToListAsync()
+                : before!.HoldRules,
             Standings = Is(SetUpParts.Standings) ? await StandingRows.Load(db) : before!.Standings,
             DoorSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<DoorSettings>(db, SettingsOf.Door) : before!.DoorSettings,
             PlanSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road) : before!.PlanSettings,

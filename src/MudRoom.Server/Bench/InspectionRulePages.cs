@@ -108,8 +108,8 @@ public static class InspectionRulePages
                         .OrderBy(p => p.Name, StringComparer.Ordinal)
                         .Select(p => new PlanNamed(p.Id, p.Name)),
                 ],
-                [.. setUp.Catalogue.Items.Select(i => i.Category).Where(c => c.Length > 0).Distinct().Order(StringComparer.Ordinal)],
-                [.. setUp.Vendors.Values.Select(v => v.Name).Order(StringComparer.Ordinal)]
+                NamedGoods.Categories(setUp),
+                NamedGoods.Vendors(setUp)
             )
         );
     }
@@ -121,10 +121,10 @@ public static class InspectionRulePages
         string? origin = null
     )
     {
-        var read = Goods(inquiry.SetUp, item, vendor, origin);
+        var read = NamedGoods.Read(inquiry.SetUp, item, null, vendor, origin);
         if (read.Refused(out var no))
             return Problems.Of(no);
-        var (of, sender, country) = read.Value;
+        var (of, _, sender, country) = read.Value;
         if (of is null)
             return Problems.Of(Problems.NotFound("item", item));
         return TypedResults.Ok(
@@ -166,19 +166,16 @@ public static class InspectionRulePages
             return Problems.NotFound("plan", plan.ToString(System.Globalization.CultureInfo.InvariantCulture));
         if (request.Trigger is { } trigger && !Enum.IsDefined(trigger))
             return new Refusal(HouseRefusals.SettingAbsurd, "Goods do not come so.", "Choose one of the list.");
-        var read = Goods(act.SetUp, request.Item, request.Vendor, request.Origin);
+        var read = NamedGoods.Read(act.SetUp, request.Item, request.Category, request.Vendor, request.Origin);
         if (read.Refused(out var no))
             return no;
-        var category = request.Category.OrNull() ?? "";
-        if (category.Length > 0 && act.SetUp.Catalogue.Items.All(i => !i.Category.Equals(category, StringComparison.OrdinalIgnoreCase)))
-            return Problems.NotFound("item group", category);
         var rule = new InspectionRule
         {
             PlanId = request.Plan,
             Trigger = request.Trigger,
             AfterDays = request.AfterDays,
             ItemId = read.Value.Item?.Id,
-            Category = category,
+            Category = read.Value.Category,
             VendorId = read.Value.Vendor?.Id,
             Origin = read.Value.Origin ?? "",
             Reason = reason,
@@ -234,37 +231,4 @@ public static class InspectionRulePages
         act.Touch("bench", "plans", "site");
         return new DoneAnswer(act.Words(fact));
     }
-
-    /// <summary>An item, a vendor and an origin as they were typed; null for what was left empty.</summary>
-    static Outcome<(Item? Item, Vendor? Vendor, string? Origin)> Goods(SetUp setUp, string? item, string? vendor, string? origin)
-    {
-        Item? of = null;
-        if (item.OrNull() is { } what)
-        {
-            of = setUp.Catalogue.Items.FirstOrDefault(i => Named(what, i.Code, i.Name));
-            if (of is null)
-                return Problems.NotFound("item", what);
-        }
-
-        Vendor? from = null;
-        if (vendor.OrNull() is { } who)
-        {
-            from = setUp.Vendors.Values.FirstOrDefault(v => Named(who, v.Code, v.Name));
-            if (from is null)
-                return Problems.NotFound("vendor", who);
-        }
-
-        string? country = null;
-        if (origin.OrNull() is { } where)
-        {
-            country = Countries.Find(where)?.Code;
-            if (country is null)
-                return Problems.NotFound("country", where);
-        }
-
-        return (of, from, country);
-    }
-
-    static bool Named(string typed, string code, string name) =>
-        typed.Equals(code, StringComparison.OrdinalIgnoreCase) || typed.Equals(name, StringComparison.OrdinalIgnoreCase);
 }

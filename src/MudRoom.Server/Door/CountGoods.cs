@@ -116,7 +116,7 @@ public static class CountGoods
             return notNow;
         var item = command.Count.Item;
         var lines = act.InHand.Get($"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
-        var times = HoldRule.ConditionsFor(act.SetUp.HoldRules, item, Countries.Find(command.Count.Origin ?? "")?.Code, act.Now);
+        var times = Times(act, command, arrival, lines);
         if (await PictureMissing(act, arrival, command.Pictures) is { } unseen)
             return unseen;
         var decided = CountRules.Decide(command, Situation(act, arrival, item, lines, times, behind));
@@ -127,6 +127,25 @@ public static class CountGoods
         if (command.Count.Serial is { } serial && await SerialElsewhere(act.Db, arrival.Id, item, serial) is { } elsewhere)
             return elsewhere;
         return await Take(act, command, behind, arrival, lines, decided.Value, times);
+    }
+
+    /// <summary>The times by which rules hold what is counted.</summary>
+    static IReadOnlyList<TimeCondition> Times(Act act, CountCommand command, Arrival arrival, List<ManifestLine> lines)
+    {
+        if (act.SetUp.HoldRules.Count == 0)
+            return [];
+        var count = command.Count;
+        List<int> vendors = command.OnlyVendor is { } only ? [only] : [.. lines.Select(l => l.Part!.VendorId).Distinct()];
+        // Goods on no line are of whoever else sent something with them.
+        if (vendors.Count == 0 && act.SetUp.HoldRules.Any(r => r.VendorId is not null))
+            vendors = [.. act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct()];
+        return HoldRule.ConditionsFor(
+            act.SetUp.HoldRules,
+            new GoodsToHold(count.Item, vendors, Countries.Find(count.Origin ?? "")?.Code, count.SourceBatchNumber.OrNull(), act.Today),
+            new HoldStarts(act.Now, arrival.GateInAt ?? arrival.AtDoorAt, count.Production?.LastDay),
+            act.Site,
+            act.PlanSettings.Works
+        );
     }
 
     static CountSituation Situation(

@@ -321,6 +321,7 @@ public static class ServerApp
         ComingPages.Map(routes);
         PlanDrafts.Map(routes);
         CagePages.Map(routes);
+        HoldRulePages.Map(routes);
         CageActs.Map(routes);
         ShelfPages.Map(routes);
         ShelfActs.Map(routes);

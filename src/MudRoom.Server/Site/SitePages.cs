@@ -129,11 +129,7 @@ public static class SitePages
                         .Select(b => new BinRow(b.Address, b.Zone, b.Function, b.StorageClass, b.MaxMass, b.MaxVolume, b.Blocked)),
                 ],
                 bins.Count,
-                [
-                    .. setUp.HoldRules.Select(r =>
-                        $"{r.Name}: {r.Category}{(r.Origin is { } o ? " from " + Countries.ByCode(o)?.Name : "")}, {r.Days} days from tally"
-                    ),
-                ],
+                [.. setUp.HoldRules.Select(r => $"{r.Name}: {r.Words(i => setUp.Catalogue[i].Name, v => setUp.Vendors[v].Name)}")],
                 Warnings(setUp, inquiry.Site)
             )
         );

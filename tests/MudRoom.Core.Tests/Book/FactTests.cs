@@ -84,6 +84,13 @@ public sealed class FactTests
         new VerdictSigned("I-1", Verdict.Rejected, "Petra", "9f2c"),
         new HoldLaid("H-1", "Draw hoe head 16 cm", hoes, null, "rusty"),
         new HoldKeeps("H-2", hoes, "H-1", at),
+        new HoldRuleSigned(
+            "Citrus",
+            "all of citrus: 14 calendar days from the tally",
+            "Sunita Osei",
+            "all of citrus: 21 calendar days from the gate"
+        ),
+        new HoldRuleEnded("Citrus", "all of citrus: 14 calendar days from the tally", "Sunita Osei", "the order was repealed"),
         new HoldLifted("H-1", "Wanjiru", "looked at"),
         new Decided("H-1", DecisionKind.Scrap, "rust to the core"),
         new TaskTaken("P-01-1", "Petra", hoes, "D1-R4", "It has room."),

@@ -50,6 +50,7 @@
 <svelte:head><title>Cage · Mud Room</title></svelte:head>
 <Frame queueTitle="Holds" queueCount="{open.length} open" workTitle={current?.number ?? 'Cage'} bind:part>
   {#snippet queue()}
+    <p class="pad"><a class="link" href="/cage/rules">Rules of holds</a></p>
     {#each cage.data?.holds ?? [] as h, i (h.number)}
       <QueueCard
         onpress={() => choose(h.number)}
