@@ -29,6 +29,7 @@ public sealed class AccessTests(Demo demo)
         ("/bench/plans/1", ".chart svg"),
         ("/bench/coming", ".chart svg"),
         ("/cage", ".bar"),
+        ("/cage/rules", ".queue-card"),
         ("/shelf", ".funnel"),
         ("/book?text=CB-05", ".entries li"),
         ("/book/out", "table.list td"),

@@ -143,7 +143,7 @@ public sealed class HoldRuleTests(DemoServer server) : IClassFixture<DemoServer>
     [InlineData("Odd", 3, """{"category":"citrus","seasonFirst":"03-01"}""", "hold-rule-absurd")]
     [InlineData("Unknown", 3, """{"vendor":"Nobody"}""", "not-found")]
     [InlineData("Unknown", 3, """{"category":"moon rock"}""", "not-found")]
-    [InlineData("Odd", 3, """{"category":"citrus","counted":7}""", "setting-absurd")]
+    [InlineData("Odd", 3, """{"category":"citrus","counted":7}""", "unreadable")]
     public async Task What_cannot_be_a_rule_gets_a_sentence_and_nothing_is_kept(string name, int days, string goods, string code)
     {
         using var sunita = await server.SignIn("sunita");

@@ -73,6 +73,9 @@ public enum EntryKind
 
     /// <summary>The buyer was told what is seen coming at the bench.</summary>
     BuyerTold = 54,
+
+    /// <summary>A rule of holds was signed in force, or ended.</summary>
+    HoldRuleChanged = 55,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

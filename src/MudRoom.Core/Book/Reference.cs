@@ -35,6 +35,9 @@ public enum ReferenceKind
 
     /// <summary>A plan of inspection, by its name.</summary>
     Plan = 20,
+
+    /// <summary>A rule of holds, by its name.</summary>
+    HoldRule = 21,
 }
 
 /// <summary>One thing that an entry is about.</summary>
@@ -197,6 +200,7 @@ public static class References
             EntryKind.OrderChanged or EntryKind.OrderLineClosed or EntryKind.Promised => Reference.Order(subject),
             EntryKind.SampleDrawn or EntryKind.Found or EntryKind.VerdictSigned or EntryKind.InspectionAsked or EntryKind.BuyerTold =>
                 Reference.Inspection(subject),
+            EntryKind.HoldRuleChanged => new Reference(ReferenceKind.HoldRule, subject),
             EntryKind.PlanChanged => new Reference(ReferenceKind.Plan, subject),
             EntryKind.HoldLaid or EntryKind.HoldLifted or EntryKind.Decided => Reference.Hold(subject),
             EntryKind.ReturnedToVendor => new Reference(ReferenceKind.VendorReturn, subject),

@@ -25,13 +25,13 @@ public sealed record HoldLifted(string Hold, string By, string? Note) : Fact(Ent
 
 /// <param name="Says">What it catches and for how long, in words.</param>
 /// <param name="InPlaceOf">What the rule said that it stands in the place of; null for a new one.</param>
-public sealed record HoldRuleSigned(string Rule, string Says, string By, string? InPlaceOf) : Fact(EntryKind.SetUpChanged, Rule)
+public sealed record HoldRuleSigned(string Rule, string Says, string By, string? InPlaceOf) : Fact(EntryKind.HoldRuleChanged, Rule)
 {
     public override string Words(Wording wording) =>
         $"{Rule}, signed in force by {By}: {Says}." + (InPlaceOf is null ? "" : $" Before: {InPlaceOf}.");
 }
 
-public sealed record HoldRuleEnded(string Rule, string Says, string By, string Why) : Fact(EntryKind.SetUpChanged, Rule)
+public sealed record HoldRuleEnded(string Rule, string Says, string By, string Why) : Fact(EntryKind.HoldRuleChanged, Rule)
 {
     public override string Words(Wording wording) => $"{Rule} ended by {By}: {Why}. It said: {Says}.";
 }

@@ -44,6 +44,7 @@ static class EntryLinks
                 or ReferenceKind.OutworkNote
                 or ReferenceKind.Demand
                 or ReferenceKind.Plan
+                or ReferenceKind.HoldRule
                 or ReferenceKind.File => id,
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             };

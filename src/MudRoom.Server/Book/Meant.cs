@@ -161,6 +161,7 @@ sealed record Meant
         ReferenceKind.Arrival,
         ReferenceKind.Receipt,
         ReferenceKind.Hold,
+        ReferenceKind.HoldRule,
         ReferenceKind.Inspection,
         ReferenceKind.VendorReturn,
         ReferenceKind.OutworkNote,

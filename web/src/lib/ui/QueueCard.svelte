@@ -18,11 +18,12 @@
     code: string;
     title: string;
     why: string;
-    order: number;
+    /** Where it stands in the order of work; left out in a list that has none. */
+    order?: number;
     mark?: Snippet;
     children?: Snippet;
   } = $props();
-  const ordinal = $derived(['First', 'Second', 'Third'][order] ?? 'Then');
+  const ordinal = $derived(order === undefined ? undefined : (['First', 'Second', 'Third'][order] ?? 'Then'));
 </script>
 
 <svelte:element
@@ -37,7 +38,10 @@
   <span class="top"><span class="c code">{code}</span>{@render mark?.()}</span>
   <span class="title">{title}</span>
   {@render children?.()}
-  <span class="why"><b>{ordinal}:</b> {why}</span>
+  <span class="why"
+    >{#if ordinal}<b>{ordinal}:</b>{/if}
+    {why}</span
+  >
 </svelte:element>
 
 <style>

@@ -102,7 +102,6 @@
         code={r.by === '' ? 'from before' : day(r.since)}
         title={r.name}
         why={r.words}
-        order={9}
       />
     {:else}
       <p class="empty">No rule yet: goods are held by hand, when they are counted aside, or by the bench.</p>
@@ -127,6 +126,9 @@
             : `Signed by ${current.by}, ${when(current.since)}.`}
           Goods that it holds stay held as long as it said, whatever becomes of it.
         </p>
+        {#if current.by !== ''}<p>
+            <a class="link" href="/book?text={encodeURIComponent(current.name)}">All that happened to {current.name}</a>
+          </p>{/if}
       {:else}
         <p class="quiet">Every rule that catches goods lays its time on them; they are free when the last is over.</p>
       {/if}
@@ -188,24 +190,26 @@
           <Field label="Supplier's batch, * for any signs"
             ><input name="rule-batch" class="c" bind:value={says.batch} autocomplete="off" /></Field
           >
-          <Field label="Season from, month-day"
-            ><input
-              name="rule-season-first"
-              class="c"
-              bind:value={says.seasonFirst}
-              placeholder="11-01"
-              autocomplete="off"
-            /></Field
-          >
-          <Field label="to"
-            ><input
-              name="rule-season-last"
-              class="c"
-              bind:value={says.seasonLast}
-              placeholder="02-28"
-              autocomplete="off"
-            /></Field
-          >
+          <div class="season">
+            <Field label="Season from"
+              ><input
+                name="rule-season-first"
+                class="c"
+                bind:value={says.seasonFirst}
+                placeholder="11-01"
+                autocomplete="off"
+              /></Field
+            >
+            <Field label="to, month-day"
+              ><input
+                name="rule-season-last"
+                class="c"
+                bind:value={says.seasonLast}
+                placeholder="02-28"
+                autocomplete="off"
+              /></Field
+            >
+          </div>
         </div>
       </fieldset>
       {#if may}
@@ -272,9 +276,14 @@
   h2 {
     margin: 8px 0 4px;
   }
+  .season {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 10px;
+  }
   .fields {
     display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
+    grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
     gap: 10px;
     align-items: end;
   }
