@@ -117,7 +117,7 @@
   {/snippet}
   {#snippet work()}
     <div class="head">
-      <h1>{current ? current.name : 'A new rule'}</h1>
+      <h1>{current?.name ?? (may ? 'A new rule' : 'Rules of holds')}</h1>
       {#if current}
         <p>{current.words}</p>
         <p class="quiet">
@@ -137,99 +137,99 @@
     <datalist id="vendors"
       >{#each rules?.vendors ?? [] as v (v)}<option value={v}></option>{/each}</datalist
     >
-    <form class="pad rule" onsubmit={sign}>
-      <fieldset disabled={!may}>
-        <legend class="sr-only">What the rule says</legend>
-        <div class="fields">
-          <Field label="It is called"
-            ><input name="rule-name" bind:value={says.name} maxlength="60" required autocomplete="off" /></Field
-          >
-          <Field label="Days"
-            ><input
-              name="rule-days"
-              class="c"
-              type="number"
-              min="1"
-              max="3650"
-              bind:value={says.days}
-              required
-            /></Field
-          >
-          <Field label="Which days"
-            ><select name="rule-counted" bind:value={says.counted}
-              ><option value="Calendar">calendar days, 24 hours each</option><option value="Working"
-                >working days of the site</option
-              ></select
-            ></Field
-          >
-          <Field label="Counted from"
-            ><select name="rule-from" bind:value={says.from}
-              ><option value="Tally">the tally</option><option value="Arrival">the gate</option><option
-                value="Production">production</option
-              ></select
-            ></Field
-          >
-        </div>
-        <h2>It catches goods that are all of this</h2>
-        <div class="fields">
-          <Field label="Item, by code or name"
-            ><input name="rule-item" bind:value={says.item} autocomplete="off" /></Field
-          >
-          <Field label="Item group"
-            ><select name="rule-category" bind:value={says.category}
-              ><option value="">any</option>{#each rules?.categories ?? [] as c (c)}<option value={c}>{c}</option
-                >{/each}</select
-            ></Field
-          >
-          <Field label="Vendor"
-            ><input name="rule-vendor" bind:value={says.vendor} list="vendors" autocomplete="off" /></Field
-          >
-          <Field label="Origin, a country"
-            ><input name="rule-origin" bind:value={says.origin} autocomplete="off" /></Field
-          >
-          <Field label="Supplier's batch, * for any signs"
-            ><input name="rule-batch" class="c" bind:value={says.batch} autocomplete="off" /></Field
-          >
-          <div class="season">
-            <Field label="Season from"
+    {#if may || current}
+      <form class="pad rule" onsubmit={sign}>
+        <fieldset disabled={!may}>
+          <legend class="sr-only">What the rule says</legend>
+          <div class="fields">
+            <Field label="It is called" class="name"
+              ><input name="rule-name" bind:value={says.name} maxlength="60" required autocomplete="off" /></Field
+            >
+            <Field label="Days"
               ><input
-                name="rule-season-first"
+                name="rule-days"
                 class="c"
-                bind:value={says.seasonFirst}
-                placeholder="11-01"
-                autocomplete="off"
+                type="number"
+                min="1"
+                max="3650"
+                bind:value={says.days}
+                required
               /></Field
             >
-            <Field label="to, month-day"
-              ><input
-                name="rule-season-last"
-                class="c"
-                bind:value={says.seasonLast}
-                placeholder="02-28"
-                autocomplete="off"
-              /></Field
+            <Field label="Which days"
+              ><select name="rule-counted" bind:value={says.counted}
+                ><option value="Calendar">calendar days</option><option value="Working">working days</option></select
+              ></Field
+            >
+            <Field label="Counted from"
+              ><select name="rule-from" bind:value={says.from}
+                ><option value="Tally">the tally</option><option value="Arrival">the gate</option><option
+                  value="Production">production</option
+                ></select
+              ></Field
             >
           </div>
-        </div>
-      </fieldset>
-      {#if may}
-        <h2>Signature</h2>
-        <div class="fields">
-          <Field label="Name"><input name="signer" bind:value={name} autocomplete="off" /></Field>
-          <Field label="Password"
-            ><input name="signature" type="password" bind:value={password} autocomplete="off" /></Field
-          >
-          {#if current}<Field label="Why, to end it"
-              ><input name="rule-why" bind:value={why} maxlength="200" autocomplete="off" /></Field
-            >{/if}
-        </div>
-        <div class="row">
-          <button class="button go">{current ? 'Sign the change in force' : 'Sign it in force'}</button>
-          {#if current}<button class="button" type="button" id="end-rule" onclick={end}>End the rule</button>{/if}
-        </div>
-      {/if}
-      <ProblemNote {error} />
-    </form>
+          <h2>It catches goods that are all of this</h2>
+          <div class="fields">
+            <Field label="Item, by code or name"
+              ><input name="rule-item" bind:value={says.item} autocomplete="off" /></Field
+            >
+            <Field label="Item group"
+              ><select name="rule-category" bind:value={says.category}
+                ><option value="">any</option>{#each rules?.categories ?? [] as c (c)}<option value={c}>{c}</option
+                  >{/each}</select
+              ></Field
+            >
+            <Field label="Vendor"
+              ><input name="rule-vendor" bind:value={says.vendor} list="vendors" autocomplete="off" /></Field
+            >
+            <Field label="Origin, a country"
+              ><input name="rule-origin" bind:value={says.origin} autocomplete="off" /></Field
+            >
+            <Field label="Supplier's batch, * is any"
+              ><input name="rule-batch" class="c" bind:value={says.batch} autocomplete="off" /></Field
+            >
+            <div class="season">
+              <Field label="Season from"
+                ><input
+                  name="rule-season-first"
+                  class="c"
+                  bind:value={says.seasonFirst}
+                  placeholder="11-01"
+                  autocomplete="off"
+                /></Field
+              >
+              <Field label="to"
+                ><input
+                  name="rule-season-last"
+                  class="c"
+                  bind:value={says.seasonLast}
+                  placeholder="02-28"
+                  autocomplete="off"
+                /></Field
+              >
+            </div>
+          </div>
+        </fieldset>
+        {#if may}
+          <h2>Signature</h2>
+          <div class="fields">
+            <Field label="Name"><input name="signer" bind:value={name} autocomplete="off" /></Field>
+            <Field label="Password"
+              ><input name="signature" type="password" bind:value={password} autocomplete="off" /></Field
+            >
+            {#if current}<Field label="Why, to end it"
+                ><input name="rule-why" bind:value={why} maxlength="200" autocomplete="off" /></Field
+              >{/if}
+          </div>
+          <div class="row">
+            <button class="button go">{current ? 'Sign the change in force' : 'Sign it in force'}</button>
+            {#if current}<button class="button" type="button" id="end-rule" onclick={end}>End the rule</button>{/if}
+          </div>
+        {/if}
+        <ProblemNote {error} />
+      </form>
+    {/if}
   {/snippet}
   {#snippet trail()}
     <section class="trail-part" aria-live="polite">
@@ -276,7 +276,11 @@
   h2 {
     margin: 8px 0 4px;
   }
+  .fields :global(.name) {
+    grid-column: 1 / -1;
+  }
   .season {
+    align-items: end;
     display: grid;
     grid-template-columns: 1fr 1fr;
     gap: 10px;
