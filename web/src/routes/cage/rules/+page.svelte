@@ -235,7 +235,9 @@
     <section class="trail-part" aria-live="polite">
       <h2>On what came in ninety days</h2>
       {#if !namesGoods}
-        <p class="quiet">Name some goods, and what the rule would have caught stands here.</p>
+        <p class="quiet">
+          {may ? 'Name some goods' : 'Choose a rule'}, and what the rule would have caught stands here.
+        </p>
       {:else if trial.error}
         <ProblemNote error={trial.error} />
       {:else if trial.data}
