@@ -78,6 +78,18 @@ public sealed class HoldRuleTests
     }
 
     [Fact]
+    public void The_last_day_is_waited_for_whole_a_half_one_until_noon()
+    {
+        var works = WorkCalendar.Usual with
+        {
+            Week = new Dictionary<DayOfWeek, WorkDay>(WorkCalendar.Usual.Week) { [DayOfWeek.Saturday] = WorkDay.Half },
+        };
+        // Of Thursday: Friday, the half Saturday, and Monday, of which half was wanted.
+        var ends = new[] { 2, 3, 4 }.Select(halfDays => works.EndOf(new DateOnly(2026, 3, 5), halfDays));
+        Assert.Equal([new DateTime(2026, 3, 7), new DateTime(2026, 3, 7, 12, 0, 0), new DateTime(2026, 3, 10)], ends);
+    }
+
+    [Fact]
     public void A_rule_catches_what_it_names_and_nothing_else()
     {
         Assert.True(Rule("citrus").Catches(Goods()));
