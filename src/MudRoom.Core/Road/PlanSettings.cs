@@ -162,18 +162,23 @@ public sealed record PlanSettings
     /// <summary>The days on which the site works: those on which a door is open, half ones where the last of them shuts by one o'clock;
     /// Monday to Friday where no door has hours.</summary>
     public WorkCalendar Works() =>
-        new(
-            Hours.Count == 0
-                ? WorkCalendar.Usual.Week
-                : Hours.GroupBy(h => h.Day).ToDictionary(g => g.Key, g => g.Max(h => h.To) <= halfDay ? WorkDay.Half : WorkDay.Full),
-            Holidays.ToDictionary(
-                h => h.Day,
-                h =>
-                    h.Until is not { } until ? WorkDay.Off
-                    : until <= halfDay ? WorkDay.Half
-                    : WorkDay.Full
-            )
-        );
+        Hours.Count == 0
+            ? WorkCalendar.Usual with
+            {
+                Special = Holidays.ToDictionary(h => h.Day, h => Worked(h.Until)),
+            }
+            : new WorkCalendar(
+                Hours.GroupBy(h => h.Day).ToDictionary(g => g.Key, g => Worked(g.Max(h => h.To))),
+                Holidays.ToDictionary(h => h.Day, h => Worked(LastShuts(h.Day)))
+            );
+
+    static WorkDay Worked(TimeOnly? shuts) =>
+        shuts is not { } at ? WorkDay.Off
+        : at <= halfDay ? WorkDay.Half
+        : WorkDay.Full;
+
+    /// <summary>When the last door shuts on a day; null where none opens.</summary>
+    TimeOnly? LastShuts(DateOnly day) => Hours.Select(h => OpenOn(h.Door, day)?.To).Max() is { } last ? TimeOnly.FromDateTime(last) : null;
 
     /// <summary>Free days a shipping line gives.</summary>
     public int DaysFree(string? shippingLine) => FreeDays.FirstOrDefault(f => f.ShippingLine == shippingLine)?.Days ?? OtherFreeDays;

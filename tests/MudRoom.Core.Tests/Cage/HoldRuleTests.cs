@@ -268,11 +268,13 @@ public sealed class HoldRuleTests
                 new Holiday(new DateOnly(2026, 3, 13), "stocktaking", new TimeOnly(13, 0)),
                 new Holiday(new DateOnly(2026, 3, 20), "closed", null),
                 new Holiday(new DateOnly(2026, 3, 21), "closed", new TimeOnly(15, 0)),
+                // Ends before the doors open: nobody works, as on the day board.
+                new Holiday(new DateOnly(2026, 3, 27), "closed", new TimeOnly(5, 0)),
             ],
         }.Works();
         Assert.Equal(
-            [WorkDay.Off, WorkDay.Full, WorkDay.Half, WorkDay.Off, WorkDay.Half, WorkDay.Off, WorkDay.Half],
-            new[] { 5, 6, 7, 8, 13, 20, 21 }.Select(d => works.On(new DateOnly(2026, 3, d)))
+            [WorkDay.Off, WorkDay.Full, WorkDay.Half, WorkDay.Off, WorkDay.Half, WorkDay.Off, WorkDay.Half, WorkDay.Off],
+            new[] { 5, 6, 7, 8, 13, 20, 21, 27 }.Select(d => works.On(new DateOnly(2026, 3, d)))
         );
         Assert.Equal(WorkDay.Full, new PlanSettings().Works().On(new DateOnly(2026, 3, 9)));
         Assert.Throws<InvalidOperationException>(() =>
