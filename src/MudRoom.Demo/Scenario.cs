@@ -102,6 +102,17 @@ public sealed record Scenario(
                     Origin = "IT",
                     Days = 21,
                 },
+                new HoldRule
+                {
+                    Id = 3,
+                    Name = "Lithium cells want their test report",
+                    ItemId = items.Single(i => i.Code == "SP-03").Id,
+                    Days = 0,
+                    Besides =
+                    [
+                        new Wanted(ConditionKind.Paper, "lithium cells by UN 38.3", Right.LiftHold, PaperKind.TestReport, WithinDays: 4),
+                    ],
+                },
             ],
             items,
             people,

@@ -160,6 +160,17 @@ sealed class Story
         steps.Add(new Step.DriveOff(plums.AddMinutes(50), "efua", "plums"));
         steps.Add(new Step.PutAway(plums.AddMinutes(55), "yusuf", 4));
 
+        // Soil probes on Thursday, with lithium cells: their test report was to follow by Monday, and has not.
+        Order("PO-4446", "TARN", new DateOnly(2026, 2, 4), [("SP-03 6", new DateOnly(2026, 3, 5), 0, null)]);
+        var probes = At(new DateOnly(2026, 3, 5), 10, 0);
+        Arrive(probes.AddDays(-1), "probes", "A-2569", ["PO-4446"], probes, "van", null, 2);
+        steps.Add(new Step.AtDoor(probes, "wanjiru", "probes", 2));
+        for (var i = 1; i <= 6; i++)
+            steps.Add(new Step.Count(probes.AddMinutes(15 + i), "tomasz", "probes", "SP-03", "each", 1, Serial: $"SP3-26-04{i:00}"));
+        steps.Add(new Step.Close(probes.AddMinutes(30), "tomasz", "probes"));
+        steps.Add(new Step.DriveOff(probes.AddMinutes(36), "efua", "probes"));
+        steps.Add(new Step.PutAway(probes.AddMinutes(40), "petra", 2));
+
         // Secateurs on Monday: on the bench since.
         Order(
             "PO-4460",

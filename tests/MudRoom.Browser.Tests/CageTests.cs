@@ -4,7 +4,7 @@ using MudRoom.Data;
 
 namespace MudRoom.Browser.Tests;
 
-/// <summary>Rules of holds on their page: tried, signed, changed, ended.</summary>
+/// <summary>Holds and what lifts them; rules of holds on their page: tried, signed, changed, ended.</summary>
 [Collection("one after another")]
 public sealed class CageTests(Demo demo)
 {
@@ -55,6 +55,40 @@ public sealed class CageTests(Demo demo)
         Assert.All(await Rules(name), r => Assert.False(r.IsOpen));
         browser.Resize(390, 844);
         Assert.Equal(0, browser.Overflow());
+    }
+
+    [Fact]
+    public async Task Probes_leave_the_cage_on_a_phone_when_their_test_report_was_looked_at_and_not_on_another_paper()
+    {
+        var paper = Path.Combine(Path.GetTempPath(), "cells.pdf");
+        await File.WriteAllBytesAsync(paper, "%PDF-1.7\n"u8.ToArray());
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        browser.Resize(390, 844);
+        await using var db = Database.Context(demo.File);
+        var hold = await db.Holds.Where(h => h.Sentence == "Lithium cells want their test report").Select(h => h.Number).SingleAsync();
+        browser.Go($"/cage?hold={hold}");
+        browser.WaitText("It can be lifted when its conditions are met.");
+        browser.Press("Look at it");
+        browser.WaitText("No paper is attached yet.");
+        void attach(string kind)
+        {
+            browser.Wait($"select[name=paper-kind] option[value={kind}]").Click();
+            browser.Wait("input[name=hold-paper]").SendKeys(paper);
+            browser.WaitText($"attached to {hold}");
+        }
+
+        attach("PhytosanitaryCertificate");
+        browser.Press("Look at it");
+        browser.Press("I looked at it");
+        browser.WaitText($"is a phytosanitary certificate; {hold} wants a test report.");
+        attach("TestReport");
+        browser.Press("Look at it");
+        browser.Press("I looked at it");
+        browser.WaitText("Met by Wanjiru Holloway with cells.pdf. It can be lifted.");
+        Assert.Equal(0, browser.Overflow());
+        browser.Press("Sign and release 6");
+        browser.WaitText("6 each of Soil probe SP-3, radio are usable.");
+        Assert.False(await db.Holds.Where(h => h.Number == hold).Select(h => h.IsOpen).SingleAsync());
     }
 
     static (int Days, HoldDays Counted, bool IsOpen) Only(List<HoldRule> rules)

@@ -342,7 +342,7 @@ public sealed class GoldenTests : IDisposable
                 ["all of bare-root tree: 14 calendar days from the tally", "all of citrus of origin IT: 21 calendar days from the tally"],
                 rules.Select(r => r.GetProperty("words").GetString())
             );
-            Assert.All(rules, r => Assert.Equal("", r.GetProperty("by").GetString()));
+            Assert.All(rules, r => Assert.Equal(System.Text.Json.JsonValueKind.Null, r.GetProperty("by").ValueKind));
             var signed = await sunita.Act(
                 "/cage/rules/sign",
                 new
@@ -374,7 +374,43 @@ public sealed class GoldenTests : IDisposable
     static async Task<double> TasksPerHour(MudRoomDb db) =>
         (await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road))[1].Value.TasksPerHour;
 
+    /// <summary>Format 9, from before holds wanted anything besides time: papers belonged to an arrival.</summary>
+    [Fact]
+    public async Task Holds_and_papers_from_before_there_were_conditions_go_on()
+    {
+        await Unpack("format-9.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        int papers;
+        using (var before = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Db};Pooling=False"))
+        {
+            before.Open();
+            using var count = before.CreateCommand();
+            count.CommandText = "SELECT COUNT(*) FROM Attachments WHERE length(Content) > 0";
+            papers = Convert.ToInt32(count.ExecuteScalar(), System.Globalization.CultureInfo.InvariantCulture);
+        }
+
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            Assert.Equal(papers, (await db.Attachments.ToListAsync()).Count(a => a.Content.Length > 0 && a.ArrivalId is not null));
+            using var wanjiru = await Client.SignIn(app.Urls.First(), "wanjiru");
+            var rules = (await wanjiru.Ask("/cage/rules"))["rules"].EnumerateArray().ToList();
+            Assert.All(rules, r => Assert.Equal(0, r.GetProperty("wants").GetArrayLength()));
+            var ready = (await wanjiru.Ask("/cage/holds"))["holds"].EnumerateArray().First(h => h.GetProperty("isReady").GetBoolean());
+            Assert.True((await wanjiru.Act("/cage/lift", new { hold = ready.GetProperty("number").GetString() })).IsOk);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     [Theory]
+    [InlineData("format-9.db.gz")]
     [InlineData("format-8.db.gz")]
     [InlineData("format-7.db.gz")]
     [InlineData("format-6.db.gz")]

@@ -76,6 +76,12 @@ public enum EntryKind
 
     /// <summary>A rule of holds was signed in force, or ended.</summary>
     HoldRuleChanged = 55,
+
+    /// <summary>A condition of a hold was met, or what met it taken back.</summary>
+    ConditionMet = 56,
+
+    /// <summary>A paper or picture was attached to a hold.</summary>
+    HoldPaper = 57,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -1,25 +1,35 @@
 namespace MudRoom.Core.Cage;
 
-/// <summary>Orders the queue of Cage: what can be freed now, then what wants a decision, then by time.</summary>
+/// <summary>Orders the queue of Cage: what can be freed now, then what is overdue or wants a decision, then by time.</summary>
 public static class CageQueue
 {
     /// <summary>The rank of a hold, lower first, and why.</summary>
-    public static (int Rank, string Why) Place(Hold hold, DateTimeOffset now)
+    /// <param name="accepted">As for <see cref="Hold.Lift"/>.</param>
+    public static (int Rank, string Why) Place(Hold hold, DateTimeOffset now, AcceptedBy? accepted = null)
     {
         if (!hold.IsOpen)
             return (9, $"Lifted by {hold.LiftedBy}.");
-        if (hold.Until is { } until)
-        {
-            var days = (until - now).TotalDays;
-            return days switch
+        if (
+            hold
+                .Besides.Where(c => c.IsOverdue(now) && !(c.Wants.Kind == ConditionKind.Acceptance && accepted is not null))
+                .MinBy(c => c.Due) is
+            { } late
+        )
+            return (1, $"{Overdue(now - late.Due!.Value)}: {late.Wants.Words}.");
+        if (hold.TimeRuns(now))
+            return (hold.Until!.Value - now).TotalDays switch
             {
-                <= 0 when hold.Reason == HoldReason.Retained => (3, "It was kept long enough."),
-                <= 0 => (0, "Its time is over; only a supervisor's signature is missing."),
                 < 1 => (2, "Its time ends within a day."),
-                _ => (4, $"Its time ends in {Math.Ceiling(days)} days."),
+                var days => (4, $"Its time ends in {Math.Ceiling(days)} days."),
             };
-        }
-
+        if (hold.Reason != HoldReason.Nonconforming && !hold.IsReady(now, accepted))
+            return (3, $"Waits for {string.Join("; ", hold.StillWants(accepted))}.");
+        if (hold.Until is not null && hold.Besides.Count == 0)
+            return hold.Reason == HoldReason.Retained
+                ? (3, "It was kept long enough.")
+                : (0, "Its time is over; only a supervisor's signature is missing.");
+        if (hold.Besides.Count > 0 && hold.Reason != HoldReason.Nonconforming)
+            return (0, "All its conditions are met; only a supervisor's signature is missing.");
         return hold.Reason switch
         {
             HoldReason.Nonconforming => (1, "Rejected at the bench; a supervisor decides what becomes of it."),
@@ -30,4 +40,22 @@ public static class CageQueue
             _ => throw new ArgumentOutOfRangeException(nameof(hold), hold.Reason, null),
         };
     }
+
+    /// <summary>What an open hold waits for: what lasts longest first, so that nobody is asked before their word is of use.</summary>
+    /// <param name="accepted">As for <see cref="Hold.Lift"/>.</param>
+    public static HoldWaits WaitsFor(Hold hold, DateTimeOffset now, AcceptedBy? accepted = null) =>
+        hold.TimeRuns(now) ? HoldWaits.Time
+        : hold.MayBeDecided ? HoldWaits.Decision
+        : hold.IsWanting ? HoldWaits.PaperOrSignature
+        : hold.IsReady(now, accepted) ? HoldWaits.Lifting
+        : HoldWaits.Inspection;
+
+    /// <summary>In whole days that have passed.</summary>
+    static string Overdue(TimeSpan late) =>
+        late.Days switch
+        {
+            0 => "Overdue",
+            1 => "A day overdue",
+            var days => $"{days} days overdue",
+        };
 }

@@ -12,10 +12,32 @@ public sealed record HoldLaid(string Hold, string Item, Amount? On, string? Arri
     public override string Words(Wording wording) => $"{Hold} laid on {On?.Words ?? Item}{Behind(" of ", Arrival)}: {Why}";
 }
 
-/// <summary>Goods that were released from one hold stay held by another until its time is over.</summary>
-public sealed record HoldKeeps(string Hold, Amount Goods, string From, DateTimeOffset Until) : Fact(EntryKind.HoldLaid, Hold)
+/// <summary>Goods that were released from one hold stay held by another until its conditions are met.</summary>
+public sealed record HoldKeeps(string Hold, Amount Goods, string From, DateTimeOffset? Until) : Fact(EntryKind.HoldLaid, Hold)
 {
-    public override string Words(Wording wording) => $"{Hold} keeps {Goods.Words} from {From} until {wording.Minute(Until)}.";
+    public override string Words(Wording wording) =>
+        $"{Hold} keeps {Goods.Words} from {From} until {(Until is { } until ? wording.Minute(until) : "its conditions are met")}.";
+}
+
+/// <summary>A condition of a hold was met: its paper looked at, or a signature given.</summary>
+/// <param name="Wanted">What it wants, in words.</param>
+/// <param name="Paper">The paper that was looked at; null for a signature.</param>
+public sealed record ConditionMet(string Hold, string Wanted, string By, string? Paper, string? Note) : Fact(EntryKind.ConditionMet, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold}: {Wanted}. Met by {By}{Behind(" with ", Paper)}{Behind(": ", Note)}.";
+}
+
+/// <summary>What met a condition was taken back.</summary>
+public sealed record ConditionOpenAgain(string Hold, string Wanted, string HadMet, string By, string Why)
+    : Fact(EntryKind.ConditionMet, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold}: {Wanted}. Met by {HadMet}, taken back by {By}: {Why}";
+}
+
+/// <summary>A paper or picture was attached to a hold.</summary>
+public sealed record AttachedToHold(string Hold, string Name, PaperKind? Paper) : Fact(EntryKind.HoldPaper, Hold)
+{
+    public override string Words(Wording wording) => $"{Name}{Behind(", a ", Paper?.Word())}, attached to {Hold}.";
 }
 
 public sealed record HoldLifted(string Hold, string By, string? Note) : Fact(EntryKind.HoldLifted, Hold)

@@ -23,10 +23,12 @@ public enum HoldReason
 }
 
 /// <summary>One condition of a hold, as a link of its chain.</summary>
-/// <param name="Word">time, verdict, signature, decision.</param>
+/// <param name="Word">time, paper, signature, inspection, decision.</param>
 /// <param name="Closed">True when it is met.</param>
-/// <param name="Sentence">What it is, in words.</param>
-public sealed record ChainLink(string Word, bool Closed, string Sentence);
+/// <param name="Sentence">What it is, in words; who met it and when.</param>
+/// <param name="Condition">The condition by its id within the hold, where somebody meets it by hand; else null.</param>
+/// <param name="Overdue">True where it should have been met.</param>
+public sealed record ChainLink(string Word, bool Closed, string Sentence, int? Condition = null, bool Overdue = false);
 
 /// <summary>A time that must be over before goods are free.</summary>
 /// <param name="Rule">The rule that asks for it.</param>
@@ -75,6 +77,9 @@ public sealed class Hold
 
     /// <summary>The times that must be over, each by its rule.</summary>
     public IReadOnlyList<TimeCondition> Times { get; init; } = [];
+
+    /// <summary>What it wants besides time, in order.</summary>
+    public IReadOnlyList<HoldCondition> Besides { get; private set; } = [];
     public int? ArrivalId { get; init; }
     public int? InspectionId { get; init; }
 
@@ -111,6 +116,108 @@ public sealed class Hold
 
     /// <summary>True while a time has not passed.</summary>
     public bool TimeRuns(DateTimeOffset now) => Until is { } until && now < until;
+
+    /// <summary>Lays what it wants besides time; once, when the hold is made.</summary>
+    public Hold Wanting(IReadOnlyList<HoldCondition> besides)
+    {
+        Besides = besides;
+        return this;
+    }
+
+    /// <summary>True where goods of which the same is wanted may join it: nobody has met a condition looking at less.</summary>
+    public bool MayJoin(IReadOnlyList<HoldCondition> besides) =>
+        Besides.All(c => c.Met is null) && Besides.Select(c => (c.Rule, c.Wants)).SequenceEqual(besides.Select(c => (c.Rule, c.Wants)));
+
+    /// <summary>True while a condition that people meet is open.</summary>
+    public bool IsWanting => Besides.Any(c => c.Met is null && c.Wants.Kind != ConditionKind.Acceptance);
+
+    /// <summary>True where an inspection must accept its goods.</summary>
+    public bool WantsAcceptance => Besides.Any(c => c.Wants.Kind == ConditionKind.Acceptance);
+
+    /// <summary>True where all its conditions are met, and only its lifting is wanted.</summary>
+    /// <param name="accepted">As for <see cref="Lift"/>.</param>
+    public bool IsReady(DateTimeOffset now, AcceptedBy? accepted = null) =>
+        IsOpen && Reason != HoldReason.Nonconforming && !TimeRuns(now) && !IsWanting && (accepted is not null || !WantsAcceptance);
+
+    /// <summary>Somebody meets a condition: has looked at its paper, or signs for it.</summary>
+    /// <param name="id">Of the condition.</param>
+    /// <param name="may">Whether they have a right.</param>
+    /// <param name="paper">The paper they looked at; null where none was shown.</param>
+    /// <returns>The condition as it is now.</returns>
+    public Outcome<HoldCondition> Meet(
+        int id,
+        Hand by,
+        Func<Right, bool> may,
+        PaperShown? paper,
+        string? note,
+        DateTimeOffset now,
+        SiteTime local
+    )
+    {
+        if (!IsOpen)
+            return Gone(local);
+        if (Besides.FirstOrDefault(c => c.Id == id) is not { } condition)
+            return new Refusal(CageRefusals.ConditionUnknown, $"{Number} has no such condition.", "Look at its conditions again.");
+        if (condition.Met is { } met)
+            return new Refusal(
+                CageRefusals.ConditionMet,
+                $"That was met by {met.By} on {local(met.At):yyyy-MM-dd HH:mm}.",
+                "There is nothing to do."
+            );
+        var wants = condition.Wants;
+        if (wants.Kind == ConditionKind.Acceptance)
+            return new Refusal(
+                CageRefusals.ConditionByItself,
+                "An inspection meets that, by accepting the goods.",
+                "Ask for an inspection, or look at the bench."
+            );
+        if (!may(wants.Of))
+            return new Refusal(HouseRefusals.RightMissing, "You have not the right to do this.", $"Ask {Rights.WhoMay(wants.Of)}.");
+        if (wants.Kind == ConditionKind.Signature && HasSigned(by))
+            return SignsTwice(by);
+        if (wants.Paper is { } kind && paper?.Kind != kind)
+            return new Refusal(
+                CageRefusals.PaperWrong,
+                paper is null ? $"{Number} wants a {kind.Word()}, and none is shown."
+                    : paper.Kind is { } other ? $"{paper.Name} is a {other.Word()}; {Number} wants a {kind.Word()}."
+                    : $"Nobody has said what {paper.Name} is; {Number} wants a {kind.Word()}.",
+                $"Attach the {kind.Word()}."
+            );
+        var done = condition with { Met = new ConditionMetBy(by.Id, by.Name, now, paper?.Id, paper?.Name, note) };
+        Besides = [.. Besides.Select(c => c.Id == id ? done : c)];
+        return done;
+    }
+
+    /// <summary>What met a condition is taken back: it is open again.</summary>
+    /// <returns>Who had met it.</returns>
+    public Outcome<ConditionMetBy> OpenAgain(int id, Hand by, Func<Right, bool> may, SiteTime local)
+    {
+        if (!IsOpen)
+            return Gone(local);
+        if (Besides.FirstOrDefault(c => c.Id == id) is not { Met: { } met } condition)
+            return new Refusal(
+                CageRefusals.ConditionUnknown,
+                $"{Number} has no such condition that was met.",
+                "Look at its conditions again."
+            );
+        if (met.PersonId != by.Id && !may(Right.LiftHold))
+            return new Refusal(
+                HouseRefusals.RightMissing,
+                $"{met.By} met it, and takes it back.",
+                $"Ask {met.By}, or {Rights.WhoMay(Right.LiftHold)}."
+            );
+        Besides = [.. Besides.Select(c => c == condition ? c with { Met = null } : c)];
+        return met;
+    }
+
+    bool HasSigned(Hand by) => Besides.Any(c => c.Wants.Kind == ConditionKind.Signature && c.Met?.PersonId == by.Id);
+
+    Refusal SignsTwice(Hand by) =>
+        new(
+            CageRefusals.SignsTwice,
+            $"{by.Name} has signed for {Number} already: nobody signs twice for one hold.",
+            "Have somebody else sign."
+        );
 
     /// <summary>Adds goods to it; a hold that was lifted takes none.</summary>
     public Refusal? Grow(decimal quantity, SiteTime local)
@@ -150,8 +257,9 @@ public sealed class Hold
     }
 
     /// <summary>Lifts it: all that it holds is free of it.</summary>
+    /// <param name="accepted">The inspection that accepted all that it holds since it was laid; null where none has.</param>
     /// <returns>How much is free, in base units.</returns>
-    public Outcome<decimal> Lift(DateTimeOffset now, string by, string? note, SiteTime local)
+    public Outcome<decimal> Lift(DateTimeOffset now, Hand by, string? note, SiteTime local, AcceptedBy? accepted = null)
     {
         if (!IsOpen)
             return Gone(local);
@@ -163,16 +271,28 @@ public sealed class Hold
             );
         if (TimeRuns(now))
             return Runs(local);
+        if (!IsReady(now, accepted))
+            return new Refusal(
+                CageRefusals.ConditionsOpen,
+                $"{Number} still wants {string.Join("; ", StillWants(accepted))}.",
+                "Meet its conditions first."
+            );
+        if (HasSigned(by))
+            return SignsTwice(by);
         var free = Quantity;
         Quantity = 0;
-        Close(now, by, note);
+        Close(now, by.Name, note);
         return free;
     }
+
+    /// <summary>What it still wants besides time, in words.</summary>
+    public IEnumerable<string> StillWants(AcceptedBy? accepted) =>
+        Besides.Where(c => c.Met is null && (c.Wants.Kind != ConditionKind.Acceptance || accepted is null)).Select(c => c.Wants.Words);
 
     /// <summary>
     /// Decides over part or all of it. Only nonconforming goods and goods counted aside are decided over, and only that reason is settled
     /// by it: while a
-    /// time runs, goods released stay held until it is over, and none leave the site.
+    /// time runs or a condition is open, goods released stay held until it is met; while a time runs, none leave the site.
     /// </summary>
     /// <returns>What becomes of the goods.</returns>
     public Outcome<AfterDecision> Decide(DecisionKind kind, decimal quantity, DateTimeOffset now, string by, SiteTime local)
@@ -191,23 +311,25 @@ public sealed class Hold
             return refusal;
         return kind switch
         {
-            DecisionKind.ReleaseUnderConcession => TimeRuns(now) ? new AfterDecision.HeldOn() : new AfterDecision.Free(),
+            DecisionKind.ReleaseUnderConcession => TimeRuns(now) || IsWanting || WantsAcceptance
+                ? new AfterDecision.HeldOn()
+                : new AfterDecision.Free(),
             DecisionKind.ReturnToVendor => new AfterDecision.Leave(Account.Vendor),
             DecisionKind.Scrap => new AfterDecision.Leave(Account.Scrap),
             _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
         };
     }
 
-    /// <summary>The hold by which goods that were released stay held until its times are over.</summary>
-    public Hold ByItsTimes(string number, decimal quantity) =>
-        new()
+    /// <summary>The hold by which goods that were released stay held until its conditions are met.</summary>
+    public Hold ByItsConditions(string number, decimal quantity) =>
+        new Hold
         {
             Number = number,
             SiteId = SiteId,
             ItemId = ItemId,
             BatchId = BatchId,
             Reason = HoldReason.Rule,
-            Sentence = Times.Count > 0 ? string.Join("; ", Times.Select(t => t.Rule)) : Sentence,
+            Sentence = RuleNames is { Count: > 0 } rules ? string.Join("; ", rules) : Sentence,
             Since = Since,
             Until = Until,
             Times = Times,
@@ -216,13 +338,17 @@ public sealed class Hold
             CameFromId = CameFromId ?? Id,
             LaidBy = "rule",
             Quantity = quantity,
-        };
+        }.Wanting(Besides);
+
+    IReadOnlyList<string> RuleNames =>
+        [.. Times.Select(t => t.Rule).Concat(Besides.Select(c => c.Rule)).Where(r => r.Length > 0).Distinct()];
 
     /// <summary>True when a decision over its goods is asked for.</summary>
     public bool MayBeDecided => Reason is HoldReason.Nonconforming or HoldReason.CountedAside;
 
     /// <summary>Its conditions at an instant.</summary>
-    public IReadOnlyList<ChainLink> Links(DateTimeOffset now, SiteTime local)
+    /// <param name="accepted">As for <see cref="Lift"/>.</param>
+    public IReadOnlyList<ChainLink> Links(DateTimeOffset now, SiteTime local, AcceptedBy? accepted = null)
     {
         ChainLink Of(TimeCondition time)
         {
@@ -235,7 +361,7 @@ public sealed class Hold
             Times.Count > 0 ? Times
             : Until is { } only ? [new TimeCondition("", only)]
             : [];
-        var links = times.Select(Of).ToList();
+        var links = times.Select(Of).Concat(Besides.Select(c => c.LinkAt(now, local, accepted))).ToList();
         links.Add(
             Reason == HoldReason.Nonconforming
                 ? new ChainLink("decision", !IsOpen, "of a supervisor")

@@ -60,7 +60,7 @@ public sealed class HoldRule
     public int Id { get; init; }
     public required string Name { get; init; }
 
-    /// <summary>1 to <see cref="MostDays"/>.</summary>
+    /// <summary>1 to <see cref="MostDays"/>; 0 for no time, where something else is wanted.</summary>
     public required int Days { get; init; }
     public HoldDays Counted { get; init; }
     public HoldFrom From { get; init; }
@@ -80,8 +80,11 @@ public sealed class HoldRule
     public int? SeasonFirst { get; init; }
     public int? SeasonLast { get; init; }
 
-    /// <summary>Who signed it in force; empty for rules from before they were signed.</summary>
-    public string By { get; init; } = "";
+    /// <summary>What it wants besides time.</summary>
+    public IReadOnlyList<Wanted> Besides { get; init; } = [];
+
+    /// <summary>Who signed it in force; null for rules from before they were signed.</summary>
+    public string? SignedBy { get; init; }
     public DateTimeOffset Since { get; init; }
     public string? EndedBy { get; private set; }
     public DateTimeOffset? EndedAt { get; private set; }
@@ -126,21 +129,39 @@ public sealed class HoldRule
         return Counted == HoldDays.Calendar ? at.AddDays(Days) : site.Instant(works().EndOf(day, 2 * Days));
     }
 
-    /// <summary>The conditions of all rules that catch goods, whatever else is said of them; in the order of the rules.</summary>
+    /// <summary>All that the rules lay which catch goods, whatever else is said of them; in the order of the rules.</summary>
     /// <param name="rules">Of the house.</param>
     /// <param name="works">The days on which the site works; asked only where a rule counts them.</param>
-    public static IReadOnlyList<TimeCondition> ConditionsFor(
+    public static HoldConditions ConditionsFor(
         IEnumerable<HoldRule> rules,
         GoodsToHold goods,
         HoldStarts starts,
         WarehouseSite site,
         Func<WorkCalendar> works
-    ) =>
-        [
-            .. rules
-                .Where(r => r.IsOpen && r.Catches(goods))
-                .Select(r => new TimeCondition(r.Name + Instead(r, starts), r.Until(starts, site, works))),
-        ];
+    )
+    {
+        var catching = rules.Where(r => r.IsOpen && r.Catches(goods)).ToList();
+        return catching.Count == 0
+            ? HoldConditions.None
+            : new HoldConditions(
+                [.. catching.Select(r => r.Name + Instead(r, starts))],
+                [
+                    .. catching
+                        .Where(r => r.Days > 0)
+                        .Select(r => new TimeCondition(r.Name + Instead(r, starts), r.Until(starts, site, works))),
+                ],
+                HoldCondition.From(catching.SelectMany(r => r.Besides.Select(w => (r.Name, w))), starts.Tally)
+            );
+    }
+
+    /// <summary>True where another says the same of the same goods, whatever it is called.</summary>
+    public bool SaysTheSame(HoldRule other) =>
+        (Days, Counted, From, ItemId, VendorId, Season)
+            == (other.Days, other.Counted, other.From, other.ItemId, other.VendorId, other.Season)
+        && Category.Equals(other.Category, StringComparison.OrdinalIgnoreCase)
+        && string.Equals(Origin, other.Origin, StringComparison.OrdinalIgnoreCase)
+        && BatchPattern.Equals(other.BatchPattern, StringComparison.OrdinalIgnoreCase)
+        && Besides.SequenceEqual(other.Besides);
 
     /// <summary>The goods and the time in words: "bare-root tree from Kitagiri Blades: 10 working days from the gate".</summary>
     public string Words(Func<int, string> item, Func<int, string> vendor)
@@ -154,15 +175,29 @@ public sealed class HoldRule
             + (Origin is { } country ? $" of origin {country.ToUpperInvariant()}" : "")
             + (BatchPattern.Length > 0 ? $" whose batch is written {BatchPattern}" : "")
             + (Season is { } season ? $" that came from {DayOf(season.First)} to {DayOf(season.Last)}" : "")
-            + $": {Days} {(Counted == HoldDays.Working ? "working" : "calendar")} day{(Days == 1 ? "" : "s")} from {StartWord(From)}";
+            + ": "
+            + string.Join(
+                "; ",
+                Besides
+                    .Select(w => w.Words + (w.WithinDays is { } within ? $", overdue after {within} day{(within == 1 ? "" : "s")}" : ""))
+                    .Prepend(TimeWords)
+                    .Where(w => w.Length > 0)
+            );
     }
+
+    string TimeWords =>
+        Days == 0
+            ? ""
+            : $"{Days} {(Counted == HoldDays.Working ? "working" : "calendar")} day{(Days == 1 ? "" : "s")} from {StartWord(From)}";
 
     /// <summary>What cannot be right in it, or null.</summary>
     public Refusal? Fault
     {
         get
         {
-            if (Days is < 1 or > MostDays)
+            if (Wanted.FaultOf(Besides) is { } fault)
+                return fault;
+            if (Days is < 0 or > MostDays || Days == 0 && Besides.Count == 0)
                 return new Refusal(CageRefusals.HoldRuleAbsurd, $"A rule holds for 1 to {MostDays} days.", "Type how many.");
             if (SeasonFirst is null != SeasonLast is null || SeasonFirst is { } a && !IsDay(a) || SeasonLast is { } b && !IsDay(b))
                 return new Refusal(
@@ -198,7 +233,7 @@ public sealed class HoldRule
 
     /// <summary>Says that the tally is the start where the one that the rule names is not known.</summary>
     static string Instead(HoldRule rule, HoldStarts starts) =>
-        (rule.From, starts) switch
+        (rule.Days == 0 ? HoldFrom.Tally : rule.From, starts) switch
         {
             (HoldFrom.Arrival, { Arrival: null }) => " (from the tally: nobody kept when they came)",
             (HoldFrom.Production, { Production: null }) => " (from the tally: the count names no day of production)",

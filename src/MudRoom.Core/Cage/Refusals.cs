@@ -5,6 +5,29 @@ public static class CageRefusals
 {
     public static readonly RefusalKind ChoiceUnknown = new("choice-unknown", "That is no decision.", "Choose one from the list.");
 
+    public static readonly RefusalKind ConditionAbsurd = new(
+        "condition-absurd",
+        "A condition wants a paper of a kind, a signature or an inspection.",
+        "Choose one."
+    );
+
+    public static readonly RefusalKind ConditionByItself = new(
+        "condition-by-itself",
+        "An inspection meets that, by accepting the goods.",
+        "Ask for an inspection, or look at the bench."
+    );
+
+    public static readonly RefusalKind ConditionMet = new("condition-met", "That was met by … on ….", "There is nothing to do.", 409);
+
+    public static readonly RefusalKind ConditionsOpen = new("conditions-open", "… still wants ….", "Meet its conditions first.");
+
+    public static readonly RefusalKind ConditionUnknown = new(
+        "condition-unknown",
+        "… has no such condition.",
+        "Look at its conditions again.",
+        404
+    );
+
     public static readonly RefusalKind HoldLifted = new("hold-lifted", "… was lifted by … on ….", "There is nothing to do.", 409);
 
     public static readonly RefusalKind HoldRuleAbsurd = new("hold-rule-absurd", "A rule holds for 1 to … days.", "Type how many.");
@@ -37,6 +60,14 @@ public static class CageRefusals
         "on-the-move",
         "… is moving these goods right now.",
         "Wait until they are put down."
+    );
+
+    public static readonly RefusalKind PaperWrong = new("paper-wrong", "… is a …; … wants a ….", "Attach the ….");
+
+    public static readonly RefusalKind SignsTwice = new(
+        "signs-twice",
+        "… has signed for … already: nobody signs twice for one hold.",
+        "Have somebody else sign."
     );
 
     public static readonly RefusalKind WantsDecision = new(

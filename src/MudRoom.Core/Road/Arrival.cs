@@ -475,7 +475,15 @@ public sealed class EtaChange
 public sealed class Attachment
 {
     public int Id { get; init; }
-    public required int ArrivalId { get; init; }
+
+    /// <summary>The arrival it belongs to; null for a paper of a hold whose goods came with none or with several.</summary>
+    public required int? ArrivalId { get; init; }
+
+    /// <summary>The hold it was attached to, or null.</summary>
+    public int? HoldId { get; init; }
+
+    /// <summary>What the paper is; null where nobody has said.</summary>
+    public PaperKind? Kind { get; private set; }
     public required string Name { get; init; }
 
     /// <summary>The order part it shows; null when it is of the whole arrival.</summary>
@@ -487,6 +495,14 @@ public sealed class Attachment
     /// <summary>Found by looking into the file: image/png, image/jpeg, application/pdf.</summary>
     public required string MediaType { get; init; }
     public required byte[] Content { get; init; }
+
+    /// <summary>Somebody says what it is; the first word stands.</summary>
+    public Attachment Is(PaperKind? kind)
+    {
+        Kind ??= kind;
+        return this;
+    }
+
     public required string By { get; init; }
     public required DateTimeOffset At { get; init; }
 }

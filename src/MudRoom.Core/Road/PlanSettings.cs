@@ -160,17 +160,18 @@ public sealed record PlanSettings
     static readonly TimeOnly halfDay = new(13, 0);
 
     /// <summary>The days on which the site works: those on which a door is open, half ones where the last of them shuts by one o'clock;
-    /// Monday to Friday where no door has hours.</summary>
-    public WorkCalendar Works() =>
-        Hours.Count == 0
-            ? WorkCalendar.Usual with
-            {
-                Special = Holidays.ToDictionary(h => h.Day, h => Worked(h.Until)),
-            }
-            : new WorkCalendar(
-                Hours.GroupBy(h => h.Day).ToDictionary(g => g.Key, g => Worked(g.Max(h => h.To))),
-                Holidays.ToDictionary(h => h.Day, h => Worked(LastShuts(h.Day)))
-            );
+    /// Monday to Friday where no door has hours. A half day ends when the last door shuts, and not before noon.</summary>
+    public WorkCalendar Works()
+    {
+        TimeOnly? Shuts(DateOnly day) => Hours.Count == 0 ? Holidays.FirstOrDefault(h => h.Day == day)?.Until : LastShuts(day);
+        return new WorkCalendar(
+            Hours.Count == 0 ? WorkCalendar.Usual.Week : Hours.GroupBy(h => h.Day).ToDictionary(g => g.Key, g => Worked(g.Max(h => h.To))),
+            Holidays.ToDictionary(h => h.Day, h => Worked(Shuts(h.Day)))
+        )
+        {
+            HalfDayEnds = day => Shuts(day) is { } shuts && shuts > WorkCalendar.Noon ? shuts : WorkCalendar.Noon,
+        };
+    }
 
     static WorkDay Worked(TimeOnly? shuts) =>
         shuts is not { } at ? WorkDay.Off

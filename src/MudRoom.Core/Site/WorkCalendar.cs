@@ -13,7 +13,10 @@ public enum WorkDay
 /// <param name="Special">Holidays and half days. A day is worked no more than its weekday is.</param>
 public sealed record WorkCalendar(IReadOnlyDictionary<DayOfWeek, WorkDay> Week, IReadOnlyDictionary<DateOnly, WorkDay> Special)
 {
-    /// <summary>When a half day ends.</summary>
+    /// <summary>When the half day of a date ends: at noon, where nobody says otherwise.</summary>
+    public Func<DateOnly, TimeOnly> HalfDayEnds { get; init; } = _ => Noon;
+
+    /// <summary>A half day ends no sooner.</summary>
     public static readonly TimeOnly Noon = new(12, 0);
 
     /// <summary>Monday to Friday, for a site that has not said when it works.</summary>
@@ -36,7 +39,7 @@ public sealed record WorkCalendar(IReadOnlyDictionary<DayOfWeek, WorkDay> Week, 
     /// <summary>
     /// When so much work after a day is over, by the wall clock. The day itself does not count, whatever its hour; a half day
     /// counts half. The day on which the sum is reached is waited for whole: a full one until the midnight behind it, also where only half
-    /// of it was wanted, a half one until noon.
+    /// of it was wanted, a half one until <see cref="HalfDayEnds"/>.
     /// </summary>
     /// <param name="day">The day of the start.</param>
     /// <param name="halfDays">1 and up; two are a day.</param>
@@ -52,7 +55,7 @@ public sealed record WorkCalendar(IReadOnlyDictionary<DayOfWeek, WorkDay> Week, 
             var worked = On(day);
             left -= (int)worked;
             if (worked != WorkDay.Off && left <= 0)
-                return worked == WorkDay.Half ? day.ToDateTime(Noon) : day.AddDays(1).ToDateTime(TimeOnly.MinValue);
+                return worked == WorkDay.Half ? day.ToDateTime(HalfDayEnds(day)) : day.AddDays(1).ToDateTime(TimeOnly.MinValue);
         }
     }
 }

@@ -989,6 +989,10 @@ namespace MudRoom.Data.Migrations
                     b.Property<int?>("BatchId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Besides")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("CameFromId")
                         .HasColumnType("INTEGER");
 
@@ -1066,7 +1070,7 @@ namespace MudRoom.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("By")
+                    b.Property<string>("Besides")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -1104,6 +1108,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<int?>("SeasonLast")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("SignedBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<long>("Since")
                         .HasColumnType("INTEGER");
@@ -1933,7 +1940,7 @@ namespace MudRoom.Data.Migrations
                     b.Property<byte[]>("ActId")
                         .HasColumnType("BLOB");
 
-                    b.Property<int>("ArrivalId")
+                    b.Property<int?>("ArrivalId")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("At")
@@ -1946,6 +1953,12 @@ namespace MudRoom.Data.Migrations
                     b.Property<byte[]>("Content")
                         .IsRequired()
                         .HasColumnType("BLOB");
+
+                    b.Property<int?>("HoldId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("Kind")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("MediaType")
                         .IsRequired()
@@ -1963,6 +1976,8 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("ActId");
 
                     b.HasIndex("ArrivalId");
+
+                    b.HasIndex("HoldId");
 
                     b.ToTable("Attachments");
                 });
@@ -3406,9 +3421,11 @@ namespace MudRoom.Data.Migrations
                 {
                     b.HasOne("MudRoom.Core.Road.Arrival", null)
                         .WithMany()
-                        .HasForeignKey("ArrivalId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
+                        .HasForeignKey("ArrivalId");
+
+                    b.HasOne("MudRoom.Core.Cage.Hold", null)
+                        .WithMany()
+                        .HasForeignKey("HoldId");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Road.DespatchAdvice", b =>

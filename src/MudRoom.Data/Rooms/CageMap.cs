@@ -10,6 +10,7 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
     public void Configure(EntityTypeBuilder<HoldRule> rule)
     {
         rule.Ignore(r => r.Season).Ignore(r => r.IsOpen).Ignore(r => r.IsEmpty).Ignore(r => r.Fault);
+        rule.Property(r => r.Besides).AsJson();
         rule.HasIndex(r => r.EndedAt);
     }
 
@@ -19,7 +20,8 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
         hold.HasIndex(h => new { h.SiteId, h.IsOpen });
         hold.HasIndex(h => new { h.ItemId, h.BatchId });
         hold.Property(h => h.Times).AsJson();
-        hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided);
+        hold.Property(h => h.Besides).AsJson();
+        hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided).Ignore(h => h.IsWanting).Ignore(h => h.WantsAcceptance);
         hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);
     }
 }

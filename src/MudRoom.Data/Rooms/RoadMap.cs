@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Road;
 using MudRoom.Core.Site;
@@ -112,6 +113,8 @@ sealed class RoadMap
     {
         attachment.HasIndex(a => a.ArrivalId);
         attachment.HasIndex(a => a.ActId);
+        attachment.HasIndex(a => a.HoldId);
+        attachment.HasOne<Hold>().WithMany().HasForeignKey(a => a.HoldId);
         attachment.HasOne<Arrival>().WithMany().HasForeignKey(a => a.ArrivalId);
     }
 

@@ -15,6 +15,9 @@ namespace MudRoom.Server.Cage;
 /// <summary>Lifts a hold.</summary>
 public sealed record LiftRequest(string Hold, string? Note);
 
+/// <summary>Lifts several holds, or none.</summary>
+public sealed record LiftManyRequest(IReadOnlyList<string> Holds, string? Note);
+
 /// <summary>Decides over part or all of what a hold holds.</summary>
 public sealed record DecideRequest(string Hold, DecisionKind Decision, string Quantity, string? Note);
 
@@ -24,6 +27,7 @@ public static class CageActs
     public static void Map(SiteRoutes routes)
     {
         routes.Act<LiftRequest, DoneAnswer>("/cage/lift", Right.LiftHold, Lift);
+        routes.Act<LiftManyRequest, DoneAnswer>("/cage/lift-many", Right.LiftHold, LiftMany);
         routes.Act<DecideRequest, DoneAnswer>("/cage/decide", Right.Decide, Decide);
         routes.Act<HoldGoodsRequest, DoneAnswer>("/cage/hold", Right.LayHold, HandHold.OnStock);
     }
@@ -34,7 +38,13 @@ public static class CageActs
         if (hold is null)
             return Problems.NotFound("hold", request.Hold);
         var lots = await LotReads.Under(act.Db, hold);
-        var lifted = hold.Lift(act.Now, act.Person.Name, request.Note, act.Site.LocalTime);
+        var lifted = hold.Lift(
+            act.Now,
+            new Hand(act.Person.Id, act.Person.Name),
+            request.Note,
+            act.Site.LocalTime,
+            await Conditions.AcceptanceOf(act.Db, hold)
+        );
         if (lifted.Refused(out var refusal))
             return refusal;
         var item = act.SetUp.Catalogue[hold.ItemId];
@@ -48,6 +58,20 @@ public static class CageActs
         act.Touch("cage", "shelf", "house");
         return new DoneAnswer(await Now(act, item, lots, now));
     }
+
+    /// <summary>Lifts several in one act, each as if alone and each with its entries; where one may not be lifted, none is.</summary>
+    public static async Task<Outcome<DoneAnswer>> LiftMany(Act act, LiftManyRequest request)
+    {
+        var numbers = request.Holds.Distinct(StringComparer.Ordinal).ToList();
+        if (numbers.Count is 0 or > MostTogether)
+            return new Refusal(HouseRefusals.TooMany, $"One to {MostTogether} holds are lifted together.", "Choose some.");
+        foreach (var number in numbers)
+            if ((await Lift(act, new LiftRequest(number, request.Note))).Refused(out var refusal))
+                return refusal with { Sentence = $"{refusal.Sentence} None of the {numbers.Count} was lifted." };
+        return new DoneAnswer($"{numbers.Count} holds are lifted: {string.Join(", ", numbers)}.");
+    }
+
+    const int MostTogether = 50;
 
     /// <summary>What goods are now that one statement less is said of them: usable, or whose word still stands.</summary>
     static async Task<string> Now(Act act, Item item, IReadOnlyList<Lot> lots, IReadOnlyDictionary<Standing, decimal> now)
@@ -89,7 +113,7 @@ public static class CageActs
         var lots = await Lots.Part(act, await LotReads.Under(act.Db, hold), quantity.Value, hold.Number);
         await Lots.Settle(act, hold, lots);
         if (decided.Value is AfterDecision.HeldOn)
-            return await StaysByItsTimes(act, hold, item, lots, quantity.Value, decision);
+            return await StaysByItsConditions(act, hold, item, lots, quantity.Value, decision);
         var stays = hold.IsOpen
             ? $"{Quantities.Show(hold.Quantity)} {item.UnitWord} stay in {hold.Number}."
             : $"{hold.Number} holds nothing any more.";
@@ -113,8 +137,8 @@ public static class CageActs
 
     static string Upper(string words) => char.ToUpperInvariant(words[0]) + words[1..];
 
-    /// <summary>Released from why they were set aside, and still held by the times that run.</summary>
-    static async Task<Outcome<DoneAnswer>> StaysByItsTimes(
+    /// <summary>Released from why they were set aside, and still held by the conditions that are not met.</summary>
+    static async Task<Outcome<DoneAnswer>> StaysByItsConditions(
         Act act,
         Hold hold,
         Item item,
@@ -123,25 +147,28 @@ public static class CageActs
         Decided decision
     )
     {
-        var rest = hold.ByItsTimes(await act.Number("H"), quantity);
+        var rest = hold.ByItsConditions(await act.Number("H"), quantity);
         act.Db.Holds.Add(rest);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, rest);
         act.Write(decision with { About = [.. Lots.About(lots)] });
         await Lots.Restand(act, lots, decision);
         act.Write(
-            new HoldKeeps(rest.Number, Amount.Of(quantity, item), hold.Number, rest.Until!.Value)
+            new HoldKeeps(rest.Number, Amount.Of(quantity, item), hold.Number, rest.Until)
             {
                 About = [Reference.Hold(hold.Number), .. Lots.About(lots)],
             }
         );
         return new DoneAnswer(
             $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} are released from why they were set aside. They stay held "
-                + $"by {rest.Number} until {act.Site.LocalTime(rest.Until!.Value):yyyy-MM-dd HH:mm}."
+                + $"by {rest.Number} until "
+                + (rest.TimeRuns(act.Now) ? $"{act.Site.LocalTime(rest.Until!.Value):yyyy-MM-dd HH:mm}." : "its conditions are met.")
         );
     }
 
-    static Task<Hold?> Load(Act act, string number) => act.Db.Holds.FirstOrDefaultAsync(h => h.SiteId == act.Site.Id && h.Number == number);
+    /// <summary>A hold of the site by its number.</summary>
+    public static Task<Hold?> Load(Act act, string number) =>
+        act.Db.Holds.FirstOrDefaultAsync(h => h.SiteId == act.Site.Id && h.Number == number);
 
     static async Task<Refusal?> PromisedFromHere(Act act, Hold hold)
     {

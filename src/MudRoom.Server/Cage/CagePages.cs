@@ -8,9 +8,25 @@ using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Cage;
 
+/// <summary>A condition of a hold that people meet.</summary>
+/// <param name="May">True where who asks may meet it.</param>
+/// <param name="MayOpen">True where it was met and who asks may take that back.</param>
+public sealed record ConditionView(
+    int Id,
+    ConditionKind Kind,
+    string Words,
+    PaperKind? Paper,
+    string? PaperWord,
+    bool IsMet,
+    int? PaperId,
+    bool May,
+    bool MayOpen
+);
+
 /// <summary>A hold with its conditions.</summary>
 /// <param name="Besides">What else is said of its goods: other holds and inspections, by their numbers.</param>
 /// <param name="Asks">The standing it asks for.</param>
+/// <param name="Due">When the first of its conditions that are open should be met.</param>
 public sealed record HoldCard(
     string Number,
     string Item,
@@ -36,25 +52,42 @@ public sealed record HoldCard(
     bool CanLift,
     bool CanDecide,
     IReadOnlyList<string> Besides,
-    StandingSeen Asks
+    StandingSeen Asks,
+    IReadOnlyList<ConditionView> Conditions,
+    bool IsReady,
+    bool IsOverdue,
+    DateTime? Due
 );
 
 /// <summary>The holds of a site.</summary>
-public sealed record CageAnswer(IReadOnlyList<HoldCard> Holds, DateTime Now);
+/// <param name="NotShown">So many more are open, behind those that are shown.</param>
+public sealed record CageAnswer(IReadOnlyList<HoldCard> Holds, CageFigures Figures, int NotShown, DateTime Now);
 
 /// <summary>The queue of Cage.</summary>
 public static class CagePages
 {
+    const int MostShown = 200;
+    const int MostLifted = 50;
+
     public static void Map(SiteRoutes routes) => routes.Ask("/cage/holds", Right.See, Holds);
 
     static async Task<Ok<CageAnswer>> Holds(Inquiry inquiry)
     {
-        var weekAgo = inquiry.Now.AddDays(-7);
-        var rows = await inquiry
-            .Db.Holds.Where(h => h.SiteId == inquiry.Site.Id && (h.IsOpen || h.LiftedAt > weekAgo))
+        var open = await inquiry
+            .Db.Holds.Where(h => h.SiteId == inquiry.Site.Id && h.IsOpen)
             .OrderBy(h => h.Since)
-            .Take(300)
+            .AsNoTracking()
             .ToListAsync();
+        var accepted = await Conditions.Acceptances(inquiry.Db, open);
+        AcceptedBy? By(Hold hold) => accepted.GetValueOrDefault(hold.Id);
+        var weekAgo = inquiry.Now.AddDays(-7);
+        var lifted = await inquiry
+            .Db.Holds.Where(h => h.SiteId == inquiry.Site.Id && !h.IsOpen && h.LiftedAt > weekAgo)
+            .OrderByDescending(h => h.LiftedAt)
+            .Take(MostLifted)
+            .AsNoTracking()
+            .ToListAsync();
+        List<Hold> rows = [.. open.OrderBy(h => CageQueue.Place(h, inquiry.Now, By(h)).Rank).Take(MostShown), .. lifted];
         var batchIds = rows.Select(h => h.BatchId).ToList();
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var holdIds = rows.Select(h => h.Id).ToList();
@@ -91,7 +124,8 @@ public static class CagePages
         {
             var item = inquiry.SetUp.Catalogue[h.ItemId];
             var batch = h.BatchId is { } id ? batches[id] : null;
-            var (rank, why) = CageQueue.Place(h, inquiry.Now);
+            var by = By(h);
+            var (rank, why) = CageQueue.Place(h, inquiry.Now, by);
             return (
                 rank,
                 card: new HoldCard(
@@ -107,7 +141,7 @@ public static class CagePages
                     inquiry.Local(h.Since),
                     h.Until is { } u ? inquiry.Local(u) : null,
                     h.LaidBy,
-                    h.Links(inquiry.Now, inquiry.Local),
+                    h.Links(inquiry.Now, inquiry.Local, by),
                     [
                         .. places[h.Id]
                             .GroupBy(p => p.BinId)
@@ -123,14 +157,62 @@ public static class CagePages
                     h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming,
                     h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided,
                     [.. besides[h.Id]],
-                    inquiry.Standings[h.Asks].Seen
+                    inquiry.Standings[h.Asks].Seen,
+                    [.. h.Besides.Where(c => c.Wants.Kind != ConditionKind.Acceptance).Select(c => ViewOf(inquiry, h, c))],
+                    h.IsReady(inquiry.Now, by),
+                    h.IsOpen && h.Besides.Any(c => c.IsOverdue(inquiry.Now)),
+                    h.Besides.Where(c => c.Met is null).Min(c => c.Due) is { } due ? inquiry.Local(due) : null
                 )
             );
         });
         return TypedResults.Ok(
-            new CageAnswer([.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)], inquiry.Local(inquiry.Now))
+            new CageAnswer(
+                [.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)],
+                await Figures(inquiry, open, By),
+                Math.Max(0, open.Count - MostShown),
+                inquiry.Local(inquiry.Now)
+            )
         );
     }
+
+    static async Task<CageFigures> Figures(Inquiry inquiry, List<Hold> open, Func<Hold, AcceptedBy?> by)
+    {
+        var seesPrices = inquiry.May(Right.SeePrices);
+        var items = open.Select(h => h.ItemId).Distinct().ToList();
+        var prices = seesPrices
+            ? await inquiry
+                .Db.OrderLines.Where(l => items.Contains(l.ItemId) && l.Price != null)
+                .GroupBy(l => l.ItemId)
+                .Select(g => new { Item = g.Key, Last = g.OrderByDescending(l => l.Id).Select(l => l.Price).First() })
+                .ToDictionaryAsync(p => p.Item, p => p.Last)
+            : [];
+        return CageFigures.Of(
+            [
+                .. open.Select(h => new HoldBlocks(
+                    CageQueue.WaitsFor(h, inquiry.Now, by(h)),
+                    h.Besides.Any(c => c.IsOverdue(inquiry.Now)),
+                    h.Since,
+                    h.Quantity * inquiry.SetUp.Catalogue[h.ItemId].Volume,
+                    h.Quantity * prices.GetValueOrDefault(h.ItemId)
+                )),
+            ],
+            seesPrices,
+            inquiry.Now
+        );
+    }
+
+    static ConditionView ViewOf(Inquiry inquiry, Hold hold, HoldCondition condition) =>
+        new(
+            condition.Id,
+            condition.Wants.Kind,
+            condition.Wants.Words,
+            condition.Wants.Paper,
+            condition.Wants.Paper?.Word(),
+            condition.Met is not null,
+            condition.Met?.Paper,
+            hold.IsOpen && condition.Met is null && inquiry.May(condition.Wants.Of),
+            hold.IsOpen && condition.Met is { } met && (met.PersonId == inquiry.Person.Id || inquiry.May(Right.LiftHold))
+        );
 
     /// <summary>By hold, the other holds and the inspections that speak for some of its goods.</summary>
     static async Task<ILookup<int, string>> Besides(Inquiry inquiry, List<int> holdIds)

@@ -12,7 +12,16 @@ namespace MudRoom.Server.Cage;
 /// <param name="Quantity">How much of it, in base units; null for all.</param>
 /// <param name="Why">What it is about.</param>
 /// <param name="As">The word of the standing it asks for; null for held.</param>
-public sealed record HoldGoodsRequest(long Balance, string? Quantity, string Why, string? As = null);
+/// <param name="Days">Not free before so many times 24 hours, 1 to <see cref="HoldRule.MostDays"/>; null for no time.</param>
+/// <param name="Wants">What it wants besides time.</param>
+public sealed record HoldGoodsRequest(
+    long Balance,
+    string? Quantity,
+    string Why,
+    string? As = null,
+    int? Days = null,
+    IReadOnlyList<Wanted>? Wants = null
+);
 
 /// <summary>Lays holds by hand for rooms that know no cage.</summary>
 public sealed class HandHolds : ILayHolds
@@ -41,9 +50,18 @@ static class HandHold
             return new Refusal(HouseRefusals.NoteMissing, "A hold wants a sentence of at most 500 characters.", "Say why.");
         if (act.Standings.ForHold(request.As.OrNull()) is not { } chosen)
             return new Refusal(CageRefusals.ChoiceUnknown, $"Nothing is held as {request.As}.", "Choose one from the list.");
+        if (request.Days is < 1 or > HoldRule.MostDays)
+            return new Refusal(
+                CageRefusals.ConditionAbsurd,
+                $"A hold lasts 1 to {HoldRule.MostDays} days.",
+                "Type how many, or leave it empty."
+            );
+        var wants = request.Wants ?? [];
+        if (Wanted.FaultOf(wants) is { } fault)
+            return fault;
         var number = await act.Number("H");
         var lots = await meant.Value.Part(act, number);
-        var (hold, laid) = await On(act, item, lots, quantity, why, number, chosen);
+        var (hold, laid) = await On(act, item, lots, quantity, why, number, chosen, request.Days, wants);
         var now = await Lots.Restand(act, lots, laid);
         act.Touch("cage", "shelf", "bench", "book", "house");
         return new DoneAnswer(
@@ -59,9 +77,12 @@ static class HandHold
         decimal quantity,
         string sentence,
         string? number = null,
-        StandingDefinition? chosen = null
+        StandingDefinition? chosen = null,
+        int? days = null,
+        IReadOnlyList<Wanted>? wants = null
     )
     {
+        IReadOnlyList<TimeCondition> times = days is { } n ? [new TimeCondition("", act.Now.AddDays(n))] : [];
         var arrivals = lots.Select(l => l.ArrivalId).Distinct().ToList();
         var hold = new Hold
         {
@@ -73,16 +94,28 @@ static class HandHold
             Chosen = chosen is null or { Standing.Id: 2 } ? null : chosen.Standing,
             Sentence = sentence,
             Since = act.Now,
+            Until = Hold.LastOf(times),
+            Times = times,
             ArrivalId = arrivals.Count == 1 ? arrivals[0] : null,
             LaidBy = act.Person.Name,
-        };
+        }.Wanting(HoldCondition.From((wants ?? []).Select(w => ("", w)), act.Now));
         // New, and so open.
         _ = hold.Grow(quantity, act.Site.LocalTime);
         act.Db.Holds.Add(hold);
         await act.Db.SaveChangesAsync();
         Lots.Say(act, lots, hold);
-        var laid = new HoldLaid(hold.Number, item.Name, Amount.Of(quantity, item), null, hold.Sentence) { About = [.. Lots.About(lots)] };
+        var laid = new HoldLaid(hold.Number, item.Name, Amount.Of(quantity, item), null, hold.Sentence + Wants(hold, act.Site.LocalTime))
+        {
+            About = [.. Lots.About(lots)],
+        };
         act.Write(laid);
         return (hold, laid);
+    }
+
+    static string Wants(Hold hold, SiteTime local)
+    {
+        var until = hold.Until is { } at ? $"until {local(at):yyyy-MM-dd HH:mm}" : null;
+        var all = hold.Besides.Select(c => c.Wants.Words).Prepend(until).OfType<string>().ToList();
+        return all.Count == 0 ? "" : $"; {string.Join("; ", all)}";
     }
 }

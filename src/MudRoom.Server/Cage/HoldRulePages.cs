@@ -34,18 +34,33 @@ public sealed record HoldRuleSays(
 /// <summary>Signs a rule in force.</summary>
 /// <param name="InPlaceOf">The rule that ends with it; null for a new one.</param>
 /// <param name="Signer">Their name.</param>
-public sealed record SignHoldRuleRequest(HoldRuleSays Says, int? InPlaceOf, string Signer, string Password);
+/// <param name="Wants">What it wants besides time.</param>
+public sealed record SignHoldRuleRequest(
+    HoldRuleSays Says,
+    int? InPlaceOf,
+    string Signer,
+    string Password,
+    IReadOnlyList<Wanted>? Wants = null
+);
 
 /// <summary>Ends a rule, signed.</summary>
 public sealed record EndHoldRuleRequest(int Rule, string Why, string Signer, string Password);
 
 /// <summary>A rule in force.</summary>
 /// <param name="Words">What it catches and for how long.</param>
-/// <param name="By">Who signed it; empty for rules from before they were signed.</param>
-public sealed record HoldRuleView(int Id, string Name, string Words, string By, DateTime? Since, HoldRuleSays Says);
+/// <param name="By">Who signed it; null for rules from before they were signed.</param>
+public sealed record HoldRuleView(
+    int Id,
+    string Name,
+    string Words,
+    string? By,
+    DateTime? Since,
+    HoldRuleSays Says,
+    IReadOnlyList<Wanted> Wants
+);
 
 /// <summary>A rule that has ended.</summary>
-public sealed record HoldRulePast(int Id, string Name, string Words, string By, string EndedBy, DateTime EndedAt);
+public sealed record HoldRulePast(int Id, string Name, string Words, string? By, string EndedBy, DateTime EndedAt);
 
 /// <summary>The rules in force, those that ended last, and what they may name.</summary>
 public sealed record HoldRulesAnswer(
@@ -110,12 +125,22 @@ public static class HoldRulePages
                         r.Id,
                         r.Name,
                         Words(setUp, r),
-                        r.By,
-                        r.By.Length == 0 ? null : inquiry.Local(r.Since),
-                        SaysOf(setUp, r)
+                        r.SignedBy,
+                        r.SignedBy is null ? null : inquiry.Local(r.Since),
+                        SaysOf(setUp, r),
+                        r.Besides
                     )),
                 ],
-                [.. ended.Select(r => new HoldRulePast(r.Id, r.Name, Words(setUp, r), r.By, r.EndedBy!, inquiry.Local(r.EndedAt!.Value)))],
+                [
+                    .. ended.Select(r => new HoldRulePast(
+                        r.Id,
+                        r.Name,
+                        Words(setUp, r),
+                        r.SignedBy,
+                        r.EndedBy!,
+                        inquiry.Local(r.EndedAt!.Value)
+                    )),
+                ],
                 NamedGoods.Categories(setUp),
                 NamedGoods.Vendors(setUp)
             )
@@ -125,10 +150,14 @@ public static class HoldRulePages
     /// <summary>What a rule that says so would have caught of the last ninety days.</summary>
     static async Task<Results<Ok<HoldTrialAnswer>, ProblemHttpResult>> Trial(Inquiry inquiry, [AsParameters] HoldRuleSays says)
     {
-        var read = Read(inquiry.SetUp, says, "", inquiry.Now);
+        // What a rule wants besides time makes no difference to what it catches.
+        IReadOnlyList<Wanted> any = says.Days == 0 ? [new Wanted(ConditionKind.Acceptance, "", Right.See)] : [];
+        var read = Read(inquiry.SetUp, says, any, null, inquiry.Now);
         if (read.Refused(out var no))
             return Problems.Of(no);
         var rule = read.Value;
+        if (rule.Fault is { } fault)
+            return Problems.Of(fault);
         var setUp = inquiry.SetUp;
         var since = inquiry.Site.DateAt(inquiry.Now).AddDays(-TrialDays);
         var from = inquiry.Site.Days(since, since).Begin;
@@ -205,10 +234,12 @@ public static class HoldRulePages
 
     public static async Task<Outcome<DoneAnswer>> Sign(Act act, SignHoldRuleRequest request)
     {
-        var read = Read(act.SetUp, request.Says, act.Person.Name, act.Now);
+        var read = Read(act.SetUp, request.Says, request.Wants ?? [], act.Person.Name, act.Now);
         if (read.Refused(out var no))
             return no;
         var rule = read.Value;
+        if (rule.Fault is { } fault)
+            return fault;
         var words = Words(act.SetUp, rule);
         string? before = null;
         if (request.InPlaceOf is { } id)
@@ -219,7 +250,7 @@ public static class HoldRulePages
             old.End(act.Person.Name, act.Now);
         }
 
-        if (act.SetUp.HoldRules.FirstOrDefault(r => r.Id != request.InPlaceOf && Words(act.SetUp, r) == words) is { } same)
+        if (act.SetUp.HoldRules.FirstOrDefault(r => r.SaysTheSame(rule) && (r.Id != request.InPlaceOf || r.Name == rule.Name)) is { } same)
             return new Refusal(
                 CageRefusals.HoldRuleThere,
                 $"There is such a rule already: {same.Name}.",
@@ -263,7 +294,7 @@ public static class HoldRulePages
         return new DoneAnswer(act.Words(fact));
     }
 
-    static Outcome<HoldRule> Read(SetUp setUp, HoldRuleSays says, string by, DateTimeOffset at)
+    static Outcome<HoldRule> Read(SetUp setUp, HoldRuleSays says, IReadOnlyList<Wanted> wants, string? by, DateTimeOffset at)
     {
         if (says.Name.OrNull() is not { Length: <= 60 } name)
             return new Refusal(HouseRefusals.SettingAbsurd, "A rule has a name of at most 60 characters.", "Type one. Nothing was kept.");
@@ -285,10 +316,11 @@ public static class HoldRulePages
             BatchPattern = says.Batch.OrNull() ?? "",
             SeasonFirst = MonthAndDay(says.SeasonFirst),
             SeasonLast = MonthAndDay(says.SeasonLast),
-            By = by,
+            Besides = wants,
+            SignedBy = by,
             Since = at,
         };
-        return rule.Fault is { } fault ? fault : rule;
+        return rule;
     }
 
     /// <summary>A day of the year as it was typed, 100 × month + day; null for an empty text, 0 for one that is no such day.</summary>

@@ -18,26 +18,29 @@ public static class Holds
         Batch? batch,
         HoldReason reason,
         string sentence,
-        IReadOnlyList<TimeCondition> times
+        HoldConditions laid
     )
     {
         var batchId = batch?.Id;
-        var until = Hold.LastOf(times);
-        // Goods join a hold only where their times end together: none is free sooner than its own.
-        var hold = await act.Db.Holds.FirstOrDefaultAsync(h =>
-            h.SiteId == act.Site.Id
-            && h.IsOpen
-            && h.ItemId == item.Id
-            && h.BatchId == batchId
-            && h.ArrivalId == arrival.Id
-            && h.Reason == reason
-            && h.Sentence == sentence
-            && h.Until == until
-            && h.CameFromId == null
-        );
-        if (hold is not null)
-            return hold;
-        hold = new Hold
+        var until = Hold.LastOf(laid.Times);
+        // Goods join a hold only where their times end together, none is free sooner than its own; and where nobody has met a condition
+        // looking at less.
+        var alike = await act
+            .Db.Holds.Where(h =>
+                h.SiteId == act.Site.Id
+                && h.IsOpen
+                && h.ItemId == item.Id
+                && h.BatchId == batchId
+                && h.ArrivalId == arrival.Id
+                && h.Reason == reason
+                && h.Sentence == sentence
+                && h.Until == until
+                && h.CameFromId == null
+            )
+            .ToListAsync();
+        if (alike.Find(h => h.MayJoin(laid.Besides)) is { } there)
+            return there;
+        var hold = new Hold
         {
             Number = await act.Number("H"),
             SiteId = act.Site.Id,
@@ -47,10 +50,10 @@ public static class Holds
             Sentence = sentence,
             Since = act.Now,
             Until = until,
-            Times = times,
+            Times = laid.Times,
             ArrivalId = arrival.Id,
             LaidBy = reason == HoldReason.Rule ? "rule" : act.Person.Name,
-        };
+        }.Wanting(laid.Besides);
         act.Db.Holds.Add(hold);
         act.Write(new HoldLaid(hold.Number, item.Name, null, arrival.Number, sentence) { About = About(arrival, item, batchId) });
         return hold;

@@ -116,24 +116,24 @@ public static class CountGoods
             return notNow;
         var item = command.Count.Item;
         var lines = act.InHand.Get($"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
-        var times = Times(act, command, arrival, lines);
+        var laid = Laid(act, command, arrival, lines);
         if (await PictureMissing(act, arrival, command.Pictures) is { } unseen)
             return unseen;
-        var decided = CountRules.Decide(command, Situation(act, arrival, item, lines, times, behind));
+        var decided = CountRules.Decide(command, Situation(act, arrival, item, lines, laid, behind));
         if (decided.Refused(out var no))
             return no;
         if (decided.Value.Parted.Count > 0)
             return await Parted(act, command, behind, decided.Value);
         if (command.Count.Serial is { } serial && await SerialElsewhere(act.Db, arrival.Id, item, serial) is { } elsewhere)
             return elsewhere;
-        return await Take(act, command, behind, arrival, lines, decided.Value, times);
+        return await Take(act, command, behind, arrival, lines, decided.Value, laid);
     }
 
-    /// <summary>The times by which rules hold what is counted.</summary>
-    static IReadOnlyList<TimeCondition> Times(Act act, CountCommand command, Arrival arrival, List<ManifestLine> lines)
+    /// <summary>What rules of holds lay on what is counted.</summary>
+    static HoldConditions Laid(Act act, CountCommand command, Arrival arrival, List<ManifestLine> lines)
     {
         if (act.SetUp.HoldRules.Count == 0)
-            return [];
+            return HoldConditions.None;
         var count = command.Count;
         List<int> vendors = command.OnlyVendor is { } only ? [only] : [.. lines.Select(l => l.Part!.VendorId).Distinct()];
         // Goods on no line are of whoever else sent something with them.
@@ -153,7 +153,7 @@ public static class CountGoods
         Arrival arrival,
         Item item,
         List<ManifestLine> lines,
-        IReadOnlyList<TimeCondition> times,
+        HoldConditions laid,
         CountBehind? behind
     ) =>
         new(
@@ -161,7 +161,7 @@ public static class CountGoods
             act.DoorSettings,
             act.Today,
             [.. lines.Select(l => ViewOf(l) with { MinimumLife = act.SetUp.Vendors[l.Part!.VendorId].MinimumRemainingDays })],
-            [.. times.Select(t => t.Rule)],
+            laid.Rules,
             act.May(Right.SettleTally),
             BlindCount.Applies(act.DoorSettings, act.Person.Roles),
             behind is not null,
@@ -217,7 +217,7 @@ public static class CountGoods
         Arrival arrival,
         List<ManifestLine> lines,
         CountOutcome decided,
-        IReadOnlyList<TimeCondition> times
+        HoldConditions laid
     )
     {
         var (count, decision, place) = (decided.Count, decided.Decision, decided.Place);
@@ -261,9 +261,9 @@ public static class CountGoods
         var units = made.Value;
         if (act.DoorSettings.Stops == Stops.StraightIn && decision.Standing == Standing.Usable && units.Count <= 1 && under.Value is null)
             place = await StraightIn(act, item, batch, units.Count == 1, count, place);
-        // Every rule that catches them lays its time, whatever else is said of them.
+        // Every rule that catches them lays its conditions, whatever else is said of them.
         var why = count.Aside is not null ? HoldReason.CountedAside : HoldReason.Rule;
-        var hold = decided.HeldFor is { } words ? await Holds.For(act, arrival, item, batch, why, words, times) : null;
+        var hold = decided.HeldFor is { } words ? await Holds.For(act, arrival, item, batch, why, words, laid) : null;
         if (hold?.Grow(count.Quantity, act.Site.LocalTime) is { } lifted)
             return lifted;
         foreach (var inspection in inspections)

@@ -323,6 +323,7 @@ public static class ServerApp
         CagePages.Map(routes);
         HoldRulePages.Map(routes);
         CageActs.Map(routes);
+        Conditions.Map(routes);
         ShelfPages.Map(routes);
         ShelfActs.Map(routes);
         BookPages.Map(routes);

@@ -118,7 +118,6 @@ public static class Attachments
         if (arrival is null)
             return Problems.NotFound("arrival", request.Arrival);
         var bytes = Convert.FromBase64String(request.Content);
-        var type = SniffedFile.MediaType(bytes)!;
         if (await act.Db.Attachments.CountAsync(a => a.ArrivalId == arrival.Id) >= MostPerArrival)
             return new Refusal(
                 HouseRefusals.TooMany,
@@ -133,22 +132,46 @@ public static class Attachments
             && !await act.Db.Discrepancies.AnyAsync(d => d.ActId == count && d.ArrivalId == arrival.Id)
         )
             return Problems.NotFound("count", count.ToString());
-        var attachment = new Attachment
-        {
-            ArrivalId = arrival.Id,
-            Name = NameFor(request.Name, type),
-            MediaType = type,
-            Content = bytes,
-            PartId = request.Part,
-            ActId = request.Count,
-            By = act.Person.Name,
-            At = act.Now,
-        };
+        var attachment = Made(act, request.Name, bytes, arrival.Id, null, null, request.Part, request.Count);
         act.Db.Attachments.Add(attachment);
         act.Write(new Attached(arrival.Number, attachment.Name));
         await act.Db.SaveChangesAsync();
         act.Touch("arrival:" + arrival.Number, "yard");
-        return new AttachmentView(attachment.Id, attachment.Name, type, bytes.Length, attachment.By, act.Site.LocalTime(act.Now));
+        return new AttachmentView(
+            attachment.Id,
+            attachment.Name,
+            attachment.MediaType,
+            bytes.Length,
+            attachment.By,
+            act.Site.LocalTime(act.Now)
+        );
+    }
+
+    /// <summary>An attachment of bytes that were looked into already.</summary>
+    public static Attachment Made(
+        Act act,
+        string? name,
+        byte[] bytes,
+        int? arrival,
+        int? hold,
+        PaperKind? kind,
+        int? part = null,
+        Guid? count = null
+    )
+    {
+        var type = SniffedFile.MediaType(bytes)!;
+        return new Attachment
+        {
+            ArrivalId = arrival,
+            HoldId = hold,
+            Name = NameFor(name, type),
+            MediaType = type,
+            Content = bytes,
+            PartId = part,
+            ActId = count,
+            By = act.Person.Name,
+            At = act.Now,
+        }.Is(kind);
     }
 
     /// <summary>A name that says what the file is: whatever it was called, its ending is that of its content.</summary>
@@ -168,7 +191,11 @@ public static class Attachments
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> One(Inquiry inquiry, int id)
     {
         var attachment = await inquiry.Db.Attachments.FirstOrDefaultAsync(a =>
-            a.Id == id && inquiry.Db.Arrivals.Any(x => x.Id == a.ArrivalId && x.SiteId == inquiry.Site.Id)
+            a.Id == id
+            && (
+                inquiry.Db.Arrivals.Any(x => x.Id == a.ArrivalId && x.SiteId == inquiry.Site.Id)
+                || inquiry.Db.Holds.Any(h => h.Id == a.HoldId && h.SiteId == inquiry.Site.Id)
+            )
         );
         if (attachment is null)
             return Problems.Of(Problems.NotFound("paper", id.ToString()));

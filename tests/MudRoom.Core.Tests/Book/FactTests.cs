@@ -91,6 +91,9 @@ public sealed class FactTests
             "all of citrus: 21 calendar days from the gate"
         ),
         new HoldRuleEnded("Citrus", "all of citrus: 14 calendar days from the tally", "Sunita Osei", "the order was repealed"),
+        new ConditionMet("H-1", "a test report, looked at by a supervisor", "Wanjiru", "un38.pdf", "both cells"),
+        new ConditionOpenAgain("H-1", "a test report, looked at by a supervisor", "Wanjiru", "Sunita", "of another cell"),
+        new AttachedToHold("H-1", "un38.pdf", PaperKind.TestReport),
         new HoldLifted("H-1", "Wanjiru", "looked at"),
         new Decided("H-1", DecisionKind.Scrap, "rust to the core"),
         new TaskTaken("P-01-1", "Petra", hoes, "D1-R4", "It has room."),

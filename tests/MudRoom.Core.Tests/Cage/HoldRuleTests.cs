@@ -178,7 +178,7 @@ public sealed class HoldRuleTests
         Assert.Equal(start.AddDays(3), until(HoldFrom.Arrival, tallied));
         Assert.Equal(start.AddDays(3), until(HoldFrom.Production, tallied));
         string told(HoldFrom which) =>
-            Assert.Single(HoldRule.ConditionsFor([from(which)], Goods(), tallied, site, () => WorkCalendar.Usual)).Rule;
+            Assert.Single(HoldRule.ConditionsFor([from(which)], Goods(), tallied, site, () => WorkCalendar.Usual).Times).Rule;
         Assert.Equal("Q", told(HoldFrom.Tally));
         Assert.Equal("Q (from the tally: nobody kept when they came)", told(HoldFrom.Arrival));
         Assert.Equal("Q (from the tally: the count names no day of production)", told(HoldFrom.Production));
@@ -189,14 +189,14 @@ public sealed class HoldRuleTests
     {
         var ended = Rule("citrus", 99);
         ended.End("Sunita", start);
-        var times = HoldRule.ConditionsFor(
+        var laid = HoldRule.ConditionsFor(
             [Rule("citrus"), Rule("citrus", 21, "IT"), Rule("bare-root tree"), ended],
             Goods(),
             tallied,
             site,
             () => throw new InvalidOperationException("No rule counts working days.")
         );
-        Assert.Equal([start.AddDays(14), start.AddDays(21)], times.Select(t => t.Until));
+        Assert.Equal([start.AddDays(14), start.AddDays(21)], laid.Times.Select(t => t.Until));
     }
 
     [Fact]

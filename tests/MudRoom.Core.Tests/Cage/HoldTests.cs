@@ -11,6 +11,8 @@ public sealed class HoldTests
 
     static readonly DateTimeOffset start = new(2026, 2, 24, 9, 25, 0, TimeSpan.Zero);
 
+    static readonly Hand wanjiru = new(1, "Wanjiru");
+
     static Hold New(HoldReason reason, DateTimeOffset? until = null)
     {
         var hold = new Hold
@@ -32,14 +34,14 @@ public sealed class HoldTests
     public void It_is_not_lifted_before_its_time_and_is_at_its_time()
     {
         var hold = New(HoldReason.Rule, start.AddDays(14));
-        Assert.Equal("time-not-over", hold.Lift(start.AddDays(14).AddSeconds(-1), "Wanjiru", null, local).Refusal!.Code);
-        Assert.Equal(360, hold.Lift(start.AddDays(14), "Wanjiru", null, local).Value);
-        Assert.Equal("hold-lifted", hold.Lift(start.AddDays(15), "Wanjiru", null, local).Refusal!.Code);
+        Assert.Equal("time-not-over", hold.Lift(start.AddDays(14).AddSeconds(-1), wanjiru, null, local).Refusal!.Code);
+        Assert.Equal(360, hold.Lift(start.AddDays(14), wanjiru, null, local).Value);
+        Assert.Equal("hold-lifted", hold.Lift(start.AddDays(15), wanjiru, null, local).Refusal!.Code);
     }
 
     [Fact]
     public void Rejected_goods_are_decided_over_and_not_lifted() =>
-        Assert.Equal("wants-decision", New(HoldReason.Nonconforming).Lift(start, "Wanjiru", null, local).Refusal!.Code);
+        Assert.Equal("wants-decision", New(HoldReason.Nonconforming).Lift(start, wanjiru, null, local).Refusal!.Code);
 
     [Fact]
     public void Decisions_over_parts_end_the_hold_when_nothing_is_left()
@@ -65,9 +67,9 @@ public sealed class HoldTests
     public void The_last_of_several_times_is_the_end()
     {
         var hold = Timed(HoldReason.CountedAside, italian);
-        Assert.Equal("time-not-over", hold.Lift(start.AddDays(20), "Wanjiru", null, local).Refusal!.Code);
+        Assert.Equal("time-not-over", hold.Lift(start.AddDays(20), wanjiru, null, local).Refusal!.Code);
         Assert.Equal([true, false, false], hold.Links(start.AddDays(20), local).Select(l => l.Closed));
-        Assert.Equal(360, hold.Lift(start.AddDays(21), "Wanjiru", null, local).Value);
+        Assert.Equal(360, hold.Lift(start.AddDays(21), wanjiru, null, local).Value);
     }
 
     [Fact]
@@ -90,7 +92,7 @@ public sealed class HoldTests
         );
         Assert.Equal(350, aside.Quantity);
         // What is held on is held by its times alone, and names where it came from.
-        var rest = aside.ByItsTimes("H-9", 10);
+        var rest = aside.ByItsConditions("H-9", 10);
         Assert.Equal((HoldReason.Rule, aside.Until, 10m, true), (rest.Reason, rest.Until, rest.Quantity, rest.IsOpen));
         Assert.Equal(Standing.Held, rest.Asks);
         var scrapped = aside.Decide(DecisionKind.Scrap, 350, start.AddDays(14), "Wanjiru", local).Value;
@@ -106,7 +108,7 @@ public sealed class HoldTests
     public void A_hold_that_was_lifted_takes_no_more_goods()
     {
         var hold = New(HoldReason.CountedAside);
-        Assert.False(hold.Lift(start, "Wanjiru", null, local).Refused(out _));
+        Assert.False(hold.Lift(start, wanjiru, null, local).Refused(out _));
         Assert.Equal("hold-lifted", hold.Grow(1, local).Code());
         Assert.Equal(0, hold.Quantity);
     }
@@ -114,7 +116,7 @@ public sealed class HoldTests
     [Fact]
     public void Its_end_is_said_by_the_clock_of_the_site()
     {
-        var refused = New(HoldReason.Rule, start.AddDays(14)).Lift(start, "Wanjiru", null, local).Refusal!;
+        var refused = New(HoldReason.Rule, start.AddDays(14)).Lift(start, wanjiru, null, local).Refusal!;
         Assert.Contains("until 2026-03-10 10:25.", refused.Sentence);
         Assert.DoesNotContain("UTC", refused.Sentence);
     }

@@ -1,13 +1,13 @@
 <script lang="ts">
-  /** The conditions of a hold as links of a chain: closed, or still open. */
+  /** The conditions of a hold as links of a chain: closed, or still open and drawn broken; overdue is said. */
   import type { Schemas } from '$lib/api/client';
   let { links }: { links: Schemas['ChainLink'][] } = $props();
 </script>
 
 <span class="chain">
-  {#each links as link (link.word)}
-    <span class="link" class:closed={link.closed} title={link.sentence}
-      >{link.word}<span class="sr-only">{link.closed ? ', met' : ', open'}</span></span
+  {#each links as link, i (i)}
+    <span class="link" class:closed={link.closed} class:overdue={link.overdue} title={link.sentence}
+      >{link.word}<span class="sr-only">{link.closed ? ', met' : link.overdue ? ', overdue' : ', open'}</span></span
     >
   {/each}
 </span>
@@ -15,6 +15,8 @@
 <style>
   .chain {
     display: inline-flex;
+    flex-wrap: wrap;
+    row-gap: 4px;
   }
   .link {
     padding: 2px 10px;
@@ -31,5 +33,10 @@
     border-color: var(--load-line);
     background: var(--load);
     color: var(--peat);
+  }
+  .overdue {
+    border-color: var(--late);
+    border-right-color: transparent;
+    color: var(--late);
   }
 </style>

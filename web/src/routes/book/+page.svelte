@@ -1,5 +1,6 @@
 <script lang="ts">
   import AskInspection from '$lib/bench/AskInspection.svelte';
+  import ConditionFields from '$lib/cage/ConditionFields.svelte';
   import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
@@ -22,6 +23,8 @@
   let correcting = $state<number | null>(null);
   let picked = $state<Schemas['StockRow'] | null>(null);
   let doing = $state<'issue' | 'hold' | 'undo'>('issue');
+  let days = $state<number | null>(null);
+  let wants = $state<Schemas['Wanted'][]>([]);
   let undoing = $state<Schemas['EntryRow'] | null>(null);
   let why = $state('');
   let as = $state('');
@@ -113,10 +116,13 @@
               quantity: quantity || null,
               why,
               as: as || null,
+              days,
+              wants,
             });
       done = answer.sentence;
       picked = null;
       quantity = reference = why = '';
+      [days, wants] = [null, []];
       await Promise.all([found.refetch(), ledger.refetch()]);
     } catch (problem) {
       error = problem;
@@ -339,6 +345,10 @@
             <Field label="Why" hint={picked.said.length > 0 ? `Besides ${picked.said.join(', ')}.` : undefined}
               ><input name="hold-why" bind:value={why} maxlength="500" /></Field
             >
+            <Field label="Not free before so many days"
+              ><input name="hold-days" class="c" type="number" min="1" max="3650" bind:value={days} /></Field
+            >
+            <ConditionFields bind:wants />
             {#if chosen.length > 0}<Field label="They are then"
                 ><select name="hold-as" bind:value={as}
                   ><option value="">held</option>{#each chosen as s (s.id)}<option value={s.word}>{s.word}</option

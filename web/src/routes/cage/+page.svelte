@@ -4,6 +4,7 @@
   import PicturesOf from '$lib/door/PicturesOf.svelte';
   import { act, ask } from '$lib/api/client';
   import Chain from '$lib/cage/Chain.svelte';
+  import Conditions from '$lib/cage/Conditions.svelte';
   import HoldBar from '$lib/cage/HoldBar.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
@@ -11,7 +12,7 @@
   import StandingMark from '$lib/ui/StandingMark.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
-  import { day, number, when } from '$lib/ui/format';
+  import { counted, day, number, when } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   const cage = createQuery(() => ({ queryKey: ['cage', session.site], queryFn: () => ask('/api/{site}/cage/holds') }));
   let chosen = $state(page.url.searchParams.get('hold') ?? '');
@@ -27,7 +28,35 @@
   const dayOf = (iso: string) => Date.parse(`${iso.slice(0, 19)}Z`) / 86400000;
   const from = $derived(dayOf(now) - 16);
   const to = $derived(dayOf(now) + 24);
-  const timeOver = $derived(current?.links.find((l) => l.word === 'time')?.closed ?? true);
+  const figures = $derived(cage.data?.figures);
+  const ready = $derived(open.filter((h) => h.isReady && h.canLift));
+  /** Holds that are alike and can be lifted together: of the same reason as the one looked at. */
+  const alike = $derived(
+    current?.isReady && current.canLift ? ready.filter((h) => h.reason === current.reason).map((h) => h.number) : [],
+  );
+  const waitWords = {
+    Lifting: 'to be lifted',
+    Decision: 'to be decided over',
+    PaperOrSignature: 'for a paper or a signature',
+    Inspection: 'for an inspection',
+    Time: 'for their time',
+  } as const;
+  /** How far over or short of its end a hold is, in words beside its bar. */
+  function ends(h: { until: string | null; due: string | null }) {
+    const end = h.until ?? h.due;
+    if (!end) return 'no end';
+    const days = Math.floor(dayOf(end)) - Math.floor(dayOf(now));
+    if (h.until) return days < 0 ? `over since ${day(end)}` : days === 0 ? 'ends today' : `${days} d`;
+    return days < 0 ? `${-days} d overdue` : days === 0 ? 'due today' : `due in ${days} d`;
+  }
+  const finding = $derived.by(() => {
+    if (!current) return 'Nothing is held';
+    if (!current.isOpen) return `${current.item} was lifted`;
+    const goods = `${current.item}: ${number(current.quantity)} ${current.unit}`;
+    if (current.reason === 'Nonconforming') return `${goods} want a decision`;
+    if (current.isReady) return `${goods} can leave the cage today`;
+    return current.isOverdue ? `${goods} wait longer than they should` : `${goods} held`;
+  });
   function choose(hold: string) {
     chosen = hold;
     part = 'work';
@@ -70,14 +99,17 @@
         Nothing is held. Goods come here by rule, when they are counted aside, or when the bench rejects them.
       </p>
     {/each}
+    {#if cage.data && cage.data.notShown > 0}<p class="pad quiet">
+        and {counted(cage.data.notShown, 'hold')} more behind these.
+      </p>{/if}
   {/snippet}
   {#snippet work()}
     {#if current}
       <div class="head">
-        <h1><span class="c">{current.number}</span> {current.item}</h1>
+        <h1>{finding}</h1>
         <p>
-          {#if current.isOpen}<b class="c big">{number(current.quantity)}</b>
-            {current.unit} held since {when(current.since)} by {current.laidBy}
+          <span class="c">{current.number}</span>
+          {#if current.isOpen}since {when(current.since)}, laid by {current.laidBy}
             {#if current.batch}· batch <span class="c">{current.batch}</span>{/if}{:else}Lifted {when(current.liftedAt)} by
             {current.liftedBy}{current.liftedNote ? `: ${current.liftedNote}` : ''}{/if}
         </p>
@@ -91,9 +123,19 @@
       </div>
       {#if current.isOpen}
         <div class="pad acts">
-          <p>What lifts it: <Chain links={current.links} /></p>
+          {#key current.number}
+            <Conditions
+              hold={current}
+              changed={async (sentence) => {
+                done = sentence;
+                await cage.refetch();
+              }}
+            />
+          {/key}
           <ProblemNote {error} />
-          {#if current.canLift}
+          {#if current.canLift && !current.isReady}
+            <p class="quiet">It can be lifted when its conditions are met.</p>
+          {:else if current.canLift}
             <form
               class="row"
               onsubmit={(e) => {
@@ -102,7 +144,15 @@
               }}
             >
               <Field label="Note" class="grow"><input name="lift-note" bind:value={note} /></Field>
-              <button class="button" class:go={timeOver}>Sign and release {number(current.quantity)}</button>
+              <button class="button" class:go={!current.canDecide}>Sign and release {number(current.quantity)}</button>
+              {#if alike.length > 1}<button
+                  class="button"
+                  type="button"
+                  id="lift-many"
+                  onclick={() =>
+                    void run(() => act('/api/{site}/cage/lift-many', { holds: alike, note: note || null }))}
+                  >Release all {alike.length} that are ready</button
+                >{/if}
             </form>
           {/if}
           {#if current.canDecide}
@@ -156,8 +206,8 @@
               ></span
             >
             <span role="cell"
-              ><HoldBar since={h.since} until={h.until} {now} {from} {to} open={h.isOpen} /><span class="quiet ends"
-                >{h.until ? `ends ${day(h.until)}` : 'no end'}</span
+              ><HoldBar since={h.since} until={h.until ?? h.due} {now} {from} {to} open={h.isOpen} /><span
+                class="quiet ends">{ends(h)}</span
               ></span
             >
             <span role="cell"><Chain links={h.links} /></span>
@@ -167,6 +217,24 @@
     {/if}
   {/snippet}
   {#snippet trail()}
+    {#if figures && figures.open > 0}
+      <section class="trail-part" id="blocked">
+        <h2>What the cage blocks</h2>
+        <p>
+          <b>{number(Math.round(figures.litres))}</b> L{#if figures.value !== null}, goods of
+            <b>{number(Math.round(figures.value))}</b> at the last order prices{#if figures.unpriced > 0}&nbsp;({counted(
+                figures.unpriced,
+                'hold',
+              )} without a price){/if}{/if}; {figures.meanDays.toFixed(1)} days on average, the oldest
+          {Math.floor(figures.oldestDays)}.
+        </p>
+        <p>
+          {#each figures.waiting as w, i (w.for)}{i > 0 ? ', ' : ''}{w.count}
+            {waitWords[w.for]}{/each}{#if figures.overdue > 0};
+            <b>{figures.overdue} overdue</b>{/if}.
+        </p>
+      </section>
+    {/if}
     {#if current}
       {#if current.arrival}<PicturesOf arrival={current.arrival} item={current.item} />{/if}
       <section class="trail-part">
@@ -174,13 +242,13 @@
         <p>{current.sentence}</p>
         <p class="quiet">Laid by {current.laidBy}, {when(current.since)}.</p>
       </section>
-      <section class="trail-part">
-        <h2>What lifts it</h2>
-        {#each current.links as l (l.word)}<p>
-            <Mark kind={l.closed ? 'done' : 'held'} word={l.word} />
-            {l.sentence}
-          </p>{/each}
-      </section>
+      {#if !current.isOpen}<section class="trail-part">
+          <h2>What lifted it</h2>
+          {#each current.links as l, i (i)}<p>
+              <Mark kind={l.closed ? 'done' : l.overdue ? 'late' : 'held'} word={l.word} />
+              {l.sentence}
+            </p>{/each}
+        </section>{/if}
       <section class="trail-part">
         <h2>Papers</h2>
         {#if current.arrival}<p>
@@ -197,9 +265,6 @@
 </Frame>
 
 <style>
-  .big {
-    font-size: 26px;
-  }
   .acts {
     display: flex;
     flex-direction: column;

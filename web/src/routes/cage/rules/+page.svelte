@@ -1,6 +1,7 @@
 <script lang="ts">
   /** The rules that hold goods when they are counted: what each says, what a changed one would have caught, signed in force. */
   import { act, ask, type Schemas } from '$lib/api/client';
+  import ConditionFields from '$lib/cage/ConditionFields.svelte';
   import { session } from '$lib/session.svelte';
   import Field from '$lib/ui/Field.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
@@ -30,12 +31,14 @@
   /** The rule that is changed; 0 for a new one. */
   let chosen = $state(0);
   let says = $state<Says>({ ...empty });
+  let wants = $state<Schemas['Wanted'][]>([]);
   let part = $state<Part>('work');
   const may = $derived(session.may('KeepPlans'));
   const current = $derived(rules?.rules.find((r) => r.id === chosen));
   function choose(rule: Schemas['HoldRuleView'] | undefined) {
     chosen = rule?.id ?? 0;
     says = rule ? { ...rule.says } : { ...empty };
+    wants = rule ? rule.wants.map((w) => ({ ...w })) : [];
     part = 'work';
     [error, done, why] = [undefined, '', ''];
   }
@@ -48,7 +51,7 @@
   });
   const namesGoods = $derived(
     tried !== undefined &&
-      tried.days > 0 &&
+      tried.days >= 0 &&
       [tried.item, tried.category, tried.vendor, tried.origin, tried.batch].some((t) => (t ?? '').trim() !== ''),
   );
   const trial = createQuery(() => ({
@@ -77,7 +80,13 @@
   function sign(event: SubmitEvent) {
     event.preventDefault();
     void run(() =>
-      act('/api/{site}/cage/rules/sign', { says, inPlaceOf: chosen === 0 ? null : chosen, signer: name, password }),
+      act('/api/{site}/cage/rules/sign', {
+        says,
+        inPlaceOf: chosen === 0 ? null : chosen,
+        signer: name,
+        password,
+        wants,
+      }),
     );
   }
   const end = () => void run(() => act('/api/{site}/cage/rules/end', { rule: chosen, why, signer: name, password }));
@@ -99,7 +108,7 @@
       <QueueCard
         onpress={() => choose(r)}
         current={r.id === chosen}
-        code={r.by === '' ? 'from before' : day(r.since)}
+        code={r.by === null ? 'from before' : day(r.since)}
         title={r.name}
         why={r.words}
       />
@@ -121,16 +130,18 @@
       {#if current}
         <p>{current.words}</p>
         <p class="quiet">
-          {current.by === ''
+          {current.by === null
             ? 'In force from before rules were signed.'
             : `Signed by ${current.by}, ${when(current.since)}.`}
           Goods that it holds stay held as long as it said, whatever becomes of it.
         </p>
-        {#if current.by !== ''}<p>
+        {#if current.by !== null}<p>
             <a class="link" href="/book?text={encodeURIComponent(current.name)}">All that happened to {current.name}</a>
           </p>{/if}
       {:else}
-        <p class="quiet">Every rule that catches goods lays its time on them; they are free when the last is over.</p>
+        <p class="quiet">
+          Every rule that catches goods lays its conditions on them; they are free when the last is met.
+        </p>
       {/if}
     </div>
     {#if done}<p class="good note" id="done" role="status">{done}</p>{/if}
@@ -145,12 +156,12 @@
             <Field label="It is called" class="name"
               ><input name="rule-name" bind:value={says.name} maxlength="60" required autocomplete="off" /></Field
             >
-            <Field label="Days"
+            <Field label="Days, 0 for no time"
               ><input
                 name="rule-days"
                 class="c"
                 type="number"
-                min="1"
+                min="0"
                 max="3650"
                 bind:value={says.days}
                 required
@@ -186,7 +197,7 @@
             <Field label="Origin, a country"
               ><input name="rule-origin" bind:value={says.origin} autocomplete="off" /></Field
             >
-            <Field label="Supplier's batch, * is any"
+            <Field label="Source batch, * is any"
               ><input name="rule-batch" class="c" bind:value={says.batch} autocomplete="off" /></Field
             >
             <div class="season">
@@ -210,6 +221,8 @@
               >
             </div>
           </div>
+          <h2>It wants besides time</h2>
+          <ConditionFields bind:wants />
         </fieldset>
         {#if may}
           <h2>Signature</h2>
@@ -243,15 +256,17 @@
       {:else if trial.data}
         <p id="trial">
           It would have caught <b>{counted(trial.data.lots, 'lot')}</b> of {counted(trial.data.vendors, 'vendor')}, out
-          of {trial.data.lookedAt} since {day(trial.data.since)}; it would still hold {trial.data.stillHeld}.
+          of {trial.data.lookedAt} since {day(trial.data.since)}; {tried!.days > 0
+            ? `its time would still hold ${trial.data.stillHeld}`
+            : 'it lays no time'}.
         </p>
         {#each trial.data.last as l (l.item + l.batch + l.came)}
           <p>
             {l.item}{l.batch ? ', ' : ''}<span class="c">{l.batch ?? ''}</span><br />
             <span class="quiet"
-              >{l.vendor ?? 'nobody knows whose'}, <span class="c">{l.arrival}</span>, {when(l.came)} until {when(
-                l.until,
-              )}</span
+              >{l.vendor ?? 'nobody knows whose'}, <span class="c">{l.arrival}</span>, {when(l.came)}{tried!.days > 0
+                ? ` until ${when(l.until)}`
+                : ''}</span
             >
           </p>
         {/each}
