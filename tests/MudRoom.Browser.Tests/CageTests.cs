@@ -91,6 +91,60 @@ public sealed class CageTests(Demo demo)
         Assert.False(await db.Holds.Where(h => h.Number == hold).Select(h => h.IsOpen).SingleAsync());
     }
 
+    [Fact]
+    public async Task Torn_sacks_decided_in_two_parts_stay_in_the_books_until_each_has_gone_and_somebody_else_has_seen_the_scrapping()
+    {
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        await using var db = Database.Context(demo.File);
+        var hold = await db
+            .Holds.Where(h => h.IsOpen && h.Reason == HoldReason.CountedAside && db.Items.Any(i => i.Id == h.ItemId && i.Code == "SD-MUS"))
+            .OrderBy(h => h.Id)
+            .Select(h => new
+            {
+                h.Number,
+                h.BatchId,
+                h.Quantity,
+            })
+            .FirstAsync();
+        async Task<decimal> there() =>
+            (await db.Balances.AsNoTracking().Where(b => b.BatchId == hold.BatchId).ToListAsync()).Sum(b => b.Quantity);
+        var before = await there();
+        void decide(string kind, decimal quantity)
+        {
+            browser.Wait($"select[name=decision] option[value={kind}]").Click();
+            browser.Fill("input[name=quantity]", $"{quantity:0}");
+            browser.Fill("input[name=why]", "torn in the container");
+            browser.PressAt("form.decide button");
+        }
+
+        browser.Go($"/cage?hold={hold.Number}");
+        decide("Scrap", hold.Quantity - 25);
+        browser.WaitText("are to be scrapped. They are held until that has happened.");
+        var part = await db.Holds.Where(h => h.IsOpen).OrderByDescending(h => h.Id).Select(h => h.Number).FirstAsync();
+        decide("ReturnToVendor", 25);
+        browser.WaitText($"{hold.Number}: 25 kg of White mustard seed are to be returned to vendor.");
+        browser.WaitText("Take the decision back");
+        Assert.Equal(before, await there());
+        browser.PressAt("form.decide button.go");
+        browser.WaitText("25 kg of White mustard seed: returned to vendor.");
+        Assert.Equal(before - 25, await there());
+
+        browser.Resize(390, 844);
+        browser.Go($"/cage?hold={part}");
+        browser.WaitText("Who saw it");
+        browser.PressAt("form.decide button.go");
+        browser.WaitText("What is scrapped is seen by somebody besides Wanjiru Holloway.");
+        browser.Fill("input[name=witness]", "leila");
+        browser.Fill("input[name=witness-password]", "guessed");
+        browser.PressAt("form.decide button.go");
+        browser.WaitText("Name and password are not those of somebody who works here.");
+        browser.Fill("input[name=witness-password]", "leila-mud-03");
+        browser.PressAt("form.decide button.go");
+        browser.WaitText("of White mustard seed: scrapped.");
+        Assert.Equal(before - hold.Quantity, await there());
+        Assert.Equal(0, browser.Overflow());
+    }
+
     static (int Days, HoldDays Counted, bool IsOpen) Only(List<HoldRule> rules)
     {
         var rule = Assert.Single(rules);

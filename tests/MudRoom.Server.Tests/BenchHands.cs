@@ -108,6 +108,15 @@ public static class BenchHands
         Assert.True(signed.IsOk, signed.Body.ToString());
     }
 
+    /// <summary>What was to be scrapped is, and Leila saw it.</summary>
+    public static object Seen(string? hold) =>
+        new
+        {
+            hold,
+            witness = "leila",
+            witnessPassword = "leila-mud-03",
+        };
+
     public static object Knives(string batch, string packs = "8") =>
         Client.Count(packs, "A-2620", "GK-07", "each", new { sourceBatch = batch });
 }

@@ -66,6 +66,7 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                 note = "rotten",
             }
         );
+        await Ok(wanjiru, "/cage/carry-out", BenchHands.Seen((await LastHold()).Number));
         await Ok(wanjiru, "/cage/lift", new { hold = torn.Number, note = "mended" });
         var left = await Of(torn.BatchId);
         Assert.Equal(
@@ -426,7 +427,19 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                 answer = await wanjiru.Act("/cage/lift", new { hold = hold.Number });
                 done.Add($"lift {hold.Number}");
             }
-            else if (act == 6 && holds.Find(h => h.MayBeDecided) is { } nonconforming)
+            else if (act == 6 && holds.Find(h => h.Decision is not null) is { } decided)
+            {
+                answer =
+                    random.Next(3) == 0
+                        ? await wanjiru.Act("/cage/undecide", new { hold = decided.Number, why = "another way" })
+                        : await wanjiru.Act("/cage/carry-out", BenchHands.Seen(decided.Number));
+                await using var now = server.Db();
+                // What is undecided is held still.
+                if (answer.IsOk && !(await now.Holds.SingleAsync(h => h.Id == decided.Id)).IsOpen)
+                    leftFor += decided.Quantity;
+                done.Add($"carry out or not {decided.Number}");
+            }
+            else if (act is 6 or 7 && holds.Find(h => h.MayBeDecided && h.Decision is null) is { } nonconforming)
             {
                 var part = Math.Min(nonconforming.Quantity, random.Next(1, 40));
                 var scrap = random.Next(2) == 0;
@@ -440,8 +453,6 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                         note = "seen",
                     }
                 );
-                if (answer.IsOk && scrap)
-                    leftFor += part;
                 done.Add($"decide {part} {scrap}");
             }
             else if (act is 8 or 9)

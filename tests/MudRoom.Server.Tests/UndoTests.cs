@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Shelf;
 
 namespace MudRoom.Server.Tests;
@@ -154,7 +155,7 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True(counted.IsOk, counted.Body.ToString());
         await using var db = server.Db();
         var hold = await db.Holds.OrderByDescending(h => h.Id).FirstAsync();
-        foreach (var quantity in new[] { "25", "75" })
+        foreach (var quantity in new[] { "25", "50" })
         {
             var decided = await wanjiru.Act(
                 "/cage/decide",
@@ -167,11 +168,14 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
                 }
             );
             Assert.True(decided.IsOk, decided.Body.ToString());
+            var last = await db.Holds.OrderByDescending(h => h.Id).Select(h => h.Number).FirstAsync();
+            var under = quantity == "25" ? last : hold.Number;
+            Assert.True((await wanjiru.Act("/cage/carry-out", BenchHands.Seen(under))).IsOk);
             var entry = await Last(EntryKind.Decided);
             Assert.True((await wanjiru.Act("/book/undo", new { entry = entry.Seq, reason = "only wet" })).IsOk);
             await using var now = server.Db();
-            var again = await now.Holds.SingleAsync(h => h.Id == hold.Id);
-            Assert.Equal((true, 75m), (again.IsOpen, again.Quantity));
+            var again = await now.Holds.SingleAsync(h => h.Number == under);
+            Assert.Equal((true, decimal.Parse(quantity), DecisionKind.Scrap), (again.IsOpen, again.Quantity, again.Decision?.Kind));
             Assert.Empty((await server.Check()).Faults);
         }
     }

@@ -134,6 +134,12 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
             ).IsOk
         );
         await using var db = server.Db();
+        // Decided, they still stand where they stand.
+        Assert.Equal(240, await db.Balances.Where(b => b.Standing == Standing.Rejected).SumAsync(b => b.Quantity));
+        var back = await db.Holds.Where(h => h.Quantity == 230).Select(h => h.Number).SingleAsync();
+        Assert.True((await wanjiru.Act("/cage/carry-out", new { hold = back, note = "with the van" })).IsOk);
+        Assert.Equal("witness-missing", (await wanjiru.Act("/cage/carry-out", new { hold = number })).Code);
+        Assert.True((await wanjiru.Act("/cage/carry-out", BenchHands.Seen(number))).IsOk);
         Assert.False(await db.Balances.AnyAsync(b => b.Standing == Standing.Rejected));
         Assert.Equal(SheetHash(db), (await db.Inspections.FirstAsync(i => i.Number == "I-0024")).SheetHash);
         Assert.Empty((await server.Check()).Faults);

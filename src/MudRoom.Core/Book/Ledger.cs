@@ -82,6 +82,9 @@ public enum EntryKind
 
     /// <summary>A paper or picture was attached to a hold.</summary>
     HoldPaper = 57,
+
+    /// <summary>It was decided what is to become of held goods, or that was taken back.</summary>
+    DecisionMade = 58,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -202,8 +202,12 @@ public static class References
                 Reference.Inspection(subject),
             EntryKind.HoldRuleChanged => new Reference(ReferenceKind.HoldRule, subject),
             EntryKind.PlanChanged => new Reference(ReferenceKind.Plan, subject),
-            EntryKind.HoldLaid or EntryKind.HoldLifted or EntryKind.Decided or EntryKind.ConditionMet or EntryKind.HoldPaper =>
-                Reference.Hold(subject),
+            EntryKind.HoldLaid
+            or EntryKind.HoldLifted
+            or EntryKind.Decided
+            or EntryKind.ConditionMet
+            or EntryKind.HoldPaper
+            or EntryKind.DecisionMade => Reference.Hold(subject),
             EntryKind.ReturnedToVendor => new Reference(ReferenceKind.VendorReturn, subject),
             EntryKind.OutworkSent or EntryKind.OutworkBack => new Reference(ReferenceKind.OutworkNote, subject),
             EntryKind.Issued => new Reference(ReferenceKind.Demand, subject),

@@ -9,6 +9,9 @@ public enum HoldWaits
     /// <summary>For a decision over its goods.</summary>
     Decision,
 
+    /// <summary>For what was decided to happen.</summary>
+    CarryingOut,
+
     /// <summary>For a paper or a signature.</summary>
     PaperOrSignature,
 

@@ -9,6 +9,8 @@ public static class CageQueue
     {
         if (!hold.IsOpen)
             return (9, $"Lifted by {hold.LiftedBy}.");
+        if (hold.Decision is { } decision)
+            return (1, $"Decided by {decision.By.Name}: {decision.ToBe}. It has still to happen.");
         if (
             hold
                 .Besides.Where(c => c.IsOverdue(now) && !(c.Wants.Kind == ConditionKind.Acceptance && accepted is not null))
@@ -44,7 +46,8 @@ public static class CageQueue
     /// <summary>What an open hold waits for: what lasts longest first, so that nobody is asked before their word is of use.</summary>
     /// <param name="accepted">As for <see cref="Hold.Lift"/>.</param>
     public static HoldWaits WaitsFor(Hold hold, DateTimeOffset now, AcceptedBy? accepted = null) =>
-        hold.TimeRuns(now) ? HoldWaits.Time
+        hold.Decision is not null ? HoldWaits.CarryingOut
+        : hold.TimeRuns(now) ? HoldWaits.Time
         : hold.MayBeDecided ? HoldWaits.Decision
         : hold.IsWanting ? HoldWaits.PaperOrSignature
         : hold.IsReady(now, accepted) ? HoldWaits.Lifting

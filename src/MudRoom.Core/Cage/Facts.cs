@@ -58,7 +58,22 @@ public sealed record HoldRuleEnded(string Rule, string Says, string By, string W
     public override string Words(Wording wording) => $"{Rule} ended by {By}: {Why}. It said: {Says}.";
 }
 
-/// <summary>What becomes of nonconforming goods was decided.</summary>
+/// <summary>What is to become of nonconforming goods was decided; they are held until it has happened.</summary>
+/// <param name="Note">Why.</param>
+/// <param name="From">The hold that they were part of; null where it is all of that one.</param>
+public sealed record DecisionMade(string Hold, DecisionKind Decision, Amount Goods, string Note, string? From)
+    : Fact(EntryKind.DecisionMade, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold}: {Goods.Words}{Behind(" of ", From)} to be {Decided.Word(Decision)}, {Note}";
+}
+
+/// <summary>What was decided and had not happened yet was taken back, or found not to be enough.</summary>
+public sealed record DecisionTakenBack(string Hold, DecisionKind Decision, string By, string Why) : Fact(EntryKind.DecisionMade, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold}: not to be {Decided.Word(Decision)}, {By}: {Why}";
+}
+
+/// <summary>What was decided over nonconforming goods has happened.</summary>
 public sealed record Decided(string Hold, DecisionKind Decision, string Note) : Fact(EntryKind.Decided, Hold)
 {
     public override string Words(Wording wording) => $"{Hold}: {Word(Decision)}, {Note}";
@@ -69,6 +84,8 @@ public sealed record Decided(string Hold, DecisionKind Decision, string Note) : 
             DecisionKind.ReleaseUnderConcession => "released under concession",
             DecisionKind.ReturnToVendor => "returned to vendor",
             DecisionKind.Scrap => "scrapped",
+            DecisionKind.Rework => "reworked",
+            DecisionKind.Repair => "repaired",
             _ => throw new ArgumentOutOfRangeException(nameof(decision), decision, null),
         };
 }

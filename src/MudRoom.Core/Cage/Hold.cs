@@ -23,7 +23,7 @@ public enum HoldReason
 }
 
 /// <summary>One condition of a hold, as a link of its chain.</summary>
-/// <param name="Word">time, paper, signature, inspection, decision.</param>
+/// <param name="Word">time, paper, signature, inspection, decision, done.</param>
 /// <param name="Closed">True when it is met.</param>
 /// <param name="Sentence">What it is, in words; who met it and when.</param>
 /// <param name="Condition">The condition by its id within the hold, where somebody meets it by hand; else null.</param>
@@ -34,14 +34,6 @@ public sealed record ChainLink(string Word, bool Closed, string Sentence, int? C
 /// <param name="Rule">The rule that asks for it.</param>
 /// <param name="Until">Not before this.</param>
 public sealed record TimeCondition(string Rule, DateTimeOffset Until);
-
-/// <summary>What becomes of nonconforming goods.</summary>
-public enum DecisionKind
-{
-    ReleaseUnderConcession = 0,
-    ReturnToVendor = 1,
-    Scrap = 2,
-}
 
 /// <summary>What a decision does to the goods it is made over.</summary>
 public abstract record AfterDecision
@@ -56,6 +48,12 @@ public abstract record AfterDecision
 
     /// <summary>They leave the site.</summary>
     public sealed record Leave(Account To) : AfterDecision;
+
+    /// <summary>They stay held until it is carried out.</summary>
+    public sealed record Waits(HoldDecision For) : AfterDecision;
+
+    /// <summary>They are looked at again before anybody uses them.</summary>
+    public sealed record LookedAtAgain : AfterDecision;
 }
 
 /// <summary>A reason why goods may not be used. Lifted when all its conditions are met.</summary>
@@ -86,6 +84,9 @@ public sealed class Hold
     /// <summary>The hold its goods were in before a decision freed them of that one's reason; counts add to that one.</summary>
     public int? CameFromId { get; init; }
     public required string LaidBy { get; init; }
+
+    /// <summary>What was decided over all that it holds, and has still to happen; null where nothing was.</summary>
+    public HoldDecision? Decision { get; private set; }
 
     /// <summary>In base units: what is still held by it.</summary>
     public decimal Quantity { get; private set; }
@@ -124,9 +125,11 @@ public sealed class Hold
         return this;
     }
 
-    /// <summary>True where goods of which the same is wanted may join it: nobody has met a condition looking at less.</summary>
+    /// <summary>True where goods of which the same is wanted may join it: nobody has met a condition or decided looking at less.</summary>
     public bool MayJoin(IReadOnlyList<HoldCondition> besides) =>
-        Besides.All(c => c.Met is null) && Besides.Select(c => (c.Rule, c.Wants)).SequenceEqual(besides.Select(c => (c.Rule, c.Wants)));
+        Decision is null
+        && Besides.All(c => c.Met is null)
+        && Besides.Select(c => (c.Rule, c.Wants)).SequenceEqual(besides.Select(c => (c.Rule, c.Wants)));
 
     /// <summary>True while a condition that people meet is open.</summary>
     public bool IsWanting => Besides.Any(c => c.Met is null && c.Wants.Kind != ConditionKind.Acceptance);
@@ -137,7 +140,12 @@ public sealed class Hold
     /// <summary>True where all its conditions are met, and only its lifting is wanted.</summary>
     /// <param name="accepted">As for <see cref="Lift"/>.</param>
     public bool IsReady(DateTimeOffset now, AcceptedBy? accepted = null) =>
-        IsOpen && Reason != HoldReason.Nonconforming && !TimeRuns(now) && !IsWanting && (accepted is not null || !WantsAcceptance);
+        IsOpen
+        && Reason != HoldReason.Nonconforming
+        && Decision is null
+        && !TimeRuns(now)
+        && !IsWanting
+        && (accepted is not null || !WantsAcceptance);
 
     /// <summary>Somebody meets a condition: has looked at its paper, or signs for it.</summary>
     /// <param name="id">Of the condition.</param>
@@ -269,6 +277,8 @@ public sealed class Hold
                 $"{Number} holds rejected goods. They are not lifted, they are decided over.",
                 "Choose what becomes of them."
             );
+        if (Decision is { } decision)
+            return DecidedOver(decision);
         if (TimeRuns(now))
             return Runs(local);
         if (!IsReady(now, accepted))
@@ -294,31 +304,107 @@ public sealed class Hold
     /// by it: while a
     /// time runs or a condition is open, goods released stay held until it is met; while a time runs, none leave the site.
     /// </summary>
-    /// <returns>What becomes of the goods.</returns>
-    public Outcome<AfterDecision> Decide(DecisionKind kind, decimal quantity, DateTimeOffset now, string by, SiteTime local)
+    /// <param name="note">Why.</param>
+    /// <returns>What becomes of the goods. Of what waits to be carried out and is a part of it, a hold of its own is made by
+    /// <see cref="PartDecided"/>.</returns>
+    public Outcome<AfterDecision> Decide(DecisionKind kind, decimal quantity, string note, DateTimeOffset now, Hand by, SiteTime local)
     {
         if (!IsOpen)
             return Gone(local);
+        if (Decision is { } before)
+            return DecidedOver(before);
         if (!MayBeDecided)
             return new Refusal(
                 CageRefusals.NothingToDecide,
                 $"{Number} holds goods {How}: there is nothing wrong with them to " + $"decide over.",
                 "Lift it when its conditions are met."
             );
-        if (kind != DecisionKind.ReleaseUnderConcession && TimeRuns(now))
+        if (kind is DecisionKind.Scrap or DecisionKind.ReturnToVendor && TimeRuns(now))
             return Runs(local);
-        if (Shrink(quantity, now, by, local) is { } refusal)
+        if (kind != DecisionKind.ReleaseUnderConcession && quantity == Quantity)
+            return new AfterDecision.Waits(Decision = new HoldDecision(kind, by, now, note));
+        if (Shrink(quantity, now, by.Name, local) is { } refusal)
             return refusal;
-        return kind switch
+        return kind != DecisionKind.ReleaseUnderConcession ? new AfterDecision.Waits(new HoldDecision(kind, by, now, note))
+            : TimeRuns(now) || IsWanting || WantsAcceptance ? new AfterDecision.HeldOn()
+            : new AfterDecision.Free();
+    }
+
+    /// <summary>The hold of a part over which was decided: as it is, with the decision.</summary>
+    public Hold PartDecided(string number, decimal quantity, HoldDecision decision) =>
+        new Hold
         {
-            DecisionKind.ReleaseUnderConcession => TimeRuns(now) || IsWanting || WantsAcceptance
-                ? new AfterDecision.HeldOn()
-                : new AfterDecision.Free(),
-            DecisionKind.ReturnToVendor => new AfterDecision.Leave(Account.Vendor),
+            Number = number,
+            SiteId = SiteId,
+            ItemId = ItemId,
+            BatchId = BatchId,
+            Reason = Reason,
+            Chosen = Chosen,
+            Sentence = Sentence,
+            Since = Since,
+            Until = Until,
+            Times = Times,
+            ArrivalId = ArrivalId,
+            InspectionId = InspectionId,
+            CameFromId = CameFromId ?? Id,
+            LaidBy = LaidBy,
+            Quantity = quantity,
+            Decision = decision,
+        }.Wanting(Besides);
+
+    /// <summary>What was decided has happened: the goods are gone, or were worked on.</summary>
+    /// <param name="witness">Who saw it; only scrapping wants one.</param>
+    /// <param name="isLookedAt">Whether a plan looks at such goods: what was worked on waits at the bench then, and else for another
+    /// decision.</param>
+    public Outcome<AfterDecision> CarryOut(DateTimeOffset now, Hand by, Hand? witness, bool isLookedAt, SiteTime local)
+    {
+        if (!IsOpen)
+            return Gone(local);
+        if (Decision is not { } decision)
+            return new Refusal(CageRefusals.NotDecided, $"Over {Number} nothing is decided.", "Decide first what becomes of its goods.");
+        var leaves = decision.Kind is DecisionKind.Scrap or DecisionKind.ReturnToVendor;
+        if (leaves && TimeRuns(now))
+            return Runs(local);
+        if (decision.Kind == DecisionKind.Scrap && (witness is null || witness.Value.Id == by.Id))
+            return new Refusal(
+                CageRefusals.WitnessMissing,
+                $"What is scrapped is seen by somebody besides {by.Name}.",
+                "Have somebody else sign as the witness."
+            );
+        if (!leaves && !isLookedAt)
+        {
+            Decision = null;
+            return new AfterDecision.Waits(decision);
+        }
+
+        if (Shrink(Quantity, now, by.Name, local) is { } refusal)
+            return refusal;
+        return decision.Kind switch
+        {
             DecisionKind.Scrap => new AfterDecision.Leave(Account.Scrap),
-            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
+            DecisionKind.ReturnToVendor => new AfterDecision.Leave(Account.Vendor),
+            _ => new AfterDecision.LookedAtAgain(),
         };
     }
+
+    /// <summary>Takes back what was decided and has not happened yet.</summary>
+    /// <returns>What it was.</returns>
+    public Outcome<HoldDecision> Undecide(SiteTime local)
+    {
+        if (!IsOpen)
+            return Gone(local);
+        if (Decision is not { } decision)
+            return new Refusal(CageRefusals.NotDecided, $"Over {Number} nothing is decided.", "There is nothing to take back.");
+        Decision = null;
+        return decision;
+    }
+
+    Refusal DecidedOver(HoldDecision decision) =>
+        new(
+            CageRefusals.DecidedAlready,
+            $"{decision.By.Name} has decided over {Number}: {decision.ToBe}.",
+            "Carry that out, or take it back first."
+        );
 
     /// <summary>The hold by which goods that were released stay held until its conditions are met.</summary>
     public Hold ByItsConditions(string number, decimal quantity) =>
@@ -362,11 +448,13 @@ public sealed class Hold
             : Until is { } only ? [new TimeCondition("", only)]
             : [];
         var links = times.Select(Of).Concat(Besides.Select(c => c.LinkAt(now, local, accepted))).ToList();
-        links.Add(
-            Reason == HoldReason.Nonconforming
-                ? new ChainLink("decision", !IsOpen, "of a supervisor")
-                : new ChainLink("signature", !IsOpen, "of a supervisor")
-        );
+        if (Decision is { } decision)
+            links.AddRange([
+                new ChainLink("decision", true, $"{decision.ToBe}: {decision.By.Name}, {local(decision.At):yyyy-MM-dd HH:mm}"),
+                new ChainLink("done", !IsOpen, "that it has happened"),
+            ]);
+        else
+            links.Add(new ChainLink(Reason == HoldReason.Nonconforming ? "decision" : "signature", !IsOpen, "of a supervisor"));
         return links;
     }
 

@@ -28,6 +28,13 @@ public static class CageRefusals
         404
     );
 
+    public static readonly RefusalKind DecidedAlready = new(
+        "decided-already",
+        "… has decided over …: to be ….",
+        "Carry that out, or take it back first.",
+        409
+    );
+
     public static readonly RefusalKind HoldLifted = new("hold-lifted", "… was lifted by … on ….", "There is nothing to do.", 409);
 
     public static readonly RefusalKind HoldRuleAbsurd = new("hold-rule-absurd", "A rule holds for 1 to … days.", "Type how many.");
@@ -50,6 +57,12 @@ public static class CageRefusals
         "Choose a quantity from what is held."
     );
 
+    public static readonly RefusalKind NotDecided = new(
+        "not-decided",
+        "Over … nothing is decided.",
+        "Decide first what becomes of its goods."
+    );
+
     public static readonly RefusalKind NothingToDecide = new(
         "nothing-to-decide",
         "… holds goods by …: there is nothing wrong with them to decide over.",
@@ -68,6 +81,12 @@ public static class CageRefusals
         "signs-twice",
         "… has signed for … already: nobody signs twice for one hold.",
         "Have somebody else sign."
+    );
+
+    public static readonly RefusalKind WitnessMissing = new(
+        "witness-missing",
+        "What is scrapped is seen by somebody besides ….",
+        "Have somebody else sign as the witness."
     );
 
     public static readonly RefusalKind WantsDecision = new(

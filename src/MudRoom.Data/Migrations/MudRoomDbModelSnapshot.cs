@@ -999,6 +999,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int?>("Chosen")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Decision")
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("InspectionId")
                         .HasColumnType("INTEGER");
 

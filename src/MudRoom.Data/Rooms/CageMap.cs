@@ -21,6 +21,7 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
         hold.HasIndex(h => new { h.ItemId, h.BatchId });
         hold.Property(h => h.Times).AsJson();
         hold.Property(h => h.Besides).AsJson();
+        hold.Property(h => h.Decision).AsJson();
         hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided).Ignore(h => h.IsWanting).Ignore(h => h.WantsAcceptance);
         hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);
     }

@@ -110,12 +110,21 @@ public static class Inspections
         return inspection;
     }
 
+    /// <summary>True where a plan speaks of the goods of a lot.</summary>
+    public static async Task<bool> HasPlan(Act act, Item item, Lot lot) =>
+        (await PlansOf(act, item, lot, await TriggerOf(act.Db, lot), lot.VendorId)).Count > 0;
+
+    static async Task<IReadOnlyList<PlanChosen>> PlansOf(Act act, Item item, Lot lot, InspectionTrigger trigger, int? vendor)
+    {
+        var origin = await act.Db.Batches.Where(b => b.Id == lot.BatchId).Select(b => b.SourceBatch!.Origin).FirstOrDefaultAsync();
+        return act.SetUp.PlansFor(new GoodsToInspect(trigger, item, vendor, origin));
+    }
+
     /// <summary>A lot waits at the bench by the plans that its goods go by; where there are none, nothing is said of it.</summary>
     public static async Task<Refusal?> BringToBench(Act act, Item item, Lot lot, InspectionTrigger trigger, int? sender = null)
     {
         var vendor = lot.VendorId ?? sender;
-        var origin = await act.Db.Batches.Where(b => b.Id == lot.BatchId).Select(b => b.SourceBatch!.Origin).FirstOrDefaultAsync();
-        var plans = act.SetUp.PlansFor(new GoodsToInspect(trigger, item, vendor, origin));
+        var plans = await PlansOf(act, item, lot, trigger, vendor);
         var goods = new ComesToBench(lot.ArrivalId, item, lot.BatchId, vendor, trigger);
         foreach (var inspection in await Waiting(act, goods, plans))
         {

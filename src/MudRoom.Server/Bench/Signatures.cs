@@ -1,6 +1,7 @@
 using System.Globalization;
 using MudRoom.Core;
 using MudRoom.Core.Bench;
+using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.SignIn;
 
@@ -12,19 +13,41 @@ public static class Signatures
     /// <summary>Why a signature does not hold; null where it does. A wrong one counts like a wrong password.</summary>
     public static async Task<Refusal?> IsNotThem(Inquiry inquiry, string? signer, string password)
     {
-        var name = (signer ?? "").Trim();
         var wrong = new Refusal(
             BenchRefusals.SignatureWrong,
             "Name and password are not those of who is signed in.",
             "Type your own name and password."
         );
-        if (
-            !name.Equals(inquiry.Person.SignInName, StringComparison.OrdinalIgnoreCase)
-            && !name.Equals(inquiry.Person.Name, StringComparison.OrdinalIgnoreCase)
-        )
-            return wrong;
+        return IsCalled(inquiry.Person, signer ?? "") ? await IsNotOf(inquiry, inquiry.Person, password, wrong) : wrong;
+    }
+
+    /// <summary>Why the signature of somebody who stands beside who is signed in does not hold; null where it does. They must work at the
+    /// site. A wrong one counts like a wrong password of theirs.</summary>
+    public static async Task<Refusal?> IsNotTheirs(Inquiry inquiry, string? signer, string password)
+    {
+        var wrong = new Refusal(
+            BenchRefusals.SignatureWrong,
+            "Name and password are not those of somebody who works here.",
+            "Have them type their own name and password."
+        );
+        var person = inquiry.SetUp.People.Values.FirstOrDefault(p => IsCalled(p, signer ?? ""));
+        return person is { Active: true } && person.Sites.Contains(inquiry.Site.Code)
+            ? await IsNotOf(inquiry, person, password, wrong)
+            : wrong;
+    }
+
+    /// <summary>True where somebody is called so, or signs in so.</summary>
+    public static bool IsCalled(Person person, string typed) =>
+        typed.Trim() is var name
+        && (
+            name.Equals(person.SignInName, StringComparison.OrdinalIgnoreCase)
+            || name.Equals(person.Name, StringComparison.OrdinalIgnoreCase)
+        );
+
+    static async Task<Refusal?> IsNotOf(Inquiry inquiry, Person person, string password, Refusal wrong)
+    {
         var entrance = inquiry.Http.RequestServices.GetRequiredService<Session.Entrance>();
-        if (await entrance.Accounts.FindByIdAsync(inquiry.Person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account)
+        if (await entrance.Accounts.FindByIdAsync(person.Id.ToString(CultureInfo.InvariantCulture)) is not { } account)
             return wrong;
         return await entrance.Check(inquiry.Http, account, password) is { } no
             ? no.Kind == HouseRefusals.SignInFailed

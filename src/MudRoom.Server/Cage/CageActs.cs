@@ -18,9 +18,6 @@ public sealed record LiftRequest(string Hold, string? Note);
 /// <summary>Lifts several holds, or none.</summary>
 public sealed record LiftManyRequest(IReadOnlyList<string> Holds, string? Note);
 
-/// <summary>Decides over part or all of what a hold holds.</summary>
-public sealed record DecideRequest(string Hold, DecisionKind Decision, string Quantity, string? Note);
-
 /// <summary>Acts of Cage.</summary>
 public static class CageActs
 {
@@ -28,7 +25,6 @@ public static class CageActs
     {
         routes.Act<LiftRequest, DoneAnswer>("/cage/lift", Right.LiftHold, Lift);
         routes.Act<LiftManyRequest, DoneAnswer>("/cage/lift-many", Right.LiftHold, LiftMany);
-        routes.Act<DecideRequest, DoneAnswer>("/cage/decide", Right.Decide, Decide);
         routes.Act<HoldGoodsRequest, DoneAnswer>("/cage/hold", Right.LayHold, HandHold.OnStock);
     }
 
@@ -74,7 +70,7 @@ public static class CageActs
     const int MostTogether = 50;
 
     /// <summary>What goods are now that one statement less is said of them: usable, or whose word still stands.</summary>
-    static async Task<string> Now(Act act, Item item, IReadOnlyList<Lot> lots, IReadOnlyDictionary<Standing, decimal> now)
+    public static async Task<string> Now(Act act, Item item, IReadOnlyList<Lot> lots, IReadOnlyDictionary<Standing, decimal> now)
     {
         var holds = await Lots.Holding(act, lots);
         return string.Join(
@@ -87,108 +83,13 @@ public static class CageActs
         );
     }
 
-    public static async Task<Outcome<DoneAnswer>> Decide(Act act, DecideRequest request)
-    {
-        var hold = await Load(act, request.Hold);
-        if (hold is null)
-            return Problems.NotFound("hold", request.Hold);
-        if (!Enum.IsDefined(request.Decision))
-            return new Refusal(CageRefusals.ChoiceUnknown, "That is no decision.", "Choose one from the list.");
-        var item = act.SetUp.Catalogue[hold.ItemId];
-        var quantity = Quantities.Read(request.Quantity, act.Site.DecimalComma);
-        if (quantity.Refused(out var badNumber))
-            return badNumber;
-        if (Quantities.Check(quantity.Value, item) is { } badQuantity)
-            return badQuantity;
-        if (request.Note.OrNull() is not { Length: <= 500 } note)
-            return new Refusal(HouseRefusals.NoteMissing, "A decision wants a sentence of at most 500 characters.", "Say why.");
-        if (await PromisedFromHere(act, hold) is { } promised)
-            return promised;
-        var decided = hold.Decide(request.Decision, quantity.Value, act.Now, act.Person.Name, act.Site.LocalTime);
-        if (decided.Refused(out var refusal))
-            return refusal;
-
-        var decision = new Decided(hold.Number, request.Decision, note);
-        act.Touch("cage", "shelf", "house");
-        var lots = await Lots.Part(act, await LotReads.Under(act.Db, hold), quantity.Value, hold.Number);
-        await Lots.Settle(act, hold, lots);
-        if (decided.Value is AfterDecision.HeldOn)
-            return await StaysByItsConditions(act, hold, item, lots, quantity.Value, decision);
-        var stays = hold.IsOpen
-            ? $"{Quantities.Show(hold.Quantity)} {item.UnitWord} stay in {hold.Number}."
-            : $"{hold.Number} holds nothing any more.";
-        if (decided.Value is not AfterDecision.Leave leaves)
-        {
-            if (await ToBench(act, item, lots) is { } noBench)
-                return noBench;
-            var now = await Lots.Restand(act, lots, decision);
-            await Receipts.Moved(act);
-            return new DoneAnswer($"{Upper(Decided.Word(request.Decision))}: {await Now(act, item, lots, now)} {stays}");
-        }
-
-        var sent = await Lots.SendOut(act, lots, leaves.To, decision);
-        if (sent.Refused(out var notYet))
-            return notYet;
-        await Receipts.Moved(act);
-        return new DoneAnswer(
-            $"{Quantities.Show(quantity.Value)} {item.UnitWord} of {item.Name}: {Decided.Word(request.Decision)}. {stays}"
-        );
-    }
-
-    static string Upper(string words) => char.ToUpperInvariant(words[0]) + words[1..];
-
-    /// <summary>Released from why they were set aside, and still held by the conditions that are not met.</summary>
-    static async Task<Outcome<DoneAnswer>> StaysByItsConditions(
-        Act act,
-        Hold hold,
-        Item item,
-        IReadOnlyList<Lot> lots,
-        decimal quantity,
-        Decided decision
-    )
-    {
-        var rest = hold.ByItsConditions(await act.Number("H"), quantity);
-        act.Db.Holds.Add(rest);
-        await act.Db.SaveChangesAsync();
-        Lots.Say(act, lots, rest);
-        act.Write(decision with { About = [.. Lots.About(lots)] });
-        await Lots.Restand(act, lots, decision);
-        act.Write(
-            new HoldKeeps(rest.Number, Amount.Of(quantity, item), hold.Number, rest.Until)
-            {
-                About = [Reference.Hold(hold.Number), .. Lots.About(lots)],
-            }
-        );
-        return new DoneAnswer(
-            $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} are released from why they were set aside. They stay held "
-                + $"by {rest.Number} until "
-                + (rest.TimeRuns(act.Now) ? $"{act.Site.LocalTime(rest.Until!.Value):yyyy-MM-dd HH:mm}." : "its conditions are met.")
-        );
-    }
-
     /// <summary>A hold of the site by its number.</summary>
     public static Task<Hold?> Load(Act act, string number) =>
         act.Db.Holds.FirstOrDefaultAsync(h => h.SiteId == act.Site.Id && h.Number == number);
 
-    static async Task<Refusal?> PromisedFromHere(Act act, Hold hold)
-    {
-        var tasks = await act
-            .Db.Tasks.Where(j =>
-                j.SiteId == act.Site.Id && j.State == Core.Shelf.TaskState.Taken && j.ItemId == hold.ItemId && j.BatchId == hold.BatchId
-            )
-            .ToListAsync();
-        if (tasks.Count == 0)
-            return null;
-        var stands = await LotReads.Balances(act.Db, [.. (await LotReads.Under(act.Db, hold)).Select(l => l.Id)]);
-        var task = tasks.Find(t => stands.Any(b => b.Place == t.At && b.Goods.OfAnyLot == t.Goods));
-        return task is null
-            ? null
-            : new Refusal(CageRefusals.OnTheMove, $"{task.PersonName} is moving these goods right now.", "Wait until they are put down.");
-    }
-
     /// <summary>Goods of an item that is inspected are not usable by leaving their holds alone: what nobody has inspected waits at the
     /// bench, once no hold is left on it.</summary>
-    static async Task<Refusal?> ToBench(Act act, Item item, IReadOnlyList<Lot> lots)
+    public static async Task<Refusal?> ToBench(Act act, Item item, IReadOnlyList<Lot> lots)
     {
         await act.Db.SaveChangesAsync();
         foreach (var lot in lots)

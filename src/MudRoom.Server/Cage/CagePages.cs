@@ -56,8 +56,14 @@ public sealed record HoldCard(
     IReadOnlyList<ConditionView> Conditions,
     bool IsReady,
     bool IsOverdue,
-    DateTime? Due
+    DateTime? Due,
+    DecisionView? Decision
 );
+
+/// <summary>What was decided over all of a hold and has still to happen.</summary>
+/// <param name="ToBe">"to be scrapped".</param>
+/// <param name="WantsWitness">True where somebody else must have seen it.</param>
+public sealed record DecisionView(DecisionKind Kind, string ToBe, string By, DateTime At, string Note, bool WantsWitness, bool MayCarryOut);
 
 /// <summary>The holds of a site.</summary>
 /// <param name="NotShown">So many more are open, behind those that are shown.</param>
@@ -154,14 +160,25 @@ public static class CagePages
                     h.LiftedAt is { } l ? inquiry.Local(l) : null,
                     h.LiftedBy,
                     h.LiftedNote,
-                    h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming,
-                    h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided,
+                    h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming && h.Decision is null,
+                    h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided && h.Decision is null,
                     [.. besides[h.Id]],
                     inquiry.Standings[h.Asks].Seen,
                     [.. h.Besides.Where(c => c.Wants.Kind != ConditionKind.Acceptance).Select(c => ViewOf(inquiry, h, c))],
                     h.IsReady(inquiry.Now, by),
                     h.IsOpen && h.Besides.Any(c => c.IsOverdue(inquiry.Now)),
-                    h.Besides.Where(c => c.Met is null).Min(c => c.Due) is { } due ? inquiry.Local(due) : null
+                    h.Besides.Where(c => c.Met is null).Min(c => c.Due) is { } due ? inquiry.Local(due) : null,
+                    h.IsOpen && h.Decision is { } d
+                        ? new DecisionView(
+                            d.Kind,
+                            d.ToBe,
+                            d.By.Name,
+                            inquiry.Local(d.At),
+                            d.Note,
+                            d.Kind == DecisionKind.Scrap,
+                            inquiry.May(Right.Decide)
+                        )
+                        : null
                 )
             );
         });

@@ -23,8 +23,8 @@ public static class Holds
     {
         var batchId = batch?.Id;
         var until = Hold.LastOf(laid.Times);
-        // Goods join a hold only where their times end together, none is free sooner than its own; and where nobody has met a condition
-        // looking at less.
+        // Goods join a hold only where their times end together, none is free sooner than its own; and where nobody has met a condition or
+        // decided looking at less.
         var alike = await act
             .Db.Holds.Where(h =>
                 h.SiteId == act.Site.Id

@@ -473,12 +473,15 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 .ToListAsync()
         );
         foreach (var hold in holds)
+        {
             await Do(
                 person,
                 "/cage/decide",
                 new DecideRequest(hold.Number, DecisionKind.Scrap, hold.Quantity.ToString(), "Not worth sending back."),
-                CageActs.Decide
+                Decisions.Decide
             );
+            await Do(person, "/cage/carry-out", new CarryOutRequest(hold.Number, null, "leila"), Decisions.CarryOut);
+        }
     }
 
     async Task ShipOut(Person person, string arrival)

@@ -324,6 +324,7 @@ public static class ServerApp
         HoldRulePages.Map(routes);
         CageActs.Map(routes);
         Conditions.Map(routes);
+        Decisions.Map(routes);
         ShelfPages.Map(routes);
         ShelfActs.Map(routes);
         BookPages.Map(routes);

@@ -95,6 +95,8 @@ public sealed class FactTests
         new ConditionOpenAgain("H-1", "a test report, looked at by a supervisor", "Wanjiru", "Sunita", "of another cell"),
         new AttachedToHold("H-1", "un38.pdf", PaperKind.TestReport),
         new HoldLifted("H-1", "Wanjiru", "looked at"),
+        new DecisionMade("H-2", DecisionKind.Rework, hoes, "rust that comes off", "H-1"),
+        new DecisionTakenBack("H-2", DecisionKind.Rework, "Wanjiru", "it does not come off"),
         new Decided("H-1", DecisionKind.Scrap, "rust to the core"),
         new TaskTaken("P-01-1", "Petra", hoes, "D1-R4", "It has room."),
         new TaskTakenOver("P-01-1", "Petra", hoes, "Yusuf"),

@@ -61,6 +61,7 @@ export type RefusalCode =
   | 'date-range'
   | 'dates-swapped'
   | 'decided'
+  | 'decided-already'
   | 'delivery-note-long'
   | 'delivery-note-missing'
   | 'disk-full'
@@ -151,6 +152,7 @@ export type RefusalCode =
   | 'not-at-door'
   | 'not-called'
   | 'not-cancelled'
+  | 'not-decided'
   | 'not-draft'
   | 'not-empty'
   | 'not-found'
@@ -336,4 +338,5 @@ export type RefusalCode =
   | 'which-arrival'
   | 'with-missing'
   | 'withdrawn'
+  | 'witness-missing'
   | 'wrong-goods';

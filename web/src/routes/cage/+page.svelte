@@ -5,6 +5,7 @@
   import { act, ask } from '$lib/api/client';
   import Chain from '$lib/cage/Chain.svelte';
   import Conditions from '$lib/cage/Conditions.svelte';
+  import Decide from '$lib/cage/Decide.svelte';
   import HoldBar from '$lib/cage/HoldBar.svelte';
   import { session } from '$lib/session.svelte';
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
@@ -18,8 +19,6 @@
   let chosen = $state(page.url.searchParams.get('hold') ?? '');
   let part = $state<Part>('work');
   let note = $state('');
-  let quantity = $state('');
-  let decision = $state<'ReturnToVendor' | 'Scrap' | 'ReleaseUnderConcession'>('ReturnToVendor');
   let error = $state<unknown>();
   let done = $state('');
   const open = $derived((cage.data?.holds ?? []).filter((h) => h.isOpen));
@@ -37,6 +36,7 @@
   const waitWords = {
     Lifting: 'to be lifted',
     Decision: 'to be decided over',
+    CarryingOut: 'to be carried out',
     PaperOrSignature: 'for a paper or a signature',
     Inspection: 'for an inspection',
     Time: 'for their time',
@@ -53,14 +53,15 @@
     if (!current) return 'Nothing is held';
     if (!current.isOpen) return `${current.item} was lifted`;
     const goods = `${current.item}: ${number(current.quantity)} ${current.unit}`;
-    if (current.reason === 'Nonconforming') return `${goods} want a decision`;
+    if (current.decision) return `${goods} ${current.decision.toBe}`;
+    if (current.reason === 'Nonconforming' || current.reason === 'CountedAside') return `${goods} want a decision`;
     if (current.isReady) return `${goods} can leave the cage today`;
     return current.isOverdue ? `${goods} wait longer than they should` : `${goods} held`;
   });
   function choose(hold: string) {
     chosen = hold;
     part = 'work';
-    note = quantity = done = '';
+    note = done = '';
     error = undefined;
   }
   async function run(work: () => Promise<{ sentence: string }>) {
@@ -68,7 +69,7 @@
     done = '';
     try {
       done = (await work()).sentence;
-      note = quantity = '';
+      note = '';
       await cage.refetch();
     } catch (problem) {
       error = problem;
@@ -155,36 +156,15 @@
                 >{/if}
             </form>
           {/if}
-          {#if current.canDecide}
-            <form
-              class="decide"
-              onsubmit={(e) => {
-                e.preventDefault();
-                void run(() =>
-                  act('/api/{site}/cage/decide', { hold: current!.number, decision, quantity, note: note || null }),
-                );
+          {#key current.number}
+            <Decide
+              hold={current}
+              changed={async (sentence) => {
+                done = sentence;
+                await cage.refetch();
               }}
-            >
-              <Field label="Decide over part or all">
-                <select name="decision" bind:value={decision}>
-                  <option value="ReturnToVendor">return to vendor</option>
-                  <option value="Scrap">scrap</option>
-                  <option value="ReleaseUnderConcession">release under concession</option>
-                </select></Field
-              >
-              <Field label={`How many ${current.unit}`}
-                ><input
-                  name="quantity"
-                  bind:value={quantity}
-                  inputmode="decimal"
-                  class="c"
-                  placeholder={String(current.quantity)}
-                /></Field
-              >
-              <Field label="Why"><input name="why" bind:value={note} /></Field>
-              <button class="button" class:go={current.reason === 'Nonconforming'}>Decide</button>
-            </form>
-          {/if}
+            />
+          {/key}
         </div>
       {/if}
     {/if}
@@ -273,12 +253,6 @@
   form.row {
     align-items: flex-end;
   }
-  .decide {
-    display: grid;
-    grid-template-columns: 1.2fr 0.8fr 2fr auto;
-    gap: 10px;
-    align-items: end;
-  }
   .good {
     margin: 0 18px 12px;
   }
@@ -308,9 +282,6 @@
     }
     .heads {
       display: none;
-    }
-    .decide {
-      grid-template-columns: 1fr;
     }
   }
 </style>

@@ -35,6 +35,12 @@ namespace MudRoom.Data.Migrations
                 table: "Attachments");
 
             migrationBuilder.AddColumn<string>(
+                name: "Decision",
+                table: "Holds",
+                type: "TEXT",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
                 name: "Besides",
                 table: "Holds",
                 type: "TEXT",
@@ -95,6 +101,10 @@ namespace MudRoom.Data.Migrations
             migrationBuilder.DropIndex(
                 name: "IX_Attachments_HoldId",
                 table: "Attachments");
+
+            migrationBuilder.DropColumn(
+                name: "Decision",
+                table: "Holds");
 
             migrationBuilder.DropColumn(
                 name: "Besides",

@@ -11,7 +11,7 @@ using MudRoom.Data;
 namespace MudRoom.Data.Migrations
 {
     [DbContext(typeof(MudRoomDb))]
-    [Migration("20261129162140_HoldConditions")]
+    [Migration("20261129171337_HoldConditions")]
     partial class HoldConditions
     {
         /// <inheritdoc />
@@ -1001,6 +1001,9 @@ namespace MudRoom.Data.Migrations
 
                     b.Property<int?>("Chosen")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Decision")
+                        .HasColumnType("TEXT");
 
                     b.Property<int?>("InspectionId")
                         .HasColumnType("INTEGER");

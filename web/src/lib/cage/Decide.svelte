@@ -1,0 +1,128 @@
+<script lang="ts">
+  /** What becomes of nonconforming goods: decided over part or all of a hold; and what was decided, until it has happened. */
+  import { act, type Schemas } from '$lib/api/client';
+  import Field from '$lib/ui/Field.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { number, when } from '$lib/ui/format';
+  let { hold, changed }: { hold: Schemas['HoldCard']; changed: (sentence: string) => Promise<unknown> } = $props();
+  const choices: { kind: Schemas['DecisionKind']; word: string; then: string }[] = [
+    { kind: 'ReturnToVendor', word: 'return to vendor', then: 'They stay held until they have left.' },
+    { kind: 'Scrap', word: 'scrap', then: 'They stay held until somebody besides you has seen them go.' },
+    { kind: 'Rework', word: 'rework', then: 'They are made to conform, and wait at the bench then.' },
+    { kind: 'Repair', word: 'repair', then: 'They are made fit for use, and wait at the bench then.' },
+    { kind: 'ReleaseUnderConcession', word: 'release under concession', then: 'They are free of this at once.' },
+  ];
+  const happened: Record<Schemas['DecisionKind'], string> = {
+    ReturnToVendor: 'They have left',
+    Scrap: 'They are scrapped',
+    Rework: 'They are reworked',
+    Repair: 'They are repaired',
+    ReleaseUnderConcession: 'They are released',
+  };
+  let decision = $state<Schemas['DecisionKind']>('ReturnToVendor');
+  let quantity = $state('');
+  let note = $state('');
+  let remark = $state('');
+  let witness = $state('');
+  let password = $state('');
+  let why = $state('');
+  let takesBack = $state(false);
+  let busy = $state(false);
+  let error = $state<unknown>();
+  const then = $derived(choices.find((c) => c.kind === decision)!.then);
+  async function run(event: SubmitEvent, work: () => Promise<{ sentence: string }>) {
+    event.preventDefault();
+    error = undefined;
+    busy = true;
+    try {
+      const { sentence } = await work();
+      quantity = note = remark = why = '';
+      takesBack = false;
+      await changed(sentence);
+    } catch (problem) {
+      error = problem;
+    } finally {
+      busy = false;
+      password = '';
+    }
+  }
+</script>
+
+{#if hold.decision}
+  {@const d = hold.decision}
+  <p>
+    <b>{number(hold.quantity)} {hold.unit} {d.toBe}</b>: {d.note}
+    <span class="quiet">{d.by}, {when(d.at)}</span>
+  </p>
+  {#if d.mayCarryOut}
+    <form
+      class="decide"
+      onsubmit={(e) =>
+        run(e, () =>
+          act('/api/{site}/cage/carry-out', {
+            hold: hold.number,
+            note: remark || null,
+            witness: d.wantsWitness ? witness : null,
+            witnessPassword: d.wantsWitness ? password : null,
+          }),
+        )}
+    >
+      <Field label="Remark"><input name="carry-out-note" bind:value={remark} maxlength="200" /></Field>
+      {#if d.wantsWitness}
+        <Field label="Who saw it"><input name="witness" bind:value={witness} autocomplete="off" /></Field>
+        <Field label="Their password"
+          ><input name="witness-password" type="password" bind:value={password} autocomplete="off" /></Field
+        >
+      {/if}
+      <button class="button go" disabled={busy}>{happened[d.kind]}</button>
+    </form>
+    <details bind:open={takesBack}>
+      <summary>Take the decision back</summary>
+      <form class="decide" onsubmit={(e) => run(e, () => act('/api/{site}/cage/undecide', { hold: hold.number, why }))}>
+        <Field label="Why it is taken back"><input name="undecide-why" bind:value={why} maxlength="200" /></Field>
+        <button class="button" disabled={busy}>Take it back</button>
+      </form>
+    </details>
+  {/if}
+{:else if hold.canDecide}
+  <form
+    class="decide"
+    onsubmit={(e) =>
+      run(e, () => act('/api/{site}/cage/decide', { hold: hold.number, decision, quantity, note: note || null }))}
+  >
+    <Field label="Decide over part or all">
+      <select name="decision" bind:value={decision}>
+        {#each choices as c (c.kind)}<option value={c.kind}>{c.word}</option>{/each}
+      </select></Field
+    >
+    <Field label={`How many ${hold.unit}`}
+      ><input
+        name="quantity"
+        bind:value={quantity}
+        inputmode="decimal"
+        class="c"
+        placeholder={String(hold.quantity)}
+      /></Field
+    >
+    <Field label="Why" hint={then}><input name="why" bind:value={note} /></Field>
+    <button class="button" class:go={hold.reason === 'Nonconforming'} disabled={busy}>Decide</button>
+  </form>
+{/if}
+<ProblemNote {error} />
+
+<style>
+  .decide {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
+    gap: 10px;
+    align-items: start;
+  }
+  .decide .button {
+    margin-top: 24px;
+  }
+  @media (max-width: 700px) {
+    .decide .button {
+      margin-top: 0;
+    }
+  }
+</style>
