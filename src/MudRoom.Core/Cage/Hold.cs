@@ -332,25 +332,7 @@ public sealed class Hold
 
     /// <summary>The hold of a part over which was decided: as it is, with the decision.</summary>
     public Hold PartDecided(string number, decimal quantity, HoldDecision decision) =>
-        new Hold
-        {
-            Number = number,
-            SiteId = SiteId,
-            ItemId = ItemId,
-            BatchId = BatchId,
-            Reason = Reason,
-            Chosen = Chosen,
-            Sentence = Sentence,
-            Since = Since,
-            Until = Until,
-            Times = Times,
-            ArrivalId = ArrivalId,
-            InspectionId = InspectionId,
-            CameFromId = CameFromId ?? Id,
-            LaidBy = LaidBy,
-            Quantity = quantity,
-            Decision = decision,
-        }.Wanting(Besides);
+        Part(number, quantity, Reason, Sentence, LaidBy, Chosen, decision);
 
     /// <summary>What was decided has happened: the goods are gone, or were worked on.</summary>
     /// <param name="witness">Who saw it; only scrapping wants one.</param>
@@ -408,22 +390,36 @@ public sealed class Hold
 
     /// <summary>The hold by which goods that were released stay held until its conditions are met.</summary>
     public Hold ByItsConditions(string number, decimal quantity) =>
+        Part(number, quantity, HoldReason.Rule, RuleNames is { Count: > 0 } rules ? string.Join("; ", rules) : Sentence, "rule");
+
+    /// <summary>A hold of a part of its goods, under all its conditions.</summary>
+    Hold Part(
+        string number,
+        decimal quantity,
+        HoldReason reason,
+        string sentence,
+        string laidBy,
+        Standing? chosen = null,
+        HoldDecision? decision = null
+    ) =>
         new Hold
         {
             Number = number,
             SiteId = SiteId,
             ItemId = ItemId,
             BatchId = BatchId,
-            Reason = HoldReason.Rule,
-            Sentence = RuleNames is { Count: > 0 } rules ? string.Join("; ", rules) : Sentence,
+            Reason = reason,
+            Chosen = chosen,
+            Sentence = sentence,
             Since = Since,
             Until = Until,
             Times = Times,
             ArrivalId = ArrivalId,
             InspectionId = InspectionId,
             CameFromId = CameFromId ?? Id,
-            LaidBy = "rule",
+            LaidBy = laidBy,
             Quantity = quantity,
+            Decision = decision,
         }.Wanting(Besides);
 
     IReadOnlyList<string> RuleNames =>
