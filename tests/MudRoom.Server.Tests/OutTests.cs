@@ -201,4 +201,95 @@ public sealed class OutTests(DemoServer server) : IClassFixture<DemoServer>
         await using var after = server.Db();
         Assert.NotNull((await after.Receipts.SingleAsync(r => r.Id == id)).SettledAt);
     }
+
+    [Fact]
+    public async Task A_line_that_must_be_accepted_first_says_so_and_is_free_by_itself()
+    {
+        using var anselm = await server.SignIn("anselm");
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var sunita = await server.SignIn("sunita");
+        await Tell(anselm, "WhenPosted");
+        var rule = await BenchHands.Rule(sunita, 1, "GK-07", "Receipt");
+        Assert.True(rule.IsOk, rule.Body.ToString());
+        var counted = await wanjiru.Act("/door/count", BenchHands.Knives("PAY-1", "12"));
+        Assert.True(counted.IsOk, counted.Body.ToString());
+        await using var db = server.Db();
+        var batch = await db.Batches.SingleAsync(b => b.SourceBatch!.Number == "PAY-1");
+        var inspection = await db.Inspections.SingleAsync(i => i.BatchId == batch.Id);
+        var closed = await wanjiru.Act(
+            "/door/close",
+            new
+            {
+                arrival = "A-2620",
+                partly = true,
+                decisions = Array.Empty<object>(),
+                deliveryNotes = new[] { new { vendorId = inspection.VendorId, deliveryNote = "N-PAY" } },
+            }
+        );
+        Assert.True(closed.IsOk, closed.Body.ToString());
+        var receipt = await db.Lots.Where(l => l.BatchId == batch.Id && l.ReceiptId != null).Select(l => l.ReceiptId).FirstAsync();
+        var number = await db.Receipts.Where(r => r.Id == receipt).Select(r => r.Number).SingleAsync();
+
+        async Task<string> Waits()
+        {
+            var page = await wanjiru.Ask($"/door/receipts/{number}");
+            var line = page["lines"].EnumerateArray().Single(l => l.GetProperty("sourceBatch").GetString() == "PAY-1");
+            var by = string.Join(" ", line.GetProperty("acceptFirst").EnumerateArray().Select(a => a.GetString()));
+            var file = await wanjiru.Http.GetStringAsync("/api/LM/road/received.csv");
+            Assert.Equal(by.Length > 0, file.Contains(by.Length > 0 ? by : inspection.Number, StringComparison.Ordinal));
+            return by;
+        }
+
+        async Task<List<string>> Told() =>
+            [
+                .. (
+                    await db
+                        .OutMessages.FromSql($"SELECT * FROM OutMessages WHERE Subject = {number} ORDER BY rowid")
+                        .AsNoTracking()
+                        .ToListAsync()
+                )
+                    .Where(m => m.Kind != OutKind.ReceiptSettled)
+                    .Select(m => JsonDocument.Parse(m.Body).RootElement)
+                    .Select(b => $"{b.GetProperty("message")}: {string.Join(" ", b.GetProperty("acceptFirst").EnumerateArray())}".Trim()),
+            ];
+
+        Assert.Equal(inspection.Number, await Waits());
+        // The secateurs of the same receipt wait too, all the time.
+        var other = (await Told()).Single().Split(' ')[1];
+        Assert.Equal([$"receipt-posted: {other} {inspection.Number}"], await Told());
+        Assert.Equal("Accepted", await BenchHands.Fill(sunita, inspection.Number));
+        Assert.True((await BenchHands.Sign(sunita, inspection.Number, "Accepted")).IsOk);
+        Assert.Equal("", await Waits());
+        Assert.Equal($"receipt-acceptance: {other}", (await Told())[^1]);
+        // The sheet was wrong: it waits again, is rejected, and is free when what was decided has happened.
+        var again = await sunita.Act("/bench/supersede", new { inspection = inspection.Number, reason = "the caliper was out" });
+        var second = again["number"].GetString()!;
+        Assert.Equal(second, await Waits());
+        Assert.Equal($"receipt-acceptance: {other} {second}", (await Told())[^1]);
+        Assert.Equal("Rejected", await BenchHands.Fill(sunita, second, good: false));
+        Assert.True((await BenchHands.Sign(sunita, second, "Rejected")).IsOk);
+        var hold = await db.Holds.Where(h => h.BatchId == batch.Id && h.IsOpen).Select(h => h.Number).SingleAsync();
+        Assert.Equal(hold, await Waits());
+        Assert.Equal($"receipt-acceptance: {hold} {other}", (await Told())[^1]);
+        Assert.True(
+            (
+                await wanjiru.Act(
+                    "/cage/decide",
+                    new
+                    {
+                        hold,
+                        decision = "ReturnToVendor",
+                        quantity = "12",
+                        note = "blades too soft",
+                    }
+                )
+            ).IsOk
+        );
+        Assert.Equal(hold, await Waits());
+        Assert.True((await wanjiru.Act("/cage/carry-out", new { hold })).IsOk);
+        Assert.Equal("", await Waits());
+        Assert.Equal($"receipt-acceptance: {other}", (await Told())[^1]);
+        Assert.Equal(5, (await Told()).Count);
+        Assert.Empty((await server.Check()).Faults);
+    }
 }

@@ -14,6 +14,9 @@ public enum OutKind
 
     /// <summary>The buyer is told what is seen coming at the bench.</summary>
     QualityNotice = 3,
+
+    /// <summary>Lines of a receipt that went out must be accepted before they are paid, or need not any more.</summary>
+    ReceiptAcceptance = 4,
 }
 
 /// <summary>How far a message is.</summary>

@@ -9,7 +9,6 @@ using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
-using MudRoom.Server.Road;
 
 namespace MudRoom.Server.Cage;
 
@@ -172,8 +171,8 @@ public static class Conditions
 
     static Outcome<AttachToHoldRequest> Prepare(AttachToHoldRequest request)
     {
-        var sent = SentFile.Read(request.Content, request.Name ?? "The paper");
-        return sent.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(sent.Value) };
+        var content = Attaching.Prepared(request.Content, request.Name);
+        return content.Refused(out var refusal) ? refusal : request with { Content = content.Value };
     }
 
     /// <summary>Keeps a file that was looked into already.</summary>
@@ -184,7 +183,7 @@ public static class Conditions
         if (await OfHold(act.Db, hold).CountAsync() >= MostPapers)
             return new Refusal(HouseRefusals.TooMany, $"{hold.Number} has {MostPapers} papers already.", "Put several pages into one PDF.");
         var bytes = Convert.FromBase64String(request.Content);
-        var attachment = Attachments.Made(act, request.Name, bytes, hold.ArrivalId, hold.Id, request.Kind);
+        var attachment = Attaching.Made(act, request.Name, bytes, hold.ArrivalId, hold.Id, request.Kind);
         act.Db.Attachments.Add(attachment);
         var fact = new AttachedToHold(hold.Number, attachment.Name, request.Kind);
         act.Write(fact);

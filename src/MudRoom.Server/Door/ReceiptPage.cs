@@ -23,6 +23,7 @@ public sealed record GoodsAt(long Balance, string Place, StandingSeen Standing, 
 /// <param name="Left">What of it can still go back to the vendor: received less returned.</param>
 /// <param name="IsToldApart">False where neither batch nor serial tells its goods from others of the item: then all of the item is
 /// shown.</param>
+/// <param name="AcceptFirst">Not to be paid before these, by their numbers, have accepted it or are decided over.</param>
 public sealed record ReceiptLine(
     string? Order,
     int? Line,
@@ -36,7 +37,8 @@ public sealed record ReceiptLine(
     decimal Returned,
     decimal Left,
     bool IsToldApart,
-    IReadOnlyList<GoodsAt> Stands
+    IReadOnlyList<GoodsAt> Stands,
+    IReadOnlyList<string> AcceptFirst
 );
 
 /// <summary>Goods that went back.</summary>
@@ -114,6 +116,7 @@ public static class ReceiptPage
             )
             .ToLookup(b => (b.ItemId, b.BatchId));
         var serials = SerialsOf(entries);
+        var waits = await InvoiceBlocks.Of(inquiry.Db, [receipt.Id]);
         var returns = await inquiry.Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id).OrderBy(r => r.Id).ToListAsync();
         return TypedResults.Ok(
             new ReceiptAnswer(
@@ -161,7 +164,8 @@ public static class ReceiptPage
                                             b.Quantity,
                                             b.Serial
                                         )),
-                                ]
+                                ],
+                                waits.GetValueOrDefault(new(receipt.Id, item.Id, g.Key.BatchId)) ?? []
                             );
                         }),
                 ],

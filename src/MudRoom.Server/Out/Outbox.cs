@@ -23,6 +23,7 @@ public static class Outbox
                 OutKind.ReceiptSettled => "receipt-settled",
                 OutKind.ReceiptReversed => "receipt-reversed",
                 OutKind.QualityNotice => "quality-notice",
+                OutKind.ReceiptAcceptance => "receipt-acceptance",
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             },
             ["id"] = id.ToString(),

@@ -30,7 +30,8 @@ public static class Receipts
     public static async Task Moved(Act act)
     {
         await act.Db.SaveChangesAsync();
-        var lots = act.Book.Written.Select(e => e.ToLotId ?? e.LotId).OfType<int>().Distinct().ToList();
+        var settled = await act.Db.Statements.Where(s => s.SettledBy == act.Doer.ActId).Select(s => s.LotId).Distinct().ToListAsync();
+        var lots = act.Book.Written.Select(e => e.ToLotId ?? e.LotId).OfType<int>().Union(settled).ToList();
         if (lots.Count == 0)
             return;
         var ids = await act
@@ -38,10 +39,81 @@ public static class Receipts
             .Select(l => l.ReceiptId!.Value)
             .Distinct()
             .ToListAsync();
-        var receipts = await act.Db.Receipts.Where(r => ids.Contains(r.Id) && r.SettledAt == null && r.ReversedAt == null).ToListAsync();
-        foreach (var receipt in receipts)
+        var receipts = await act.Db.Receipts.Where(r => ids.Contains(r.Id) && r.ReversedAt == null).ToListAsync();
+        await TellAcceptance(act, receipts);
+        foreach (var receipt in receipts.Where(r => r.SettledAt is null))
             await SettleWhere(act, receipt);
     }
+
+    /// <summary>Who was told of a receipt is told when it waits for another acceptance than before, or for none any more.</summary>
+    static async Task TellAcceptance(Act act, List<Receipt> receipts)
+    {
+        if (receipts.Count == 0)
+            return;
+        var numbers = receipts.Select(r => r.Number).ToList();
+        var told = await act
+            .Db.OutMessages.Where(m => m.SiteId == act.Site.Id && numbers.Contains(m.Subject))
+            .Select(m => m.Subject)
+            .Distinct()
+            .ToListAsync();
+        var waits = await InvoiceBlocks.Of(act.Db, [.. receipts.Where(r => told.Contains(r.Number)).Select(r => r.Id)]);
+        foreach (var receipt in receipts.Where(r => told.Contains(r.Number)))
+        {
+            var now = By(waits, receipt);
+            if (!SaidToWaitFor(await LastTold(act, receipt)).SequenceEqual(now))
+                Outbox.Emit(
+                    act,
+                    OutKind.ReceiptAcceptance,
+                    receipt.Number,
+                    new JsonObject
+                    {
+                        ["receipt"] = receipt.Number,
+                        ["acceptFirst"] = Texts(now),
+                        ["lines"] = await Waiting(act, receipt, waits),
+                    }
+                );
+        }
+    }
+
+    /// <summary>The lines of a receipt that wait, and for what.</summary>
+    static async Task<JsonArray> Waiting(Act act, Receipt receipt, IReadOnlyDictionary<LineOfReceipt, IReadOnlyList<string>> waits)
+    {
+        var own = waits.Where(w => w.Key.Receipt == receipt.Id).OrderBy(w => (w.Key.Item, w.Key.Batch)).ToList();
+        var batches = await Batches(act, own.Select(w => w.Key.Batch));
+        return
+        [
+            .. own.Select(w =>
+                (JsonNode?)
+                    new JsonObject
+                    {
+                        ["item"] = act.SetUp.Catalogue[w.Key.Item].Code,
+                        ["batch"] = w.Key.Batch is { } batch ? batches[batch].Number : null,
+                        ["acceptFirst"] = Texts(w.Value),
+                    }
+            ),
+        ];
+    }
+
+    /// <summary>The last that was told of a receipt, in the order of writing: acts of one instant have theirs too.</summary>
+    static async Task<string> LastTold(Act act, Receipt receipt) =>
+        (
+            await act
+                .Db.OutMessages.FromSql(
+                    $"SELECT * FROM OutMessages WHERE SiteId = {act.Site.Id} AND Subject = {receipt.Number} ORDER BY rowid DESC LIMIT 1"
+                )
+                .AsNoTracking()
+                .ToListAsync()
+        )
+            .Single()
+            .Body;
+
+    static IEnumerable<string> SaidToWaitFor(string body) =>
+        JsonNode.Parse(body)?["acceptFirst"] is JsonArray told ? told.Select(n => n!.GetValue<string>()) : [];
+
+    static List<string> By(IReadOnlyDictionary<LineOfReceipt, IReadOnlyList<string>> waits, Receipt receipt) =>
+        [.. waits.Where(w => w.Key.Receipt == receipt.Id).SelectMany(w => w.Value).Distinct().Order(StringComparer.Ordinal)];
+
+    static JsonArray Texts(IEnumerable<string> texts) => new([.. texts.Select(t => (JsonNode?)t)]);
 
     /// <summary>Receipts were reversed: who was told of them is told that they count no longer.</summary>
     public static async Task Reversed(Act act, IReadOnlyList<Receipt> receipts, string reason)
@@ -72,6 +144,7 @@ public static class Receipts
             .Select(a => new { a.Number, a.ContainerNumber })
             .FirstAsync();
         var vendor = act.SetUp.Vendors[receipt.VendorId];
+        var waits = await InvoiceBlocks.Of(act.Db, [receipt.Id]);
         var body = new JsonObject
         {
             ["receipt"] = receipt.Number,
@@ -86,14 +159,15 @@ public static class Receipts
             },
             ["arrival"] = arrival.Number,
             ["container"] = arrival.ContainerNumber,
-            ["lines"] = await Lines(act, receipt),
+            ["acceptFirst"] = Texts(By(waits, receipt)),
+            ["lines"] = await Lines(act, receipt, waits),
         };
         if (withPlaces)
             body["places"] = await Places(act, receipt);
         return body;
     }
 
-    static async Task<JsonArray> Lines(Act act, Receipt receipt)
+    static async Task<JsonArray> Lines(Act act, Receipt receipt, IReadOnlyDictionary<LineOfReceipt, IReadOnlyList<string>> waits)
     {
         var entries = await act.Db.TallyEntries.Where(e => e.ReceiptId == receipt.Id && e.TakenBackAt == null).ToListAsync();
         var partIds = entries.Select(e => e.PartId).OfType<int>().Distinct().ToList();
@@ -130,6 +204,7 @@ public static class Receipts
                             ["goodUntil"] = batch?.Expiry?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
                             ["serials"] = new JsonArray([.. g.Select(e => e.Serial).OfType<string>().Select(s => (JsonNode?)s)]),
                             ["aside"] = g.Key.Aside is { } aside ? Asides.Word(aside) : null,
+                            ["acceptFirst"] = Texts(waits.GetValueOrDefault(new(receipt.Id, item.Id, g.Key.BatchId)) ?? []),
                         };
                 }),
         ];

@@ -107,8 +107,8 @@ public static class Attachments
     /// <summary>Slow work that is done before the act begins.</summary>
     static Outcome<AttachRequest> Prepare(AttachRequest request)
     {
-        var sent = SentFile.Read(request.Content, request.Name ?? "The paper");
-        return sent.Refused(out var refusal) ? refusal : request with { Content = Convert.ToBase64String(sent.Value) };
+        var content = Attaching.Prepared(request.Content, request.Name);
+        return content.Refused(out var refusal) ? refusal : request with { Content = content.Value };
     }
 
     /// <summary>Keeps a file that was looked into already.</summary>
@@ -132,7 +132,7 @@ public static class Attachments
             && !await act.Db.Discrepancies.AnyAsync(d => d.ActId == count && d.ArrivalId == arrival.Id)
         )
             return Problems.NotFound("count", count.ToString());
-        var attachment = Made(act, request.Name, bytes, arrival.Id, null, null, request.Part, request.Count);
+        var attachment = Attaching.Made(act, request.Name, bytes, arrival.Id, null, null, request.Part, request.Count);
         act.Db.Attachments.Add(attachment);
         act.Write(new Attached(arrival.Number, attachment.Name));
         await act.Db.SaveChangesAsync();
@@ -145,47 +145,6 @@ public static class Attachments
             attachment.By,
             act.Site.LocalTime(act.Now)
         );
-    }
-
-    /// <summary>An attachment of bytes that were looked into already.</summary>
-    public static Attachment Made(
-        Act act,
-        string? name,
-        byte[] bytes,
-        int? arrival,
-        int? hold,
-        PaperKind? kind,
-        int? part = null,
-        Guid? count = null
-    )
-    {
-        var type = SniffedFile.MediaType(bytes)!;
-        return new Attachment
-        {
-            ArrivalId = arrival,
-            HoldId = hold,
-            Name = NameFor(name, type),
-            MediaType = type,
-            Content = bytes,
-            PartId = part,
-            ActId = count,
-            By = act.Person.Name,
-            At = act.Now,
-        }.Is(kind);
-    }
-
-    /// <summary>A name that says what the file is: whatever it was called, its ending is that of its content.</summary>
-    static string NameFor(string? given, string type)
-    {
-        var name = Path.GetFileNameWithoutExtension(Path.GetFileName((given ?? "").Replace('\\', '/'))).Trim().Trim('.');
-        var ending = type switch
-        {
-            "application/pdf" => ".pdf",
-            "image/png" => ".png",
-            "image/webp" => ".webp",
-            _ => ".jpg",
-        };
-        return (name.Length is 0 or > 90 ? "paper" : name) + ending;
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> One(Inquiry inquiry, int id)

@@ -5,6 +5,7 @@ using MudRoom.Core.Door;
 using MudRoom.Core.Site;
 using MudRoom.Exchange.Csv;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Road;
 
@@ -12,6 +13,7 @@ namespace MudRoom.Server.Road;
 public sealed record ReceivedQuestion(DateOnly? From, DateOnly? To, string? Vendor, string? Text);
 
 /// <summary>One item on one order on one receipt.</summary>
+/// <param name="AcceptFirst">Not to be paid before these, by their numbers, have accepted it or are decided over.</param>
 public sealed record ReceivedLine(
     string? Order,
     int? Line,
@@ -20,7 +22,8 @@ public sealed record ReceivedLine(
     decimal Quantity,
     string Unit,
     decimal Aside,
-    IReadOnlyList<string> CountedBy
+    IReadOnlyList<string> CountedBy,
+    IReadOnlyList<string> AcceptFirst
 );
 
 /// <summary>A receipt with its lines.</summary>
@@ -88,6 +91,7 @@ public static class ReceivedList
                 "quantity",
                 "unit",
                 "aside",
+                "not to be paid before accepted by",
             ],
             cards.SelectMany(c =>
                 c.Lines.Select(l =>
@@ -106,6 +110,7 @@ public static class ReceivedList
                         l.Quantity,
                         l.Unit,
                         l.Aside,
+                        string.Join(" ", l.AcceptFirst),
                     }
                 )
             )
@@ -166,6 +171,7 @@ public static class ReceivedList
                     e.ReceiptId,
                     e.PartId,
                     e.ItemId,
+                    e.BatchId,
                     e.Quantity,
                     e.Aside,
                     e.PersonName,
@@ -182,6 +188,7 @@ public static class ReceivedList
                 p.Line.Number,
             })
             .ToDictionaryAsync(p => p.Id);
+        var waits = await InvoiceBlocks.Of(inquiry.Db, [.. shown.Select(s => s.Receipt.Id)]);
         return
         [
             .. shown.Select(s => new ReceivedCard(
@@ -206,7 +213,13 @@ public static class ReceivedList
                                 g.Sum(e => e.Quantity),
                                 item.UnitWord,
                                 g.Where(e => e.Aside is not null).Sum(e => e.Quantity),
-                                [.. g.Select(e => e.PersonName).Distinct()]
+                                [.. g.Select(e => e.PersonName).Distinct()],
+                                [
+                                    .. g.Select(e => e.BatchId)
+                                        .Distinct()
+                                        .SelectMany(b => waits.GetValueOrDefault(new(s.Receipt.Id, item.Id, b)) ?? [])
+                                        .Distinct(),
+                                ]
                             );
                         }),
                 ]

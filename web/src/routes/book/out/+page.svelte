@@ -32,6 +32,7 @@
     ReceiptSettled: 'receipt settled',
     ReceiptReversed: 'receipt reversed',
     QualityNotice: 'notice to the buyer',
+    ReceiptAcceptance: 'acceptance of a receipt',
   };
   const marks: Record<Schemas['OutState'], ['open' | 'today' | 'done' | 'disc', string]> = {
     Waiting: ['open', 'waiting'],

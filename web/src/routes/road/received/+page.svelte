@@ -56,7 +56,11 @@
               <span>{l.itemName}</span>
               <b class="c">{number(l.quantity)} {l.unit}</b>
               <span
-                >{#if l.aside > 0}<Mark kind="disc" word="{number(l.aside)} aside" />{/if}</span
+                >{#if l.aside > 0}<Mark kind="disc" word="{number(l.aside)} aside" />{/if}
+                {#if l.acceptFirst.length > 0}<Mark
+                    kind="inspect"
+                    word="not to be paid before {l.acceptFirst.join(', ')}"
+                  />{/if}</span
               >
               <span class="quiet">counted by {l.countedBy.join(', ')}</span>
             </li>

@@ -86,7 +86,14 @@
               >
               <td class="number"
                 >{number(l.received)}
-                {l.unit}{#if l.aside > 0}<br /><span class="quiet">{number(l.aside)} aside</span>{/if}</td
+                {l.unit}{#if l.aside > 0}<br /><span class="quiet">{number(l.aside)} aside</span
+                  >{/if}{#if l.acceptFirst.length > 0}<br /><span class="unpaid"
+                    >not to be paid before accepted:
+                    {#each l.acceptFirst as by, i (by)}{i > 0 ? ', ' : ''}<a
+                        class="link c"
+                        href={by.startsWith('I') ? `/bench/${by}` : `/cage?hold=${by}`}>{by}</a
+                      >{/each}</span
+                  >{/if}</td
               >
               <td class="number">{l.returned > 0 ? number(l.returned) : ''}</td>
               <td>
@@ -168,6 +175,10 @@
 </Frame>
 
 <style>
+  .unpaid {
+    color: var(--inspect);
+    font-size: 14px;
+  }
   .stands {
     display: flex;
     gap: 8px;
