@@ -42,7 +42,7 @@ sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand, 
     int writtenBeforePiece;
     volatile bool waits;
 
-    /// <summary>True when some wait; may be asked from anywhere.</summary>
+    /// <summary>True when some wait, and until those that were written are durable; may be asked from anywhere.</summary>
     public bool Waits => waits;
 
     /// <summary>A transaction begins.</summary>
@@ -92,7 +92,13 @@ sealed class ReferencesBehind(SqliteConnection connection) : BeforeEachCommand, 
         Note(held[^1].Seq);
         written.AddRange(held);
         held.Clear();
-        waits = false;
+    }
+
+    /// <summary>What was written is durable: readers find it from now on.</summary>
+    public void Committed()
+    {
+        written.Clear();
+        waits = held.Count > 0;
     }
 
     void HoldAgain(int from)

@@ -281,6 +281,7 @@ public sealed class WriteDesk : IAsyncDisposable
                 else
                     references.WriteIfMany();
                 await transaction.CommitAsync();
+                references.Committed();
             }
             catch (Exception failure)
             {

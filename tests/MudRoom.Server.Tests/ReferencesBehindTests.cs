@@ -76,6 +76,26 @@ public sealed class ReferencesBehindTests : IAsyncLifetime
         Assert.Empty(await Faults(File));
     }
 
+    /// <summary>Who asks between the writing and its commit would find nothing: not the new, which is not durable, nor anything else.</summary>
+    [Fact]
+    public async Task Who_asks_while_what_waits_is_written_and_not_durable_waits_too()
+    {
+        await using var desk = new WriteDesk(File, Timeout.InfiniteTimeSpan);
+        await Change(desk, "PO-1");
+        var asked = Task.CompletedTask;
+        await Change(desk, "PO-2", async db =>
+        {
+            // Asking writes what waits.
+            Assert.Single(await new History(db).About(Reference.Order("PO-1")).ToListAsync());
+            asked = desk.CatchUp();
+            Assert.False(asked.IsCompleted);
+        });
+        await asked;
+        Assert.Equal(["PO-1", "PO-2"], await Found(File));
+        // Nothing waits any more, and nobody waits for it.
+        Assert.True(desk.CatchUp().IsCompletedSuccessfully);
+    }
+
     static Task<int> Change(WriteDesk desk, string order, Func<MudRoomDb, Task>? besides = null) =>
         desk.Do(async scope =>
         {
