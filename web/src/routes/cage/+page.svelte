@@ -31,7 +31,9 @@
   const ready = $derived(open.filter((h) => h.isReady && h.canLift));
   /** Holds that are alike and can be lifted together: of the same reason as the one looked at. */
   const alike = $derived(
-    current?.isReady && current.canLift && !current.canDecide ? ready.filter((h) => h.reason === current.reason && !h.canDecide).map((h) => h.number) : [],
+    current?.isReady && current.canLift && !current.canDecide
+      ? ready.filter((h) => h.reason === current.reason && !h.canDecide).map((h) => h.number)
+      : [],
   );
   const waitWords = {
     Lifting: 'to be lifted',
