@@ -76,7 +76,7 @@ public sealed class ReferencesBehindTests : IAsyncLifetime
         Assert.Empty(await Faults(File));
     }
 
-    /// <summary>Who asks between the writing and its commit would find nothing: not the new, which is not durable, nor anything else.</summary>
+    /// <summary>Who asks between the writing and its commit would find nothing: what was written is not durable yet.</summary>
     [Fact]
     public async Task Who_asks_while_what_waits_is_written_and_not_durable_waits_too()
     {
