@@ -359,6 +359,26 @@ public sealed class HoldConditionTests(DemoServer server) : IClassFixture<DemoSe
         Assert.Equal(before, server.LastEntry());
     }
 
+    /// <summary>As another program may send it.</summary>
+    [Theory]
+    [InlineData("/cage/lift-many", """{"holds":null}""")]
+    [InlineData("/cage/lift-many", """{"holds":[null]}""")]
+    [InlineData("/cage/hold", """{"balance":BALANCE,"why":"x","wants":[null]}""")]
+    [InlineData("/cage/hold", """{"balance":BALANCE,"why":"x","wants":[{"kind":"Signature","what":null,"of":"LiftHold"}]}""")]
+    [InlineData("/cage/meet", """{"hold":null,"condition":1}""")]
+    [InlineData("/cage/attach", """{"hold":null,"name":null,"content":null}""")]
+    [InlineData("/cage/carry-out", """{"hold":null}""")]
+    public async Task What_is_left_empty_gets_a_sentence_too(string path, string body)
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var before = server.LastEntry();
+        var json = body.Replace("BALANCE", $"{(await Usable()).Id}", StringComparison.Ordinal);
+        var answer = await wanjiru.Act(path, JsonDocument.Parse(json).RootElement);
+        Assert.True((int)answer.Status is >= 400 and < 500, $"{answer.Status} {answer.Body}");
+        Assert.NotEmpty(answer.Sentence);
+        Assert.Equal(before, server.LastEntry());
+    }
+
     /// <summary>Of a hold whose goods came with no arrival of this site as well.</summary>
     [Fact]
     public async Task A_paper_of_a_hold_is_read_at_its_site_and_at_no_other()

@@ -230,6 +230,18 @@ public sealed class OutTests(DemoServer server) : IClassFixture<DemoServer>
         var receipt = await db.Lots.Where(l => l.BatchId == batch.Id && l.ReceiptId != null).Select(l => l.ReceiptId).FirstAsync();
         var number = await db.Receipts.Where(r => r.Id == receipt).Select(r => r.Number).SingleAsync();
 
+        Task<Answer> Decide(string hold, string decision, string quantity) =>
+            wanjiru.Act(
+                "/cage/decide",
+                new
+                {
+                    hold,
+                    decision,
+                    quantity,
+                    note = "blades too soft",
+                }
+            );
+
         async Task<string> Waits()
         {
             var page = await wanjiru.Ask($"/door/receipts/{number}");
@@ -271,25 +283,19 @@ public sealed class OutTests(DemoServer server) : IClassFixture<DemoServer>
         var hold = await db.Holds.Where(h => h.BatchId == batch.Id && h.IsOpen).Select(h => h.Number).SingleAsync();
         Assert.Equal(hold, await Waits());
         Assert.Equal($"receipt-acceptance: {hold} {other}", (await Told())[^1]);
-        Assert.True(
-            (
-                await wanjiru.Act(
-                    "/cage/decide",
-                    new
-                    {
-                        hold,
-                        decision = "ReturnToVendor",
-                        quantity = "12",
-                        note = "blades too soft",
-                    }
-                )
-            ).IsOk
-        );
+        // A part is decided over: it waits by a number of its own, and others are told so.
+        Assert.True((await Decide(hold, "ReturnToVendor", "5")).IsOk);
+        var part = await db.Holds.OrderByDescending(h => h.Id).Select(h => h.Number).FirstAsync();
+        Assert.Equal($"{hold} {part}", await Waits());
+        Assert.Equal($"receipt-acceptance: {hold} {part} {other}", (await Told())[^1]);
+        Assert.True((await wanjiru.Act("/cage/carry-out", new { hold = part })).IsOk);
+        Assert.Equal($"receipt-acceptance: {hold} {other}", (await Told())[^1]);
+        Assert.True((await Decide(hold, "ReturnToVendor", "7")).IsOk);
         Assert.Equal(hold, await Waits());
         Assert.True((await wanjiru.Act("/cage/carry-out", new { hold })).IsOk);
         Assert.Equal("", await Waits());
         Assert.Equal($"receipt-acceptance: {other}", (await Told())[^1]);
-        Assert.Equal(5, (await Told()).Count);
+        Assert.Equal(7, (await Told()).Count);
         Assert.Empty((await server.Check()).Faults);
     }
 }

@@ -11,12 +11,7 @@ public static class CageQueue
             return (9, $"Lifted by {hold.LiftedBy}.");
         if (hold.Decision is { } decision)
             return (1, $"Decided by {decision.By.Name}: {decision.ToBe}. It has still to happen.");
-        if (
-            hold
-                .Besides.Where(c => c.IsOverdue(now) && !(c.Wants.Kind == ConditionKind.Acceptance && accepted is not null))
-                .MinBy(c => c.Due) is
-            { } late
-        )
+        if (hold.Overdue(now, accepted) is { } late)
             return (1, $"{Overdue(now - late.Due!.Value)}: {late.Wants.Words}.");
         if (hold.TimeRuns(now))
             return (hold.Until!.Value - now).TotalDays switch

@@ -54,6 +54,9 @@ public abstract record AfterDecision
 
     /// <summary>They are looked at again before anybody uses them.</summary>
     public sealed record LookedAtAgain : AfterDecision;
+
+    /// <summary>They stay held, and nothing is decided over them any more.</summary>
+    public sealed record DecidedAgain : AfterDecision;
 }
 
 /// <summary>A reason why goods may not be used. Lifted when all its conditions are met.</summary>
@@ -81,7 +84,7 @@ public sealed class Hold
     public int? ArrivalId { get; init; }
     public int? InspectionId { get; init; }
 
-    /// <summary>The hold its goods were in before a decision freed them of that one's reason; counts add to that one.</summary>
+    /// <summary>The hold its goods were in before a decision parted them from it; counts add to that one, never to this.</summary>
     public int? CameFromId { get; init; }
     public required string LaidBy { get; init; }
 
@@ -295,9 +298,17 @@ public sealed class Hold
         return free;
     }
 
-    /// <summary>What it still wants besides time, in words.</summary>
-    public IEnumerable<string> StillWants(AcceptedBy? accepted) =>
-        Besides.Where(c => c.Met is null && (c.Wants.Kind != ConditionKind.Acceptance || accepted is null)).Select(c => c.Wants.Words);
+    /// <summary>What it still wants besides time.</summary>
+    /// <param name="accepted">As for <see cref="Lift"/>.</param>
+    public IEnumerable<HoldCondition> Unmet(AcceptedBy? accepted) =>
+        Besides.Where(c => c.Met is null && (c.Wants.Kind != ConditionKind.Acceptance || accepted is null));
+
+    /// <summary>The same in words.</summary>
+    public IEnumerable<string> StillWants(AcceptedBy? accepted) => Unmet(accepted).Select(c => c.Wants.Words);
+
+    /// <summary>Of what it still wants, what should have been met longest ago; null where nothing is overdue, or it is lifted.</summary>
+    public HoldCondition? Overdue(DateTimeOffset now, AcceptedBy? accepted) =>
+        IsOpen ? Unmet(accepted).Where(c => c.IsOverdue(now)).MinBy(c => c.Due) : null;
 
     /// <summary>
     /// Decides over part or all of it. Only nonconforming goods and goods counted aside are decided over, and only that reason is settled
@@ -356,7 +367,7 @@ public sealed class Hold
         if (!leaves && !isLookedAt)
         {
             Decision = null;
-            return new AfterDecision.Waits(decision);
+            return new AfterDecision.DecidedAgain();
         }
 
         if (Shrink(Quantity, now, by.Name, local) is { } refusal)

@@ -73,9 +73,14 @@ public sealed record Wanted(ConditionKind Kind, string What, Right Of, PaperKind
     {
         if (wanted.Count > Most)
             return new Refusal(CageRefusals.ConditionAbsurd, $"So many conditions are not kept: {Most} at most.", "Leave some out.");
-        foreach (var (kind, what, of, paper, days) in wanted)
+        foreach (var each in wanted)
         {
-            if (!Enum.IsDefined(kind) || (kind == ConditionKind.Paper) != (paper is { } named && Enum.IsDefined(named)))
+            // Another program may leave a row, or its words, empty.
+            if (
+                each is not (var kind, { } what, var of, var paper, var days)
+                || !Enum.IsDefined(kind)
+                || (kind == ConditionKind.Paper) != (paper is { } named && Enum.IsDefined(named))
+            )
                 return new Refusal(
                     CageRefusals.ConditionAbsurd,
                     "A condition wants a paper of a kind, a signature or an inspection.",

@@ -58,7 +58,7 @@ public static class CageActs
     /// <summary>Lifts several in one act, each as if alone and each with its entries; where one may not be lifted, none is.</summary>
     public static async Task<Outcome<DoneAnswer>> LiftMany(Act act, LiftManyRequest request)
     {
-        var numbers = request.Holds.Distinct(StringComparer.Ordinal).ToList();
+        var numbers = (request.Holds ?? []).OfType<string>().Distinct(StringComparer.Ordinal).ToList();
         if (numbers.Count is 0 or > MostTogether)
             return new Refusal(HouseRefusals.TooMany, $"One to {MostTogether} holds are lifted together.", "Choose some.");
         foreach (var number in numbers)

@@ -166,8 +166,8 @@ public static class CagePages
                     inquiry.Standings[h.Asks].Seen,
                     [.. h.Besides.Where(c => c.Wants.Kind != ConditionKind.Acceptance).Select(c => ViewOf(inquiry, h, c))],
                     h.IsReady(inquiry.Now, by),
-                    h.IsOpen && h.Besides.Any(c => c.IsOverdue(inquiry.Now)),
-                    h.Besides.Where(c => c.Met is null).Min(c => c.Due) is { } due ? inquiry.Local(due) : null,
+                    h.Overdue(inquiry.Now, by) is not null,
+                    h.Unmet(by).Min(c => c.Due) is { } due ? inquiry.Local(due) : null,
                     h.IsOpen && h.Decision is { } d
                         ? new DecisionView(
                             d.Kind,
@@ -207,7 +207,7 @@ public static class CagePages
             [
                 .. open.Select(h => new HoldBlocks(
                     CageQueue.WaitsFor(h, inquiry.Now, by(h)),
-                    h.Besides.Any(c => c.IsOverdue(inquiry.Now)),
+                    h.Overdue(inquiry.Now, by(h)) is not null,
                     h.Since,
                     h.Quantity * inquiry.SetUp.Catalogue[h.ItemId].Volume,
                     h.Quantity * prices.GetValueOrDefault(h.ItemId)

@@ -93,6 +93,7 @@ public static class Decisions
         };
         act.Write(made);
         await Lots.Restand(act, lots, made);
+        await Receipts.Moved(act);
         return new DoneAnswer(
             $"{under.Number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} are {decision.ToBe}. They are held until that "
                 + "has happened."
@@ -149,11 +150,13 @@ public static class Decisions
                 var now = await Lots.Restand(act, lots, fact);
                 await Receipts.Moved(act);
                 return new DoneAnswer($"{Upper(Decided.Word(decision.Kind))}: {await CageActs.Now(act, item, lots, now)}");
-            default:
+            case AfterDecision.DecidedAgain:
                 act.Write(fact with { About = [.. Lots.About(lots)] });
                 return new DoneAnswer(
                     $"{goods}: {Decided.Word(decision.Kind)}. No plan of inspection speaks of them: decide over them again."
                 );
+            default:
+                throw new InvalidOperationException($"{done.Value} does not follow from carrying out.");
         }
     }
 
@@ -200,6 +203,7 @@ public static class Decisions
         Lots.Say(act, lots, rest);
         act.Write(decision with { About = [.. Lots.About(lots)] });
         await Lots.Restand(act, lots, decision);
+        await Receipts.Moved(act);
         act.Write(
             new HoldKeeps(rest.Number, Amount.Of(quantity, item), hold.Number, rest.Until)
             {

@@ -125,6 +125,12 @@ public sealed class HoldConditionTests
         Assert.Equal("conditions-open", hold.Lift(start, wanjiru, null, local).Refusal!.Code);
         Assert.Equal(HoldWaits.Inspection, CageQueue.WaitsFor(hold, start));
         Assert.Equal(HoldWaits.Lifting, CageQueue.WaitsFor(hold, start, at(1)));
+        // An acceptance that came late is not overdue any more.
+        var late = Wanting(HoldReason.ByHand, acceptance with { WithinDays = 1 });
+        Assert.NotNull(late.Overdue(start.AddDays(3), null));
+        Assert.Null(late.Overdue(start.AddDays(3), at(2)));
+        Assert.Equal(0, CageQueue.Place(late, start.AddDays(3), at(2)).Rank);
+        Assert.Empty(late.Unmet(at(2)));
         Assert.Contains("I-1, Sunita", hold.Links(start, local, at(1))[0].Sentence);
         Assert.Equal(6, hold.Lift(start, wanjiru, null, local, at(1)).Value);
     }

@@ -93,7 +93,7 @@ public sealed class HoldDecisionTests
     {
         var hold = Rejected();
         Assert.Null(Decide(hold, DecisionKind.Repair, 96).Refusal);
-        Assert.IsType<AfterDecision.Waits>(CarryOut(hold, isLookedAt: false).Value);
+        Assert.IsType<AfterDecision.DecidedAgain>(CarryOut(hold, isLookedAt: false).Value);
         Assert.Equal((96m, true, null), (hold.Quantity, hold.IsOpen, hold.Decision));
         Assert.IsType<AfterDecision.Free>(Decide(hold, DecisionKind.ReleaseUnderConcession, 96).Value);
     }
