@@ -56,13 +56,12 @@
               <span>{l.itemName}</span>
               <b class="c">{number(l.quantity)} {l.unit}</b>
               <span
-                >{#if l.aside > 0}<Mark kind="disc" word="{number(l.aside)} aside" />{/if}
-                {#if l.acceptFirst.length > 0}<Mark
-                    kind="inspect"
-                    word="not to be paid before {l.acceptFirst.join(', ')}"
-                  />{/if}</span
+                >{#if l.aside > 0}<Mark kind="disc" word="{number(l.aside)} aside" />{/if}</span
               >
               <span class="quiet">counted by {l.countedBy.join(', ')}</span>
+              {#if l.acceptFirst.length > 0}<span class="first"
+                  ><Mark kind="inspect" word="not to be paid before {l.acceptFirst.join(', ')}" /></span
+                >{/if}
             </li>
           {/each}
         </ul>
@@ -114,9 +113,15 @@
   li b {
     text-align: right;
   }
+  .first {
+    grid-column: 2 / -1;
+  }
   @media (max-width: 700px) {
     li {
       grid-template-columns: 1fr auto;
+    }
+    .first {
+      grid-column: 1 / -1;
     }
   }
 </style>

@@ -82,18 +82,17 @@
                   >{#if l.order}<span class="c">{l.order}-{l.line}</span>{:else}on no order{/if}{l.batch
                     ? `, batch ${l.batch}`
                     : ''}{l.sourceBatch ? `, source ${l.sourceBatch}` : ''}</span
-                ></td
-              >
-              <td class="number"
-                >{number(l.received)}
-                {l.unit}{#if l.aside > 0}<br /><span class="quiet">{number(l.aside)} aside</span
-                  >{/if}{#if l.acceptFirst.length > 0}<br /><span class="unpaid"
+                >{#if l.acceptFirst.length > 0}<br /><span class="unpaid"
                     >not to be paid before accepted:
                     {#each l.acceptFirst as by, i (by)}{i > 0 ? ', ' : ''}<a
                         class="link c"
                         href={by.startsWith('I') ? `/bench/${by}` : `/cage?hold=${by}`}>{by}</a
                       >{/each}</span
                   >{/if}</td
+              >
+              <td class="number"
+                >{number(l.received)}
+                {l.unit}{#if l.aside > 0}<br /><span class="quiet">{number(l.aside)} aside</span>{/if}</td
               >
               <td class="number">{l.returned > 0 ? number(l.returned) : ''}</td>
               <td>
