@@ -231,7 +231,8 @@ public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassF
             receiver.Scan(Gtin(i % 2 == 0 ? "HH-16" : "HS-15", "each"));
         receiver.Until(
             d => !d.FindElement(By.CssSelector(".sill .next")).Text.Contains("one moment", StringComparison.Ordinal) ? d : null,
-            "the line to be empty"
+            "the line to be empty",
+            seconds: 60
         );
         receiver.PressAt("#take");
         receiver.Until(
