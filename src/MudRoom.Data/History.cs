@@ -13,6 +13,11 @@ public sealed class History(MudRoomDb db)
     public IQueryable<LedgerEntry> About(Reference thing) =>
         db.EntryReferences.Where(r => r.Kind == thing.Kind && r.Id == thing.Id).Join(db.Ledger, r => r.Seq, e => e.Seq, (r, e) => e);
 
+    /// <summary>All that are about any of some things of a kind, of whatever site; one that is about several of them comes several
+    /// times.</summary>
+    public IQueryable<LedgerEntry> AboutAny(ReferenceKind kind, IReadOnlyCollection<string> ids) =>
+        db.EntryReferences.Where(r => r.Kind == kind && ids.Contains(r.Id)).Join(db.Ledger, r => r.Seq, e => e.Seq, (r, e) => e);
+
     /// <summary>The newest that are about any of some things, each once: work in proportion to how many are wanted.</summary>
     /// <param name="siteId">Of this site.</param>
     /// <param name="before">Older than this entry; null for the newest of all.</param>

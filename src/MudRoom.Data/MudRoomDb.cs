@@ -55,6 +55,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Inspection> Inspections => Set<Inspection>();
     public DbSet<Hold> Holds => Set<Hold>();
     public DbSet<HoldRule> HoldRules => Set<HoldRule>();
+    public DbSet<Recall> Recalls => Set<Recall>();
     public DbSet<BinRefusal> BinRefusals => Set<BinRefusal>();
     public DbSet<StoreTask> Tasks => Set<StoreTask>();
     public DbSet<SourceBatch> SourceBatches => Set<SourceBatch>();

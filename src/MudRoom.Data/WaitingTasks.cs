@@ -99,13 +99,17 @@ public static class WaitingTasks
         );
         var functions = bins.ToDictionary(b => b.Id, b => b.Function);
         var ids = bins.ConvertAll(b => b.Id);
-        var stands = (await balances.AsNoTracking().Where(b => ids.Contains(b.BinId)).ToListAsync()).ToLookup(b => b.SiteId);
+        var stands = (
+            await balances.AsNoTracking().Where(b => ids.Contains(b.BinId) || b.Standing == Standing.Recalled).ToListAsync()
+        ).ToLookup(b => b.SiteId);
         var tasks = (await db.Tasks.Where(t => t.State == TaskState.Taken || t.State == TaskState.Waiting).ToListAsync()).ToLookup(t =>
             t.SiteId
         );
         // A taken task out of a place that is none to pass through any more is looked at by its goods too.
         var elsewhere = tasks.SelectMany(g => g).Select(t => t.AtBinId).Where(b => !functions.ContainsKey(b)).Distinct().ToList();
-        var more = (await balances.AsNoTracking().Where(b => elsewhere.Contains(b.BinId)).ToListAsync()).ToLookup(b => b.SiteId);
+        var more = (
+            await balances.AsNoTracking().Where(b => elsewhere.Contains(b.BinId) && b.Standing != Standing.Recalled).ToListAsync()
+        ).ToLookup(b => b.SiteId);
         return
         [
             .. all.Select(s =>

@@ -106,5 +106,14 @@ public abstract record Step(DateTimeOffset At, string Person)
     /// <summary>A driver took a task and is on the way.</summary>
     public sealed record Take(DateTimeOffset At, string Person, string Item) : Step(At, Person);
 
+    /// <summary>Goods of a source batch are called back.</summary>
+    public sealed record Recall(DateTimeOffset At, string Person, string Item, string SourceBatch, string Why) : Step(At, Person);
+
+    /// <summary>A driver brought recalled goods of an item to the cage, from so many places.</summary>
+    public sealed record Fetch(DateTimeOffset At, string Person, string Item, int Tasks) : Step(At, Person);
+
+    /// <summary>Recalled goods were not where the book has them.</summary>
+    public sealed record NotThere(DateTimeOffset At, string Person, string Item, string Bin) : Step(At, Person);
+
     public sealed record Issue(DateTimeOffset At, string Person, string Item, decimal Quantity, string Reference) : Step(At, Person);
 }

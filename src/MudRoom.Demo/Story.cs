@@ -44,7 +44,9 @@ sealed class Story
             new("SC-18", "A-02-2", 120, "KB-1790", null),
             new("HH-16", "A-03-1", 12, null, null),
             new("SD-CARR", "K-05-2", 620, "HF-C-771", new DateOnly(2027, 9, 30)),
-            new("SD-LEEK", "K-04-1", 340, "HF-L-1147", new DateOnly(2027, 8, 31)),
+            new("SD-LEEK", "K-04-1", 240, "HF-L-1147", new DateOnly(2027, 8, 31)),
+            new("SD-LEEK", "K-05-1", 120, "HF-L-1147", new DateOnly(2027, 8, 31)),
+            new("SD-LEEK", "K-07-3", 20, "HF-L-1147", new DateOnly(2027, 8, 31)),
             new("SD-BEET", "K-06-1", 410, "HF-B-802", new DateOnly(2027, 10, 31)),
             new("SD-MUS", "K-02-1", 350, "MK-M-2107", new DateOnly(2027, 6, 30)),
             new("PF-50", "F-01-0", 102, null, null),
@@ -253,6 +255,12 @@ sealed class Story
         Add(8, 31, "tomasz", "coir", "CB-05", "pallet", 12, "NC-1201");
         Add(9, 12, "tomasz", "coir", "CB-05", "pallet", 8, "NC-1201");
         Add(9, 30, "leila", "coir", "CC-70", "carton", 80, "NX-0455");
+        // Halvorsgård calls its leek seed back at a quarter past nine; some of it is sold, and by eleven one box is not found.
+        steps.Add(new Step.Issue(At(new DateOnly(2026, 2, 26), 9, 40), "callum", "SD-LEEK", 40, "SO-8127"));
+        steps.Add(new Step.Issue(At(new DateOnly(2026, 3, 3), 11, 5), "yusuf", "SD-LEEK", 60, "SO-8209"));
+        steps.Add(new Step.Recall(At(tuesday, 9, 12), "wanjiru", "SD-LEEK", "HF-L-1147", "germination is below what its paper says."));
+        steps.Add(new Step.Fetch(At(tuesday, 9, 25), "callum", "SD-LEEK", 1));
+        steps.Add(new Step.NotThere(At(tuesday, 10, 58), "callum", "SD-LEEK", "K-07-3"));
         steps.Add(new Step.PutAway(At(tuesday, 9, 40), "petra", 9));
         steps.Add(new Step.Count(At(tuesday, 9, 52), "leila", "coir", "CC-70", "carton", 3, "NX-0455", Aside: Aside.Over));
         Add(10, 2, "tomasz", "coir", "CB-05", "pallet", 5, "NC-1201");

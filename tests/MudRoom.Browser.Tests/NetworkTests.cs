@@ -98,11 +98,7 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
             );
             device.WaitSaid("Draw hoe head");
             device.PressAt("#take");
-            device.Until(
-                d => d.FindElements(By.Id("take")).Count == 0 ? new object() : null,
-                "the last of them to be taken",
-                seconds: 30
-            );
+            device.Until(d => d.FindElements(By.Id("take")).Count == 0 ? new object() : null, "the last of them to be taken", seconds: 30);
             AllIsSent();
 
             void AllIsSent() =>

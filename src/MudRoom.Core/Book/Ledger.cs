@@ -85,6 +85,9 @@ public enum EntryKind
 
     /// <summary>It was decided what is to become of held goods, or that was taken back.</summary>
     DecisionMade = 58,
+
+    /// <summary>A recall was begun, laid at a site, looked for, told of, or ended.</summary>
+    Recalled = 59,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -52,8 +52,14 @@ public sealed class Lot
 
     /// <summary>The key of what is counted together: arrival, sender, item, own batch (and so source batch), and what is said of the goods
     /// from the start.</summary>
-    public static string CountKeyOf(int arrivalId, int vendorId, int itemId, int? batchId, int? holdId, IEnumerable<int> inspections) =>
-        $"{arrivalId}|{vendorId}|{itemId}|{batchId}|{holdId}|{string.Join(',', inspections)}";
+    public static string CountKeyOf(
+        int arrivalId,
+        int vendorId,
+        int itemId,
+        int? batchId,
+        IEnumerable<int> holds,
+        IEnumerable<int> inspections
+    ) => $"{arrivalId}|{vendorId}|{itemId}|{batchId}|{string.Join('+', holds)}|{string.Join(',', inspections)}";
 
     /// <summary>A part of it that goes its own way: the same goods of the same origin, on the same receipt.</summary>
     public Lot SplitOff(DateTimeOffset at) =>

@@ -38,6 +38,9 @@ public enum ReferenceKind
 
     /// <summary>A rule of holds, by its name.</summary>
     HoldRule = 21,
+
+    /// <summary>A recall or a drill, by its number.</summary>
+    Recall = 22,
 }
 
 /// <summary>One thing that an entry is about.</summary>
@@ -56,6 +59,8 @@ public readonly record struct Reference(ReferenceKind Kind, string Id)
     public static Reference Receipt(string number) => new(ReferenceKind.Receipt, number);
 
     public static Reference Hold(string number) => new(ReferenceKind.Hold, number);
+
+    public static Reference Recall(string number) => new(ReferenceKind.Recall, number);
 
     public static Reference Inspection(string number) => new(ReferenceKind.Inspection, number);
 
@@ -201,6 +206,7 @@ public static class References
             EntryKind.SampleDrawn or EntryKind.Found or EntryKind.VerdictSigned or EntryKind.InspectionAsked or EntryKind.BuyerTold =>
                 Reference.Inspection(subject),
             EntryKind.HoldRuleChanged => new Reference(ReferenceKind.HoldRule, subject),
+            EntryKind.Recalled => Reference.Recall(subject),
             EntryKind.PlanChanged => new Reference(ReferenceKind.Plan, subject),
             EntryKind.HoldLaid
             or EntryKind.HoldLifted

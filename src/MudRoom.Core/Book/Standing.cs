@@ -3,14 +3,18 @@ using MudRoom.Core.Site;
 namespace MudRoom.Core.Book;
 
 /// <summary>What goods may be used for, by its number at the site; what the number means stands in the site's rows: see
-/// <see cref="StandingDefinition"/>. Four are there at every site.</summary>
-/// <param name="Id">0 to 3 for those that every site has, more for those that its administrator added. Hashed and stored.</param>
+/// <see cref="StandingDefinition"/>. Five are there at every site.</summary>
+/// <param name="Id">0 to 3 and 1000 for those that every site has, others for those that its administrator added. Hashed and
+/// stored.</param>
 public readonly record struct Standing(int Id)
 {
     public static Standing Usable => new(0);
     public static Standing ToInspect => new(1);
     public static Standing Held => new(2);
     public static Standing Rejected => new(3);
+
+    /// <summary>Held by a recall: fetched from wherever it is. It came when sites had numbers of their own from 4 on.</summary>
+    public static Standing Recalled => new(1000);
 }
 
 /// <summary>What a standing means to everybody, whatever its word: the further down, the more it keeps back.</summary>
@@ -48,7 +52,7 @@ public enum Lets
     All = PutAway | Move | Issue | Ship | Count | Sample,
 }
 
-/// <summary>The shapes that a standing may be drawn with; the first four are those of the built-in ones.</summary>
+/// <summary>The shapes that a standing may be drawn with; the first four are those of the built-in kinds.</summary>
 public enum MarkShape
 {
     Square = 0,
@@ -115,7 +119,10 @@ public sealed class StandingDefinition
     public bool Retired { get; set; }
 
     /// <summary>True for those that every site has: only their places change.</summary>
-    public bool IsBuiltIn => Standing.Id < 4;
+    public bool IsBuiltIn => Standing.Id < 4 || Standing == Standing.Recalled;
+
+    /// <summary>True where such goods are fetched: a task brings them to their place from wherever they stand.</summary>
+    public bool IsFetched => Standing == Standing.Recalled;
 
     /// <summary>As a screen shows it.</summary>
     public StandingSeen Seen => new(Word, Kind, Shape, Colour);
@@ -130,11 +137,19 @@ public sealed class StandingDefinition
     public static IReadOnlyList<StandingDefinition> BuiltIn(int siteId)
     {
         const Lets notOut = Lets.All & ~(Lets.Issue | Lets.Ship);
-        StandingDefinition Of(StandingKind kind, string word, Lets lets, MarkShape shape, MarkColour colour, params BinFunction[] places) =>
+        StandingDefinition Of(
+            Standing standing,
+            StandingKind kind,
+            string word,
+            Lets lets,
+            MarkShape shape,
+            MarkColour colour,
+            params BinFunction[] places
+        ) =>
             new()
             {
                 SiteId = siteId,
-                Standing = new Standing((int)kind),
+                Standing = standing,
                 Word = word,
                 Kind = kind,
                 Lets = lets,
@@ -142,10 +157,13 @@ public sealed class StandingDefinition
                 Shape = shape,
                 Colour = colour,
                 Available = kind == StandingKind.Usable,
+                // Of what is held, a recall is the word to see.
+                Rank = standing == Standing.Recalled ? HighestRank : MiddleRank,
             };
         return
         [
             Of(
+                Standing.Usable,
                 StandingKind.Usable,
                 "usable",
                 Lets.All,
@@ -155,9 +173,19 @@ public sealed class StandingDefinition
                 BinFunction.Reserve,
                 BinFunction.Floor
             ),
-            Of(StandingKind.ToInspect, "to inspect", notOut, MarkShape.HalfCircle, MarkColour.Slate, BinFunction.Bench),
-            Of(StandingKind.Held, "held", notOut, MarkShape.BarredSquare, MarkColour.Plum, BinFunction.Cage),
-            Of(StandingKind.Rejected, "rejected", notOut, MarkShape.CrossedSquare, MarkColour.Peat, BinFunction.Cage, BinFunction.Scrap),
+            Of(Standing.ToInspect, StandingKind.ToInspect, "to inspect", notOut, MarkShape.HalfCircle, MarkColour.Slate, BinFunction.Bench),
+            Of(Standing.Held, StandingKind.Held, "held", notOut, MarkShape.BarredSquare, MarkColour.Plum, BinFunction.Cage),
+            Of(
+                Standing.Rejected,
+                StandingKind.Rejected,
+                "rejected",
+                notOut,
+                MarkShape.CrossedSquare,
+                MarkColour.Peat,
+                BinFunction.Cage,
+                BinFunction.Scrap
+            ),
+            Of(Standing.Recalled, StandingKind.Held, "recalled", notOut, MarkShape.Shield, MarkColour.Plum, BinFunction.Cage),
         ];
     }
 
@@ -290,7 +318,7 @@ public sealed class SiteStandings
     public Lets LetsOf(IEnumerable<Standing> asked) => asked.Aggregate(Lets.All, (lets, s) => lets & this[s].Lets);
 
     /// <summary>The number of the next one that is added.</summary>
-    public Standing Next => new(byNumber.Keys.Max(s => s.Id) + 1);
+    public Standing Next => new(byNumber.Keys.Where(s => s != Standing.Recalled).Max(s => s.Id) + 1);
 
     /// <summary>Where a standing stands among the others, what keeps back most highest.</summary>
     public int Order(Standing standing) => order[standing];

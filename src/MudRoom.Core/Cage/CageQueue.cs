@@ -32,6 +32,7 @@ public static class CageQueue
             HoldReason.Nonconforming => (1, "Rejected at the bench; a supervisor decides what becomes of it."),
             HoldReason.CountedAside => (3, "Counted aside; a supervisor decides."),
             HoldReason.ByHand => (3, $"Laid by {hold.LaidBy}; a supervisor lifts it."),
+            HoldReason.Recall => (3, "Recalled; a supervisor lifts it or decides."),
             HoldReason.Retained => (4, "A retained sample."),
             HoldReason.Rule => (3, "Held by rule; a supervisor lifts it."),
             _ => throw new ArgumentOutOfRangeException(nameof(hold), hold.Reason, null),

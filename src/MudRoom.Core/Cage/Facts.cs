@@ -89,3 +89,53 @@ public sealed record Decided(string Hold, DecisionKind Decision, string Note) : 
             _ => throw new ArgumentOutOfRangeException(nameof(decision), decision, null),
         };
 }
+
+/// <summary>A recall or a drill was begun.</summary>
+/// <param name="Says">Which goods it is about, in words.</param>
+public sealed record RecallBegun(string Recall, string Says, string Why, bool IsDrill) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{(IsDrill ? "Drill" : "Recall")} {Recall} of {Says}: {Why}";
+}
+
+/// <summary>A recall holds its goods at a site: all that stands there when somebody lays it there.</summary>
+/// <param name="Places">How many places hold some of it.</param>
+public sealed record RecallLaid(string Recall, int Places) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{Recall}: held in {Places} {Quantities.Plural("place", Places)}.";
+}
+
+/// <summary>Goods of a recall were not where the book has them.</summary>
+public sealed record RecallMissed(string Recall, Amount Goods, string Place, string By) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{Recall}: {Goods.Words} not found in {Place} by {By}.";
+}
+
+/// <summary>Missing goods of a recall were looked for in vain.</summary>
+public sealed record RecallLookedIn(string Recall, Amount Goods, string Place, string By) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{Recall}: {Goods.Words} not in {Place} either, {By}.";
+}
+
+/// <summary>Missing goods of a recall are found.</summary>
+public sealed record RecallFound(string Recall, Amount Goods, string Place, string By) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{Recall}: {Goods.Words} found in {Place} by {By}.";
+}
+
+/// <summary>Somebody has seen goods of a recall where the book has them.</summary>
+public sealed record RecallSeen(string Recall, Amount Goods, string Place, string By) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{Recall}: {Goods.Words} seen in {Place} by {By}.";
+}
+
+/// <summary>Who got goods of a recall was told.</summary>
+/// <param name="Whom">The order or job that they went out for.</param>
+public sealed record RecallTold(string Recall, string Whom, string By, string How) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{Recall}: {Whom} told by {By}: {How}";
+}
+
+public sealed record RecallEnded(string Recall, string By, string Ending) : Fact(EntryKind.Recalled, Recall)
+{
+    public override string Words(Wording wording) => $"{Recall} ended by {By}: {Ending}";
+}

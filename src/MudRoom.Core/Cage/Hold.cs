@@ -20,6 +20,9 @@ public enum HoldReason
 
     /// <summary>A retained sample, kept until its day.</summary>
     Retained,
+
+    /// <summary>A recall: it is not known to be good any more.</summary>
+    Recall,
 }
 
 /// <summary>One condition of a hold, as a link of its chain.</summary>
@@ -84,6 +87,9 @@ public sealed class Hold
     public int? ArrivalId { get; init; }
     public int? InspectionId { get; init; }
 
+    /// <summary>The recall that laid it; null for others.</summary>
+    public int? RecallId { get; init; }
+
     /// <summary>The hold its goods were in before a decision parted them from it; counts add to that one, never to this.</summary>
     public int? CameFromId { get; init; }
     public required string LaidBy { get; init; }
@@ -104,7 +110,14 @@ public sealed class Hold
     public Standing? Chosen { get; init; }
 
     /// <summary>The standing it asks for.</summary>
-    public Standing Asks => Chosen ?? (Reason == HoldReason.Nonconforming ? Standing.Rejected : Standing.Held);
+    public Standing Asks =>
+        Chosen
+        ?? Reason switch
+        {
+            HoldReason.Nonconforming => Standing.Rejected,
+            HoldReason.Recall => Standing.Recalled,
+            _ => Standing.Held,
+        };
 
     /// <summary>How its goods came to be held, where there is nothing wrong with them.</summary>
     string How =>
@@ -311,9 +324,9 @@ public sealed class Hold
         IsOpen ? Unmet(accepted).Where(c => c.IsOverdue(now)).MinBy(c => c.Due) : null;
 
     /// <summary>
-    /// Decides over part or all of it. Only nonconforming goods and goods counted aside are decided over, and only that reason is settled
-    /// by it: while a
-    /// time runs or a condition is open, goods released stay held until it is met; while a time runs, none leave the site.
+    /// Decides over part or all of it. Only nonconforming, recalled and goods counted aside are decided over, and only that reason is
+    /// settled by it: while a time runs or a condition is open, goods released stay held until it is met; while a time runs, none leave the
+    /// site.
     /// </summary>
     /// <param name="note">Why.</param>
     /// <returns>What becomes of the goods. Of what waits to be carried out and is a part of it, a hold of its own is made by
@@ -427,6 +440,8 @@ public sealed class Hold
             Times = Times,
             ArrivalId = ArrivalId,
             InspectionId = InspectionId,
+            // Released from a recall, they are held on by their conditions, and not by it.
+            RecallId = reason == HoldReason.Recall ? RecallId : null,
             CameFromId = CameFromId ?? Id,
             LaidBy = laidBy,
             Quantity = quantity,
@@ -437,7 +452,7 @@ public sealed class Hold
         [.. Times.Select(t => t.Rule).Concat(Besides.Select(c => c.Rule)).Where(r => r.Length > 0).Distinct()];
 
     /// <summary>True when a decision over its goods is asked for.</summary>
-    public bool MayBeDecided => Reason is HoldReason.Nonconforming or HoldReason.CountedAside;
+    public bool MayBeDecided => Reason is HoldReason.Nonconforming or HoldReason.CountedAside or HoldReason.Recall;
 
     /// <summary>Its conditions at an instant.</summary>
     /// <param name="accepted">As for <see cref="Lift"/>.</param>

@@ -57,6 +57,8 @@ public static class CageRefusals
         "Choose a quantity from what is held."
     );
 
+    public static readonly RefusalKind NotMissing = new("not-missing", "… misses nothing of that number.", "Look at its list again.");
+
     public static readonly RefusalKind NotDecided = new(
         "not-decided",
         "Over … nothing is decided.",
@@ -76,6 +78,24 @@ public static class CageRefusals
     );
 
     public static readonly RefusalKind PaperWrong = new("paper-wrong", "… is a …; … wants a ….", "Attach the ….");
+
+    public static readonly RefusalKind RecallAbsurd = new(
+        "recall-absurd",
+        "A recall goes by batch, serial, days of production or despatch advice.",
+        "Choose one."
+    );
+
+    public static readonly RefusalKind RecallEmpty = new(
+        "recall-empty",
+        "Nobody here knows ….",
+        "Look at the number again. If it may still come, say that it is to be held then."
+    );
+
+    public static readonly RefusalKind RecallEnded = new("recall-ended", "… was ended by … on ….", "Begin a new one.", 409);
+
+    public static readonly RefusalKind RecallOpen = new("recall-open", "… still holds ….", "Lift its holds, or decide over them.", 409);
+
+    public static readonly RefusalKind RecallThere = new("recall-there", "… is about the same goods already.", "Look at that one.", 409);
 
     public static readonly RefusalKind SignsTwice = new(
         "signs-twice",

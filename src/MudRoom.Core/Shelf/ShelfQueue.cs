@@ -4,12 +4,13 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Shelf;
 
-/// <summary>Orders the queue of Shelf: what somebody waits for, then what is held and must leave the good goods, then age.</summary>
+/// <summary>Orders the queue of Shelf: what somebody waits for or a recall wants, then what is held and must leave the good goods, then
+/// age.</summary>
 public static class ShelfQueue
 {
     /// <summary>
     /// True where goods may not stay: always in a staging place and on a truck; at the bench where their standing has no place
-    /// there; in the cage where it has none and they are usable.
+    /// there; in the cage where it has none and they are usable; anywhere else where goods of their standing are fetched.
     /// </summary>
     public static bool OnlyPassesThrough(BinFunction function, StandingDefinition standing) =>
         function switch
@@ -17,12 +18,15 @@ public static class ShelfQueue
             BinFunction.Staging or BinFunction.Truck => true,
             BinFunction.Bench => !standing.MayStand(BinFunction.Bench),
             BinFunction.Cage => standing.Kind == StandingKind.Usable && !standing.MayStand(BinFunction.Cage),
-            _ => false,
+            _ => standing.IsFetched && !standing.MayStand(function),
         };
 
     /// <summary>The places that goods may only pass through, by their standing.</summary>
     public static IReadOnlyList<BinFunction> Passing { get; } =
     [BinFunction.Staging, BinFunction.Bench, BinFunction.Cage, BinFunction.Truck];
+
+    /// <summary>True for a place that goods of a standing may only pass through, as far as both alone can tell.</summary>
+    public static bool MayPass(BinFunction function, StandingDefinition standing) => Passing.Contains(function) || standing.IsFetched;
 
     /// <summary>What must be let be done with goods that are to leave a place: out of a receiving place they are put away, out of others
     /// moved. On a truck they do not stay whatever is said of them.</summary>
@@ -68,6 +72,7 @@ public static class ShelfQueue
         return standing.Kind switch
         {
             StandingKind.Usable when waitedFor is not null => (1, $"Waited for: {waitedFor}. {age}"),
+            _ when standing.IsFetched => (1, goes),
             StandingKind.Held or StandingKind.Rejected => (2, goes),
             StandingKind.ToInspect => (3, goes),
             _ => (4, standing.IsBuiltIn ? age : goes),

@@ -1034,6 +1034,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("Reason")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("RecallId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Sentence")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1052,6 +1055,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("RecallId")
+                        .HasFilter("\"RecallId\" IS NOT NULL");
 
                     b.HasIndex("ItemId", "BatchId");
 
@@ -1126,6 +1132,76 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("EndedAt");
 
                     b.ToTable("HoldRules");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Cage.Recall", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("EndedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Ending")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsDrill")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Missing")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Scope")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Seen")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Told")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Wants")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("EndedAt");
+
+                    b.HasIndex("Number")
+                        .IsUnique();
+
+                    b.ToTable("Recalls");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Door.Discrepancy", b =>
@@ -3322,6 +3398,10 @@ namespace MudRoom.Data.Migrations
                         .HasForeignKey("ItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+
+                    b.HasOne("MudRoom.Core.Cage.Recall", null)
+                        .WithMany()
+                        .HasForeignKey("RecallId");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Door.Discrepancy", b =>

@@ -103,7 +103,7 @@ sealed class BookMap
     public void Configure(EntityTypeBuilder<StandingDefinition> standing)
     {
         standing.ToTable("Standings");
-        standing.Ignore(s => s.Seen).Ignore(s => s.IsBuiltIn).Ignore(s => s.PlaceWords);
+        standing.Ignore(s => s.Seen).Ignore(s => s.IsBuiltIn).Ignore(s => s.IsFetched).Ignore(s => s.PlaceWords);
         standing.HasIndex(s => new { s.SiteId, s.Standing }).IsUnique();
         standing.Property(s => s.Places).AsJson();
         standing.HasOne<WarehouseSite>().WithMany().HasForeignKey(s => s.SiteId);

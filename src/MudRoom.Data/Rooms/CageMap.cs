@@ -5,8 +5,20 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
 
-sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<HoldRule>
+sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<HoldRule>, IEntityTypeConfiguration<Recall>
 {
+    public void Configure(EntityTypeBuilder<Recall> recall)
+    {
+        recall.Ignore(r => r.IsOpen).Ignore(r => r.Holds).Ignore(r => r.StillMissing);
+        recall.HasIndex(r => r.Number).IsUnique();
+        recall.HasIndex(r => r.EndedAt);
+        recall.Property(r => r.Scope).AsJson();
+        recall.Property(r => r.Wants).AsJson();
+        recall.Property(r => r.Missing).AsJson();
+        recall.Property(r => r.Seen).AsJson();
+        recall.Property(r => r.Told).AsJson();
+    }
+
     public void Configure(EntityTypeBuilder<HoldRule> rule)
     {
         rule.Ignore(r => r.Season).Ignore(r => r.IsOpen).Ignore(r => r.IsEmpty).Ignore(r => r.Fault);
@@ -23,6 +35,8 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
         hold.Property(h => h.Besides).AsJson();
         hold.Property(h => h.Decision).AsJson();
         hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided).Ignore(h => h.IsWanting).Ignore(h => h.WantsAcceptance);
+        hold.HasIndex(h => h.RecallId).HasFilter("\"RecallId\" IS NOT NULL");
+        hold.HasOne<Recall>().WithMany().HasForeignKey(h => h.RecallId);
         hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);
     }
 }

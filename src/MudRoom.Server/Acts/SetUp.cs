@@ -51,6 +51,9 @@ public sealed class SetUp
     public required FrozenDictionary<int, InspectionPlan> Plans { get; init; }
     public required IReadOnlyList<HoldRule> HoldRules { get; init; }
 
+    /// <summary>The recalls by which goods are held as they come.</summary>
+    public required IReadOnlyList<Recall> Recalls { get; init; }
+
     /// <summary>Which goods go by which plan: the rules in force.</summary>
     public required IReadOnlyList<InspectionRule> InspectionRules { get; init; }
 
@@ -129,6 +132,9 @@ public sealed class SetUp
             HoldRules = Is(SetUpParts.Rules)
                 ? await db.HoldRules.AsNoTracking().Where(r => r.EndedAt == null).OrderBy(r => r.Id).ToListAsync()
                 : before!.HoldRules,
+            Recalls = Is(SetUpParts.Rules)
+                ? await db.Recalls.AsNoTracking().Where(r => r.EndedAt == null && !r.IsDrill).OrderBy(r => r.Id).ToListAsync()
+                : before!.Recalls,
             Standings = Is(SetUpParts.Standings) ? await StandingRows.Load(db) : before!.Standings,
             DoorSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<DoorSettings>(db, SettingsOf.Door) : before!.DoorSettings,
             PlanSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road) : before!.PlanSettings,

@@ -45,6 +45,7 @@ static class EntryLinks
                 or ReferenceKind.Demand
                 or ReferenceKind.Plan
                 or ReferenceKind.HoldRule
+                or ReferenceKind.Recall
                 or ReferenceKind.File => id,
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             };

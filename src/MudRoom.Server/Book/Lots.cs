@@ -10,7 +10,7 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Book;
 
 /// <summary>What a count says of the lot that it adds to.</summary>
-public sealed record SaidAtCount(Hold? Hold, IReadOnlyList<Inspection> Inspections);
+public sealed record SaidAtCount(IReadOnlyList<Hold> Holds, IReadOnlyList<Inspection> Inspections);
 
 /// <summary>Lots, and what is said of them. Whatever changes a statement ends in <see cref="Restand"/>, which asks the one rule.</summary>
 public static class Lots
@@ -22,7 +22,7 @@ public static class Lots
     /// <summary>The lot that a count adds to; a new one where there is none, with what is said of it.</summary>
     public static async Task<int> ForCount(Act act, int arrivalId, int vendorId, Item item, int? batchId, SaidAtCount said)
     {
-        var key = Lot.CountKeyOf(arrivalId, vendorId, item.Id, batchId, said.Hold?.Id, said.Inspections.Select(i => i.Id));
+        var key = Lot.CountKeyOf(arrivalId, vendorId, item.Id, batchId, said.Holds.Select(h => h.Id), said.Inspections.Select(i => i.Id));
         if (act.InHand.Get("lot " + key, () => byCountKey(act.Db, key)) is { } there)
             return there.Id;
         var lot = new Lot
@@ -38,7 +38,7 @@ public static class Lots
         };
         act.Db.Lots.Add(lot);
         await act.Db.SaveChangesAsync();
-        if (said.Hold is { } hold)
+        foreach (var hold in said.Holds)
             act.Db.Statements.Add(StatementOf(act, lot.Id, hold.Asks, hold.Id, null));
         foreach (var inspection in said.Inspections)
             act.Db.Statements.Add(StatementOf(act, lot.Id, inspection.Asks, null, inspection.Id));

@@ -162,6 +162,7 @@ sealed record Meant
         ReferenceKind.Receipt,
         ReferenceKind.Hold,
         ReferenceKind.HoldRule,
+        ReferenceKind.Recall,
         ReferenceKind.Inspection,
         ReferenceKind.VendorReturn,
         ReferenceKind.OutworkNote,

@@ -27,6 +27,7 @@ public sealed record ConditionView(
 /// <param name="Besides">What else is said of its goods: other holds and inspections, by their numbers.</param>
 /// <param name="Asks">The standing it asks for.</param>
 /// <param name="Due">When the first of its conditions that are open should be met.</param>
+/// <param name="Recall">The recall that laid it; null for others.</param>
 public sealed record HoldCard(
     string Number,
     string Item,
@@ -57,7 +58,8 @@ public sealed record HoldCard(
     bool IsReady,
     bool IsOverdue,
     DateTime? Due,
-    DecisionView? Decision
+    DecisionView? Decision,
+    string? Recall
 );
 
 /// <summary>What was decided over all of a hold and has still to happen.</summary>
@@ -126,6 +128,11 @@ public static class CagePages
             .Db.Inspections.Where(i => inspectionIds.Contains(i.Id))
             .Select(i => new { i.Id, i.Number })
             .ToDictionaryAsync(i => i.Id, i => i.Number);
+        var recallIds = rows.Select(h => h.RecallId).OfType<int>().Distinct().ToList();
+        var recalls = await inquiry
+            .Db.Recalls.Where(r => recallIds.Contains(r.Id))
+            .Select(r => new { r.Id, r.Number })
+            .ToDictionaryAsync(r => r.Id, r => r.Number);
         var cards = rows.Select(h =>
         {
             var item = inquiry.SetUp.Catalogue[h.ItemId];
@@ -178,7 +185,8 @@ public static class CagePages
                             d.Kind == DecisionKind.Scrap,
                             inquiry.May(Right.Decide)
                         )
-                        : null
+                        : null,
+                    h.RecallId is { } called ? recalls[called] : null
                 )
             );
         });

@@ -300,7 +300,34 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 await Sheet(person, s);
                 break;
             case Step.PutAway s:
-                await PutAwayTasks(person, s.Tasks);
+                await PutAwayTasks(person, s.Tasks, () => Waiting(null));
+                break;
+            case Step.Fetch s:
+                var fetched = (await setUps.Current()).Catalogue.ByCode(s.Item)[0].Item.Id;
+                await PutAwayTasks(person, s.Tasks, () => ToFetch(fetched));
+                break;
+            case Step.Recall s:
+                await Do(
+                    person,
+                    "/cage/recalls/begin",
+                    new BeginRecallRequest(RecallBy.SourceBatch, s.Item, null, s.SourceBatch, null, null, s.Why),
+                    RecallActs.Begin
+                );
+                break;
+            case Step.NotThere s:
+                var (recall, missed) = await Read(async db =>
+                    (
+                        await db.Recalls.OrderByDescending(r => r.Id).Select(r => r.Number).FirstAsync(),
+                        await db
+                            .Balances.Where(b =>
+                                db.Bins.Any(x => x.Id == b.BinId && x.Address == s.Bin)
+                                && db.Items.Any(i => i.Id == b.ItemId && i.Code == s.Item)
+                            )
+                            .Select(b => b.Id)
+                            .SingleAsync()
+                    )
+                );
+                await Do(person, "/cage/recalls/not-there", new RecallStockRequest(recall, missed), RecallActs.NotThere);
                 break;
             case Step.Take s:
                 await Do(person, "/shelf/take", new TakeRequest(await WaitingOf(s.Item), null, null), ShelfActs.Take);
@@ -399,11 +426,11 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
         return decimal.Round(bad ? upper + (upper - nominal) / 5m : value, upper < 1 ? 2 : 1);
     }
 
-    async Task PutAwayTasks(Person person, int tasks)
+    async Task PutAwayTasks(Person person, int tasks, Func<Task<int?>> next)
     {
         for (var i = 0; i < tasks; i++)
         {
-            var id = await Waiting(null);
+            var id = await next();
             if (id is null)
                 return;
             var taken = await Try(person, "/shelf/take", new TakeRequest(id, null, null), ShelfActs.Take);
@@ -439,6 +466,15 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 .FirstOrDefaultAsync()
         );
     }
+
+    /// <summary>The largest of what waits to be brought to the cage of an item.</summary>
+    Task<int?> ToFetch(int itemId) =>
+        Read(db =>
+            db.Tasks.Where(t => t.State == TaskState.Waiting && t.Kind == TaskKind.ToCage && t.ItemId == itemId)
+                .OrderByDescending(t => t.Quantity)
+                .Select(t => (int?)t.Id)
+                .FirstOrDefaultAsync()
+        );
 
     async Task Issue(Person person, Step.Issue s)
     {

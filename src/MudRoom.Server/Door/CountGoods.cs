@@ -226,6 +226,16 @@ public static class CountGoods
         if (found.Refused(out var badBatch))
             return badBatch;
         var batch = found.Value;
+        var recalls = RecalledLots.Catching(act.SetUp, RecalledLots.Known(item.Id, decided.Vendor, arrival.Id, batch, count.Serial));
+        // What is recalled is held as it comes, whatever else would be said of it.
+        if (recalls.Count > 0 && act.Standings.Order(Standing.Recalled) > act.Standings.Order(decision.Standing))
+        {
+            var held = Receive(act, command, arrival, decision, Standing.Recalled);
+            if (held.Refused(out var noRoom))
+                return noRoom;
+            (decision, place) = held.Value;
+        }
+
         var comes = Comes(lines, decision.Choice.Shares[0].PartId);
         var inspections =
             decision.Standing == Standing.ToInspect
@@ -238,18 +248,10 @@ public static class CountGoods
         // What passes unseen, and of what only the sample waits, is usable at once.
         if (decision.Standing == Standing.ToInspect && inspections.All(i => i.LetsUse))
         {
-            decision = decision with { Standing = Standing.Usable };
-            var usable = ReceivingPlace.By(
-                act.Site,
-                act.DoorSettings,
-                act.Standings[Standing.Usable],
-                act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
-                act.SetUp.BinsOfSite[act.Site.Id],
-                command.Place
-            );
+            var usable = Receive(act, command, arrival, decision, Standing.Usable);
             if (usable.Refused(out var nowhere))
                 return nowhere;
-            place = usable.Value;
+            (decision, place) = usable.Value;
         }
 
         var under = behind?.Unit is { } given ? given : await CountedUnits.Under(act, command, place, decision.Standing);
@@ -264,8 +266,14 @@ public static class CountGoods
         // Every rule that catches them lays its conditions, whatever else is said of them.
         var why = count.Aside is not null ? HoldReason.CountedAside : HoldReason.Rule;
         var hold = decided.HeldFor is { } words ? await Holds.For(act, arrival, item, batch, why, words, laid) : null;
-        if (hold?.Grow(count.Quantity, act.Site.LocalTime) is { } lifted)
-            return lifted;
+        var holds = new List<Hold>();
+        if (hold is not null)
+            holds.Add(hold);
+        foreach (var recall in recalls)
+            holds.Add(await RecalledLots.HoldFor(act, recall, item, batch?.Id));
+        foreach (var each in holds)
+            if (each.Grow(count.Quantity, act.Site.LocalTime) is { } lifted)
+                return lifted;
         foreach (var inspection in inspections)
             if (inspection.Grow(count.Quantity) is { } drawn)
                 return drawn;
@@ -291,7 +299,7 @@ public static class CountGoods
 
             // A labelled unit may stand on the lines of two vendors: each of them gets a lot and a receipt for its own.
             var vendor = line?.Part!.VendorId ?? decided.Vendor;
-            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(hold, inspections));
+            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(holds, inspections));
             var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial, lot);
             var over = piece.Over;
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
@@ -316,8 +324,8 @@ public static class CountGoods
             var about = new List<Reference>(3);
             if (line is not null)
                 about.Add(Reference.Order(line.Part!.Line!.Order!.Number));
-            if (hold is not null)
-                about.Add(Reference.Hold(hold.Number));
+            about.AddRange(holds.Select(h => Reference.Hold(h.Number)));
+            about.AddRange(recalls.Select(r => Reference.Recall(r.Number)));
             about.AddRange(inspections.Select(i => Reference.Inspection(i.Number)));
             return about;
         }
@@ -356,7 +364,10 @@ public static class CountGoods
                 }
             );
 
-        var warning = await Warning(act, arrival, count, batch?.Id, behind);
+        var warning =
+            recalls.Count > 0
+                ? $"Recalled by {string.Join(" and ", recalls.Select(r => r.Number))}: keep them apart, they go to the cage."
+                : await Warning(act, arrival, count, batch?.Id, behind);
         if (decided.Difference is { } difference)
             Note(act, arrival, item, difference);
         foreach (var picture in await PicturesOf(act, command))
@@ -371,7 +382,7 @@ public static class CountGoods
             waited
         );
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
-        if (hold is not null)
+        if (holds.Count > 0)
             act.Touch("cage");
         if (inspections.Count > 0)
             act.Touch("bench");
@@ -389,6 +400,26 @@ public static class CountGoods
             [.. units.Select(u => u.Sscc)],
             warning
         );
+    }
+
+    /// <summary>Where goods are received that are something else than the count alone would say.</summary>
+    static Outcome<(CountDecision Decision, Bin Place)> Receive(
+        Act act,
+        CountCommand command,
+        Arrival arrival,
+        CountDecision decision,
+        Standing standing
+    )
+    {
+        var place = ReceivingPlace.By(
+            act.Site,
+            act.DoorSettings,
+            act.Standings[standing],
+            act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
+            act.SetUp.BinsOfSite[act.Site.Id],
+            command.Place
+        );
+        return place.Refused(out var nowhere) ? nowhere : (decision with { Standing = standing }, place.Value);
     }
 
     static async Task<IReadOnlyList<Attachment>> PicturesOf(Act act, CountCommand command) =>

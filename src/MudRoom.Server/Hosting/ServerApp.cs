@@ -84,6 +84,8 @@ public static class ServerApp
         services.AddSingleton(_ => new WriteDesk(settings.File));
         services.AddSingleton<SetUpStore>();
         services.AddSingleton<ActRunner>();
+        // What is held anew changes what is to be done.
+        services.AddSingleton<IAfterAct, RecallsFollow>();
         services.AddSingleton<IAfterAct, StoreTasks>();
         services.AddSingleton<ILayHolds, HandHolds>();
         services.AddSingleton<PastLoadStore>();
@@ -323,6 +325,8 @@ public static class ServerApp
         CagePages.Map(routes);
         HoldRulePages.Map(routes);
         CageActs.Map(routes);
+        RecallActs.Map(routes);
+        RecallPages.Map(routes);
         Conditions.Map(routes);
         Decisions.Map(routes);
         ShelfPages.Map(routes);

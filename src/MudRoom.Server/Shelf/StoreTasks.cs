@@ -79,6 +79,7 @@ public sealed class StoreTasks : IAfterAct
                 yield return (movement.Arriving.OfAnyLot, movement.To, movement.Quantity);
         }
 
-        bool Passing(Place place) => place.BinId is { } bin && ShelfQueue.Passing.Contains(act.SetUp.Bins[bin].Function);
+        bool Passing(Place place) =>
+            place.BinId is { } bin && ShelfQueue.MayPass(act.SetUp.Bins[bin].Function, act.Standings[place.Standing!.Value]);
     }
 }

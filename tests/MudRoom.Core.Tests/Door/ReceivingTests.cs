@@ -319,6 +319,21 @@ public sealed class ReceivingTests
     public void Goods_only_pass_through_where_their_standing_does_not_let_them_stay(BinFunction function, StandingKind kind, bool passes) =>
         Assert.Equal(passes, ShelfQueue.OnlyPassesThrough(function, SiteStandings.BuiltIn[new Standing((int)kind)]));
 
+    /// <summary>What is recalled is fetched from wherever it stands; what is held by hand stays where it is.</summary>
+    [Theory]
+    [InlineData(BinFunction.Pick, true)]
+    [InlineData(BinFunction.Reserve, true)]
+    [InlineData(BinFunction.Dispatch, true)]
+    [InlineData(BinFunction.Bench, true)]
+    [InlineData(BinFunction.Cage, false)]
+    public void Recalled_goods_only_pass_through_everywhere_but_the_cage(BinFunction function, bool passes)
+    {
+        var recalled = SiteStandings.BuiltIn[Standing.Recalled];
+        Assert.Equal(passes, ShelfQueue.OnlyPassesThrough(function, recalled));
+        Assert.Equal(passes, ShelfQueue.Waits(function, recalled));
+        Assert.Equal(TaskKind.ToCage, StoreTask.KindFor(recalled));
+    }
+
     [Fact]
     public void What_drivers_have_taken_is_not_free()
     {

@@ -74,8 +74,8 @@ export const newActId = (): string => v7();
 
 type Values = Record<string, string | number | null | undefined>;
 
-function address(path: string, values: Values): string {
-  const left = { ...values, site };
+function address(path: string, values: Values, at = site): string {
+  const left = { ...values, site: at };
   const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => {
     const value = (left as Values)[name];
     delete (left as Values)[name];
@@ -103,14 +103,16 @@ const unanswered = new Map<string, string>();
 /**
  * Does an act. The same id again does nothing and gets the same answer. Where no id is given and the answer to the same act is
  * still not known, its id is used again: pressed once more after an error on the way, it is done once.
+ * @param at The code of another site where it is done; left out for the one where the person is.
  */
 export async function act<P extends ActPath>(
   path: P,
   body: BodyOf<P>,
   id?: string,
   limit: number = limits.usual,
+  at?: string,
 ): Promise<ActAnswerOf<P>> {
-  const url = address(path, {});
+  const url = address(path, {}, at);
   const content = JSON.stringify(body);
   const same = `${url} ${content}`;
   const used = id ?? unanswered.get(same) ?? newActId();

@@ -56,6 +56,7 @@
     if (!current.isOpen) return `${current.item} was lifted`;
     const goods = `${current.item}: ${number(current.quantity)} ${current.unit}`;
     if (current.decision) return `${goods} ${current.decision.toBe}`;
+    if (current.recall) return `${goods} recalled`;
     if (current.reason === 'Nonconforming' || current.reason === 'CountedAside') return `${goods} want a decision`;
     if (current.isReady) return `${goods} can leave the cage today`;
     return current.isOverdue ? `${goods} wait longer than they should` : `${goods} held`;
@@ -82,7 +83,9 @@
 <svelte:head><title>Cage · Mud Room</title></svelte:head>
 <Frame queueTitle="Holds" queueCount="{open.length} open" workTitle={current?.number ?? 'Cage'} bind:part>
   {#snippet queue()}
-    <p class="pad"><a class="link" href="/cage/rules">Rules of holds</a></p>
+    <p class="pad row">
+      <a class="link" href="/cage/recalls">Recalls</a> <a class="link" href="/cage/rules">Rules of holds</a>
+    </p>
     {#each cage.data?.holds ?? [] as h, i (h.number)}
       <QueueCard
         onpress={() => choose(h.number)}
@@ -117,6 +120,9 @@
             {current.liftedBy}{current.liftedNote ? `: ${current.liftedNote}` : ''}{/if}
         </p>
         <p class="quiet">{current.sentence}</p>
+        {#if current.recall}<p>
+            <a class="link" href="/cage/recalls/{current.recall}">Recall {current.recall}: where all of it is</a>
+          </p>{/if}
         {#if current.isOpen && current.besides.length > 0}
           <p>
             <span class="c">{current.besides.join(', ')}</span>

@@ -1,0 +1,204 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Site;
+using MudRoom.Data;
+using MudRoom.Server.Acts;
+
+namespace MudRoom.Server.Book;
+
+/// <summary>A lot with what a recall may ask of it.</summary>
+public sealed record LotInQuestion(Lot Lot, Batch? Batch)
+{
+    /// <summary>What is known of its goods; of one piece of it where a serial is named.</summary>
+    public GoodsInQuestion Goods(string? serial = null) =>
+        RecalledLots.Known(Lot.ItemId, Batch?.SourceBatch?.VendorId ?? Lot.VendorId, Lot.ArrivalId, Batch, serial);
+}
+
+/// <summary>The goods that recalls are about, and the holds that recalls lay on them.</summary>
+public static class RecalledLots
+{
+    /// <summary>What is known of goods by their batch.</summary>
+    public static GoodsInQuestion Known(int itemId, int? vendorId, int? arrivalId, Batch? batch, string? serial) =>
+        new(itemId, vendorId, arrivalId, batch?.Number, batch?.SourceBatch?.Number, ProducedOf(batch?.SourceBatch), serial);
+
+    static (DateOnly, DateOnly)? ProducedOf(SourceBatch? source) =>
+        source?.Production is not { } day ? null
+        : source.ProductionMonthOnly ? (new DateOnly(day.Year, day.Month, 1), new DateOnly(day.Year, day.Month, 1).AddMonths(1).AddDays(-1))
+        : (day, day);
+
+    /// <summary>The open recalls that catch goods as they come.</summary>
+    public static IReadOnlyList<Recall> Catching(SetUp setUp, GoodsInQuestion goods) =>
+        setUp.Recalls.Count == 0 ? [] : [.. setUp.Recalls.Where(r => r.Scope.Catches(goods))];
+
+    /// <summary>The batches that a recall catches, whether or not any of them is left; none where it does not go by what a batch
+    /// knows.</summary>
+    public static async Task<IReadOnlyList<Batch>> BatchesOf(MudRoomDb db, RecallScope scope)
+    {
+        var (keys, all) = (scope.Keys, db.Batches.Include(b => b.SourceBatch));
+        var may = scope.By switch
+        {
+            RecallBy.SourceBatch => all.Where(b => keys.Contains(b.SourceBatch!.Number.ToUpper())),
+            RecallBy.Batch => all.Where(b => keys.Contains(b.Number.ToUpper())),
+            RecallBy.Produced => all.Where(b => b.SourceBatch!.VendorId == scope.VendorId && b.SourceBatch.Production != null),
+            RecallBy.Serial or RecallBy.Advice => all.Where(b => false),
+            _ => throw new ArgumentOutOfRangeException(nameof(scope), scope.By, null),
+        };
+        return [.. (await may.ToListAsync()).Where(b => scope.Catches(Known(b.ItemId, b.SourceBatch?.VendorId, null, b, null)))];
+    }
+
+    /// <summary>The lots of a recall, at whatever site; by serial numbers all lots that some of its pieces stand in.</summary>
+    public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, RecallScope scope)
+    {
+        var keys = scope.Keys;
+        var batches = (await BatchesOf(db, scope)).Select(b => (int?)b.Id).ToList();
+        var may = scope.By switch
+        {
+            RecallBy.SourceBatch or RecallBy.Batch or RecallBy.Produced => db.Lots.Where(l => batches.Contains(l.BatchId)),
+            RecallBy.Serial => db.Lots.Where(l =>
+                l.ItemId == scope.ItemId && db.Balances.Any(b => b.LotId == l.Id && b.Serial != null && keys.Contains(b.Serial.ToUpper()))
+            ),
+            RecallBy.Advice => db.Lots.Where(l => l.ArrivalId == scope.ArrivalId),
+            _ => throw new ArgumentOutOfRangeException(nameof(scope), scope.By, null),
+        };
+        var lots = await WithBatches(db, await may.OrderBy(l => l.Id).ToListAsync());
+        return scope.By == RecallBy.Serial ? lots : [.. lots.Where(l => scope.Catches(l.Goods()))];
+    }
+
+    /// <summary>Lots with their batches.</summary>
+    public static async Task<IReadOnlyList<LotInQuestion>> WithBatches(MudRoomDb db, IReadOnlyList<Lot> lots)
+    {
+        var ids = lots.Select(l => l.BatchId).Distinct().ToList();
+        var batches = await db.Batches.Include(b => b.SourceBatch).Where(b => ids.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        return [.. lots.Select(l => new LotInQuestion(l, l.BatchId is { } batch ? batches[batch] : null))];
+    }
+
+    /// <summary>Holds what a recall catches of some lots of this site, where it never did: what it has let go stays free of it. Whole lots, and of serial numbers the pieces
+    /// alone.</summary>
+    /// <returns>The lots that it holds now and did not before.</returns>
+    public static async Task<IReadOnlyList<Lot>> Catch(Act act, Recall recall, IReadOnlyList<LotInQuestion> lots)
+    {
+        var said = await SaidBy(act.Db, recall, [.. lots.Select(l => l.Lot.Id)]);
+        var caught = new List<Lot>();
+        foreach (var each in lots.Where(l => !said.Contains(l.Lot.Id)))
+            if (recall.Scope.By == RecallBy.Serial)
+                caught.AddRange(await Pieces(act, recall, each));
+            else if (recall.Scope.Catches(each.Goods()))
+                caught.Add(each.Lot);
+        var there = (await LotReads.Balances(act.Db, [.. caught.Select(l => l.Id)]))
+            .GroupBy(b => b.LotId!.Value)
+            .ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
+        caught = [.. caught.Where(l => there.ContainsKey(l.Id))];
+        foreach (var group in caught.GroupBy(l => (l.ItemId, l.BatchId)))
+        {
+            var item = act.SetUp.Catalogue[group.Key.ItemId];
+            var hold = await HoldFor(act, recall, item, group.Key.BatchId);
+            var quantity = group.Sum(l => there[l.Id]);
+            // Open: it was just looked for as such, or made.
+            _ = hold.Grow(quantity, act.Site.LocalTime);
+            Lots.Say(act, group, hold);
+            var laid = new HoldLaid(hold.Number, item.Name, Amount.Of(quantity, item), null, hold.Sentence)
+            {
+                About = [.. Lots.About([.. group]), Reference.Recall(recall.Number)],
+            };
+            act.Write(laid);
+            await Lots.Restand(act, [.. group], laid);
+        }
+
+        return caught;
+    }
+
+    /// <summary>By lot, what the holds of a recall say of it or have said.</summary>
+    public static async Task<ILookup<int, (string Number, bool IsOpen)>> SaidBy(MudRoomDb db, Recall recall, IReadOnlyList<int> lots)
+    {
+        // A drill says nothing.
+        if (recall.IsDrill)
+            return Enumerable.Empty<int>().ToLookup(lot => lot, _ => ("", false));
+        return (
+            await db
+                .Statements.Where(s => lots.Contains(s.LotId))
+                .Join(
+                    db.Holds.Where(h => h.RecallId == recall.Id),
+                    s => s.HoldId,
+                    h => h.Id,
+                    (s, h) =>
+                        new
+                        {
+                            s.LotId,
+                            h.Number,
+                            IsOpen = s.SettledAt == null,
+                        }
+                )
+                .ToListAsync()
+        ).ToLookup(s => s.LotId, s => (s.Number, s.IsOpen));
+    }
+
+    /// <summary>Of a lot the pieces that a recall names, each line of them parted from the rest.</summary>
+    static async Task<IReadOnlyList<Lot>> Pieces(Act act, Recall recall, LotInQuestion of)
+    {
+        var pieces = new List<Lot>();
+        foreach (var row in (await LotReads.Balances(act.Db, [of.Lot.Id])).Where(b => recall.Scope.Catches(of.Goods(b.Serial))))
+            pieces.AddRange(await Lots.Part(act, [of.Lot], row.Quantity, recall.Number, await Lots.LineOf(act.Db, row)));
+        return pieces;
+    }
+
+    /// <summary>The open hold of a recall that goods of a batch join at this site, or a new one.</summary>
+    public static async Task<Hold> HoldFor(Act act, Recall recall, Item item, int? batchId)
+    {
+        var wants = HoldCondition.From(recall.Wants.Select(w => ("", w)), act.Now);
+        var open = await act
+            .Db.Holds.Where(h =>
+                h.SiteId == act.Site.Id
+                && h.IsOpen
+                && h.RecallId == recall.Id
+                && h.ItemId == item.Id
+                && h.BatchId == batchId
+                && h.CameFromId == null
+            )
+            .ToListAsync();
+        if (open.Find(h => h.MayJoin(wants)) is { } there)
+            return there;
+        var hold = new Hold
+        {
+            Number = await act.Number("H"),
+            SiteId = act.Site.Id,
+            ItemId = item.Id,
+            BatchId = batchId,
+            Reason = HoldReason.Recall,
+            RecallId = recall.Id,
+            Sentence = $"{recall.Number}: {recall.Why}",
+            Since = act.Now,
+            LaidBy = recall.By,
+        }.Wanting(wants);
+        act.Db.Holds.Add(hold);
+        await act.Db.SaveChangesAsync();
+        return hold;
+    }
+
+    /// <summary>Goods have come into the house by another way than a count: what an open recall is about is held.</summary>
+    public static async Task CatchAll(Act act, IReadOnlyList<int> lots)
+    {
+        await act.Db.SaveChangesAsync();
+        var known = await WithBatches(act.Db, await LotReads.ByIds(act.Db, lots));
+        foreach (var recall in act.SetUp.Recalls)
+            await Catch(act, recall, known);
+    }
+}
+
+/// <summary>After every act: what has come into the house and is recalled is held. Counts see to it themselves.</summary>
+public sealed class RecallsFollow : IAfterAct
+{
+    public async Task After(Act act)
+    {
+        if (act.SetUp.Recalls.Count == 0 || act.InHand.Stays)
+            return;
+        var came = act
+            .Book.Written.Where(e => e.Kind != EntryKind.Counted && e.Movement is { From.IsInside: false, To.IsInside: true })
+            .Select(e => e.ToLotId ?? e.LotId)
+            .OfType<int>()
+            .Distinct()
+            .ToList();
+        if (came.Count > 0)
+            await RecalledLots.CatchAll(act, came);
+    }
+}

@@ -1,0 +1,81 @@
+<script lang="ts">
+  /** Those who got goods of a recall: what to say to them, and who told them. Nothing is sent by itself. */
+  import { act, type Schemas } from '$lib/api/client';
+  import Field from '$lib/ui/Field.svelte';
+  import ProblemNote from '$lib/ui/ProblemNote.svelte';
+  import { day, number } from '$lib/ui/format';
+  let { recall, changed }: { recall: Schemas['RecallAnswer']; changed: (sentence: string) => Promise<unknown> } =
+    $props();
+  let open = $state('');
+  let how = $state('');
+  let error = $state<unknown>();
+  const toTell = $derived(recall.gone.filter((g) => g.mayBeTold));
+  const left = $derived(toTell.filter((g) => !g.told));
+  const other = $derived(recall.gone.filter((g) => !g.mayBeTold));
+  async function told(event: SubmitEvent) {
+    event.preventDefault();
+    error = undefined;
+    try {
+      const { sentence } = await act('/api/{site}/cage/recalls/told', { recall: recall.number, reference: open, how });
+      [open, how] = ['', ''];
+      await changed(sentence);
+    } catch (problem) {
+      error = problem;
+    }
+  }
+</script>
+
+<h2>Those who got it <span class="quiet">{left.length === 0 ? 'all told' : `${left.length} to tell`}</span></h2>
+{#each toTell as g (g.reference + g.item)}
+  <div class="who" data-told={g.told ? 'yes' : 'no'}>
+    <p>
+      <b class="c">{g.reference}</b>, {g.to}: {number(g.quantity)}
+      {g.unitWord} of {g.item}, {day(g.last)}, {g.by}
+    </p>
+    {#if g.told}<p class="quiet">Told by {g.told}</p>{/if}
+    {#if recall.mayHold && open !== g.reference}
+      <button class="button" onclick={() => ((open = g.reference), (how = ''))}
+        >{g.told ? 'Told again' : 'Tell them'}</button
+      >
+    {:else if open === g.reference}
+      <form onsubmit={told}>
+        <p class="draft">{g.draft}</p>
+        <Field label="How they were told, and what they said"
+          ><input name="told-how" bind:value={how} maxlength="500" autocomplete="off" /></Field
+        >
+        <p class="row">
+          <button class="button go">They are told</button>
+          <button type="button" class="button" onclick={() => (open = '')}>Not now</button>
+        </p>
+        <ProblemNote {error} />
+      </form>
+    {/if}
+  </div>
+{:else}
+  <p class="quiet">Nothing of it went to a customer or a job.</p>
+{/each}
+{#each other as g (g.to + g.reference)}
+  <p class="quiet">
+    {number(g.quantity)}
+    {g.unitWord} of {g.item}: {g.to}, <span class="c">{g.reference}</span>, {day(g.last)}
+  </p>
+{/each}
+
+<style>
+  h2 .quiet {
+    font-weight: 400;
+    font-size: 13px;
+  }
+  .who {
+    border-top: 1px solid var(--stone-2);
+    padding: 6px 0;
+  }
+  .who p {
+    margin: 0 0 4px;
+  }
+  .draft {
+    border-left: 3px solid var(--stone-3);
+    padding-left: 10px;
+    user-select: all;
+  }
+</style>
