@@ -30,6 +30,8 @@ public sealed class AccessTests(Demo demo)
         ("/bench/coming", ".chart svg"),
         ("/cage", ".bar"),
         ("/cage/rules", ".queue-card"),
+        ("/cage/recalls", "textarea[name=numbers]"),
+        ("/cage/recalls/RC-0001", ".house .walls"),
         ("/shelf", ".funnel"),
         ("/book?text=CB-05", ".entries li"),
         ("/book/out", "table.list td"),

@@ -1,5 +1,7 @@
 using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
+using MudRoom.Core.Shelf;
 using MudRoom.Data;
 
 namespace MudRoom.Browser.Tests;
@@ -149,5 +151,60 @@ public sealed class CageTests(Demo demo)
     {
         var rule = Assert.Single(rules);
         return (rule.Days, rule.Counted, rule.IsOpen);
+    }
+
+    /// <summary>The demo's leek seed: the missing box is found with a handheld, all of it comes to the cage, who got some is told, it is
+    /// scrapped, and the recall ends with nothing unaccounted for.</summary>
+    [Fact]
+    public async Task A_recall_ends_when_the_missing_box_is_found_all_is_in_the_cage_told_of_and_scrapped()
+    {
+        await using var db = Database.Context(demo.File);
+        var recall = (await db.Recalls.OrderBy(r => r.Id).FirstAsync()).Number;
+        using var callum = new Browser(demo.Url, 390, 844).SignIn("callum");
+        callum.Go($"/cage/recalls/{recall}");
+        callum.WaitText("1 box of 19 is not found.");
+        callum.Scan("HF-L-1147");
+        callum.WaitSaid("it is missing");
+        callum.Scan("K-06-3");
+        callum.WaitSaid("You are at K-06-3.");
+        callum.PressAt("li.at button.go");
+        callum.WaitText("not in K-06-3 either, Callum");
+        callum.Scan("K-07-2");
+        callum.WaitSaid("You are at K-07-2.");
+        callum.Scan("HF-L-1147");
+        callum.WaitSaid("found in K-07-2");
+        callum.WaitText("7 boxes of 19 are not in the cage yet.");
+        Assert.Equal(0, callum.Overflow());
+        foreach (var _ in Enumerable.Range(0, 2))
+        {
+            var task = await db
+                .Tasks.AsNoTracking()
+                .Where(t => t.State == TaskState.Waiting && t.Kind == TaskKind.ToCage && t.Standing == Standing.Recalled && t.Quantity > 0)
+                .OrderBy(t => t.Id)
+                .FirstAsync();
+            var bin = callum.Act("/shelf/take", $$"""{"task":{{task.Id}}}""", "bin");
+            callum.Act("/shelf/scan-goods", $$"""{"task":{{task.Id}},"scan":"HF-L-1147"}""");
+            callum.Act("/shelf/put-down", $$"""{"task":{{task.Id}},"bin":"{{bin}}"}""");
+        }
+
+        using var wanjiru = new Browser(demo.Url).SignIn("wanjiru");
+        wanjiru.Go($"/cage/recalls/{recall}");
+        wanjiru.WaitText("All that is left, 17 boxes, is in the cage.");
+        wanjiru.Press("Tell them");
+        wanjiru.WaitText("tell us how much of it you still have");
+        wanjiru.Fill("input[name=told-how]", "called, they have one box left and keep it apart");
+        wanjiru.Press("They are told");
+        wanjiru.WaitText("all told");
+        wanjiru.WaitText("It ends when nothing of it is held or missing.");
+
+        var hold = (await db.Holds.AsNoTracking().SingleAsync(h => h.IsOpen && h.Reason == HoldReason.Recall)).Number;
+        wanjiru.Act("/cage/decide", $$"""{"hold":"{{hold}}","decision":"Scrap","quantity":"340","note":"not to be sown"}""");
+        wanjiru.Act("/cage/carry-out", $$"""{"hold":"{{hold}}","witness":"leila","witnessPassword":"leila-mud-03"}""");
+        wanjiru.Go($"/cage/recalls/{recall}");
+        wanjiru.WaitText("All 19 boxes have left the house.");
+        wanjiru.Fill("input[name=end-note]", "scrapped, the vendor pays");
+        wanjiru.Press("End the recall");
+        wanjiru.WaitText("Ended by Wanjiru Holloway");
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
     }
 }

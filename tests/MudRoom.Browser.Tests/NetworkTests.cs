@@ -179,6 +179,50 @@ public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
         }
     }
 
+    /// <summary>What a device counted before the recall, and could not send, is held as it comes; until then the device is named.</summary>
+    [Fact]
+    public async Task What_waits_on_a_device_is_recalled_as_it_comes()
+    {
+        await using var network = await BadNetwork.Before(demo.Url);
+        using var device = new Browser(network.Url, 390, 844).SignIn("wanjiru");
+        device.Driver.ExecuteAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done(null))");
+        device.Go("/door/A-2617");
+        device.Wait(".lines li");
+        var sack = "01" + Gtin("SD-FEN", "sack") + "1125103115271030" + "10REC-OFF\u001d422356";
+        device.Scan(sack);
+        device.WaitSaid("Fenugreek seed");
+        network.Is = Network.Hangs;
+        device.PressAt("#take");
+        device.WaitSaid("Kept on this device");
+        string number;
+        using (var desk = new Browser(demo.Url).SignIn("sunita"))
+        {
+            desk.Go("/cage/recalls");
+            desk.Fill("input[name=item]", "SD-FEN");
+            desk.Fill("textarea[name=numbers]", "REC-OFF");
+            desk.Fill("input[name=why]", "moist");
+            desk.Press("Begin the recall");
+            desk.WaitText("Nobody here knows Fenugreek seed, source batch REC-OFF.");
+            desk.PressAt("input[name=may-come]");
+            desk.Press("Begin the recall");
+            desk.WaitText("Nothing of it ever came.");
+            number = desk.Driver.Url.Split('/')[^1];
+            network.Is = Network.Good;
+            device.Until(
+                d => d.FindElements(By.CssSelector("section.bar #waiting")).Count == 0 ? new object() : null,
+                "all that waits to be sent",
+                seconds: 60
+            );
+            desk.Go($"/cage/recalls/{number}");
+            desk.WaitText("1 sack of 1 is not in the cage yet.");
+        }
+
+        await using var db = Database.Context(demo.File);
+        var recall = await db.Recalls.SingleAsync(r => r.Number == number);
+        Assert.Equal(25, (await db.Holds.SingleAsync(h => h.RecallId == recall.Id)).Quantity);
+        Assert.Empty((await BookCheck.Run(db, null)).Faults);
+    }
+
     async Task<Dictionary<string, decimal>> Counted()
     {
         await using var db = Database.Context(demo.File);

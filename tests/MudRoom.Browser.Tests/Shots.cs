@@ -24,6 +24,7 @@ public sealed class Shots(Demo demo)
         });
         desk.Press("Leave it");
         Take(desk, "/cage", ".bar", "cage");
+        Take(desk, "/cage/recalls/RC-0001", ".walls", "recall");
         Take(desk, "/book?text=CB-05", ".entries li", "book");
         Take(desk, "/site", "table.list td", "site");
         using (var admin = new Browser(demo.Url).SignIn("anselm"))

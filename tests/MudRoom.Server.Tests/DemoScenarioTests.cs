@@ -139,4 +139,18 @@ public sealed class DemoScenarioTests(DemoServer server) : IClassFixture<DemoSer
         Assert.True(await DemoClock.IsHalfMade(file));
         Assert.False(await DemoClock.IsHalfMade(Path.Combine(folder, "none.db")));
     }
+
+    /// <summary>The leek seed that its vendor calls back: some sold, some in the cage, some to be fetched, and one box not found.</summary>
+    [Fact]
+    public async Task A_recall_is_in_progress_and_misses_one_box()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var recall = Assert.Single((await wanjiru.Ask("/cage/recalls"))["open"].EnumerateArray().ToList());
+        Assert.Equal("1 box of 19 is not found.", recall.GetProperty("finding").GetString());
+        var finding = (await wanjiru.Ask("/cage/recalls/" + recall.GetProperty("number").GetString()))["finding"];
+        Assert.Equal(
+            [200m, 120m, 20m, 40m],
+            new[] { "cage", "elsewhere", "missing", "gone" }.Select(s => finding.GetProperty(s).GetDecimal())
+        );
+    }
 }

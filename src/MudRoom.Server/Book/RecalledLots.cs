@@ -73,8 +73,8 @@ public static class RecalledLots
         return [.. lots.Select(l => new LotInQuestion(l, l.BatchId is { } batch ? batches[batch] : null))];
     }
 
-    /// <summary>Holds what a recall catches of some lots of this site, where it never did: what it has let go stays free of it. Whole lots, and of serial numbers the pieces
-    /// alone.</summary>
+    /// <summary>Holds what a recall catches of some lots of this site, where it never did: what it has let go stays free of it. Whole lots,
+    /// and of serial numbers the pieces alone.</summary>
     /// <returns>The lots that it holds now and did not before.</returns>
     public static async Task<IReadOnlyList<Lot>> Catch(Act act, Recall recall, IReadOnlyList<LotInQuestion> lots)
     {

@@ -217,7 +217,7 @@ public static class RecallPages
     static RecallPack PackOf(Inquiry inquiry, RecalledGoods found)
     {
         var all = found
-            .Stock.SelectMany(s => new[] { (s.Row.ItemId, s.Row.Quantity), (s.Row.ItemId, s.Missing) })
+            .Stock.SelectMany(s => new[] { (s.Row.ItemId, s.Row.Quantity), (s.Row.ItemId, Quantity: s.Missing) })
             .Concat(found.Gone.Select(g => (g.ItemId, g.Quantity)))
             .Concat(found.Coming.Select(c => (c.ItemId, c.Quantity)))
             .ToList();

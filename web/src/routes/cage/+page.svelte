@@ -16,6 +16,10 @@
   import { counted, day, number, when } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   const cage = createQuery(() => ({ queryKey: ['cage', session.site], queryFn: () => ask('/api/{site}/cage/holds') }));
+  const recalls = createQuery(() => ({
+    queryKey: ['cage', 'recalls', session.site],
+    queryFn: () => ask('/api/{site}/cage/recalls'),
+  }));
   let chosen = $state(page.url.searchParams.get('hold') ?? '');
   let part = $state<Part>('work');
   let note = $state('');
@@ -86,6 +90,13 @@
     <p class="pad row">
       <a class="link" href="/cage/recalls">Recalls</a> <a class="link" href="/cage/rules">Rules of holds</a>
     </p>
+    {#each recalls.data?.open ?? [] as r (r.number)}
+      <QueueCard href="/cage/recalls/{r.number}" code={r.number} title={r.says} why={r.finding}>
+        {#snippet mark()}
+          <Mark kind={r.missing ? 'disc' : 'held'} word={r.isDrill ? 'drill' : r.missing ? 'missing' : 'recall'} />
+        {/snippet}
+      </QueueCard>
+    {/each}
     {#each cage.data?.holds ?? [] as h, i (h.number)}
       <QueueCard
         onpress={() => choose(h.number)}
