@@ -2,11 +2,13 @@ using System.Diagnostics;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Cage;
 
 namespace MudRoom.Bench;
 
@@ -31,6 +33,9 @@ static class LargeHouse
 
     /// <summary>Milliseconds in which a page of what happened is there, at any size (S1: in a second).</summary>
     const double MostForAPage = 1_000;
+
+    /// <summary>Milliseconds in which the first list of a recall is there.</summary>
+    const double MostForARecall = 2_000;
 
     const int MostForAProposal = 60;
 
@@ -58,6 +63,7 @@ static class LargeHouse
         await using var db = Database.Context(file);
         var setUp = await SetUp.Load(db);
         good &= await Proposal(file, setUp);
+        good &= await Recalls(db, setUp);
         foreach (
             var (what, things) in new (string, Reference[])[]
             {
@@ -78,6 +84,38 @@ static class LargeHouse
             });
             good &= took < MostForAPage;
             Console.WriteLine($"what happened with {what}, the first page: median {took:0.0} ms (limit {MostForAPage})");
+        }
+
+        return good;
+    }
+
+    /// <summary>What stands of recalled goods, and what has left with what papers.</summary>
+    static async Task<bool> Recalls(MudRoomDb db, SetUp setUp)
+    {
+        var good = true;
+        foreach (var (what, batches) in new[] { ("one batch", 1), ("five hundred batches", 500) })
+        {
+            // Of the youngest lots of each some is left.
+            var recall = new Recall
+            {
+                Number = "RC-1",
+                SiteId = 1,
+                Scope = new RecallScope(RecallBy.Batch, null, null, [.. Enumerable.Range(7_000, batches).Select(i => $"B-{i}")]),
+                Says = what,
+                Why = what,
+                IsDrill = true,
+                Since = begins,
+                By = "Person 1",
+            };
+            var finding = new RecallFinding(0, 0, 0, 0, 0, 0, 0);
+            var took = await Median(async () => finding = (await RecallReads.Of(db, new History(db), setUp, recall)).Finding);
+            // Five lots of forty came of each batch.
+            if (finding.Came != 200m * batches)
+                throw new InvalidOperationException($"{finding.Came} of {what} were found.");
+            good &= took < MostForARecall;
+            Console.WriteLine(
+                $"a recall of {what}, {finding.Came:#,0} of it found among {Lots * 4:#,0} entries: median {took:0.0} ms (limit {MostForARecall})"
+            );
         }
 
         return good;

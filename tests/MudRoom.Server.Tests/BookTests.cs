@@ -15,6 +15,18 @@ namespace MudRoom.Server.Tests;
 /// <summary>The book holds: settings of connections, the chain, random histories, a killed server, labels read by others.</summary>
 public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoServer>
 {
+    /// <summary>Our own numbers are typed as they come to hand.</summary>
+    [Theory]
+    [InlineData("A-2617")]
+    [InlineData("RC-0001")]
+    public async Task What_happened_is_found_however_the_letters_of_a_number_are_typed(string number)
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var entries = (await wanjiru.Ask($"/book/ledger?text={number}"))["rows"].ToString();
+        Assert.Contains(number, entries, StringComparison.Ordinal);
+        Assert.Equal(entries, (await wanjiru.Ask($"/book/ledger?text={number.ToLowerInvariant()}"))["rows"].ToString());
+    }
+
     [Fact]
     public async Task Every_connection_writes_ahead_and_syncs_fully()
     {

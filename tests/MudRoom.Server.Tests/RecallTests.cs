@@ -196,6 +196,46 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Empty((await server.Check()).Faults);
     }
 
+    /// <summary>A recall that begins while the goods are counted: what is counted already and what is counted then are under one
+    /// hold.</summary>
+    [Fact]
+    public async Task Goods_half_counted_are_held_and_so_is_the_other_half()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await Ok(wanjiru, "/door/count", LotTests.Sacks("2", "HALF-1"));
+        var number = await Begun(Begin(wanjiru, "HALF-1"));
+        await Ok(wanjiru, "/door/count", LotTests.Sacks("3", "HALF-1"));
+        await using var db = server.Db();
+        var recall = await db.Recalls.SingleAsync(r => r.Number == number);
+        Assert.Equal(125, (await db.Holds.SingleAsync(h => h.RecallId == recall.Id)).Quantity);
+        var page = await wanjiru.Ask("/cage/recalls/" + number);
+        Assert.Equal((125m, 125m), (Sum(page, "elsewhere"), page["rooms"][0].GetProperty("quantity").GetDecimal()));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
+    public async Task A_driver_who_has_it_on_the_truck_is_told_to_stop_and_brings_it_to_the_cage()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var petra = await server.SignIn("petra");
+        await Ok(wanjiru, "/door/count", LotTests.Sacks("2", "TRUCK-1"));
+        await using var db = server.Db();
+        var source = await db.SourceBatches.SingleAsync(s => s.Number == "TRUCK-1");
+        var taken = await Ok(petra, "/shelf/take", new { task = await server.TaskOf((await Of(source)).Single().Id) });
+        var task = taken["task"].GetInt32();
+        await Ok(petra, "/shelf/scan-goods", new { task, scan = "TRUCK-1" });
+        var number = await Begun(Begin(wanjiru, "TRUCK-1"));
+        Assert.Equal("task-stopped", (await petra.Act("/shelf/put-down", new { task, bin = taken["bin"].GetString() })).Code);
+        var page = await wanjiru.Ask("/cage/recalls/" + number);
+        Assert.Equal("Truck", page["rooms"][0].GetProperty("room").GetString());
+        var anew = await Ok(petra, "/shelf/take", new { task = await server.TaskOf((await Of(source)).Single().Id) });
+        Assert.StartsWith("CAGE", anew["bin"].GetString(), StringComparison.Ordinal);
+        await Ok(petra, "/shelf/scan-goods", new { task = anew["task"].GetInt32(), scan = "TRUCK-1" });
+        await Ok(petra, "/shelf/put-down", new { task = anew["task"].GetInt32(), bin = anew["bin"].GetString() });
+        Assert.Equal(50, Sum(await wanjiru.Ask("/cage/recalls/" + number), "cage"));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
     [Fact]
     public async Task What_is_missed_is_looked_for_place_by_place_and_the_book_has_it_where_it_was_found()
     {

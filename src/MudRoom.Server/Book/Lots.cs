@@ -267,6 +267,17 @@ public static class Lots
         return parts;
     }
 
+    /// <summary>Of a lot what stands in some of its rows, as a lot: itself where that is all of it, else split off with what is said of
+    /// it.</summary>
+    /// <param name="rows">Some of its balances.</param>
+    public static async Task<Lot> PartRows(Act act, Lot lot, IReadOnlyList<Balance> rows, string subject)
+    {
+        await act.Db.SaveChangesAsync();
+        return (await LotReads.Balances(act.Db, [lot.Id])).Count == rows.Count
+            ? lot
+            : await SplitOff(act, lot, rows, rows.Sum(b => b.Quantity), subject);
+    }
+
     static async Task<Lot> SplitOff(Act act, Lot lot, IEnumerable<Balance> rows, decimal quantity, string subject)
     {
         var child = lot.SplitOff(act.Now);

@@ -141,7 +141,11 @@ sealed record Meant
                 return [.. Batches.OfType<int>().Select(Reference.Batch), .. sources];
             return
             [
-                .. byText.Select(kind => new Reference(kind, Key)),
+                .. byText.Concat(papers).Select(kind => new Reference(kind, Key)),
+                // Our own numbers are typed as they come to hand.
+                .. Key.ToUpperInvariant() is var large && large != Key
+                    ? papers.Select(kind => new Reference(kind, large))
+                    : (Reference[])[],
                 .. Items.Select(Reference.Item),
                 .. Batches.OfType<int>().Select(Reference.Batch),
                 .. sources,
@@ -155,17 +159,22 @@ sealed record Meant
     /// <summary>Only entries of these items are meant, where a serial is named with its item; null for any.</summary>
     public IReadOnlyList<int>? OnlyItems => IsNarrow && Code.Serial is not null ? Items : null;
 
-    static readonly ReferenceKind[] byText =
+    /// <summary>Papers with numbers that are given here, in capitals; an order may be called as it likes.</summary>
+    static readonly ReferenceKind[] papers =
     [
         ReferenceKind.Order,
         ReferenceKind.Arrival,
         ReferenceKind.Receipt,
         ReferenceKind.Hold,
-        ReferenceKind.HoldRule,
         ReferenceKind.Recall,
         ReferenceKind.Inspection,
         ReferenceKind.VendorReturn,
         ReferenceKind.OutworkNote,
+    ];
+
+    static readonly ReferenceKind[] byText =
+    [
+        ReferenceKind.HoldRule,
         ReferenceKind.Demand,
         ReferenceKind.File,
         ReferenceKind.Device,

@@ -31,38 +31,58 @@ public static class RecalledLots
     public static IReadOnlyList<Recall> Catching(SetUp setUp, GoodsInQuestion goods) =>
         setUp.Recalls.Count == 0 ? [] : [.. setUp.Recalls.Where(r => r.Scope.Catches(goods))];
 
-    /// <summary>The batches that a recall catches, whether or not any of them is left; none where it does not go by what a batch
-    /// knows.</summary>
-    public static async Task<IReadOnlyList<Batch>> BatchesOf(MudRoomDb db, RecallScope scope)
+    /// <summary>The batches that some recalls catch, whether or not any of them is left; none by what a batch does not know.</summary>
+    public static async Task<IReadOnlyList<Batch>> BatchesOf(MudRoomDb db, IReadOnlyList<RecallScope> scopes)
     {
-        var (keys, all) = (scope.Keys, db.Batches.Include(b => b.SourceBatch));
-        var may = scope.By switch
-        {
-            RecallBy.SourceBatch => all.Where(b => keys.Contains(b.SourceBatch!.Number.ToUpper())),
-            RecallBy.Batch => all.Where(b => keys.Contains(b.Number.ToUpper())),
-            RecallBy.Produced => all.Where(b => b.SourceBatch!.VendorId == scope.VendorId && b.SourceBatch.Production != null),
-            RecallBy.Serial or RecallBy.Advice => all.Where(b => false),
-            _ => throw new ArgumentOutOfRangeException(nameof(scope), scope.By, null),
-        };
-        return [.. (await may.ToListAsync()).Where(b => scope.Catches(Known(b.ItemId, b.SourceBatch?.VendorId, null, b, null)))];
+        var (sources, own) = (KeysOf(scopes, RecallBy.SourceBatch), KeysOf(scopes, RecallBy.Batch));
+        var makers = scopes.Where(s => s.By == RecallBy.Produced).Select(s => s.VendorId).ToList();
+        if (sources.Count + own.Count + makers.Count == 0)
+            return [];
+        var may = await db
+            .Batches.Include(b => b.SourceBatch)
+            .Where(b =>
+                own.Contains(b.Number.ToUpper())
+                || b.SourceBatch != null
+                    && (
+                        sources.Contains(b.SourceBatch.Number.ToUpper())
+                        || makers.Contains(b.SourceBatch.VendorId) && b.SourceBatch.Production != null
+                    )
+            )
+            .ToListAsync();
+        return [.. may.Where(b => scopes.Any(s => IsOf(s, b)))];
     }
 
-    /// <summary>The lots of a recall, at whatever site; by serial numbers all lots that some of its pieces stand in.</summary>
-    public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, RecallScope scope)
+    /// <summary>True where a batch alone tells that a recall is about it.</summary>
+    public static bool IsOf(RecallScope scope, Batch batch) =>
+        scope.By is RecallBy.SourceBatch or RecallBy.Batch or RecallBy.Produced
+        && scope.Catches(Known(batch.ItemId, batch.SourceBatch?.VendorId, null, batch, null));
+
+    static IReadOnlyList<string> KeysOf(IReadOnlyList<RecallScope> scopes, RecallBy by) =>
+        [.. scopes.Where(s => s.By == by).SelectMany(s => s.Keys).Distinct()];
+
+    /// <summary>The lots of some recalls, at whatever site; by serial numbers all lots that some of the pieces stand in.</summary>
+    public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, IReadOnlyList<RecallScope> scopes)
     {
-        var keys = scope.Keys;
-        var batches = (await BatchesOf(db, scope)).Select(b => (int?)b.Id).ToList();
-        var may = scope.By switch
-        {
-            RecallBy.SourceBatch or RecallBy.Batch or RecallBy.Produced => db.Lots.Where(l => batches.Contains(l.BatchId)),
-            RecallBy.Serial => db.Lots.Where(l =>
-                l.ItemId == scope.ItemId && db.Balances.Any(b => b.LotId == l.Id && b.Serial != null && keys.Contains(b.Serial.ToUpper()))
-            ),
-            RecallBy.Advice => db.Lots.Where(l => l.ArrivalId == scope.ArrivalId),
-            _ => throw new ArgumentOutOfRangeException(nameof(scope), scope.By, null),
-        };
-        var lots = await WithBatches(db, await may.OrderBy(l => l.Id).ToListAsync());
-        return scope.By == RecallBy.Serial ? lots : [.. lots.Where(l => scope.Catches(l.Goods()))];
+        var batches = (await BatchesOf(db, scopes)).Select(b => (int?)b.Id).ToList();
+        var (serials, advised) = (
+            KeysOf(scopes, RecallBy.Serial),
+            scopes.Where(s => s.By == RecallBy.Advice).Select(s => s.ArrivalId).ToList()
+        );
+        var items = scopes.Where(s => s.By == RecallBy.Serial).Select(s => s.ItemId).ToList();
+        var pieces =
+            serials.Count == 0
+                ? []
+                : await db
+                    .Balances.Where(b => items.Contains(b.ItemId) && b.Serial != null && serials.Contains(b.Serial.ToUpper()))
+                    .Select(b => b.LotId)
+                    .Distinct()
+                    .ToListAsync();
+        var lots = await db
+            .Lots.Where(l => batches.Contains(l.BatchId) || advised.Contains(l.ArrivalId) || pieces.Contains(l.Id))
+            .OrderBy(l => l.Id)
+            .ToListAsync();
+        var known = await WithBatches(db, lots);
+        return [.. known.Where(l => pieces.Contains(l.Lot.Id) || scopes.Any(s => s.Catches(l.Goods())))];
     }
 
     /// <summary>Lots with their batches.</summary>
@@ -78,7 +98,7 @@ public static class RecalledLots
     /// <returns>The lots that it holds now and did not before.</returns>
     public static async Task<IReadOnlyList<Lot>> Catch(Act act, Recall recall, IReadOnlyList<LotInQuestion> lots)
     {
-        var said = await SaidBy(act.Db, recall, [.. lots.Select(l => l.Lot.Id)]);
+        var said = (await SaidBy(act.Db, [recall], [.. lots.Select(l => l.Lot.Id)])).Select(s => s.LotId).ToHashSet();
         var caught = new List<Lot>();
         foreach (var each in lots.Where(l => !said.Contains(l.Lot.Id)))
             if (recall.Scope.By == RecallBy.Serial)
@@ -89,10 +109,13 @@ public static class RecalledLots
             .GroupBy(b => b.LotId!.Value)
             .ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
         caught = [.. caught.Where(l => there.ContainsKey(l.Id))];
+        if (caught.Count == 0)
+            return caught;
+        var open = await act.Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen && h.RecallId == recall.Id).ToListAsync();
         foreach (var group in caught.GroupBy(l => (l.ItemId, l.BatchId)))
         {
             var item = act.SetUp.Catalogue[group.Key.ItemId];
-            var hold = await HoldFor(act, recall, item, group.Key.BatchId);
+            var hold = await Join(act, recall, item, group.Key.BatchId, open);
             var quantity = group.Sum(l => there[l.Id]);
             // Open: it was just looked for as such, or made.
             _ = hold.Grow(quantity, act.Site.LocalTime);
@@ -108,55 +131,59 @@ public static class RecalledLots
         return caught;
     }
 
-    /// <summary>By lot, what the holds of a recall say of it or have said.</summary>
-    public static async Task<ILookup<int, (string Number, bool IsOpen)>> SaidBy(MudRoomDb db, Recall recall, IReadOnlyList<int> lots)
+    /// <summary>What the holds of some recalls say of lots, or have said.</summary>
+    public static async Task<IReadOnlyList<(int RecallId, int LotId, string Hold, bool IsOpen)>> SaidBy(
+        MudRoomDb db,
+        IReadOnlyList<Recall> recalls,
+        IReadOnlyList<int> lots
+    )
     {
         // A drill says nothing.
-        if (recall.IsDrill)
-            return Enumerable.Empty<int>().ToLookup(lot => lot, _ => ("", false));
-        return (
-            await db
-                .Statements.Where(s => lots.Contains(s.LotId))
-                .Join(
-                    db.Holds.Where(h => h.RecallId == recall.Id),
-                    s => s.HoldId,
-                    h => h.Id,
-                    (s, h) =>
-                        new
-                        {
-                            s.LotId,
-                            h.Number,
-                            IsOpen = s.SettledAt == null,
-                        }
-                )
-                .ToListAsync()
-        ).ToLookup(s => s.LotId, s => (s.Number, s.IsOpen));
+        var ids = recalls.Where(r => !r.IsDrill).Select(r => (int?)r.Id).ToList();
+        if (ids.Count == 0 || lots.Count == 0)
+            return [];
+        var said = await db
+            .Statements.Where(s => lots.Contains(s.LotId))
+            .Join(
+                db.Holds.Where(h => ids.Contains(h.RecallId)),
+                s => s.HoldId,
+                h => h.Id,
+                (s, h) =>
+                    new
+                    {
+                        RecallId = h.RecallId!.Value,
+                        s.LotId,
+                        h.Number,
+                        IsOpen = s.SettledAt == null,
+                    }
+            )
+            .ToListAsync();
+        return said.ConvertAll(s => (s.RecallId, s.LotId, s.Number, s.IsOpen));
     }
 
-    /// <summary>Of a lot the pieces that a recall names, each line of them parted from the rest.</summary>
+    /// <summary>Of a lot the pieces that a recall names, parted from the rest as one lot.</summary>
     static async Task<IReadOnlyList<Lot>> Pieces(Act act, Recall recall, LotInQuestion of)
     {
-        var pieces = new List<Lot>();
-        foreach (var row in (await LotReads.Balances(act.Db, [of.Lot.Id])).Where(b => recall.Scope.Catches(of.Goods(b.Serial))))
-            pieces.AddRange(await Lots.Part(act, [of.Lot], row.Quantity, recall.Number, await Lots.LineOf(act.Db, row)));
-        return pieces;
+        var rows = (await LotReads.Balances(act.Db, [of.Lot.Id])).Where(b => recall.Scope.Catches(of.Goods(b.Serial))).ToList();
+        return rows.Count == 0 ? [] : [await Lots.PartRows(act, of.Lot, rows, recall.Number)];
     }
 
     /// <summary>The open hold of a recall that goods of a batch join at this site, or a new one.</summary>
-    public static async Task<Hold> HoldFor(Act act, Recall recall, Item item, int? batchId)
+    public static async Task<Hold> HoldFor(Act act, Recall recall, Item item, int? batchId) =>
+        await Join(
+            act,
+            recall,
+            item,
+            batchId,
+            await act
+                .Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen && h.RecallId == recall.Id && h.ItemId == item.Id)
+                .ToListAsync()
+        );
+
+    static async Task<Hold> Join(Act act, Recall recall, Item item, int? batchId, IReadOnlyList<Hold> open)
     {
         var wants = HoldCondition.From(recall.Wants.Select(w => ("", w)), act.Now);
-        var open = await act
-            .Db.Holds.Where(h =>
-                h.SiteId == act.Site.Id
-                && h.IsOpen
-                && h.RecallId == recall.Id
-                && h.ItemId == item.Id
-                && h.BatchId == batchId
-                && h.CameFromId == null
-            )
-            .ToListAsync();
-        if (open.Find(h => h.MayJoin(wants)) is { } there)
+        if (open.FirstOrDefault(h => h.ItemId == item.Id && h.BatchId == batchId && h.CameFromId is null && h.MayJoin(wants)) is { } there)
             return there;
         var hold = new Hold
         {

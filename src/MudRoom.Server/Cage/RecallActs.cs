@@ -89,7 +89,7 @@ public static class RecallActs
         var same = await act.Db.Recalls.Where(r => r.EndedAt == null && r.IsDrill == request.IsDrill).ToListAsync();
         if (same.Find(r => IsAlike(r.Scope, scope)) is { } there)
             return new Refusal(CageRefusals.RecallThere, $"{there.Number} is about the same goods already.", "Look at that one.");
-        var lots = await RecalledLots.Of(act.Db, scope);
+        var lots = await RecalledLots.Of(act.Db, [scope]);
         var says = scope.Words(id => act.SetUp.Catalogue[id].Name, id => act.SetUp.Vendors[id].Name);
         if (lots.Count == 0 && !request.MayCome && !await IsComing(act, scope))
             return new Refusal(
@@ -130,7 +130,7 @@ public static class RecallActs
                 "Begin a recall."
             );
         act.Touch("cage", "shelf", "bench", "door", "book", "house");
-        return new DoneAnswer(await Hold(act, recall, await RecalledLots.Of(act.Db, recall.Scope)));
+        return new DoneAnswer(await Hold(act, recall, await RecalledLots.Of(act.Db, [recall.Scope])));
     }
 
     /// <summary>Holds what stands at this site, and says how much that is.</summary>
@@ -198,7 +198,7 @@ public static class RecallActs
         };
     }
 
-    static async Task<bool> IsComing(Act act, RecallScope scope) => (await RecallReads.Coming(act.Db, act.SetUp, scope)).Count > 0;
+    static async Task<bool> IsComing(Act act, RecallScope scope) => (await RecallReads.Coming(act.Db, [scope]))[0].Count > 0;
 
     public static async Task<Outcome<DoneAnswer>> NotThere(Act act, RecallStockRequest request)
     {
@@ -266,18 +266,31 @@ public static class RecallActs
             return refused;
         var (spot, missed) = (found.Value.Spot, found.Value.Quantity);
         var item = await ItemOf(act, found.Value);
-        var row = await act.Db.Balances.FirstOrDefaultAsync(b =>
-            b.LotId == spot.LotId && b.BinId == spot.BinId && b.UnitId == spot.UnitId && b.Serial == spot.Serial
-        );
-        var quantity = Math.Min(row?.Quantity ?? 0, missed);
+        // A labelled unit is found with all that stands on it.
+        var rows = await act
+            .Db.Balances.Where(b =>
+                b.BinId == spot.BinId
+                && b.UnitId == spot.UnitId
+                && (spot.UnitId != null || b.LotId == spot.LotId && b.Serial == spot.Serial)
+            )
+            .ToListAsync();
         var fact = new RecallFound(recall.Number, Amount.Of(missed, item), bin.Address, act.Person.Name)
         {
             About = [Reference.Bin(bin.Id), new Reference(ReferenceKind.Lot, spot.LotId), Reference.Item(item.Id)],
         };
         // Somebody has moved them meanwhile, or they are where the book had them: there is nothing to put right.
-        if (row is null || quantity == 0 || bin.Id == spot.BinId)
+        if (rows.Count == 0 || bin.Id == spot.BinId)
             return Done(act, fact);
-        act.Write(fact, new Movement(row.Goods, quantity, row.Place, Place.In(bin.Id, row.Standing)));
+        foreach (var row in rows)
+            act.Write(
+                fact,
+                new Movement(
+                    row.Goods,
+                    spot.UnitId is null ? Math.Min(row.Quantity, missed) : row.Quantity,
+                    row.Place,
+                    Place.In(bin.Id, row.Standing)
+                )
+            );
         act.Touch("cage", "shelf", "book", "house");
         return new DoneAnswer(act.Words(fact));
     }
@@ -294,7 +307,7 @@ public static class RecallActs
             );
         if (request.Reference.OrNull() is not { Length: <= 40 } reference)
             return new Refusal(HouseRefusals.ReferenceMissing, "Say whom.", "Choose one that got goods of it.");
-        if (!(await RecallReads.Gone(act.Db, act.History, recall.Scope, act.SetUp)).Any(g => g.Reference == reference))
+        if (!(await RecallReads.Gone(act.Db, act.History, recall.Scope)).Any(g => g.Reference == reference))
             return Problems.NotFound("order or job that got goods of it", reference);
         recall.Tell(reference, Hand(act), act.Now, how);
         return Done(

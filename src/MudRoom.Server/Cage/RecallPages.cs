@@ -117,6 +117,10 @@ public sealed record RecallElsewhere(string Site, string Name, decimal Quantity,
 /// <summary>A hold of the recall at this site.</summary>
 public sealed record RecallHold(string Number, string Item, string? Batch, decimal Quantity, string UnitWord, bool IsReady);
 
+/// <summary>What of a recall is held in a room of this site and was not missed.</summary>
+/// <param name="Quantity">In base units.</param>
+public sealed record RecallRoomSum(RecallRoom Room, decimal Quantity);
+
 /// <summary>In what goods are told.</summary>
 /// <param name="Name">"box", "kg"; empty where goods of several units are told together.</param>
 /// <param name="Content">Of one of them, in base units.</param>
@@ -127,6 +131,7 @@ public sealed record RecallPack(string Name, decimal Content);
 /// <param name="Minutes">Since it began, or until it was ended.</param>
 /// <param name="LimitMinutes">All should be named within so many.</param>
 /// <param name="Pack">In which its sums are told.</param>
+/// <param name="PlacesNotShown">So many more places hold some of it, behind those that are shown.</param>
 /// <param name="NotHeld">What stands here and it does not hold yet, in base units.</param>
 public sealed record RecallAnswer(
     string Number,
@@ -143,7 +148,9 @@ public sealed record RecallAnswer(
     string Sentence,
     RecallPack Pack,
     RecallFinding Finding,
+    IReadOnlyList<RecallRoomSum> Rooms,
     IReadOnlyList<RecallPlace> Places,
+    int PlacesNotShown,
     IReadOnlyList<RecallMissingView> Missing,
     IReadOnlyList<RecallGoneView> Gone,
     IReadOnlyList<RecallComingView> Coming,
@@ -182,13 +189,8 @@ public static class RecallPages
         var history = await inquiry.History();
         var open = await inquiry.Db.Recalls.Where(r => r.EndedAt == null).OrderBy(r => r.Since).ToListAsync();
         var ended = await inquiry.Db.Recalls.Where(r => r.EndedAt != null).OrderByDescending(r => r.EndedAt).Take(MostEnded).ToListAsync();
-        var rows = new List<RecallRow>(open.Count);
-        foreach (var recall in open)
-        {
-            var found = await RecallReads.Of(inquiry.Db, history, inquiry.SetUp, recall);
-            rows.Add(Row(recall, SentenceOf(inquiry, found), found.Finding.Missing > 0));
-        }
-
+        var found = await RecallReads.Of(inquiry.Db, history, inquiry.SetUp, open);
+        var rows = open.Zip(found, (recall, goods) => Row(recall, SentenceOf(inquiry, goods), goods.Finding.Missing > 0));
         return TypedResults.Ok(
             new RecallsAnswer(
                 [.. rows.OrderByDescending(r => r.Missing).ThenBy(r => r.IsDrill).ThenBy(r => r.Since)],
@@ -273,7 +275,13 @@ public static class RecallPages
                 there.Ending ?? SentenceOf(inquiry, found),
                 PackOf(inquiry, found),
                 found.Finding,
+                [
+                    .. here.Where(s => !s.IsReleased)
+                        .GroupBy(s => s.Room)
+                        .Select(g => new RecallRoomSum(g.Key, g.Sum(s => s.Row.Quantity - s.Missing))),
+                ],
                 await Places(inquiry, here),
+                Math.Max(0, here.Count - MostShown),
                 await Missing(inquiry, there, here),
                 Gone(inquiry, there, found),
                 [

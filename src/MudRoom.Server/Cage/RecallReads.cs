@@ -48,93 +48,148 @@ public static class RecallReads
     /// <summary>What comes in and is taken back at a door is no way out of the house.</summary>
     static readonly EntryKind[] counting = [EntryKind.Counted, EntryKind.TakenBack, EntryKind.OpeningStock, EntryKind.NotCounted];
 
-    /// <summary>All of it.</summary>
-    public static async Task<RecalledGoods> Of(MudRoomDb db, History history, SetUp setUp, Recall recall)
+    /// <summary>All of one.</summary>
+    public static async Task<RecalledGoods> Of(MudRoomDb db, History history, SetUp setUp, Recall recall) =>
+        (await Of(db, history, setUp, [recall]))[0];
+
+    /// <summary>All of some, in their order: asked together, however many they are.</summary>
+    public static async Task<IReadOnlyList<RecalledGoods>> Of(MudRoomDb db, History history, SetUp setUp, IReadOnlyList<Recall> recalls)
     {
-        var stock = await Stock(db, setUp, recall);
-        var gone = await Gone(db, history, recall.Scope, setUp);
-        var coming = await Coming(db, setUp, recall.Scope);
-        return new RecalledGoods(
-            stock,
-            gone,
-            coming,
-            RecallFinding.Of(
-                [.. stock.Select(s => new RecallPart(s.Room, s.Row.Quantity, s.Missing, s.IsSeen, s.IsReleased))],
-                gone.Sum(g => g.Quantity),
-                coming.Sum(c => c.Quantity)
-            )
+        var scopes = recalls.Select(r => r.Scope).ToList();
+        var lots = (await RecalledLots.Of(db, scopes)).ToDictionary(l => l.Lot.Id);
+        var rows = await LotReads.Balances(db, [.. lots.Keys]);
+        var said = (await RecalledLots.SaidBy(db, recalls, [.. rows.Select(b => b.LotId!.Value).Distinct()])).ToLookup(s =>
+            (s.RecallId, s.LotId)
+        );
+        var batches = await RecalledLots.BatchesOf(db, scopes);
+        var crossing = await Crossing(db, history, scopes, batches, lots.Values);
+        var coming = await Coming(db, scopes);
+        return
+        [
+            .. recalls.Select(
+                (recall, i) =>
+                {
+                    var stock = rows.Where(b => recall.Scope.Catches(lots[b.LotId!.Value].Goods(b.Serial)))
+                        .Select(b =>
+                            StockOf(
+                                setUp,
+                                recall,
+                                lots[b.LotId!.Value],
+                                b,
+                                [.. said[(recall.Id, b.LotId!.Value)].Select(s => (s.Hold, s.IsOpen))]
+                            )
+                        )
+                        .ToList();
+                    var gone = Netted(recall.Scope, batches, lots.Values, crossing);
+                    return new RecalledGoods(
+                        stock,
+                        gone,
+                        coming[i],
+                        RecallFinding.Of(
+                            [.. stock.Select(s => new RecallPart(s.Room, s.Row.Quantity, s.Missing, s.IsSeen, s.IsReleased))],
+                            gone.Sum(g => g.Quantity),
+                            coming[i].Sum(c => c.Quantity)
+                        )
+                    );
+                }
+            ),
+        ];
+    }
+
+    static RecallStock StockOf(SetUp setUp, Recall recall, LotInQuestion lot, Balance row, IReadOnlyList<(string Hold, bool IsOpen)> said)
+    {
+        var spot = new RecallSpot(row.LotId!.Value, row.BinId, row.UnitId, row.Serial);
+        var open = said.FirstOrDefault(h => h.IsOpen).Hold;
+        return new RecallStock(
+            lot,
+            row,
+            RecallFinding.RoomOf(setUp.Bins[row.BinId].Function),
+            // What has left a place since was found there, whoever moved it.
+            Math.Min(row.Quantity, recall.StillMissing.Where(m => m.Spot == spot).Sum(m => m.Quantity)),
+            recall.Seen.Any(s => s.Spot == spot),
+            open,
+            said.Count > 0 && open is null
         );
     }
 
-    static async Task<IReadOnlyList<RecallStock>> Stock(MudRoomDb db, SetUp setUp, Recall recall)
+    /// <summary>What of a recall has left the house, by whom it went to and by what papers.</summary>
+    public static async Task<IReadOnlyList<RecallGone>> Gone(MudRoomDb db, History history, RecallScope scope)
     {
-        var lots = (await RecalledLots.Of(db, recall.Scope)).ToDictionary(l => l.Lot.Id);
-        var rows = (await LotReads.Balances(db, [.. lots.Keys]))
-            .Where(b => recall.Scope.Catches(lots[b.LotId!.Value].Goods(b.Serial)))
-            .ToList();
-        var said = await RecalledLots.SaidBy(db, recall, [.. rows.Select(b => b.LotId!.Value).Distinct()]);
-        return [.. rows.Select(Of)];
-
-        RecallStock Of(Balance row)
-        {
-            var spot = new RecallSpot(row.LotId!.Value, row.BinId, row.UnitId, row.Serial);
-            var holds = said[spot.LotId].ToList();
-            var open = holds.FirstOrDefault(h => h.IsOpen).Number;
-            return new RecallStock(
-                lots[spot.LotId],
-                row,
-                RecallFinding.RoomOf(setUp.Bins[row.BinId].Function),
-                // What has left a place since was found there, whoever moved it.
-                Math.Min(row.Quantity, recall.StillMissing.Where(m => m.Spot == spot).Sum(m => m.Quantity)),
-                recall.Seen.Any(s => s.Spot == spot),
-                open,
-                holds.Count > 0 && open is null
-            );
-        }
+        var lots = await RecalledLots.Of(db, [scope]);
+        var batches = await RecalledLots.BatchesOf(db, [scope]);
+        return Netted(scope, batches, lots, await Crossing(db, history, [scope], batches, lots));
     }
 
-    /// <summary>What has left the house, by whom it went to and by what papers.</summary>
-    public static async Task<IReadOnlyList<RecallGone>> Gone(MudRoomDb db, History history, RecallScope scope, SetUp setUp)
+    /// <summary>Entries by which goods of some recalls left the house or came back, and were not counted in: by the keys of their batches,
+    /// by an advice of their lots, by serial numbers of the pieces.</summary>
+    static async Task<IReadOnlyList<LedgerEntry>> Crossing(
+        MudRoomDb db,
+        History history,
+        IReadOnlyList<RecallScope> scopes,
+        IReadOnlyList<Batch> batches,
+        IEnumerable<LotInQuestion> lots
+    )
     {
-        List<string> ids;
-        ReferenceKind kind;
-        switch (scope.By)
-        {
-            case RecallBy.SourceBatch or RecallBy.Batch or RecallBy.Produced:
-                (kind, ids) = (ReferenceKind.Batch, [.. (await RecalledLots.BatchesOf(db, scope)).Select(b => Reference.Batch(b.Id).Id)]);
-                break;
-            case RecallBy.Serial:
-                var keys = scope.Keys;
-                kind = ReferenceKind.Serial;
-                ids = await db
+        var advised = scopes.Where(s => s.By == RecallBy.Advice).ToList();
+        var keys = scopes.Where(s => s.By == RecallBy.Serial).SelectMany(s => s.Keys).ToList();
+        var serials =
+            keys.Count == 0
+                ? []
+                : await db
                     .EntryReferences.Where(r => r.Kind == ReferenceKind.Serial && keys.Contains(r.Id.ToUpper()))
                     .Select(r => r.Id)
                     .Distinct()
                     .ToListAsync();
-                break;
-            case RecallBy.Advice:
-                kind = ReferenceKind.Lot;
-                ids = [.. (await RecalledLots.Of(db, scope)).Select(l => new Reference(ReferenceKind.Lot, l.Lot.Id).Id)];
-                break;
-            default:
-                throw new ArgumentOutOfRangeException(nameof(scope), scope.By, null);
-        }
+        return
+        [
+            .. await Of(ReferenceKind.Batch, [.. batches.Select(b => Reference.Batch(b.Id).Id)]),
+            .. await Of(
+                ReferenceKind.Lot,
+                [.. lots.Where(l => advised.Exists(s => s.Catches(l.Goods()))).Select(l => new Reference(ReferenceKind.Lot, l.Lot.Id).Id)]
+            ),
+            .. await Of(ReferenceKind.Serial, serials),
+        ];
 
-        var crossing = await history
-            .AboutAny(kind, ids)
-            .Where(e =>
-                e.Quantity != null
-                && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin)
-                && e.FromAccount != Account.Transit
-                && e.ToAccount != Account.Transit
-                && !counting.Contains(e.Kind)
-            )
-            .AsNoTracking()
-            .ToListAsync();
+        async Task<IReadOnlyList<LedgerEntry>> Of(ReferenceKind kind, IReadOnlyList<string> ids) =>
+            ids.Count == 0
+                ? []
+                : await history
+                    .AboutAny(kind, ids)
+                    .Where(e =>
+                        e.Quantity != null
+                        && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin)
+                        && e.FromAccount != Account.Transit
+                        && e.ToAccount != Account.Transit
+                        && !counting.Contains(e.Kind)
+                    )
+                    .AsNoTracking()
+                    .ToListAsync();
+    }
+
+    /// <summary>Of such entries those of one recall, added up by where the goods went and by what papers.</summary>
+    static IReadOnlyList<RecallGone> Netted(
+        RecallScope scope,
+        IReadOnlyList<Batch> batches,
+        IEnumerable<LotInQuestion> lots,
+        IReadOnlyList<LedgerEntry> crossing
+    )
+    {
+        var ofBatch = batches.Where(b => RecalledLots.IsOf(scope, b)).Select(b => (int?)b.Id).ToHashSet();
+        var ofLot = scope.By == RecallBy.Advice ? lots.Where(l => scope.Catches(l.Goods())).Select(l => (int?)l.Lot.Id).ToHashSet() : [];
+        bool IsOf(LedgerEntry entry) =>
+            scope.By switch
+            {
+                RecallBy.SourceBatch or RecallBy.Batch or RecallBy.Produced => ofBatch.Contains(entry.BatchId),
+                RecallBy.Serial => entry.ItemId == scope.ItemId
+                    && entry.Serial is { } serial
+                    && scope.Keys.Contains(RecallScope.Key(serial)),
+                RecallBy.Advice => ofLot.Contains(entry.LotId) || ofLot.Contains(entry.ToLotId),
+                _ => throw new ArgumentOutOfRangeException(nameof(scope), scope.By, null),
+            };
         return
         [
             .. crossing
-                .Where(e => scope.ItemId is null || e.ItemId == scope.ItemId)
+                .Where(IsOf)
                 .DistinctBy(e => e.Seq)
                 .GroupBy(e =>
                     (
@@ -157,8 +212,8 @@ public static class RecallReads
         ];
     }
 
-    /// <summary>What is announced and not counted yet, by arrival.</summary>
-    public static async Task<IReadOnlyList<RecallComing>> Coming(MudRoomDb db, SetUp setUp, RecallScope scope)
+    /// <summary>What is announced of some recalls and not counted yet, in their order, by arrival.</summary>
+    public static async Task<IReadOnlyList<IReadOnlyList<RecallComing>>> Coming(MudRoomDb db, IReadOnlyList<RecallScope> scopes)
     {
         var open = new[] { ArrivalState.Expected, ArrivalState.InYard, ArrivalState.AtDoor };
         var units = await db
@@ -178,44 +233,60 @@ public static class RecallReads
             )
             .AsNoTracking()
             .ToListAsync();
-        var caught = units
-            .Where(u =>
-                scope.Catches(
-                    new GoodsInQuestion(
-                        u.Unit.ItemId!.Value,
-                        u.VendorId,
-                        u.Arrival.Id,
-                        null,
-                        u.Unit.SourceBatch,
-                        u.Unit.Production is { } day ? (day, day) : null,
-                        u.Unit.Serial
-                    )
+        var known = units.ConvertAll(u =>
+            (
+                u.Unit,
+                u.Arrival,
+                Goods: new GoodsInQuestion(
+                    u.Unit.ItemId!.Value,
+                    u.VendorId,
+                    u.Arrival.Id,
+                    null,
+                    u.Unit.SourceBatch,
+                    u.Unit.Production is { } day ? (day, day) : null,
+                    u.Unit.Serial
                 )
             )
-            .GroupBy(u => (u.Arrival.Id, Item: u.Unit.ItemId!.Value))
-            .ToList();
-        if (caught.Count == 0)
-            return [];
-        var arrivals = caught.Select(g => g.Key.Id).Distinct().ToList();
-        var lots = (await RecalledLots.Of(db, scope)).Where(l => l.Lot.ArrivalId is { } a && arrivals.Contains(a)).ToList();
-        var lotIds = lots.ConvertAll(l => (int?)l.Lot.Id);
-        var counted = (
-            await db
-                .TallyEntries.Where(e => arrivals.Contains(e.ArrivalId) && e.TakenBackAt == null && lotIds.Contains(e.LotId))
-                .Select(e => new
-                {
-                    e.ArrivalId,
-                    e.ItemId,
-                    e.Quantity,
-                })
-                .ToListAsync()
-        ).ToLookup(e => (e.ArrivalId, e.ItemId), e => e.Quantity);
+        );
+        var caught = scopes.Select(scope => known.Where(u => scope.Catches(u.Goods)).ToList()).ToList();
+        var arrivals = caught.SelectMany(c => c).Select(u => u.Arrival.Id).Distinct().ToList();
+        if (arrivals.Count == 0)
+            return [.. scopes.Select(_ => (IReadOnlyList<RecallComing>)[])];
+        var lots = await RecalledLots.WithBatches(db, await db.Lots.Where(l => arrivals.Contains(l.ArrivalId!.Value)).ToListAsync());
+        var counted = await db
+            .TallyEntries.Where(e => arrivals.Contains(e.ArrivalId) && e.TakenBackAt == null)
+            .Select(e => new
+            {
+                e.ArrivalId,
+                e.ItemId,
+                e.LotId,
+                e.Serial,
+                e.Quantity,
+            })
+            .ToListAsync();
+        var byLot = lots.ToDictionary(l => l.Lot.Id);
         return
         [
-            .. caught
-                .Select(g => new RecallComing(g.First().Arrival, g.Key.Item, g.Sum(u => u.Unit.Quantity) - counted[g.Key].Sum()))
-                .Where(c => c.Quantity > 0)
-                .OrderBy(c => c.Arrival.Number, StringComparer.Ordinal),
+            .. scopes.Select(
+                (scope, i) =>
+                {
+                    var here = counted
+                        .Where(e => e.LotId is { } id && byLot.GetValueOrDefault(id) is { } lot && scope.Catches(lot.Goods(e.Serial)))
+                        .ToLookup(e => (e.ArrivalId, e.ItemId), e => e.Quantity);
+                    return (IReadOnlyList<RecallComing>)
+                        [
+                            .. caught[i]
+                                .GroupBy(u => (u.Arrival.Id, Item: u.Unit.ItemId!.Value))
+                                .Select(g => new RecallComing(
+                                    g.First().Arrival,
+                                    g.Key.Item,
+                                    g.Sum(u => u.Unit.Quantity) - here[g.Key].Sum()
+                                ))
+                                .Where(c => c.Quantity > 0)
+                                .OrderBy(c => c.Arrival.Number, StringComparer.Ordinal),
+                        ];
+                }
+            ),
         ];
     }
 

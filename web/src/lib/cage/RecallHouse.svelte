@@ -4,8 +4,7 @@
   import { number, plural } from '$lib/ui/format';
   let { recall }: { recall: Schemas['RecallAnswer'] } = $props();
   const f = $derived(recall.finding);
-  const room = (name: Schemas['RecallRoom']) =>
-    recall.places.filter((p) => p.room === name && !p.isReleased).reduce((sum, p) => sum + p.quantity - p.missing, 0);
+  const room = (name: Schemas['RecallRoom']) => recall.rooms.find((r) => r.room === name)?.quantity ?? 0;
   const shelf = $derived(room('Shelf'));
   const truck = $derived(room('Truck'));
   const away = $derived(recall.elsewhere.reduce((sum, e) => sum + e.quantity, 0));

@@ -205,6 +205,9 @@
                 </li>
               {:else}<li class="quiet">All that is here is in the cage.</li>{/each}
             </ul>
+            {#if recall.placesNotShown > 0}<p class="quiet">
+                and {counted(recall.placesNotShown, 'place')} more behind these.
+              </p>{/if}
             {#if inCage.length > 0}<p class="quiet">
                 In the cage: {#each inCage as p, i (p.balance)}{i > 0 ? ', ' : ''}<span class="c">{p.address}</span>
                   {number(p.quantity)}{/each}.
