@@ -114,7 +114,8 @@ static class LargeHouse
                 throw new InvalidOperationException($"{finding.Came} of {what} were found.");
             good &= took < MostForARecall;
             Console.WriteLine(
-                $"a recall of {what}, {finding.Came:#,0} of it found among {Lots * 4:#,0} entries: median {took:0.0} ms (limit {MostForARecall})"
+                $"a recall of {what}, {finding.Came:#,0} of it found among {Lots * 4:#,0} entries: "
+                    + $"median {took:0.0} ms (limit {MostForARecall})"
             );
         }
 
