@@ -79,7 +79,6 @@ public sealed class Shots(Demo demo)
             b.PressAt("#close-tally");
             b.WaitText("lines are not complete");
         });
-        Label();
         using var gate = new Browser(demo.Url, 390, 844).SignIn("efua");
         Take(gate, "/yard", ".head h1", "yard-phone", b =>
         {
@@ -89,29 +88,6 @@ public sealed class Shots(Demo demo)
         });
         using var driver = new Browser(demo.Url, 390, 844).SignIn("petra");
         Take(driver, "/shelf", "#bin", "shelf-phone");
-    }
-
-    /// <summary>The label of a pallet of the demo, as it is drawn.</summary>
-    void Label()
-    {
-        using var db = Data.Database.Context(demo.File);
-        var unit = db.Units.OrderBy(u => u.Id).First(u => db.Balances.Any(b => b.UnitId == u.Id));
-        var on = db.Balances.First(b => b.UnitId == unit.Id);
-        var item = db.Items.Single(i => i.Id == on.ItemId);
-        var batch = db.Batches.SingleOrDefault(b => b.Id == on.BatchId);
-        File.WriteAllBytes(
-            Path.Combine(folder, "label.png"),
-            Server.Labels.LogisticLabel.Draw(
-                new Core.Door.LabelContent(
-                    "Low Meadow",
-                    unit.Sscc,
-                    Core.Door.LabelCodes.Contained(item, on.Quantity),
-                    [Server.Door.UnitLabel.LineOf(item, on.Quantity, batch)],
-                    null,
-                    unit.PackageType
-                )
-            )
-        );
     }
 
     void Take(Browser browser, string path, string wait, string name, Action<Browser>? first = null)

@@ -260,6 +260,20 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
                 )
             ).Code
         );
+        Assert.Equal(
+            "quantity-not-positive",
+            (
+                await callum.Act(
+                    "/cage/recalls/not-there",
+                    new
+                    {
+                        recall = number,
+                        balance = row.Id,
+                        quantity = "0",
+                    }
+                )
+            ).Code
+        );
         var foreign = (await OfStore(3)).Stock[0];
         Assert.Equal("not-missing", (await callum.Act("/cage/recalls/not-there", new { recall = number, balance = foreign.Id })).Code);
         await Ok(callum, "/cage/recalls/not-there", new { recall = number, balance = row.Id });

@@ -85,13 +85,14 @@ public sealed class Recall
     public IEnumerable<MissingGoods> StillMissing => Missing.Where(m => m.Found is null);
 
     /// <summary>Goods were not where the book has them.</summary>
-    /// <param name="quantity">In base units.</param>
+    /// <param name="some">How many of them, in base units; null for all that nobody misses yet.</param>
     /// <param name="there">What the book has there.</param>
-    public Outcome<MissingGoods> NotThere(RecallSpot spot, decimal quantity, decimal there, Hand by, DateTimeOffset now, SiteTime local)
+    public Outcome<MissingGoods> NotThere(RecallSpot spot, decimal? some, decimal there, Hand by, DateTimeOffset now, SiteTime local)
     {
         if (Over(local) is { } over)
             return over;
         var left = there - StillMissing.Where(m => m.Spot == spot).Sum(m => m.Quantity);
+        var quantity = some ?? left;
         if (quantity <= 0 || quantity > left)
             return new Refusal(
                 HouseRefusals.MoreThanThere,

@@ -206,12 +206,14 @@ public static class RecallActs
         if (read.Refused(out var no))
             return no;
         var (recall, row, item) = read.Value;
-        var quantity = row.Quantity;
+        decimal? quantity = null;
         if (request.Quantity.OrNull() is { } typed)
         {
             var some = Quantities.Read(typed, act.Site.DecimalComma);
             if (some.Refused(out var unread))
                 return unread;
+            if (Quantities.Check(some.Value, item) is { } absurd)
+                return absurd;
             quantity = some.Value;
         }
 
@@ -219,7 +221,10 @@ public static class RecallActs
         if (missed.Refused(out var refused))
             return refused;
         var place = act.SetUp.Address(row.BinId);
-        var fact = new RecallMissed(recall.Number, Amount.Of(quantity, item), place, act.Person.Name) { About = AboutRow(row) };
+        var fact = new RecallMissed(recall.Number, Amount.Of(missed.Value.Quantity, item), place, act.Person.Name)
+        {
+            About = AboutRow(row),
+        };
         return Done(act, fact);
     }
 

@@ -26,7 +26,7 @@ public sealed class RecallTests
             By = "Wanjiru",
         };
 
-    static Outcome<MissingGoods> NotThere(Recall recall, decimal quantity, decimal there = 20) =>
+    static Outcome<MissingGoods> NotThere(Recall recall, decimal? quantity, decimal there = 20) =>
         recall.NotThere(home, quantity, there, petra, began.AddMinutes(30), local);
 
     static RecallFinding Finding(decimal cage = 0, decimal elsewhere = 0, decimal missing = 0, decimal gone = 0, decimal seen = 0) =>
@@ -41,7 +41,8 @@ public sealed class RecallTests
         Assert.Equal("more-than-there", NotThere(recall, -1).Refusal!.Code);
         Assert.Equal(1, NotThere(recall, 15).Value.Id);
         Assert.Equal("more-than-there", NotThere(recall, 6).Refusal!.Code);
-        Assert.Equal(2, NotThere(recall, 5).Value.Id);
+        Assert.Equal((2, 5m), (NotThere(recall, null).Value.Id, recall.StillMissing.Last().Quantity));
+        Assert.Equal("more-than-there", NotThere(recall, null).Refusal!.Code);
         Assert.Equal(20, recall.StillMissing.Sum(m => m.Quantity));
     }
 

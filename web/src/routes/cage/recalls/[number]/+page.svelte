@@ -58,8 +58,26 @@
       error = problem;
     }
   }
-  const notThere = (p: Schemas['RecallPlace']) =>
-    void run(() => act('/api/{site}/cage/recalls/not-there', { recall: code, balance: p.balance, quantity: null }));
+  /** The place whose goods somebody does not find, and how many of them. */
+  let asked = $state(0);
+  let lacking = $state('');
+  function askLacking(p: Schemas['RecallPlace']) {
+    asked = p.balance;
+    lacking = String(p.quantity - p.missing);
+  }
+  function notThere(event: SubmitEvent, p: Schemas['RecallPlace']) {
+    event.preventDefault();
+    const all = lacking.trim() === String(p.quantity - p.missing) && p.missing === 0;
+    void run(async () => {
+      const said = await act('/api/{site}/cage/recalls/not-there', {
+        recall: code,
+        balance: p.balance,
+        quantity: all ? null : lacking,
+      });
+      asked = 0;
+      return said;
+    });
+  }
   const seen = (p: Schemas['RecallPlace']) =>
     void run(() => act('/api/{site}/cage/recalls/seen', { recall: code, balance: p.balance, quantity: null }));
   /** Held at another site: by who works there, from here. */
@@ -199,9 +217,24 @@
                     {:else}<StandingMark standing={p.standing} /><br /><span class="quiet">{p.task ?? 'no task'}</span
                       >{/if}
                   </span>
-                  {#if p.missing < p.quantity && !recall.endedAt}<button class="button" onclick={() => notThere(p)}
+                  {#if p.missing < p.quantity && !recall.endedAt}<button class="button" onclick={() => askLacking(p)}
                       >Not there<span class="sr-only">, {p.address}</span></button
                     >{:else}<span></span>{/if}
+                  {#if asked === p.balance}
+                    <form class="lacking" onsubmit={(e) => notThere(e, p)}>
+                      <Field label="How many are not there, {p.unitWord}"
+                        ><input
+                          name="lacking"
+                          class="c"
+                          inputmode="decimal"
+                          bind:value={lacking}
+                          autocomplete="off"
+                        /></Field
+                      >
+                      <button class="button go">They are missing</button>
+                      <button class="button" type="button" onclick={() => (asked = 0)}>Leave it</button>
+                    </form>
+                  {/if}
                 </li>
               {:else}<li class="quiet">All that is here is in the cage.</li>{/each}
             </ul>
@@ -362,6 +395,13 @@
     align-items: center;
     padding: 6px 0;
     border-top: 1px solid var(--stone-2);
+  }
+  .lacking {
+    grid-column: 1 / -1;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: flex-end;
   }
   @media (max-width: 700px) {
     /* Who looks with a handheld sees where to look first. */
