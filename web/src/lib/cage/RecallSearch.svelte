@@ -101,7 +101,7 @@
     background: var(--lit-faint);
   }
   .where {
-    flex: 1 1 150px;
+    flex: 1 1 100px;
   }
   .ticked {
     width: 28px;

@@ -231,7 +231,7 @@
                           autocomplete="off"
                         /></Field
                       >
-                      <button class="button go">They are missing</button>
+                      <button class="button">They are missing</button>
                       <button class="button" type="button" onclick={() => (asked = 0)}>Leave it</button>
                     </form>
                   {/if}
