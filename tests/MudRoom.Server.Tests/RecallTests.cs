@@ -160,6 +160,35 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Empty((await server.Check()).Faults);
     }
 
+    /// <summary>All of a lot had gone before the recall began, and nothing was said of it: what comes back is held as it comes.</summary>
+    [Fact]
+    public async Task What_had_gone_before_it_began_is_held_when_it_comes_back()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var (source, stock) = await OfStore(5);
+        var all = await Of(source);
+        var row = stock.First(r => all.Count(b => b.LotId == r.LotId) == 1);
+        var quantity = row.Quantity.ToString("0.######", CultureInfo.InvariantCulture);
+        await Ok(
+            wanjiru,
+            "/book/issue",
+            new
+            {
+                balance = row.Id,
+                quantity,
+                to = "Customer",
+                reference = "SO-9002",
+            }
+        );
+        var issued = server.LastEntry();
+        var number = await Begun(Begin(wanjiru, source.Number));
+        Assert.DoesNotContain(await Of(source), b => b.LotId == row.LotId);
+        await Ok(wanjiru, "/book/undo", new { entry = issued, reason = "the customer sent it back" });
+        Assert.Equal(Standing.Recalled, (await Of(source)).Single(b => b.LotId == row.LotId).Standing);
+        Assert.Equal(0, (await wanjiru.Ask("/cage/recalls/" + number))["notHeld"].GetDecimal());
+        Assert.Empty((await server.Check()).Faults);
+    }
+
     /// <summary>Nobody here knows it yet; when it comes it is held as it is counted, half counted or taken back.</summary>
     [Fact]
     public async Task What_is_not_here_yet_is_held_as_it_is_counted()
