@@ -140,11 +140,8 @@ public sealed class Recall
     }
 
     /// <summary>Who got goods of it was told. Told again, the last time counts.</summary>
-    public Refusal? Tell(string reference, Hand by, DateTimeOffset now, string how)
-    {
+    public void Tell(string reference, Hand by, DateTimeOffset now, string how) =>
         Told = [.. Told.Where(t => t.Reference != reference), new ToldOf(reference, by.Name, now, how)];
-        return null;
-    }
 
     /// <summary>Ends it: what comes from now on is not held by it. Refused while it holds or misses anything.</summary>
     /// <param name="finding">What was found by now; of a drill it is what came of it.</param>

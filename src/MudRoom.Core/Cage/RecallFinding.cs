@@ -1,3 +1,4 @@
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Cage;
@@ -61,6 +62,10 @@ public sealed record RecallFinding(
         );
 
     static decimal There(RecallPart part) => part.Quantity - part.Missing;
+
+    /// <summary>Entries by which goods are counted in and taken back: no way out of the house.</summary>
+    public static IReadOnlyList<EntryKind> CountedIn { get; } =
+    [EntryKind.Counted, EntryKind.TakenBack, EntryKind.OpeningStock, EntryKind.NotCounted];
 
     /// <summary>The room of a bin.</summary>
     public static RecallRoom RoomOf(BinFunction function) =>

@@ -117,6 +117,10 @@ public sealed record RecallScope(
     /// <summary>Its numbers as they are compared.</summary>
     public IReadOnlyList<string> Keys => [.. Numbers.Select(Key)];
 
+    /// <summary>True for one that is about the same goods, in whatever order and letters its numbers were typed.</summary>
+    public bool IsAlike(RecallScope other) =>
+        this with { Numbers = [] } == other with { Numbers = [] } && Keys.ToHashSet().SetEquals(other.Keys);
+
     bool IsNamed(string? number) => number is not null && Keys.Contains(Key(number));
 
     /// <summary>In words: "Leek seed pouch, source batch QS-L-1147".</summary>

@@ -20,12 +20,15 @@ public static class RecalledLots
 {
     /// <summary>What is known of goods by their batch.</summary>
     public static GoodsInQuestion Known(int itemId, int? vendorId, int? arrivalId, Batch? batch, string? serial) =>
-        new(itemId, vendorId, arrivalId, batch?.Number, batch?.SourceBatch?.Number, ProducedOf(batch?.SourceBatch), serial);
-
-    static (DateOnly, DateOnly)? ProducedOf(SourceBatch? source) =>
-        source?.Production is not { } day ? null
-        : source.ProductionMonthOnly ? (new DateOnly(day.Year, day.Month, 1), new DateOnly(day.Year, day.Month, 1).AddMonths(1).AddDays(-1))
-        : (day, day);
+        new(
+            itemId,
+            vendorId,
+            arrivalId,
+            batch?.Number,
+            batch?.SourceBatch?.Number,
+            batch?.SourceBatch?.ProductionAsKnown is { } made ? (made.Date, made.LastDay) : null,
+            serial
+        );
 
     /// <summary>The open recalls that catch goods as they come.</summary>
     public static IReadOnlyList<Recall> Catching(SetUp setUp, GoodsInQuestion goods) =>

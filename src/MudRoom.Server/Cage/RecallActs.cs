@@ -87,7 +87,7 @@ public static class RecallActs
         if (scope.Fault is { } fault)
             return fault;
         var same = await act.Db.Recalls.Where(r => r.EndedAt == null && r.IsDrill == request.IsDrill).ToListAsync();
-        if (same.Find(r => IsAlike(r.Scope, scope)) is { } there)
+        if (same.Find(r => r.Scope.IsAlike(scope)) is { } there)
             return new Refusal(CageRefusals.RecallThere, $"{there.Number} is about the same goods already.", "Look at that one.");
         var lots = await RecalledLots.Of(act.Db, [scope]);
         var says = scope.Words(id => act.SetUp.Catalogue[id].Name, id => act.SetUp.Vendors[id].Name);
@@ -151,9 +151,6 @@ public static class RecallActs
             .. scope.ItemId is { } item ? [Reference.Item(item)] : (Reference[])[],
             .. lots.Select(l => l.Lot.BatchId).OfType<int>().Distinct().Select(Reference.Batch),
         ];
-
-    static bool IsAlike(RecallScope one, RecallScope other) =>
-        one with { Numbers = [] } == other with { Numbers = [] } && one.Keys.ToHashSet().SetEquals(other.Keys);
 
     static async Task<Outcome<RecallScope>> Scope(Act act, BeginRecallRequest request)
     {
@@ -313,7 +310,7 @@ public static class RecallActs
         if (request.Reference.OrNull() is not { Length: <= 40 } reference)
             return new Refusal(HouseRefusals.ReferenceMissing, "Say whom.", "Choose one that got goods of it.");
         if (!(await RecallReads.Gone(act.Db, act.History, recall.Scope)).Any(g => g.Reference == reference))
-            return Problems.NotFound("order or job that got goods of it", reference);
+            return Problems.NotFound("order or job with goods of it:", reference);
         recall.Tell(reference, Hand(act), act.Now, how);
         return Done(
             act,

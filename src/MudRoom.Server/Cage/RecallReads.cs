@@ -45,9 +45,6 @@ public sealed record RecalledGoods(
 /// through the ledger.</summary>
 public static class RecallReads
 {
-    /// <summary>What comes in and is taken back at a door is no way out of the house.</summary>
-    static readonly EntryKind[] counting = [EntryKind.Counted, EntryKind.TakenBack, EntryKind.OpeningStock, EntryKind.NotCounted];
-
     /// <summary>All of one.</summary>
     public static async Task<RecalledGoods> Of(MudRoomDb db, History history, SetUp setUp, Recall recall) =>
         (await Of(db, history, setUp, [recall]))[0];
@@ -160,7 +157,7 @@ public static class RecallReads
                         && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin)
                         && e.FromAccount != Account.Transit
                         && e.ToAccount != Account.Transit
-                        && !counting.Contains(e.Kind)
+                        && !RecallFinding.CountedIn.Contains(e.Kind)
                     )
                     .AsNoTracking()
                     .ToListAsync();

@@ -126,6 +126,15 @@ public sealed class RecallScopeTests
         Assert.Contains(says, scope.Fault!.Sentence, StringComparison.Ordinal);
 
     [Fact]
+    public void The_same_numbers_in_another_order_and_other_letters_are_the_same_recall()
+    {
+        Assert.True(BySource("A-1", "B-2").IsAlike(BySource("b-2", "A-1 ")));
+        Assert.False(BySource("A-1", "B-2").IsAlike(BySource("A-1")));
+        Assert.False(BySource("A-1").IsAlike(BySource("A-1") with { ItemId = Leek }));
+        Assert.False(BySource("A-1").IsAlike(new RecallScope(RecallBy.Batch, null, null, ["A-1"])));
+    }
+
+    [Fact]
     public void It_says_in_words_what_it_is_about()
     {
         static string Words(RecallScope scope) => scope.Words(i => i == Leek ? "Leek seed pouch" : "?", _ => "Frost & Sons");
