@@ -33,6 +33,7 @@
   const next = (m: Schemas['RecallMissingView']) => m.search.find((s) => !s.looked)?.address;
 </script>
 
+<div class="problem-first"><ProblemNote {error} /></div>
 {#each recall.missing as m (m.id)}
   <section class="missing" data-missing={m.id}>
     <h3>{number(m.quantity)} {m.unitWord} of {m.item}{m.batch ? `, batch ${m.batch}` : ''}</h3>
@@ -71,9 +72,14 @@
     {/if}
   </section>
 {/each}
-<ProblemNote {error} />
 
 <style>
+  /* In sight while the list is worked off. */
+  .problem-first {
+    position: sticky;
+    top: 0;
+    z-index: 1;
+  }
   .missing {
     margin-bottom: 12px;
   }

@@ -183,7 +183,7 @@
         </p>
       {/each}
       <div class="body" class:search={missing.length > 0}>
-        <RecallHouse {recall} />
+        <div><RecallHouse {recall} /></div>
         <div class="two">
           <section aria-labelledby="look">
             <h2 id="look">Look for it <span class="quiet">in this order</span></h2>
