@@ -109,7 +109,18 @@ public abstract record Step(DateTimeOffset At, string Person)
     /// <summary>Goods of a source batch are called back.</summary>
     public sealed record Recall(DateTimeOffset At, string Person, string Item, string SourceBatch, string Why) : Step(At, Person);
 
-    /// <summary>A driver brought recalled goods of an item to the cage, from so many places.</summary>
+    /// <summary>Goods that a customer sends back and nobody announced were aboard.</summary>
+    public sealed record ReturnAtDoor(
+        DateTimeOffset At,
+        string Person,
+        string Key,
+        string Customer,
+        string Item,
+        decimal Quantity,
+        ReturnTerms Terms
+    ) : Step(At, Person);
+
+    /// <summary>A driver brought goods of an item to the cage or the bench, from so many places.</summary>
     public sealed record Fetch(DateTimeOffset At, string Person, string Item, int Tasks) : Step(At, Person);
 
     /// <summary>Recalled goods were not where the book has them.</summary>

@@ -213,6 +213,20 @@ sealed class Story
         Early("A4", "A-2614", "QUER", 8, 35, 1, "QUER", "PF-25 96", "PO-4456");
         Early("A5", "A-2615", "NORD", 7, 5, 4, "SALT", "LS-05 128", "PO-4457");
         Early("A6", "A-2616", "RETU", 8, 50, 5, "BRAC", "HH-16 18", "PO-4458");
+        // Aboard the last of them, a controller that a customer sends back and nobody has announced: it waits at the bench.
+        steps.Add(
+            new Step.ReturnAtDoor(
+                At(tuesday, 9, 2),
+                "maren",
+                "A6",
+                "HOLN",
+                "IC-08",
+                1,
+                new ReturnTerms("Shows nothing after the cells were changed", ReturnPromise.Repair)
+            )
+        );
+        steps.Add(new Step.Count(At(tuesday, 9, 4), "maren", "A6", "IC-08", "each", 1, Serial: "IC8-25-1187"));
+        steps.Add(new Step.Fetch(At(tuesday, 9, 12), "yusuf", "IC-08", 1));
 
         // The container at door 3: two vendors, three orders, three quarters counted by two people.
         Order(
@@ -536,7 +550,12 @@ sealed class Story
             new DateOnly(2026, 3, 6),
             [("IC-08 1", tuesday, 0, null), ("TP-18 24", tuesday, 0, null)],
             OrderKind.CustomerReturn,
-            [new Approval("Dilys Pemberwick", new DateOnly(2026, 3, 6), "Controller does not start; pots ordered by mistake.")]
+            [new Approval("Dilys Pemberwick", new DateOnly(2026, 3, 6), null)],
+            terms:
+            [
+                new ReturnTerms("Does not start", ReturnPromise.Replacement),
+                new ReturnTerms("Ordered by mistake, never unpacked", ReturnPromise.Credit),
+            ]
         );
         Arrive(
             At(tuesday.AddDays(-1), 16, 10),
@@ -624,7 +643,8 @@ sealed class Story
         (string Line, DateOnly Due, decimal Waiting, string? WaitingFor)[] lines,
         OrderKind kind = OrderKind.Purchase,
         IReadOnlyList<Approval>? approvals = null,
-        DateTime? waitedBy = null
+        DateTime? waitedBy = null,
+        IReadOnlyList<ReturnTerms>? terms = null
     ) =>
         orders.Add(
             new Order
@@ -644,6 +664,7 @@ sealed class Story
                             {
                                 Number = i + 1,
                                 ItemId = item.Id,
+                                Return = terms?[i],
                                 Price = decimal.Round(1 + random.Next(50, 4000) / 100m, 2),
                                 Parts =
                                 [

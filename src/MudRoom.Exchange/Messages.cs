@@ -43,6 +43,7 @@ public sealed record WaitingDemand(decimal Quantity, string For, DateTime? By);
 /// <param name="Price">Of one base unit; null where none is named.</param>
 /// <param name="AsksInspection">True where the order asks that it is inspected.</param>
 /// <param name="Waits">Who waits for it; null for nobody.</param>
+/// <param name="Return">Why a customer sends it back; null for other orders, and where nobody has said.</param>
 public sealed record TradeLine(
     int Spot,
     LineAction Action,
@@ -54,7 +55,8 @@ public sealed record TradeLine(
     decimal? Price,
     string? Note,
     bool AsksInspection = false,
-    WaitingDemand? Waits = null
+    WaitingDemand? Waits = null,
+    ReturnTerms? Return = null
 );
 
 /// <summary>An order, an order change or a cancellation.</summary>

@@ -42,7 +42,8 @@ public static class TradeReader
                     r.Price,
                     null,
                     r.AsksInspection,
-                    r.Waits
+                    r.Waits,
+                    r.Return
                 )),
             ],
             []

@@ -88,6 +88,9 @@ public enum EntryKind
 
     /// <summary>A recall was begun, laid at a site, looked for, told of, or ended.</summary>
     Recalled = 59,
+
+    /// <summary>It was found what goods are that a customer sent back, or that was taken back.</summary>
+    ReturnFound = 60,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

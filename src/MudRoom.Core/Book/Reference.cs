@@ -213,6 +213,7 @@ public static class References
             or EntryKind.Decided
             or EntryKind.ConditionMet
             or EntryKind.HoldPaper
+            or EntryKind.ReturnFound
             or EntryKind.DecisionMade => Reference.Hold(subject),
             EntryKind.ReturnedToVendor => new Reference(ReferenceKind.VendorReturn, subject),
             EntryKind.OutworkSent or EntryKind.OutworkBack => new Reference(ReferenceKind.OutworkNote, subject),

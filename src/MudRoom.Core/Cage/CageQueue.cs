@@ -19,13 +19,13 @@ public static class CageQueue
                 < 1 => (2, "Its time ends within a day."),
                 var days => (4, $"Its time ends in {Math.Ceiling(days)} days."),
             };
-        if (hold.Reason != HoldReason.Nonconforming && !hold.IsReady(now, accepted))
+        if (hold.IsLifted && !hold.IsReady(now, accepted))
             return (3, $"Waits for {string.Join("; ", hold.StillWants(accepted))}.");
         if (hold.Until is not null && hold.Besides.Count == 0)
             return hold.Reason == HoldReason.Retained
                 ? (3, "It was kept long enough.")
                 : (0, "Its time is over; only a supervisor's signature is missing.");
-        if (hold.Besides.Count > 0 && hold.Reason != HoldReason.Nonconforming)
+        if (hold.Besides.Count > 0 && hold.IsLifted)
             return (0, "All its conditions are met; only a supervisor's signature is missing.");
         return hold.Reason switch
         {
@@ -33,6 +33,8 @@ public static class CageQueue
             HoldReason.CountedAside => (3, "Counted aside; a supervisor decides."),
             HoldReason.ByHand => (3, $"Laid by {hold.LaidBy}; a supervisor lifts it."),
             HoldReason.Recall => (3, "Recalled; a supervisor lifts it or decides."),
+            HoldReason.CustomerReturn when hold.Found is { } found => (1, $"{found.Words}; a supervisor decides what becomes of it."),
+            HoldReason.CustomerReturn => (3, "Back from a customer; an inspector finds what it is."),
             HoldReason.Retained => (4, "A retained sample."),
             HoldReason.Rule => (3, "Held by rule; a supervisor lifts it."),
             _ => throw new ArgumentOutOfRangeException(nameof(hold), hold.Reason, null),

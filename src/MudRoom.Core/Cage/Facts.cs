@@ -86,8 +86,26 @@ public sealed record Decided(string Hold, DecisionKind Decision, string Note) : 
             DecisionKind.Scrap => "scrapped",
             DecisionKind.Rework => "reworked",
             DecisionKind.Repair => "repaired",
+            DecisionKind.UsableAgain => "usable again",
+            DecisionKind.BackToCustomer => "sent back to the customer",
             _ => throw new ArgumentOutOfRangeException(nameof(decision), decision, null),
         };
+}
+
+/// <summary>It was found what goods are that a customer sent back.</summary>
+/// <param name="Reason">As the customer says it.</param>
+/// <param name="Finding">What was found, in words.</param>
+public sealed record ReturnWasFound(string Hold, string Order, Amount Goods, string Reason, string Finding, string By)
+    : Fact(EntryKind.ReturnFound, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold}: {Goods.Words} of {Order}, {Finding} ({By}; the customer: {Reason}).";
+}
+
+/// <summary>A finding of goods that a customer sent back was taken back.</summary>
+public sealed record ReturnFindingTakenBack(string Hold, string Order, string Finding, string By, string Why)
+    : Fact(EntryKind.ReturnFound, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold} of {Order}: not {Finding}, {By}: {Why}";
 }
 
 /// <summary>A recall or a drill was begun.</summary>

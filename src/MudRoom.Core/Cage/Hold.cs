@@ -23,10 +23,13 @@ public enum HoldReason
 
     /// <summary>A recall: it is not known to be good any more.</summary>
     Recall,
+
+    /// <summary>A customer sent them back: bound to that order until it is found what they are.</summary>
+    CustomerReturn,
 }
 
 /// <summary>One condition of a hold, as a link of its chain.</summary>
-/// <param name="Word">time, paper, signature, inspection, decision, done.</param>
+/// <param name="Word">time, paper, signature, inspection, finding, decision, done.</param>
 /// <param name="Closed">True when it is met.</param>
 /// <param name="Sentence">What it is, in words; who met it and when.</param>
 /// <param name="Condition">The condition by its id within the hold, where somebody meets it by hand; else null.</param>
@@ -90,6 +93,12 @@ public sealed class Hold
     /// <summary>The recall that laid it; null for others.</summary>
     public int? RecallId { get; init; }
 
+    /// <summary>The line of a customer's return that its goods came on; null for others.</summary>
+    public int? OrderLineId { get; init; }
+
+    /// <summary>What was found of goods that a customer sent back; null where nothing was yet, and for others.</summary>
+    public ReturnFinding? Found { get; private set; }
+
     /// <summary>The hold its goods were in before a decision parted them from it; counts add to that one, never to this.</summary>
     public int? CameFromId { get; init; }
     public required string LaidBy { get; init; }
@@ -116,6 +125,8 @@ public sealed class Hold
         {
             HoldReason.Nonconforming => Standing.Rejected,
             HoldReason.Recall => Standing.Recalled,
+            // They wait at the bench until it is said what becomes of them.
+            HoldReason.CustomerReturn when Decision is null => Standing.ToInspect,
             _ => Standing.Held,
         };
 
@@ -125,6 +136,7 @@ public sealed class Hold
         {
             HoldReason.Rule => "by rule",
             HoldReason.Retained => "as a retained sample",
+            HoldReason.CustomerReturn => "that a customer sent back",
             _ => "by hand",
         };
 
@@ -144,6 +156,7 @@ public sealed class Hold
     /// <summary>True where goods of which the same is wanted may join it: nobody has met a condition or decided looking at less.</summary>
     public bool MayJoin(IReadOnlyList<HoldCondition> besides) =>
         Decision is null
+        && Found is null
         && Besides.All(c => c.Met is null)
         && Besides.Select(c => (c.Rule, c.Wants)).SequenceEqual(besides.Select(c => (c.Rule, c.Wants)));
 
@@ -153,11 +166,14 @@ public sealed class Hold
     /// <summary>True where an inspection must accept its goods.</summary>
     public bool WantsAcceptance => Besides.Any(c => c.Wants.Kind == ConditionKind.Acceptance);
 
+    /// <summary>True where its goods are free when it is lifted; of others it is decided what becomes of them.</summary>
+    public bool IsLifted => Reason is not (HoldReason.Nonconforming or HoldReason.CustomerReturn);
+
     /// <summary>True where all its conditions are met, and only its lifting is wanted.</summary>
     /// <param name="accepted">As for <see cref="Lift"/>.</param>
     public bool IsReady(DateTimeOffset now, AcceptedBy? accepted = null) =>
         IsOpen
-        && Reason != HoldReason.Nonconforming
+        && IsLifted
         && Decision is null
         && !TimeRuns(now)
         && !IsWanting
@@ -287,10 +303,11 @@ public sealed class Hold
     {
         if (!IsOpen)
             return Gone(local);
-        if (Reason == HoldReason.Nonconforming)
+        if (!IsLifted)
             return new Refusal(
                 CageRefusals.WantsDecision,
-                $"{Number} holds rejected goods. They are not lifted, they are decided over.",
+                $"{Number} holds {(Reason == HoldReason.Nonconforming ? "rejected goods" : "goods " + How)}. They are not lifted, they are "
+                    + "decided over.",
                 "Choose what becomes of them."
             );
         if (Decision is { } decision)
@@ -324,39 +341,116 @@ public sealed class Hold
         IsOpen ? Unmet(accepted).Where(c => c.IsOverdue(now)).MinBy(c => c.Due) : null;
 
     /// <summary>
-    /// Decides over part or all of it. Only nonconforming, recalled and goods counted aside are decided over, and only that reason is
-    /// settled by it: while a time runs or a condition is open, goods released stay held until it is met; while a time runs, none leave the
+    /// Decides over part or all of it. Only nonconforming, recalled and goods counted aside are decided over, and what a customer sent
+    /// back once its finding is there; only that reason is settled by it: while a time runs or a condition is open, goods released stay held until it is met; while a time runs, none leave the
     /// site.
     /// </summary>
     /// <param name="note">Why.</param>
+    /// <param name="rejectedBy">The inspection that rejected some of what a customer sent back; null where none has.</param>
     /// <returns>What becomes of the goods. Of what waits to be carried out and is a part of it, a hold of its own is made by
     /// <see cref="PartDecided"/>.</returns>
-    public Outcome<AfterDecision> Decide(DecisionKind kind, decimal quantity, string note, DateTimeOffset now, Hand by, SiteTime local)
+    public Outcome<AfterDecision> Decide(
+        DecisionKind kind,
+        decimal quantity,
+        string note,
+        DateTimeOffset now,
+        Hand by,
+        SiteTime local,
+        string? rejectedBy = null
+    )
     {
         if (!IsOpen)
             return Gone(local);
         if (Decision is { } before)
             return DecidedOver(before);
+        if (Reason == HoldReason.CustomerReturn && Found is null)
+            return new Refusal(
+                CageRefusals.FindingMissing,
+                $"Nobody has found yet what the goods of {Number} are.",
+                $"Have {Rights.WhoMay(Right.SignVerdict)} look at them against the customer's reason."
+            );
         if (!MayBeDecided)
             return new Refusal(
                 CageRefusals.NothingToDecide,
                 $"{Number} holds goods {How}: there is nothing wrong with them to " + $"decide over.",
                 "Lift it when its conditions are met."
             );
-        if (kind is DecisionKind.Scrap or DecisionKind.ReturnToVendor && TimeRuns(now))
+        if (!HoldDecision.Choices(Reason).Contains(kind))
+            return new Refusal(
+                CageRefusals.ChoiceUnknown,
+                $"Goods {(Reason == HoldReason.CustomerReturn ? How : "that no customer sent back")} are not {Decided.Word(kind)}.",
+                "Choose one from the list."
+            );
+        if (kind == DecisionKind.UsableAgain && rejectedBy is not null)
+            return new Refusal(
+                CageRefusals.RejectedGoods,
+                $"{rejectedBy} rejected some of them: they are not usable again as they are.",
+                "Have them repaired, or choose something else."
+            );
+        if (HoldDecision.Leaves(kind) && TimeRuns(now))
             return Runs(local);
-        if (kind != DecisionKind.ReleaseUnderConcession && quantity == Quantity)
+        var isFree = kind is DecisionKind.ReleaseUnderConcession or DecisionKind.UsableAgain;
+        if (!isFree && quantity == Quantity)
             return new AfterDecision.Waits(Decision = new HoldDecision(kind, by, now, note));
         if (Shrink(quantity, now, by.Name, local) is { } refusal)
             return refusal;
-        return kind != DecisionKind.ReleaseUnderConcession ? new AfterDecision.Waits(new HoldDecision(kind, by, now, note))
+        return !isFree ? new AfterDecision.Waits(new HoldDecision(kind, by, now, note))
             : TimeRuns(now) || IsWanting || WantsAcceptance ? new AfterDecision.HeldOn()
             : new AfterDecision.Free();
     }
 
     /// <summary>The hold of a part over which was decided: as it is, with the decision.</summary>
     public Hold PartDecided(string number, decimal quantity, HoldDecision decision) =>
-        Part(number, quantity, Reason, Sentence, LaidBy, Chosen, decision);
+        Part(number, quantity, Reason, Sentence, LaidBy, Chosen, decision, Found);
+
+    /// <summary>What was found of part or all of goods that a customer sent back.</summary>
+    /// <param name="waitsFor">An inspection of them that is not signed; null where there is none.</param>
+    /// <returns>True where it is the finding of all that it holds; else a hold of its own is made of the part by
+    /// <see cref="PartFound"/>.</returns>
+    public Outcome<bool> Find(ReturnFinding finding, decimal quantity, SiteTime local, string? waitsFor = null)
+    {
+        if (!IsOpen)
+            return Gone(local);
+        if (Reason != HoldReason.CustomerReturn)
+            return new Refusal(CageRefusals.NoReturn, $"{Number} holds goods that no customer sent back.", "Look at its number again.");
+        if (Found is { } before)
+            return new Refusal(
+                CageRefusals.FoundAlready,
+                $"{before.By.Name} has found of {Number}: {before.Words}.",
+                "Take that finding back first, or decide what becomes of the goods."
+            );
+        if (waitsFor is not null)
+            return new Refusal(
+                CageRefusals.FindingWaits,
+                $"{waitsFor} looks at goods of {Number}, and is not signed yet.",
+                "Sign it first: what it finds belongs to the finding."
+            );
+        if (quantity == Quantity)
+        {
+            Found = finding;
+            return true;
+        }
+
+        return Shrink(quantity, finding.At, finding.By.Name, local) is { } refusal ? refusal : false;
+    }
+
+    /// <summary>The hold of a part of which something was found.</summary>
+    public Hold PartFound(string number, decimal quantity, ReturnFinding finding) =>
+        Part(number, quantity, Reason, Sentence, LaidBy, Chosen, found: finding);
+
+    /// <summary>Takes back what was found, while nothing is decided over it.</summary>
+    /// <returns>What it was.</returns>
+    public Outcome<ReturnFinding> TakeFindingBack(SiteTime local)
+    {
+        if (!IsOpen)
+            return Gone(local);
+        if (Decision is { } decision)
+            return DecidedOver(decision);
+        if (Found is not { } found)
+            return new Refusal(CageRefusals.FindingMissing, $"Nothing is found of {Number}.", "There is nothing to take back.");
+        Found = null;
+        return found;
+    }
 
     /// <summary>What was decided has happened: the goods are gone, or were worked on.</summary>
     /// <param name="witness">Who saw it; only scrapping wants one.</param>
@@ -368,7 +462,7 @@ public sealed class Hold
             return Gone(local);
         if (Decision is not { } decision)
             return new Refusal(CageRefusals.NotDecided, $"Over {Number} nothing is decided.", "Decide first what becomes of its goods.");
-        var leaves = decision.Kind is DecisionKind.Scrap or DecisionKind.ReturnToVendor;
+        var leaves = HoldDecision.Leaves(decision.Kind);
         if (leaves && TimeRuns(now))
             return Runs(local);
         if (decision.Kind == DecisionKind.Scrap && (witness is null || witness.Value.Id == by.Id))
@@ -377,10 +471,11 @@ public sealed class Hold
                 $"What is scrapped is seen by somebody besides {by.Name}.",
                 "Have somebody else sign as the witness."
             );
-        if (!leaves && !isLookedAt)
+        // What a customer sent back and was worked on stays bound to the return, and is looked at against the reason again.
+        if (!leaves && (!isLookedAt || Reason == HoldReason.CustomerReturn))
         {
-            Decision = null;
-            return new AfterDecision.DecidedAgain();
+            (Decision, Found) = (null, null);
+            return isLookedAt ? new AfterDecision.LookedAtAgain() : new AfterDecision.DecidedAgain();
         }
 
         if (Shrink(Quantity, now, by.Name, local) is { } refusal)
@@ -389,6 +484,7 @@ public sealed class Hold
         {
             DecisionKind.Scrap => new AfterDecision.Leave(Account.Scrap),
             DecisionKind.ReturnToVendor => new AfterDecision.Leave(Account.Vendor),
+            DecisionKind.BackToCustomer => new AfterDecision.Leave(Account.Customer),
             _ => new AfterDecision.LookedAtAgain(),
         };
     }
@@ -424,7 +520,8 @@ public sealed class Hold
         string sentence,
         string laidBy,
         Standing? chosen = null,
-        HoldDecision? decision = null
+        HoldDecision? decision = null,
+        ReturnFinding? found = null
     ) =>
         new Hold
         {
@@ -442,6 +539,8 @@ public sealed class Hold
             InspectionId = InspectionId,
             // Released from a recall, they are held on by their conditions, and not by it.
             RecallId = reason == HoldReason.Recall ? RecallId : null,
+            OrderLineId = OrderLineId,
+            Found = found,
             CameFromId = CameFromId ?? Id,
             LaidBy = laidBy,
             Quantity = quantity,
@@ -452,7 +551,9 @@ public sealed class Hold
         [.. Times.Select(t => t.Rule).Concat(Besides.Select(c => c.Rule)).Where(r => r.Length > 0).Distinct()];
 
     /// <summary>True when a decision over its goods is asked for.</summary>
-    public bool MayBeDecided => Reason is HoldReason.Nonconforming or HoldReason.CountedAside or HoldReason.Recall;
+    public bool MayBeDecided =>
+        Reason is HoldReason.Nonconforming or HoldReason.CountedAside or HoldReason.Recall
+        || Reason == HoldReason.CustomerReturn && Found is not null;
 
     /// <summary>Its conditions at an instant.</summary>
     /// <param name="accepted">As for <see cref="Lift"/>.</param>
@@ -470,13 +571,19 @@ public sealed class Hold
             : Until is { } only ? [new TimeCondition("", only)]
             : [];
         var links = times.Select(Of).Concat(Besides.Select(c => c.LinkAt(now, local, accepted))).ToList();
+        if (Reason == HoldReason.CustomerReturn)
+            links.Add(
+                Found is { } found
+                    ? new ChainLink("finding", true, $"{found.Words}: {found.By.Name}, {local(found.At):yyyy-MM-dd HH:mm}")
+                    : new ChainLink("finding", false, "of an inspector")
+            );
         if (Decision is { } decision)
             links.AddRange([
                 new ChainLink("decision", true, $"{decision.ToBe}: {decision.By.Name}, {local(decision.At):yyyy-MM-dd HH:mm}"),
                 new ChainLink("done", !IsOpen, "that it has happened"),
             ]);
         else
-            links.Add(new ChainLink(Reason == HoldReason.Nonconforming ? "decision" : "signature", !IsOpen, "of a supervisor"));
+            links.Add(new ChainLink(IsLifted ? "signature" : "decision", !IsOpen, "of a supervisor"));
         return links;
     }
 

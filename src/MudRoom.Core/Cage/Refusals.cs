@@ -35,6 +35,25 @@ public static class CageRefusals
         409
     );
 
+    public static readonly RefusalKind FindingMissing = new(
+        "finding-missing",
+        "Nobody has found yet what the goods of … are.",
+        "Have … look at them against the customer's reason."
+    );
+
+    public static readonly RefusalKind FindingWaits = new(
+        "finding-waits",
+        "… looks at goods of …, and is not signed yet.",
+        "Sign it first: what it finds belongs to the finding."
+    );
+
+    public static readonly RefusalKind FoundAlready = new(
+        "found-already",
+        "… has found of …: ….",
+        "Take that finding back first, or decide what becomes of the goods.",
+        409
+    );
+
     public static readonly RefusalKind HoldLifted = new("hold-lifted", "… was lifted by … on ….", "There is nothing to do.", 409);
 
     public static readonly RefusalKind HoldRuleAbsurd = new("hold-rule-absurd", "A rule holds for 1 to … days.", "Type how many.");
@@ -58,6 +77,12 @@ public static class CageRefusals
     );
 
     public static readonly RefusalKind NotMissing = new("not-missing", "… misses nothing of that number.", "Look at its list again.");
+
+    public static readonly RefusalKind NoReturn = new(
+        "no-return",
+        "… holds goods that no customer sent back.",
+        "Look at its number again."
+    );
 
     public static readonly RefusalKind NotDecided = new(
         "not-decided",
@@ -96,6 +121,12 @@ public static class CageRefusals
     public static readonly RefusalKind RecallOpen = new("recall-open", "… still holds ….", "Lift its holds, or decide over them.", 409);
 
     public static readonly RefusalKind RecallThere = new("recall-there", "… is about the same goods already.", "Look at that one.", 409);
+
+    public static readonly RefusalKind RejectedGoods = new(
+        "rejected-goods",
+        "… rejected some of them: they are not usable again as they are.",
+        "Have them repaired, or choose something else."
+    );
 
     public static readonly RefusalKind SignsTwice = new(
         "signs-twice",

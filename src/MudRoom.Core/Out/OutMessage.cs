@@ -17,6 +17,9 @@ public enum OutKind
 
     /// <summary>Lines of a receipt that went out must be accepted before they are paid, or need not any more.</summary>
     ReceiptAcceptance = 4,
+
+    /// <summary>Accounts are told what was found of goods that a customer sent back, or that a finding was taken back.</summary>
+    ReturnFinding = 5,
 }
 
 /// <summary>How far a message is.</summary>
@@ -51,7 +54,8 @@ public sealed class OutMessage
     /// <summary>The number of what it tells of.</summary>
     public required string Subject { get; init; }
 
-    /// <summary>What is told: JSON, as docs/formats/receipt-json.md and quality-notice-json.md say.</summary>
+    /// <summary>What is told: JSON, as docs/formats/receipt-json.md, quality-notice-json.md and return-finding-json.md
+    /// say.</summary>
     public required string Body { get; init; }
     public required DateTimeOffset At { get; init; }
     public OutState State { get; private set; }

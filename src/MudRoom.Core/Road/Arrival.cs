@@ -566,14 +566,17 @@ public sealed class ManifestLine
         return rest;
     }
 
-    /// <summary>Where what is counted comes from: first what was ours on the way, then the vendor. The quantities sum to what is
+    /// <summary>Where what is counted comes from: first what was ours on the way, then who sends it. The quantities sum to what is
     /// counted.</summary>
     public IEnumerable<(Account From, decimal Quantity)> Arrive(decimal quantity)
     {
         var ours = Math.Min(quantity, InTransit);
         InTransit -= ours;
-        return new[] { (Account.Transit, ours), (Account.Vendor, quantity - ours) }.Where(s => s.Item2 > 0);
+        return new[] { (Account.Transit, ours), (Sender, quantity - ours) }.Where(s => s.Item2 > 0);
     }
+
+    /// <summary>The account of who sends it: a customer what they return, else the vendor.</summary>
+    Account Sender => Part?.Line?.Order?.Kind == OrderKind.CustomerReturn ? Account.Customer : Account.Vendor;
 
     /// <summary>A count of what was ours on the way was taken back: it is on the way again.</summary>
     public void BackInTransit(decimal quantity) => InTransit += quantity;

@@ -190,6 +190,9 @@ public sealed class OrderLine
     /// <summary>What the office wants to be known of it.</summary>
     public string? Note { get; set; }
 
+    /// <summary>Why a customer sends it back, and what they were promised; null for lines of other orders.</summary>
+    public ReturnTerms? Return { get; init; }
+
     /// <summary>True where the order itself asks that what comes on this line is inspected, whatever rules say.</summary>
     public bool AsksInspection { get; set; }
 

@@ -166,6 +166,18 @@ public static class RoadRefusals
         "Say how many pallets, cartons or parcels are aboard."
     );
 
+    public static readonly RefusalKind ReturnPromiseUnknown = new(
+        "return-promise-unknown",
+        "That is nothing that can be promised.",
+        "Choose one from the list."
+    );
+
+    public static readonly RefusalKind ReturnReasonMissing = new(
+        "return-reason-missing",
+        "A customer return wants the customer's reason, in at most … characters.",
+        "Type why they send it back."
+    );
+
     public static readonly RefusalKind VendorUnknown = new("vendor-unknown", "No vendor has the code ….", "Look in Site.");
 
     public static readonly RefusalKind WeekEmpty = new(

@@ -1002,6 +1002,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Decision")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Found")
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("InspectionId")
                         .HasColumnType("INTEGER");
 
@@ -1027,6 +1030,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<string>("Number")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("OrderLineId")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("Quantity")
                         .HasColumnType("INTEGER");
@@ -1055,6 +1061,9 @@ namespace MudRoom.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("OrderLineId")
+                        .HasFilter("\"OrderLineId\" IS NOT NULL");
 
                     b.HasIndex("RecallId")
                         .HasFilter("\"RecallId\" IS NOT NULL");
@@ -2330,6 +2339,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("Price")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Return")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("ItemId");
@@ -3398,6 +3410,10 @@ namespace MudRoom.Data.Migrations
                         .HasForeignKey("ItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+
+                    b.HasOne("MudRoom.Core.Road.OrderLine", null)
+                        .WithMany()
+                        .HasForeignKey("OrderLineId");
 
                     b.HasOne("MudRoom.Core.Cage.Recall", null)
                         .WithMany()

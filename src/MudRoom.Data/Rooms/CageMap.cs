@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using MudRoom.Core.Cage;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
@@ -35,6 +36,10 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
         hold.Property(h => h.Besides).AsJson();
         hold.Property(h => h.Decision).AsJson();
         hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided).Ignore(h => h.IsWanting).Ignore(h => h.WantsAcceptance);
+        hold.Ignore(h => h.IsLifted);
+        hold.Property(h => h.Found).AsJson();
+        hold.HasIndex(h => h.OrderLineId).HasFilter("\"OrderLineId\" IS NOT NULL");
+        hold.HasOne<OrderLine>().WithMany().HasForeignKey(h => h.OrderLineId);
         hold.HasIndex(h => h.RecallId).HasFilter("\"RecallId\" IS NOT NULL");
         hold.HasOne<Recall>().WithMany().HasForeignKey(h => h.RecallId);
         hold.HasOne<Item>().WithMany().HasForeignKey(h => h.ItemId);

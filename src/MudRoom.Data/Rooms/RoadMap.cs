@@ -45,6 +45,7 @@ sealed class RoadMap
     {
         line.HasIndex(l => new { l.OrderId, l.Number }).IsUnique();
         line.HasOne<Item>().WithMany().HasForeignKey(l => l.ItemId);
+        line.Property(l => l.Return).AsJson();
         line.HasMany(l => l.Parts).WithOne(p => p.Line).HasForeignKey(p => p.LineId);
     }
 

@@ -17,7 +17,8 @@ public sealed record OrderRow(
     WarehouseSite Site,
     decimal? Price,
     bool AsksInspection,
-    WaitingDemand? Waits
+    WaitingDemand? Waits,
+    ReturnTerms? Return = null
 );
 
 /// <summary>What a file of orders comes to: its rows, or its faults (the first hundred). Never both.</summary>
@@ -31,7 +32,19 @@ public sealed record OrderFile(IReadOnlyList<OrderRow> Rows, IReadOnlyList<FileF
 public static class OrderCsv
 {
     static readonly string[] required = ["order", "vendor", "line", "item", "quantity", "due", "site"];
-    static readonly string[] optional = ["kind", "order_date", "unit", "price", "waiting_quantity", "waiting_for", "waiting_by", "inspect"];
+    static readonly string[] optional =
+    [
+        "kind",
+        "order_date",
+        "unit",
+        "price",
+        "waiting_quantity",
+        "waiting_for",
+        "waiting_by",
+        "inspect",
+        "return_reason",
+        "promised",
+    ];
 
     /// <summary>Reads and checks the whole text.</summary>
     /// <param name="text">The file.</param>
@@ -70,6 +83,7 @@ public static class OrderCsv
         var due = row.Date("due", null);
         var price = row.Optional("price") ? row.Number("price", 0, Quantities.Most, whole: false) : (decimal?)null;
         var waits = Waits(row);
+        var back = Return(row, kind);
         if (item is not null && pack is not null && row.Faults.Count == before && Quantities.Check(pack.Content(quantity), item) is { } why)
             row.Fault("quantity", why.Sentence);
         if (row.Faults.Count > before)
@@ -87,8 +101,35 @@ public static class OrderCsv
             site!,
             price,
             row.Optional("inspect") && row.YesNo("inspect"),
-            waits
+            waits,
+            back
         );
+    }
+
+    static ReturnTerms? Return(CsvRow row, OrderKind kind)
+    {
+        var (says, promises) = (row.Optional("return_reason"), row.Optional("promised"));
+        if (kind != OrderKind.CustomerReturn)
+        {
+            if (says)
+                row.Fault("return_reason", "stands on an order that is no customer return");
+            if (promises)
+                row.Fault("promised", "stands on an order that is no customer return");
+            return null;
+        }
+
+        var reason = says ? row.Text("return_reason", ReturnTerms.LongestReason) : ReturnTerms.NotSaid.Reason;
+        return new ReturnTerms(reason, promises ? Promised(row) : ReturnPromise.Nothing);
+    }
+
+    static ReturnPromise Promised(CsvRow row)
+    {
+        var word = row.Text("promised", 20);
+        foreach (var promise in Enum.GetValues<ReturnPromise>())
+            if (word.Equals(ReturnTerms.Word(promise), StringComparison.OrdinalIgnoreCase))
+                return promise;
+        row.Fault("promised", "is nothing, credit, replacement or repair");
+        return ReturnPromise.Nothing;
     }
 
     static WaitingDemand? Waits(CsvRow row)

@@ -81,6 +81,14 @@ public static class Lots
             statement.Asks = asks;
     }
 
+    /// <summary>A hold asks another standing of its lots than before, since something was decided over them or taken back.</summary>
+    public static async Task AskOf(Act act, Hold hold, IReadOnlyList<Lot> lots)
+    {
+        await act.Db.SaveChangesAsync();
+        foreach (var statement in (await LotReads.Said(act.Db, Ids(lots))).Where(s => s.HoldId == hold.Id && s.Asks != hold.Asks))
+            statement.Asks = hold.Asks;
+    }
+
     static void Say(Act act, Lot lot, Standing asks, int? hold, int? inspection)
     {
         lot.TakesNoMore();

@@ -28,6 +28,8 @@ public sealed record ConditionView(
 /// <param name="Asks">The standing it asks for.</param>
 /// <param name="Due">When the first of its conditions that are open should be met.</param>
 /// <param name="Recall">The recall that laid it; null for others.</param>
+/// <param name="Return">The customer's return that it binds its goods to; null for others.</param>
+/// <param name="Choices">What may be decided over its goods.</param>
 public sealed record HoldCard(
     string Number,
     string Item,
@@ -59,13 +61,30 @@ public sealed record HoldCard(
     bool IsOverdue,
     DateTime? Due,
     DecisionView? Decision,
-    string? Recall
+    string? Recall,
+    string? Return,
+    IReadOnlyList<DecisionKind> Choices
 );
 
 /// <summary>What was decided over all of a hold and has still to happen.</summary>
 /// <param name="ToBe">"to be scrapped".</param>
 /// <param name="WantsWitness">True where somebody else must have seen it.</param>
-public sealed record DecisionView(DecisionKind Kind, string ToBe, string By, DateTime At, string Note, bool WantsWitness, bool MayCarryOut);
+public sealed record DecisionView(DecisionKind Kind, string ToBe, string By, DateTime At, string Note, bool WantsWitness, bool MayCarryOut)
+{
+    /// <summary>Of a hold; null where nothing has still to happen.</summary>
+    public static DecisionView? Of(Inquiry inquiry, Hold hold) =>
+        hold is { IsOpen: true, Decision: { } d }
+            ? new DecisionView(
+                d.Kind,
+                d.ToBe,
+                d.By.Name,
+                inquiry.Local(d.At),
+                d.Note,
+                d.Kind == DecisionKind.Scrap,
+                inquiry.May(Right.Decide)
+            )
+            : null;
+}
 
 /// <summary>The holds of a site.</summary>
 /// <param name="NotShown">So many more are open, behind those that are shown.</param>
@@ -133,6 +152,11 @@ public static class CagePages
             .Db.Recalls.Where(r => recallIds.Contains(r.Id))
             .Select(r => new { r.Id, r.Number })
             .ToDictionaryAsync(r => r.Id, r => r.Number);
+        var lineIds = rows.Select(h => h.OrderLineId).OfType<int>().Distinct().ToList();
+        var returns = await inquiry
+            .Db.OrderLines.Where(l => lineIds.Contains(l.Id))
+            .Select(l => new { l.Id, l.Order!.Number })
+            .ToDictionaryAsync(l => l.Id, l => l.Number);
         var cards = rows.Select(h =>
         {
             var item = inquiry.SetUp.Catalogue[h.ItemId];
@@ -167,7 +191,7 @@ public static class CagePages
                     h.LiftedAt is { } l ? inquiry.Local(l) : null,
                     h.LiftedBy,
                     h.LiftedNote,
-                    h.IsOpen && inquiry.May(Right.LiftHold) && h.Reason != HoldReason.Nonconforming && h.Decision is null,
+                    h.IsOpen && inquiry.May(Right.LiftHold) && h.IsLifted && h.Decision is null,
                     h.IsOpen && inquiry.May(Right.Decide) && h.MayBeDecided && h.Decision is null,
                     [.. besides[h.Id]],
                     inquiry.Standings[h.Asks].Seen,
@@ -175,18 +199,10 @@ public static class CagePages
                     h.IsReady(inquiry.Now, by),
                     h.Overdue(inquiry.Now, by) is not null,
                     h.Unmet(by).Min(c => c.Due) is { } due ? inquiry.Local(due) : null,
-                    h.IsOpen && h.Decision is { } d
-                        ? new DecisionView(
-                            d.Kind,
-                            d.ToBe,
-                            d.By.Name,
-                            inquiry.Local(d.At),
-                            d.Note,
-                            d.Kind == DecisionKind.Scrap,
-                            inquiry.May(Right.Decide)
-                        )
-                        : null,
-                    h.RecallId is { } called ? recalls[called] : null
+                    DecisionView.Of(inquiry, h),
+                    h.RecallId is { } called ? recalls[called] : null,
+                    h.OrderLineId is { } line ? returns[line] : null,
+                    HoldDecision.Choices(h.Reason)
                 )
             );
         });

@@ -49,14 +49,15 @@ public static class Decisions
         var by = new Hand(act.Person.Id, act.Person.Name);
         if (await PromisedFromHere(act, hold) is { } promised)
             return promised;
-        var decided = hold.Decide(request.Decision, quantity.Value, note, act.Now, by, act.Site.LocalTime);
+        var rejectedBy = hold.OrderLineId is null ? null : await ReturnedGoods.RejectedBy(act.Db, hold);
+        var decided = hold.Decide(request.Decision, quantity.Value, note, act.Now, by, act.Site.LocalTime, rejectedBy);
         if (decided.Refused(out var refusal))
             return refusal;
 
-        act.Touch("cage", "shelf", "house");
+        act.Touch("cage", "bench", "shelf", "house");
         if (decided.Value is AfterDecision.Waits waits)
             return await IsToBeDone(act, hold, item, quantity.Value, waits.For);
-        var decision = new Decided(hold.Number, request.Decision, note);
+        var decision = new Decided(hold.Number, request.Decision, note) { About = await Return(act, hold) };
         var lots = await Lots.Part(act, await LotReads.Under(act.Db, hold), quantity.Value, hold.Number);
         await Lots.Settle(act, hold, lots);
         if (decided.Value is AfterDecision.HeldOn)
@@ -89,9 +90,10 @@ public static class Decisions
 
         var made = new DecisionMade(under.Number, decision.Kind, Amount.Of(quantity, item), decision.Note, of)
         {
-            About = [Reference.Hold(hold.Number), .. Lots.About(lots)],
+            About = [Reference.Hold(hold.Number), .. Lots.About(lots), .. await Return(act, hold)],
         };
         act.Write(made);
+        await Lots.AskOf(act, under, lots);
         await Lots.Restand(act, lots, made);
         await Receipts.Moved(act);
         return new DoneAnswer(
@@ -130,7 +132,8 @@ public static class Decisions
             request.Note.OrNull(),
             decision.Kind == DecisionKind.Scrap ? $"seen by {witness!.Name}" : null,
         ];
-        var fact = new Decided(hold.Number, decision.Kind, string.Join("; ", remarks.OfType<string>()));
+        var back = await Return(act, hold);
+        var fact = new Decided(hold.Number, decision.Kind, string.Join("; ", remarks.OfType<string>())) { About = back };
         var goods = $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name}";
         switch (done.Value)
         {
@@ -142,19 +145,23 @@ public static class Decisions
                 await Receipts.Moved(act);
                 return new DoneAnswer($"{goods}: {Decided.Word(decision.Kind)}.");
             case AfterDecision.LookedAtAgain:
-                await Lots.Settle(act, hold, lots);
+                if (hold.IsOpen)
+                    await Lots.AskOf(act, hold, lots);
+                else
+                    await Lots.Settle(act, hold, lots);
                 foreach (var lot in lots)
                     if (await Inspections.BringToBench(act, item, lot, await Inspections.TriggerOf(act.Db, lot)) is { } closed)
                         return closed;
-                act.Write(fact with { About = [.. Lots.About(lots)] });
+                act.Write(fact with { About = [.. Lots.About(lots), .. back] });
                 var now = await Lots.Restand(act, lots, fact);
                 await Receipts.Moved(act);
                 return new DoneAnswer($"{Upper(Decided.Word(decision.Kind))}: {await CageActs.Now(act, item, lots, now)}");
             case AfterDecision.DecidedAgain:
-                act.Write(fact with { About = [.. Lots.About(lots)] });
-                return new DoneAnswer(
-                    $"{goods}: {Decided.Word(decision.Kind)}. No plan of inspection speaks of them: decide over them again."
-                );
+                act.Write(fact with { About = [.. Lots.About(lots), .. back] });
+                await Lots.AskOf(act, hold, lots);
+                await Lots.Restand(act, lots, fact);
+                var next = back.Count > 0 ? "have them looked at against the customer's reason again" : "decide over them again";
+                return new DoneAnswer($"{goods}: {Decided.Word(decision.Kind)}. No plan of inspection speaks of them: {next}.");
             default:
                 throw new InvalidOperationException($"{done.Value} does not follow from carrying out.");
         }
@@ -169,12 +176,15 @@ public static class Decisions
         var was = hold.Undecide(act.Site.LocalTime);
         if (was.Refused(out var refusal))
             return refusal;
+        var lots = await LotReads.Under(act.Db, hold);
         var fact = new DecisionTakenBack(hold.Number, was.Value.Kind, act.Person.Name, why)
         {
-            About = [.. Lots.About(await LotReads.Under(act.Db, hold))],
+            About = [.. Lots.About(lots), .. await Return(act, hold)],
         };
         act.Write(fact);
-        act.Touch("cage", "house");
+        await Lots.AskOf(act, hold, lots);
+        await Lots.Restand(act, lots, fact);
+        act.Touch("cage", "bench", "shelf", "house");
         return new DoneAnswer(act.Words(fact));
     }
 
@@ -217,7 +227,11 @@ public static class Decisions
         );
     }
 
-    static async Task<Refusal?> PromisedFromHere(Act act, Hold hold)
+    /// <summary>The customer's return that a hold binds its goods to, as what entries are about; nothing for other holds.</summary>
+    static async Task<IReadOnlyList<Reference>> Return(Act act, Hold hold) =>
+        await ReturnedGoods.Of(act.Db, hold) is { } of ? [of.Reference] : [];
+
+    internal static async Task<Refusal?> PromisedFromHere(Act act, Hold hold)
     {
         var tasks = await act
             .Db.Tasks.Where(j =>

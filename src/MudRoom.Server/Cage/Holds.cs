@@ -18,7 +18,8 @@ public static class Holds
         Batch? batch,
         HoldReason reason,
         string sentence,
-        HoldConditions laid
+        HoldConditions laid,
+        int? orderLine = null
     )
     {
         var batchId = batch?.Id;
@@ -35,6 +36,7 @@ public static class Holds
                 && h.Reason == reason
                 && h.Sentence == sentence
                 && h.Until == until
+                && h.OrderLineId == orderLine
                 && h.CameFromId == null
             )
             .ToListAsync();
@@ -52,6 +54,7 @@ public static class Holds
             Until = until,
             Times = laid.Times,
             ArrivalId = arrival.Id,
+            OrderLineId = orderLine,
             LaidBy = reason == HoldReason.Rule ? "rule" : act.Person.Name,
         }.Wanting(laid.Besides);
         act.Db.Holds.Add(hold);

@@ -117,8 +117,8 @@ public static class RecallReads
         return Netted(scope, batches, lots, await Crossing(db, history, [scope], batches, lots));
     }
 
-    /// <summary>Entries by which goods of some recalls left the house or came back, and were not counted in: by the keys of their batches,
-    /// by an advice of their lots, by serial numbers of the pieces.</summary>
+    /// <summary>Entries by which goods of some recalls left the house or came back, and were not counted in unless a customer sent them
+    /// back: by the keys of their batches, by an advice of their lots, by serial numbers of the pieces.</summary>
     static async Task<IReadOnlyList<LedgerEntry>> Crossing(
         MudRoomDb db,
         History history,
@@ -157,7 +157,7 @@ public static class RecallReads
                         && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin)
                         && e.FromAccount != Account.Transit
                         && e.ToAccount != Account.Transit
-                        && !RecallFinding.CountedIn.Contains(e.Kind)
+                        && (!RecallFinding.CountedIn.Contains(e.Kind) || e.FromAccount == Account.Customer || e.ToAccount == Account.Customer)
                     )
                     .AsNoTracking()
                     .ToListAsync();

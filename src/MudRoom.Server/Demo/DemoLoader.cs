@@ -306,6 +306,21 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 var fetched = (await setUps.Current()).Catalogue.ByCode(s.Item)[0].Item.Id;
                 await PutAwayTasks(person, s.Tasks, () => ToFetch(fetched));
                 break;
+            case Step.ReturnAtDoor s:
+                await Do(
+                    person,
+                    "/door/returns",
+                    new UnannouncedReturnRequest(
+                        arrivals[s.Key],
+                        s.Customer,
+                        s.Item,
+                        s.Quantity.ToString(),
+                        s.Terms.Reason,
+                        s.Terms.Promised
+                    ),
+                    UnannouncedReturn.Run
+                );
+                break;
             case Step.Recall s:
                 await Do(
                     person,
@@ -470,7 +485,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
     /// <summary>The largest of what waits to be brought to the cage of an item.</summary>
     Task<int?> ToFetch(int itemId) =>
         Read(db =>
-            db.Tasks.Where(t => t.State == TaskState.Waiting && t.Kind == TaskKind.ToCage && t.ItemId == itemId)
+            db.Tasks.Where(t => t.State == TaskState.Waiting && t.Kind != TaskKind.PutAway && t.ItemId == itemId)
                 .OrderByDescending(t => t.Quantity)
                 .Select(t => (int?)t.Id)
                 .FirstOrDefaultAsync()

@@ -254,6 +254,16 @@ public static class CountGoods
             (decision, place) = usable.Value;
         }
 
+        // What a customer sends back is looked at before anybody uses it, whether or not a plan speaks of it.
+        var bound = await ReturnedGoods.Bind(act, arrival, item, batch, lines, decision.Choice.Shares);
+        if (bound.Count > 0 && act.Standings.Order(Standing.ToInspect) > act.Standings.Order(decision.Standing))
+        {
+            var looked = Receive(act, command, arrival, decision, Standing.ToInspect);
+            if (looked.Refused(out var noBench))
+                return noBench;
+            (decision, place) = looked.Value;
+        }
+
         var under = behind?.Unit is { } given ? given : await CountedUnits.Under(act, command, place, decision.Standing);
         if (under.Refused(out var noUnit))
             return noUnit;
@@ -277,7 +287,7 @@ public static class CountGoods
         foreach (var inspection in inspections)
             if (inspection.Grow(count.Quantity) is { } drawn)
                 return drawn;
-        if (hold is { Id: 0 } || inspections.Any(i => i.Id == 0))
+        if (holds.Concat(bound.Values).Any(h => h.Id == 0) || inspections.Any(i => i.Id == 0))
             await act.Db.SaveChangesAsync();
 
         var waited = lines
@@ -299,7 +309,8 @@ public static class CountGoods
 
             // A labelled unit may stand on the lines of two vendors: each of them gets a lot and a receipt for its own.
             var vendor = line?.Part!.VendorId ?? decided.Vendor;
-            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(holds, inspections));
+            IReadOnlyList<Hold> saying = line is not null && bound.TryGetValue(line.PartId, out var back) ? [.. holds, back] : holds;
+            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(saying, inspections));
             var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial, lot);
             var over = piece.Over;
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
@@ -313,18 +324,18 @@ public static class CountGoods
                     place.Address,
                     count.Aside is not null
                 );
-                var entry = act.Write(counted with { About = About(line) }, movement);
+                var entry = act.Write(counted with { About = About(line, saying) }, movement);
                 Append(piece, vendor, goods, quantity, Math.Min(over, quantity), entry);
                 over -= Math.Min(over, quantity);
             }
         }
 
-        List<Reference> About(ManifestLine? line)
+        List<Reference> About(ManifestLine? line, IEnumerable<Hold> saying)
         {
             var about = new List<Reference>(3);
             if (line is not null)
                 about.Add(Reference.Order(line.Part!.Line!.Order!.Number));
-            about.AddRange(holds.Select(h => Reference.Hold(h.Number)));
+            about.AddRange(saying.Select(h => Reference.Hold(h.Number)));
             about.AddRange(recalls.Select(r => Reference.Recall(r.Number)));
             about.AddRange(inspections.Select(i => Reference.Inspection(i.Number)));
             return about;
@@ -382,9 +393,9 @@ public static class CountGoods
             waited
         );
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
-        if (holds.Count > 0)
+        if (holds.Count + bound.Count > 0)
             act.Touch("cage");
-        if (inspections.Count > 0)
+        if (inspections.Count + bound.Count > 0)
             act.Touch("bench");
         return new CountAnswer(
             $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of "

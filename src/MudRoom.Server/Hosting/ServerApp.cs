@@ -300,6 +300,7 @@ public static class ServerApp
         NotCounted.Map(routes);
         Scales.Map(routes, app.Services.GetRequiredService<ScaleStore>());
         ReceiptPage.Map(routes);
+        UnannouncedReturn.Map(routes);
         Outwork.Map(routes);
         RestAsOrdered.Map(routes);
         AdvisedUnits.Map(routes);
@@ -316,6 +317,8 @@ public static class ServerApp
         SheetPictures.Map(routes);
         LongInStore.Map(routes);
         TellBuyer.Map(routes);
+        ReturnActs.Map(routes);
+        ReturnPages.Map(routes);
         InspectionRulePages.Map(routes);
         GaugePages.Map(routes, app.Services.GetRequiredService<GaugeLines>());
         SheetProof.Map(routes);

@@ -24,6 +24,7 @@ public static class Outbox
                 OutKind.ReceiptReversed => "receipt-reversed",
                 OutKind.QualityNotice => "quality-notice",
                 OutKind.ReceiptAcceptance => "receipt-acceptance",
+                OutKind.ReturnFinding => "return-finding",
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             },
             ["id"] = id.ToString(),

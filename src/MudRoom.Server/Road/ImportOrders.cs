@@ -236,6 +236,7 @@ public static class ImportOrders
             Price = line.First().Price,
             Note = line.First().Note,
             AsksInspection = line.Any(l => l.AsksInspection),
+            Return = line.First().Return,
             Parts = parts,
         };
 

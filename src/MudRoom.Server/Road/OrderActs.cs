@@ -28,7 +28,17 @@ public sealed record NewOrderRequest(string Number, OrderKind Kind, string Vendo
 
 /// <summary>One line of it; the same item twice makes two dated parts of one line.</summary>
 /// <param name="AsksInspection">True where what comes on it is to be inspected, whatever rules say.</param>
-public sealed record NewOrderLine(string Item, string Quantity, DateOnly Due, string? Note, bool AsksInspection = false);
+/// <param name="Reason">Why a customer sends it back; of customer returns only.</param>
+/// <param name="Promised">What they were promised for it.</param>
+public sealed record NewOrderLine(
+    string Item,
+    string Quantity,
+    DateOnly Due,
+    string? Note,
+    bool AsksInspection = false,
+    string? Reason = null,
+    ReturnPromise Promised = ReturnPromise.Nothing
+);
 
 /// <summary>A line asks that what comes on it is inspected, or asks it no more.</summary>
 public sealed record AskInspectionOfLineRequest(string Order, int Line, bool Asks);
@@ -185,7 +195,7 @@ public static class OrderActs
         var typed = request.Lines ?? [];
         if (typed.Count is 0 or > 500)
             return new Refusal(RoadRefusals.LinesMissing, "An order has 1 to 500 lines.", "Add a line.");
-        var lines = new List<(Item Item, decimal Quantity, DateOnly Due, string? Note, bool Asks)>();
+        var lines = new List<(Item Item, decimal Quantity, DateOnly Due, string? Note, bool Asks, ReturnTerms? Return)>();
         foreach (var line in typed)
         {
             var item = act.SetUp.Catalogue.Items.FirstOrDefault(i =>
@@ -206,7 +216,16 @@ public static class OrderActs
                 );
             if (line.AsksInspection && NoPlan(act, item, vendor.Id) is { } noPlan)
                 return noPlan;
-            lines.Add((item, read.Value, line.Due, line.Note, line.AsksInspection));
+            var back = (ReturnTerms?)null;
+            if (request.Kind == OrderKind.CustomerReturn)
+            {
+                var terms = ReturnTerms.Read(line.Reason, line.Promised);
+                if (terms.Refused(out var noTerms))
+                    return noTerms;
+                back = terms.Value;
+            }
+
+            lines.Add((item, read.Value, line.Due, line.Note, line.AsksInspection, back));
         }
 
         var order = new Order
@@ -218,20 +237,21 @@ public static class OrderActs
             Lines =
             [
                 .. lines
-                    .GroupBy(l => l.Item.Id)
+                    .GroupBy(l => (l.Item.Id, l.Return))
                     .Select(
                         (g, i) =>
                             new OrderLine
                             {
                                 Number = i + 1,
-                                ItemId = g.Key,
+                                ItemId = g.Key.Id,
+                                Return = g.Key.Return,
                                 Note = g.First().Note,
                                 AsksInspection = g.Any(l => l.Asks),
                                 Parts =
                                 [
                                     .. g.Select(l => new LinePart
                                     {
-                                        ItemId = g.Key,
+                                        ItemId = g.Key.Id,
                                         VendorId = vendor.Id,
                                         SiteId = act.Site.Id,
                                         Due = l.Due,

@@ -102,6 +102,7 @@ public sealed record PartRow(
 
 /// <summary>A line on an order's page; the price only for those with the right.</summary>
 /// <param name="AsksInspection">True where what comes on it is inspected, whatever rules say.</param>
+/// <param name="ReturnReason">Why a customer sends it back, and what they were promised; null for other orders.</param>
 public sealed record LineRow(
     int Number,
     string ItemCode,
@@ -110,7 +111,8 @@ public sealed record LineRow(
     decimal? Price,
     string? Note,
     bool AsksInspection,
-    IReadOnlyList<PartRow> Parts
+    IReadOnlyList<PartRow> Parts,
+    string? ReturnReason
 );
 
 /// <summary>A receipt against an order.</summary>
@@ -346,7 +348,8 @@ public static class Orders
                                             p.WaitingWords,
                                             DueList.View(inquiry, promises.GetValueOrDefault(p.Id))
                                         )),
-                                ]
+                                ],
+                                l.Return?.ToString()
                             );
                         }),
                 ],

@@ -43,6 +43,7 @@
   {#snippet queue()}
     <p class="pad row">
       <a class="link" href="/bench/coming">Seen coming</a> <a class="link" href="/bench/plans">Inspection plans</a>
+      <a class="link" href="/bench/returns">Customer returns</a>
     </p>
     {#snippet card(l: Schemas['InspectionCard'], order: number)}
       <QueueCard
@@ -82,6 +83,7 @@
 <style>
   .row {
     display: flex;
-    gap: 18px;
+    flex-wrap: wrap;
+    gap: 0 18px;
   }
 </style>

@@ -4,8 +4,15 @@
   import Field from '$lib/ui/Field.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { number, when } from '$lib/ui/format';
-  let { hold, changed }: { hold: Schemas['HoldCard']; changed: (sentence: string) => Promise<unknown> } = $props();
-  const choices: { kind: Schemas['DecisionKind']; word: string; then: string }[] = [
+  import { untrack } from 'svelte';
+  type Decidable = Pick<
+    Schemas['HoldCard'],
+    'number' | 'quantity' | 'unit' | 'reason' | 'decision' | 'canDecide' | 'choices'
+  >;
+  let { hold, changed }: { hold: Decidable; changed: (sentence: string) => Promise<unknown> } = $props();
+  const all: { kind: Schemas['DecisionKind']; word: string; then: string }[] = [
+    { kind: 'UsableAgain', word: 'usable again', then: 'They are free of the return at once.' },
+    { kind: 'BackToCustomer', word: 'send back to the customer', then: 'They stay held until they have left.' },
     { kind: 'ReturnToVendor', word: 'return to vendor', then: 'They stay held until they have left.' },
     { kind: 'Scrap', word: 'scrap', then: 'They stay held until somebody besides you has seen them go.' },
     { kind: 'Rework', word: 'rework', then: 'They are made to conform, and wait at the bench then.' },
@@ -18,8 +25,11 @@
     Rework: 'They are reworked',
     Repair: 'They are repaired',
     ReleaseUnderConcession: 'They are released',
+    UsableAgain: 'They are usable',
+    BackToCustomer: 'They have left',
   };
-  let decision = $state<Schemas['DecisionKind']>('ReturnToVendor');
+  const choices = $derived(hold.choices.map((kind) => all.find((c) => c.kind === kind)!));
+  let decision = $state<Schemas['DecisionKind']>(untrack(() => hold.choices[0]!));
   let quantity = $state('');
   let note = $state('');
   let remark = $state('');
@@ -29,7 +39,7 @@
   let takesBack = $state(false);
   let busy = $state(false);
   let error = $state<unknown>();
-  const then = $derived(choices.find((c) => c.kind === decision)!.then);
+  const then = $derived(choices.find((c) => c.kind === decision)?.then);
   async function run(event: SubmitEvent, work: () => Promise<{ sentence: string }>) {
     event.preventDefault();
     error = undefined;

@@ -61,6 +61,7 @@
     const goods = `${current.item}: ${number(current.quantity)} ${current.unit}`;
     if (current.decision) return `${goods} ${current.decision.toBe}`;
     if (current.recall) return `${goods} recalled`;
+    if (current.return) return `${goods} ${current.canDecide ? 'want a decision' : 'back from a customer'}`;
     if (current.reason === 'Nonconforming' || current.reason === 'CountedAside') return `${goods} want a decision`;
     if (current.isReady) return `${goods} can leave the cage today`;
     return current.isOverdue ? `${goods} wait longer than they should` : `${goods} held`;
@@ -133,6 +134,11 @@
         <p class="quiet">{current.sentence}</p>
         {#if current.recall}<p>
             <a class="link" href="/cage/recalls/{current.recall}">Recall {current.recall}: where all of it is</a>
+          </p>{/if}
+        {#if current.return}<p>
+            <a class="link" href="/bench/returns/{encodeURIComponent(current.return)}"
+              >Return {current.return}: its whole way</a
+            >
           </p>{/if}
         {#if current.isOpen && current.besides.length > 0}
           <p>

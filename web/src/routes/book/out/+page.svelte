@@ -33,6 +33,7 @@
     ReceiptReversed: 'receipt reversed',
     QualityNotice: 'notice to the buyer',
     ReceiptAcceptance: 'acceptance of a receipt',
+    ReturnFinding: 'finding of a return',
   };
   const marks: Record<Schemas['OutState'], ['open' | 'today' | 'done' | 'disc', string]> = {
     Waiting: ['open', 'waiting'],

@@ -14,6 +14,7 @@
   import Questions from '$lib/door/Questions.svelte';
   import SecondCounts from '$lib/door/SecondCounts.svelte';
   import TallyLines from '$lib/door/TallyLines.svelte';
+  import UnannouncedReturn from '$lib/door/UnannouncedReturn.svelte';
   import Unknown from '$lib/door/Unknown.svelte';
   import WhoCounted from '$lib/door/WhoCounted.svelte';
   import { waiting, type Waiting } from '$lib/door/waiting.svelte';
@@ -406,6 +407,16 @@
       </section>
     {/if}
     {#if t && !closed && session.may('Tally')}
+      <section class="trail-part">
+        <h2>Back from a customer</h2>
+        <UnannouncedReturn
+          arrival={which}
+          ondone={(words) => {
+            said = words;
+            void tally.refetch();
+          }}
+        />
+      </section>
       <section class="trail-part">
         <h2>Delivery notes</h2>
         <DeliveryNotes arrival={which} vendors={t.vendors} ondone={() => void tally.refetch()} />

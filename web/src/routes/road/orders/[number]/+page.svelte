@@ -93,6 +93,9 @@
   {#if order.data}
     <div class="head">
       <h1><span class="c">{order.data.number}</span> {order.data.vendor}</h1>
+      {#if order.data.kind === 'CustomerReturn' && order.data.state !== 'Draft'}<p>
+          <a class="link" href="/bench/returns/{encodeURIComponent(order.data.number)}">The whole way of this return</a>
+        </p>{/if}
       <p><a class="link" href="/book?text={order.data.number}">All that happened to {order.data.number}</a></p>
       <p>
         <b>{words[order.data.state]}</b> · {words[order.data.kind]} of {day(order.data.orderDate)} · {order.data
@@ -185,6 +188,7 @@
               <td
                 >{#if i === 0}<b>{line.itemName}</b>
                   <span class="c quiet">{line.itemCode}</span>
+                  {#if line.returnReason}<br />“{line.returnReason}”{/if}
                   {#if line.asksInspection}<br /><Mark kind="inspect" word="to be inspected" />{/if}
                   {#if session.may('KeepOrders') && order.data.state !== 'Cancelled'}<br /><button
                       class="link"

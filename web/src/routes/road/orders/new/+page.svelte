@@ -3,14 +3,30 @@
   import DateField from '$lib/ui/DateField.svelte';
   /** An order typed by hand: kind, vendor, lines with their dates. */
   import { goto } from '$app/navigation';
-  import { act, ask } from '$lib/api/client';
+  import { act, ask, type Schemas } from '$lib/api/client';
   import RoadFrame from '$lib/road/RoadFrame.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   const site = createQuery(() => ({ queryKey: ['site', session.site], queryFn: () => ask('/api/{site}/site') }));
-  type Line = { item: string; quantity: string; due: string; note: string; asksInspection: boolean };
-  const blank = (due = ''): Line => ({ item: '', quantity: '', due, note: '', asksInspection: false });
+  type Line = {
+    item: string;
+    quantity: string;
+    due: string;
+    note: string;
+    asksInspection: boolean;
+    reason: string;
+    promised: Schemas['ReturnPromise'];
+  };
+  const blank = (due = ''): Line => ({
+    item: '',
+    quantity: '',
+    due,
+    note: '',
+    asksInspection: false,
+    reason: '',
+    promised: 'Credit',
+  });
   let number = $state('');
   let kind = $state<'Purchase' | 'Transfer' | 'CustomerReturn'>('Purchase');
   let vendor = $state('');
@@ -26,7 +42,12 @@
         kind,
         vendor,
         draft: (event.submitter as HTMLButtonElement).value === 'draft',
-        lines: lines.map((l) => ({ ...l, note: l.note || null })),
+        lines: lines.map((l) => ({
+          ...l,
+          note: l.note || null,
+          reason: kind === 'CustomerReturn' ? l.reason : null,
+          promised: kind === 'CustomerReturn' ? l.promised : 'Nothing',
+        })),
       });
       await goto(`/road/orders/${encodeURIComponent(number.trim())}`);
     } catch (problem) {
@@ -48,7 +69,7 @@
           ></select
         ></Field
       >
-      <Field label={kind === 'Purchase' ? 'Vendor' : 'Sender'}
+      <Field label={kind === 'Purchase' ? 'Vendor' : kind === 'Transfer' ? 'Sender' : 'Customer'}
         ><select name="vendor" bind:value={vendor} required
           ><option value=""></option>{#each site.data?.vendors ?? [] as v (v.code)}<option value={v.code}
               >{v.name}</option
@@ -70,6 +91,18 @@
           ><input class="c" name="quantity-{i}" inputmode="decimal" bind:value={line.quantity} required /></Field
         >
         <DateField label="Due" name="due-{i}" bind:value={line.due} required />
+        {#if kind === 'CustomerReturn'}
+          <Field label="Why they send it back" class="grow"
+            ><input name="reason-{i}" bind:value={line.reason} maxlength="200" required autocomplete="off" /></Field
+          >
+          <Field label="Promised"
+            ><select name="promised-{i}" bind:value={line.promised}
+              ><option value="Credit">credit</option><option value="Replacement">replacement</option><option
+                value="Repair">repair</option
+              ><option value="Nothing">nothing</option></select
+            ></Field
+          >
+        {/if}
         <Field label="Note"><input bind:value={line.note} maxlength="200" /></Field>
         <label class="who"
           ><input type="checkbox" name="inspect-{i}" bind:checked={line.asksInspection} /> inspect it</label
