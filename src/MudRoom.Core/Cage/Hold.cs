@@ -172,12 +172,7 @@ public sealed class Hold
     /// <summary>True where all its conditions are met, and only its lifting is wanted.</summary>
     /// <param name="accepted">As for <see cref="Lift"/>.</param>
     public bool IsReady(DateTimeOffset now, AcceptedBy? accepted = null) =>
-        IsOpen
-        && IsLifted
-        && Decision is null
-        && !TimeRuns(now)
-        && !IsWanting
-        && (accepted is not null || !WantsAcceptance);
+        IsOpen && IsLifted && Decision is null && !TimeRuns(now) && !IsWanting && (accepted is not null || !WantsAcceptance);
 
     /// <summary>Somebody meets a condition: has looked at its paper, or signs for it.</summary>
     /// <param name="id">Of the condition.</param>
@@ -342,8 +337,8 @@ public sealed class Hold
 
     /// <summary>
     /// Decides over part or all of it. Only nonconforming, recalled and goods counted aside are decided over, and what a customer sent
-    /// back once its finding is there; only that reason is settled by it: while a time runs or a condition is open, goods released stay held until it is met; while a time runs, none leave the
-    /// site.
+    /// back once its finding is there; only that reason is settled by it: while a time runs or a condition is open, goods released stay
+    /// held until it is met; while a time runs, none leave the site.
     /// </summary>
     /// <param name="note">Why.</param>
     /// <param name="rejectedBy">The inspection that rejected some of what a customer sent back; null where none has.</param>

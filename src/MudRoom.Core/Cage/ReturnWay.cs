@@ -1,6 +1,4 @@
-using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
-using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Cage;
@@ -17,7 +15,8 @@ public sealed record ReturnArrival(string Number, bool IsHere, DateTime? At);
 public sealed record ReturnPart(decimal Quantity, string? Found, string? ToBe);
 
 /// <summary>An inspection of goods of a return.</summary>
-public sealed record ReturnLooked(string Number, Verdict? Verdict);
+/// <param name="Accepted">Its verdict; null where it is not signed yet.</param>
+public sealed record ReturnLooked(string Number, bool? Accepted);
 
 /// <summary>Goods of a return that are bound to it no more.</summary>
 /// <param name="Where">"usable in P-01-1", "scrapped".</param>
@@ -27,6 +26,7 @@ public sealed record ReturnFreed(decimal Quantity, string Where);
 /// <param name="Announced">In base units, as all quantities here.</param>
 /// <param name="Of">When it was announced.</param>
 /// <param name="IsShut">True where no more of it is waited for.</param>
+/// <param name="Promised">"credit promised".</param>
 /// <param name="Note">What the office wants to be known of it.</param>
 /// <param name="Told">When accounts were told of a finding, the last time; null where they were not.</param>
 public sealed record ReturnLine(
@@ -35,7 +35,7 @@ public sealed record ReturnLine(
     decimal Counted,
     bool IsShut,
     string Unit,
-    ReturnTerms Terms,
+    string Promised,
     IReadOnlyList<ReturnArrival> Arrivals,
     IReadOnlyList<ReturnLooked> Looked,
     IReadOnlyList<ReturnPart> Parts,
@@ -70,8 +70,8 @@ public static class ReturnWay
             line.Looked.Count > 0
                 ? new(
                     "inspection",
-                    line.Looked.All(l => l.Verdict is not null),
-                    string.Join(", ", line.Looked.Select(l => $"{l.Number} {Word(l.Verdict)}"))
+                    line.Looked.All(l => l.Accepted is not null),
+                    string.Join(", ", line.Looked.Select(l => $"{l.Number} {Word(l.Accepted)}"))
                 )
                 : new("inspection", isHere, isHere ? "no plan speaks of it" : "where a plan speaks of it"),
             new(
@@ -84,15 +84,15 @@ public static class ReturnWay
             new(
                 "accounts told",
                 line.Told is not null && notFound == 0,
-                line.Told is { } at ? $"{at:yyyy-MM-dd HH:mm}, {line.Terms.PromisedWords}" : $"{line.Terms.PromisedWords}: with the finding"
+                line.Told is { } at ? $"{at:yyyy-MM-dd HH:mm}, {line.Promised}" : $"{line.Promised}: with the finding"
             ),
             new(
                 "decision",
                 isHere && undecided == 0,
                 string.Join("; ", open.Where(p => p.ToBe is not null).Select(p => $"{Many(p.Quantity)} {p.ToBe}")) is { Length: > 0 } toBe
-                    ? toBe
-                : undecided > 0 ? $"over {Many(undecided)}"
-                : "of a supervisor"
+                        ? toBe
+                    : undecided > 0 ? $"over {Many(undecided)}"
+                    : "of a supervisor"
             ),
             new(
                 "done",
@@ -112,13 +112,12 @@ public static class ReturnWay
                 arrivals.Select(a => $"{a.Number}{(a.IsHere ? "" : ", planned")}{(a.At is { } at ? $" {at:yyyy-MM-dd HH:mm}" : "")}")
             );
 
-    static string Word(Verdict? verdict) =>
-        verdict switch
+    static string Word(bool? accepted) =>
+        accepted switch
         {
             null => "is not signed yet",
-            Verdict.Accepted => "accepted",
-            Verdict.Rejected => "rejected",
-            _ => throw new ArgumentOutOfRangeException(nameof(verdict), verdict, null),
+            true => "accepted",
+            false => "rejected",
         };
 
     /// <summary>Goods that left, by where they went.</summary>

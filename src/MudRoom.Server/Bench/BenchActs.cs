@@ -210,7 +210,7 @@ public static class BenchActs
         }
 
         // What a customer sent back is bound to its return already: what becomes of it is decided there.
-        var bound = await ReturnedGoods.Bound(act.Db, lots);
+        var bound = await LotReads.BoundToReturns(act.Db, lots);
         if (bound.Count > 0)
         {
             var returned = lots.Where(l => bound.ContainsKey(l.Id)).ToList();
@@ -219,7 +219,8 @@ public static class BenchActs
             moved = await Lots.Quantity(act, lots);
             if (lots.Count == 0)
                 return $"{inspection.Number} rejects goods that a customer sent back. "
-                    + $"{string.Join(" and ", bound.Values.Distinct().Order(StringComparer.Ordinal))} keeps them until their finding is there.";
+                    + $"{string.Join(" and ", bound.Values.Distinct().Order(StringComparer.Ordinal))} keeps them until it is found what "
+                    + "they are.";
         }
 
         var used = inspection.LetsUse ? await Used(act, inspection, item) : null;

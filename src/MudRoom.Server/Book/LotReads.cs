@@ -58,6 +58,16 @@ public static class LotReads
         return [.. ids.Where(id => Statements.LetsOf(said[id], standings).HasFlag(lets))];
     }
 
+    /// <summary>Of some lots those that are bound to a customer's return, with the holds that bind them.</summary>
+    public static async Task<IReadOnlyDictionary<int, string>> BoundToReturns(MudRoomDb db, IReadOnlyList<Lot> lots)
+    {
+        var ids = lots.Select(l => l.Id).ToList();
+        return await db
+            .Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null)
+            .Join(db.Holds.Where(h => h.Reason == HoldReason.CustomerReturn), s => s.HoldId, h => h.Id, (s, h) => new { s.LotId, h.Number })
+            .ToDictionaryAsync(x => x.LotId, x => x.Number);
+    }
+
     /// <summary>What is said of some lots now.</summary>
     public static Task<List<Statement>> Said(MudRoomDb db, IReadOnlyList<int> ids) =>
         db.Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null).ToListAsync();

@@ -157,7 +157,11 @@ public static class RecallReads
                         && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin)
                         && e.FromAccount != Account.Transit
                         && e.ToAccount != Account.Transit
-                        && (!RecallFinding.CountedIn.Contains(e.Kind) || e.FromAccount == Account.Customer || e.ToAccount == Account.Customer)
+                        && (
+                            !RecallFinding.CountedIn.Contains(e.Kind)
+                            || e.FromAccount == Account.Customer
+                            || e.ToAccount == Account.Customer
+                        )
                     )
                     .AsNoTracking()
                     .ToListAsync();

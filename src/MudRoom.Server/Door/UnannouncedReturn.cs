@@ -59,10 +59,7 @@ public static class UnannouncedReturn
         );
         if (made.Refused(out var refusal))
             return refusal;
-        var part = await act
-            .Db.LineParts.Include(p => p.Line!)
-                .ThenInclude(l => l.Order)
-            .SingleAsync(p => p.Line!.Order!.Number == number);
+        var part = await act.Db.LineParts.Include(p => p.Line!).ThenInclude(l => l.Order).SingleAsync(p => p.Line!.Order!.Number == number);
         arrival.Manifest.Add(new ManifestLine { Part = part, Expected = part.Ordered });
         arrival.UnitsAboard += LoadOf.Units(act.SetUp, arrival.Handling, [part]);
         act.Write(new LinesAdded(arrival.Number, [new LineNamed(number, part.Line!.Number)]));

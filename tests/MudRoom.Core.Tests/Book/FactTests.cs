@@ -106,6 +106,8 @@ public sealed class FactTests
         new RecallSeen("RC-1", hoes, "P-03-1", "Petra"),
         new RecallTold("RC-1", "SO-77", "Wanjiru", "called, has 3 left"),
         new RecallEnded("RC-1", "Wanjiru", "all scrapped"),
+        new ReturnWasFound("H-0400", "RT-0042", new Amount(10, "each", "Terracotta pot 18 cm"), "leaks", "no fault found: new", "Sunita"),
+        new ReturnFindingTakenBack("H-0400", "RT-0042", "no fault found: new", "Sunita", "the wrong pot"),
         new TaskTaken("P-01-1", "Petra", hoes, "D1-R4", "It has room."),
         new TaskTakenOver("P-01-1", "Petra", hoes, "Yusuf"),
         new GoodsLoaded("TRUCK-PETRA", hoes, "D1-R4"),

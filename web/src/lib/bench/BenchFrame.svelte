@@ -43,7 +43,7 @@
   {#snippet queue()}
     <p class="pad row">
       <a class="link" href="/bench/coming">Seen coming</a> <a class="link" href="/bench/plans">Inspection plans</a>
-      <a class="link" href="/bench/returns">Customer returns</a>
+      <a class="link" href="/cage/returns">Customer returns</a>
     </p>
     {#snippet card(l: Schemas['InspectionCard'], order: number)}
       <QueueCard

@@ -90,6 +90,7 @@
   {#snippet queue()}
     <p class="pad row">
       <a class="link" href="/cage/recalls">Recalls</a> <a class="link" href="/cage/rules">Rules of holds</a>
+      <a class="link" href="/cage/returns">Customer returns</a>
     </p>
     {#each recalls.data?.open ?? [] as r (r.number)}
       <QueueCard href="/cage/recalls/{r.number}" code={r.number} title={r.says} why={r.finding}>
@@ -136,7 +137,7 @@
             <a class="link" href="/cage/recalls/{current.recall}">Recall {current.recall}: where all of it is</a>
           </p>{/if}
         {#if current.return}<p>
-            <a class="link" href="/bench/returns/{encodeURIComponent(current.return)}"
+            <a class="link" href="/cage/returns/{encodeURIComponent(current.return)}"
               >Return {current.return}: its whole way</a
             >
           </p>{/if}

@@ -94,7 +94,7 @@
     <div class="head">
       <h1><span class="c">{order.data.number}</span> {order.data.vendor}</h1>
       {#if order.data.kind === 'CustomerReturn' && order.data.state !== 'Draft'}<p>
-          <a class="link" href="/bench/returns/{encodeURIComponent(order.data.number)}">The whole way of this return</a>
+          <a class="link" href="/cage/returns/{encodeURIComponent(order.data.number)}">The whole way of this return</a>
         </p>{/if}
       <p><a class="link" href="/book?text={order.data.number}">All that happened to {order.data.number}</a></p>
       <p>

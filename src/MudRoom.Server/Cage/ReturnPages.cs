@@ -8,9 +8,8 @@ using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
-using MudRoom.Server.Cage;
 
-namespace MudRoom.Server.Bench;
+namespace MudRoom.Server.Cage;
 
 /// <summary>A customer's return in the list.</summary>
 /// <param name="Waits">What it waits for, in words.</param>
@@ -85,8 +84,8 @@ public static class ReturnPages
 
     public static void Map(SiteRoutes routes)
     {
-        routes.Ask("/bench/returns", Right.See, List);
-        routes.Ask("/bench/returns/{number}", Right.See, One);
+        routes.Ask("/cage/returns", Right.See, List);
+        routes.Ask("/cage/returns/{number}", Right.See, One);
     }
 
     static IQueryable<Order> Here(Inquiry inquiry) =>
@@ -101,9 +100,9 @@ public static class ReturnPages
         var here = Here(inquiry);
         var total = await here.CountAsync();
         var at = Math.Clamp(page, 1, Math.Max(1, (total + PageSize - 1) / PageSize));
-        var orders = await here.OrderByDescending(o =>
-                inquiry.Db.Holds.Any(h => h.IsOpen && h.SiteId == inquiry.Site.Id && o.Lines.Any(l => l.Id == h.OrderLineId))
-            )
+        var binding = inquiry.Db.Holds.Where(h => h.IsOpen && h.SiteId == inquiry.Site.Id && h.OrderLineId != null);
+        var orders = await here.OrderByDescending(o => binding.Any(h => h.Found == null && o.Lines.Any(l => l.Id == h.OrderLineId)))
+            .ThenByDescending(o => binding.Any(h => o.Lines.Any(l => l.Id == h.OrderLineId)))
             .ThenByDescending(o => o.State == OrderState.Open || o.State == OrderState.PartlyReceived)
             .ThenByDescending(o => o.OrderDate)
             .ThenByDescending(o => o.Number)
@@ -200,7 +199,7 @@ public static class ReturnPages
                 line.Parts.Sum(p => p.Received),
                 line.Parts.TrueForAll(p => !p.IsOpen),
                 item.UnitWord,
-                terms,
+                terms.PromisedWords,
                 [.. goods.Arrivals.Where(a => parts.Contains(a.Part)).Select(a => a.Arrival).DistinctBy(a => a.Number)],
                 [.. goods.Looked.Where(l => own.Exists(h => h.Id == l.Hold)).Select(l => l.Looked).DistinctBy(l => l.Number)],
                 [.. own.Select(h => new ReturnPart(h.Quantity, h.Found?.Words, h.IsOpen ? h.Decision?.ToBe : null))],

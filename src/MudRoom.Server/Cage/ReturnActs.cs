@@ -8,10 +8,9 @@ using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
-using MudRoom.Server.Cage;
 using MudRoom.Server.Out;
 
-namespace MudRoom.Server.Bench;
+namespace MudRoom.Server.Cage;
 
 /// <summary>What was found of part or all of what a hold binds to a customer's return.</summary>
 /// <param name="Note">What was seen.</param>
@@ -25,8 +24,8 @@ public static class ReturnActs
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Act<FindReturnRequest, DoneAnswer>("/bench/returns/finding", Right.SignVerdict, Find);
-        routes.Act<FindingBackRequest, DoneAnswer>("/bench/returns/finding/back", Right.SignVerdict, TakeBack);
+        routes.Act<FindReturnRequest, DoneAnswer>("/cage/returns/finding", Right.SignVerdict, Find);
+        routes.Act<FindingBackRequest, DoneAnswer>("/cage/returns/finding/back", Right.SignVerdict, TakeBack);
     }
 
     public static async Task<Outcome<DoneAnswer>> Find(Act act, FindReturnRequest request)
@@ -64,14 +63,7 @@ public static class ReturnActs
         }
 
         var of = (await ReturnedGoods.Of(act.Db, hold))!;
-        var fact = new ReturnWasFound(
-            under.Number,
-            of.Order,
-            Amount.Of(quantity, item),
-            of.Terms.Reason,
-            finding.Words,
-            act.Person.Name
-        )
+        var fact = new ReturnWasFound(under.Number, of.Order, Amount.Of(quantity, item), of.Terms.Reason, finding.Words, act.Person.Name)
         {
             About = [of.Reference, Reference.Hold(hold.Number), .. Lots.About(lots)],
         };

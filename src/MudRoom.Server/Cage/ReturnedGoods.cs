@@ -7,9 +7,8 @@ using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Cage;
 
-namespace MudRoom.Server.Bench;
+namespace MudRoom.Server.Cage;
 
 /// <summary>The line of a customer's return that goods are bound to.</summary>
 /// <param name="Order">Its number.</param>
@@ -38,8 +37,7 @@ public static class ReturnedGoods
         foreach (var share in shares.Where(s => s.PartId is { } part && returned.ContainsKey(part)))
         {
             var line = returned[share.PartId!.Value].Part!.Line!;
-            var hold =
-                bound.Values.FirstOrDefault(h => h.OrderLineId == line.Id)
+            var hold = bound.Values.FirstOrDefault(h => h.OrderLineId == line.Id)
                 ?? await Holds.For(
                     act,
                     arrival,
@@ -67,16 +65,6 @@ public static class ReturnedGoods
                 .OrderLines.Where(l => l.Id == id)
                 .Select(l => new ReturnOf(l.Order!.Number, l.Number, l.Order.VendorId, l.Return ?? ReturnTerms.NotSaid))
                 .SingleAsync();
-
-    /// <summary>Of some lots those that are bound to a customer's return, with the holds that bind them.</summary>
-    public static async Task<IReadOnlyDictionary<int, string>> Bound(MudRoomDb db, IReadOnlyList<Lot> lots)
-    {
-        var ids = lots.Select(l => l.Id).ToList();
-        return await db
-            .Statements.Where(s => ids.Contains(s.LotId) && s.SettledAt == null)
-            .Join(db.Holds.Where(h => h.Reason == HoldReason.CustomerReturn), s => s.HoldId, h => h.Id, (s, h) => new { s.LotId, h.Number })
-            .ToDictionaryAsync(x => x.LotId, x => x.Number);
-    }
 
     /// <summary>By hold, the first inspection of its goods that nobody has signed yet.</summary>
     public static async Task<IReadOnlyDictionary<int, string>> WaitFor(MudRoomDb db, IReadOnlyCollection<int> holds)

@@ -8,7 +8,7 @@ using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
 
-namespace MudRoom.Server.Bench;
+namespace MudRoom.Server.Cage;
 
 /// <summary>Where the goods of a customer's return are and have been, read together for all its lines.</summary>
 /// <param name="Arrivals">By line part, what carries it or has carried it.</param>
@@ -46,7 +46,7 @@ sealed record ReturnGoods(
             [
                 .. looked.SelectMany(x =>
                     said.Where(s => s.LotId == x.LotId)
-                        .Select(s => (s.HoldId!.Value, new ReturnLooked(x.Inspection.Number, x.Inspection.Verdict)))
+                        .Select(s => (s.HoldId!.Value, new ReturnLooked(x.Inspection.Number, Accepted(x.Inspection.Verdict))))
                 ),
             ],
             await ReturnedGoods.WaitFor(db, ids),
@@ -56,6 +56,8 @@ sealed record ReturnGoods(
         );
     }
 
+    static bool? Accepted(Verdict? verdict) => verdict is { } said ? said == Verdict.Accepted : null;
+
     static ReturnArrival ArrivalOf(Inquiry inquiry, Arrival arrival) =>
         new(
             arrival.Number,
@@ -63,7 +65,7 @@ sealed record ReturnGoods(
             (arrival.AtDoorAt ?? arrival.Planned) is { } at ? inquiry.Local(at) : null
         );
 
-    /// <summary>Entries by which goods of some lots left the house or came back by an undo; not the counts and what took them back.</summary>
+    /// <summary>Entries by which goods of some lots left the house or came back by an undo; none of the counts.</summary>
     static async Task<IReadOnlyList<LedgerEntry>> Leaving(Inquiry inquiry, List<int> lots) =>
         lots.Count == 0
             ? []
@@ -77,16 +79,19 @@ sealed record ReturnGoods(
                 .AsNoTracking()
                 .ToListAsync();
 
-    /// <summary>Where the goods of a hold stand, with how much.</summary>
-    public IReadOnlyList<string> PlacesOf(Inquiry inquiry, int hold) =>
+    /// <summary>Where the goods of a hold stand; with how much, where it is several places.</summary>
+    public IReadOnlyList<string> PlacesOf(Inquiry inquiry, int hold)
+    {
+        var places = Held(hold).GroupBy(b => b.BinId).ToList();
+        return
         [
-            .. Held(hold)
-                .GroupBy(b => b.BinId)
-                .Select(g => $"{inquiry.SetUp.Address(g.Key)} {Quantities.Show(g.Sum(b => b.Quantity))}"),
+            .. places.Select(g => inquiry.SetUp.Address(g.Key) + (places.Count > 1 ? $" ({Quantities.Show(g.Sum(b => b.Quantity))})" : "")),
         ];
+    }
 
     /// <summary>The serial numbers of its pieces.</summary>
-    public IReadOnlyList<string> SerialsOf(int hold) => [.. Held(hold).Select(b => b.Serial).OfType<string>().Order(StringComparer.Ordinal)];
+    public IReadOnlyList<string> SerialsOf(int hold) =>
+        [.. Held(hold).Select(b => b.Serial).OfType<string>().Order(StringComparer.Ordinal)];
 
     IEnumerable<Balance> Held(int hold)
     {

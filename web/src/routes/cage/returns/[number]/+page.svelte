@@ -2,17 +2,17 @@
   /** A customer's return: the whole way of each line, done and still to come, and what is asked of who looks at it. */
   import { page } from '$app/state';
   import { ask } from '$lib/api/client';
-  import ReturnedPart from '$lib/bench/ReturnedPart.svelte';
-  import ReturnsFrame from '$lib/bench/ReturnsFrame.svelte';
-  import Way from '$lib/bench/Way.svelte';
+  import ReturnedPart from '$lib/cage/ReturnedPart.svelte';
+  import ReturnsFrame from '$lib/cage/ReturnsFrame.svelte';
+  import Way from '$lib/cage/Way.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { day } from '$lib/ui/format';
   import { createQuery } from '@tanstack/svelte-query';
   const code = $derived(page.params['number'] ?? '');
   const query = createQuery(() => ({
-    queryKey: ['bench', 'return', session.site, code],
-    queryFn: () => ask('/api/{site}/bench/returns/{number}', { number: code }),
+    queryKey: ['cage', 'return', session.site, code],
+    queryFn: () => ask('/api/{site}/cage/returns/{number}', { number: code }),
   }));
   const back = $derived(query.data);
   const promises = { Nothing: 'nothing', Credit: 'credit', Replacement: 'a replacement', Repair: 'repair' } as const;
@@ -27,7 +27,7 @@
   });
 </script>
 
-<svelte:head><title>{code} · Customer returns · Bench · Mud Room</title></svelte:head>
+<svelte:head><title>{code} · Customer returns · Cage · Mud Room</title></svelte:head>
 <ReturnsFrame current={code} workTitle={code}>
   {#if query.error}<div class="pad"><ProblemNote error={query.error} /></div>{/if}
   {#if back}

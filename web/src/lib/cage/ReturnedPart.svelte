@@ -51,9 +51,9 @@
     <form
       class="fields"
       onsubmit={(e) =>
-        run(e, () => act('/api/{site}/bench/returns/finding', { hold: hold.number, found, quantity, note }))}
+        run(e, () => act('/api/{site}/cage/returns/finding', { hold: hold.number, found, quantity, note }))}
     >
-      <Field label="Beside what the customer says"
+      <Field label="It is"
         ><select name="found" bind:value={found}
           >{#each findings as f (f.found)}<option value={f.found}>{f.word}</option>{/each}</select
         ></Field
@@ -61,7 +61,7 @@
       <Field label={`How many ${hold.unit}`}
         ><input name="found-quantity" class="c" inputmode="decimal" bind:value={quantity} /></Field
       >
-      <Field label="What you see" hint="Accounts are told with it." class="wide"
+      <Field label="What you see" hint="Accounts are told with it."
         ><input name="found-note" bind:value={note} maxlength="500" autocomplete="off" /></Field
       >
       <button class="button go" disabled={busy}>That is the finding</button>
@@ -77,9 +77,9 @@
       <summary>Take the finding back</summary>
       <form
         class="fields"
-        onsubmit={(e) => run(e, () => act('/api/{site}/bench/returns/finding/back', { hold: hold.number, why }))}
+        onsubmit={(e) => run(e, () => act('/api/{site}/cage/returns/finding/back', { hold: hold.number, why }))}
       >
-        <Field label="Why it is taken back" class="wide"
+        <Field label="Why it is taken back"
           ><input name="finding-back-why" bind:value={why} maxlength="200" autocomplete="off" /></Field
         >
         <button class="button" disabled={busy}>Take it back</button>
@@ -98,19 +98,17 @@
   }
   .fields {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+    grid-template-columns: minmax(200px, 1.4fr) minmax(110px, 0.6fr) minmax(200px, 2fr) auto;
     gap: 10px;
     align-items: start;
   }
   .fields .button {
     margin-top: 24px;
   }
-  @media (min-width: 701px) {
-    :global(.fields .wide) {
-      grid-column: span 2;
-    }
-  }
   @media (max-width: 700px) {
+    .fields {
+      grid-template-columns: 1fr;
+    }
     .fields .button {
       margin-top: 0;
     }

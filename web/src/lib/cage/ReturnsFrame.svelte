@@ -17,8 +17,8 @@
   }: { current?: string; workTitle: string; part?: Part; children: Snippet; trail?: Snippet } = $props();
   let at = $state(1);
   const returns = createQuery(() => ({
-    queryKey: ['bench', 'returns', session.site, at],
-    queryFn: () => ask('/api/{site}/bench/returns', { page: at }),
+    queryKey: ['cage', 'returns', session.site, at],
+    queryFn: () => ask('/api/{site}/cage/returns', { page: at }),
     placeholderData: keepPreviousData,
   }));
   const rows = $derived(returns.data?.rows ?? []);
@@ -33,10 +33,10 @@
   {trail}
 >
   {#snippet queue()}
-    <p class="pad"><a class="link" href="/bench">Back to the bench</a></p>
+    <p class="pad row"><a class="link" href="/bench">Bench</a> <a class="link" href="/cage">Holds</a></p>
     {#each rows as r, i (r.number)}
       <QueueCard
-        href="/bench/returns/{r.number}"
+        href="/cage/returns/{r.number}"
         current={r.number === current}
         code={r.number}
         title={r.customer}
