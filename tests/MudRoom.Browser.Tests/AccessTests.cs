@@ -32,6 +32,8 @@ public sealed class AccessTests(Demo demo)
         ("/cage/rules", ".queue-card"),
         ("/cage/recalls", "textarea[name=numbers]"),
         ("/cage/recalls/RC-0001", ".house .walls"),
+        ("/cage/returns/RT-0001", ".way li"),
+        ("/notices", ".notices li"),
         ("/shelf", ".funnel"),
         ("/book?text=CB-05", ".entries li"),
         ("/book/out", "table.list td"),

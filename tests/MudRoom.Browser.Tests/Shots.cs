@@ -27,12 +27,11 @@ public sealed class Shots(Demo demo)
         Take(desk, "/cage/recalls/RC-0001", ".walls", "recall");
         Take(desk, "/book?text=CB-05", ".entries li", "book");
         Take(desk, "/site", "table.list td", "site");
-        using (var admin = new Browser(demo.Url).SignIn("anselm"))
-            Take(admin, "/site/health", "table.list td", "site-health");
         desk.Driver.ExecuteScript("localStorage.setItem('scheme', 'dark')");
         Take(desk, "/road", ".panel .button.go", "road-dark");
         using var bench = new Browser(demo.Url).SignIn("sunita");
         Take(bench, "/bench", ".verdict", "bench");
+        Take(bench, "/cage/returns/RT-0001", ".way li", "return");
         Take(bench, "/bench/coming", ".chart svg", "bench-coming");
         Take(bench, "/bench/plans/1", "#begin-draft", "bench-plan", b =>
         {

@@ -447,7 +447,37 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 11, from before returns were bound: a return that was on its way then is bound as it is counted now.</summary>
+    [Fact]
+    public async Task A_return_that_was_on_its_way_before_returns_were_bound_is_bound_as_it_comes()
+    {
+        await Unpack("format-11.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            using var wanjiru = await Client.SignIn(app.Urls.First(), "wanjiru");
+            await wanjiru.Act("/yard/step", new { arrival = "A-2618", step = "Empty" });
+            var door = await wanjiru.Act("/road/at-door", new { arrival = "A-2625", door = 2 });
+            Assert.True(door.IsOk, door.Body.ToString());
+            var counted = await wanjiru.Act("/door/count", Client.Count("24", "A-2625", "TP-18", "each", new { }));
+            Assert.True(counted.IsOk, counted.Body.ToString());
+            var hold = await db.Holds.SingleAsync(h => h.OrderLineId != null);
+            Assert.Contains("no reason given; nothing promised", hold.Sentence, StringComparison.Ordinal);
+            Assert.True((await wanjiru.Ask("/cage/returns/RT-0042")).IsOk);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     [Theory]
+    [InlineData("format-11.db.gz")]
     [InlineData("format-10.db.gz")]
     [InlineData("format-9.db.gz")]
     [InlineData("format-8.db.gz")]

@@ -23,7 +23,8 @@ public sealed record InspectionFacts(
 /// <summary>The place of an inspection in the queue.</summary>
 /// <param name="By">Wall clock by which somebody waits; the last instant where nobody said.</param>
 /// <param name="Since">Wall clock of its first goods.</param>
-public sealed record BenchPlace(int Rank, DateTime By, DateTime Since, string Why);
+/// <param name="IsWaitedFor">True where somebody waits for its goods.</param>
+public sealed record BenchPlace(int Rank, DateTime By, DateTime Since, string Why, bool IsWaitedFor = false);
 
 /// <summary>Orders the queue of Bench: open sheets (those that somebody waits for first), then what somebody waits for (the earliest hour
 /// first), then what lives shortest, then what takes up a place of a door, then what the vendor has invoiced, then age.</summary>
@@ -35,7 +36,13 @@ public static class BenchQueue
     public static BenchPlace Place(InspectionFacts facts, DateTime now)
     {
         var (rank, why) = Ranked(facts, now);
-        return new BenchPlace(rank, facts.WaitedFor is null ? DateTime.MaxValue : facts.WaitedBy ?? DateTime.MaxValue, facts.Since, why);
+        return new BenchPlace(
+            rank,
+            facts.WaitedFor is null ? DateTime.MaxValue : facts.WaitedBy ?? DateTime.MaxValue,
+            facts.Since,
+            why,
+            facts.WaitedFor is not null
+        );
     }
 
     /// <summary>What the bench takes first comes first: by rank, within it by the hour by which somebody waits, then by age.</summary>

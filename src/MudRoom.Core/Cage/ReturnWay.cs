@@ -92,6 +92,7 @@ public static class ReturnWay
                 string.Join("; ", open.Where(p => p.ToBe is not null).Select(p => $"{Many(p.Quantity)} {p.ToBe}")) is { Length: > 0 } toBe
                         ? toBe
                     : undecided > 0 ? $"over {Many(undecided)}"
+                    : isHere ? "over all that is here"
                     : "of a supervisor"
             ),
             new(

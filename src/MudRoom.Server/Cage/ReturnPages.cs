@@ -116,10 +116,13 @@ public static class ReturnPages
         return TypedResults.Ok(new ReturnsAnswer([.. orders.Select(o => RowOf(inquiry, o, holds))], total, at, PageSize));
     }
 
+    /// <summary>True while more of it is waited for; the order itself says so only when its tally is closed.</summary>
+    static bool Comes(Order order) => order.Lines.Exists(l => l.Parts.Exists(p => p.IsOpen));
+
     static CustomerReturnRow RowOf(Inquiry inquiry, Order order, ILookup<int, Hold> holds)
     {
         var open = order.Lines.SelectMany(l => holds[l.Id]).Where(h => h.IsOpen).ToList();
-        var stage = ReturnStage.Of(open, order.IsOpen);
+        var stage = ReturnStage.Of(open, Comes(order));
         return new CustomerReturnRow(
             order.Number,
             inquiry.SetUp.Vendors[order.VendorId].Name,
@@ -161,7 +164,7 @@ public static class ReturnPages
             .MaxAsync();
         var vendor = inquiry.SetUp.Vendors[order.VendorId];
         var lines = order.Lines.OrderBy(l => l.Number).Select(l => LineOf(inquiry, order, l, holds, goods, told)).ToList();
-        var stage = ReturnStage.Of([.. holds.Where(h => h.IsOpen)], order.IsOpen);
+        var stage = ReturnStage.Of([.. holds.Where(h => h.IsOpen)], Comes(order));
         return TypedResults.Ok(
             new ReturnAnswer(
                 order.Number,

@@ -262,6 +262,7 @@ public static class ServerApp
         var routes = new SiteRoutes(app);
         HealthPages.Map(app, routes);
         House.Map(routes);
+        Notices.Map(routes);
         Board.Map(routes);
         DayBoard.Map(routes);
         PlanActs.Map(routes);

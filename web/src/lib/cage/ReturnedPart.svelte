@@ -73,7 +73,7 @@
   {/if}
   <Decide {hold} {changed} />
   {#if hold.canTakeBack}
-    <details>
+    <details class="back">
       <summary>Take the finding back</summary>
       <form
         class="fields"

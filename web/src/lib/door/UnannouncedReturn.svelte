@@ -34,7 +34,7 @@
   }
 </script>
 
-<details bind:open>
+<details class="unannounced" bind:open>
   <summary>Nobody announced it</summary>
   <form onsubmit={make}>
     <Field label="Customer"

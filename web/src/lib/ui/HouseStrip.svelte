@@ -5,7 +5,8 @@
   import { session } from '$lib/session.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   import Menu from './PersonMenu.svelte';
-  import { day, time } from './format';
+  import { counted, day, time } from './format';
+  import { noticesOf } from './notices';
 
   const plain: Record<string, [string, string]> = {
     road: ['Road', 'expected'],
@@ -23,6 +24,8 @@
     queryFn: () => ask('/api/{site}/house'),
     refetchInterval: 20000,
   }));
+  const notices = createQuery(() => noticesOf(session.site));
+  const forYou = $derived(notices.data?.total ?? 0);
   const lit = $derived(order.find((room) => page.url.pathname.startsWith(`/${room}`)) ?? '');
   const rooms = $derived(
     order.map((room) => ({
@@ -73,6 +76,9 @@
     <b><span class="where">{house.data?.siteName ?? ''}</span> <span class="c">{time(house.data?.now)}</span></b>
     <span>{weekday} {day(house.data?.now)}</span>
     <Menu />
+    {#if forYou > 0}<a class="for-you" href="/notices" aria-label="{counted(forYou, 'thing')} for you"
+        ><span class="c">{forYou}</span><span class="words"> for you</span></a
+      >{/if}
   </div>
 </header>
 
@@ -192,6 +198,19 @@
     color: var(--peat-2);
     white-space: nowrap;
   }
+  .for-you {
+    display: inline-flex;
+    gap: 4px;
+    align-items: center;
+    margin-left: 4px;
+    padding: 0 7px;
+    min-height: 24px;
+    border: 1.5px solid var(--wall);
+    border-radius: 12px;
+    color: inherit;
+    text-decoration: none;
+    white-space: nowrap;
+  }
   .where {
     font-weight: 650;
     font-family: var(--word);
@@ -242,6 +261,9 @@
     .aside {
       margin: 0;
       border-left: 0;
+    }
+    .for-you .words {
+      display: none;
     }
     .me {
       padding: 6px 8px 0;

@@ -1,0 +1,115 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Door;
+
+namespace MudRoom.Server.Tests;
+
+/// <summary>What needs whom, over HTTP: to each by their rights, and gone when it is done.</summary>
+public sealed class NoticeTests(DemoServer server) : IClassFixture<DemoServer>
+{
+    static async Task<List<(string Kind, string Subject, string Href)>> Of(Client client)
+    {
+        var answer = await client.Ask("/notices");
+        Assert.True(answer.IsOk, answer.Body.ToString());
+        var all = answer["notices"]
+            .EnumerateArray()
+            .Select(n => (n.GetProperty("kind").GetString()!, n.GetProperty("subject").GetString()!, n.GetProperty("href").GetString()!))
+            .ToList();
+        Assert.Equal(answer["total"].GetInt32(), all.Count);
+        return all;
+    }
+
+    [Fact]
+    public async Task The_demos_tuesday_tells_each_what_needs_them()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var sunita = await server.SignIn("sunita");
+        using var petra = await server.SignIn("petra");
+        await using var db = server.Db();
+        var trees = await db
+            .Holds.Where(h => h.IsOpen && h.Until != null && h.Reason == HoldReason.Rule)
+            .OrderBy(h => h.Until)
+            .FirstAsync();
+        var cells = await db.Holds.Where(h => h.Sentence == "Lithium cells want their test report").Select(h => h.Number).SingleAsync();
+        var supervisor = await Of(wanjiru);
+        Assert.Equal(("Missing", "RC-0001", "/cage/recalls/RC-0001"), supervisor[0]);
+        Assert.Contains(("Overdue", cells, $"/cage?hold={cells}"), supervisor);
+        Assert.Contains(("ToLift", trees.Number, $"/cage?hold={trees.Number}"), supervisor);
+        // A hold asks one thing of one person.
+        var holds = supervisor.Where(n => n.Href.StartsWith("/cage?", StringComparison.Ordinal)).Select(n => n.Subject).ToList();
+        Assert.Equal(holds.Distinct().Count(), holds.Count);
+        var inspector = await Of(sunita);
+        Assert.Contains(inspector, n => n.Kind == "WaitedFor");
+        Assert.DoesNotContain(inspector, n => n.Kind is "ToLift" or "ToDecide" or "Missing");
+        Assert.Empty(await Of(petra));
+
+        var lifted = await wanjiru.Act("/cage/lift", new { hold = trees.Number });
+        Assert.True(lifted.IsOk, lifted.Body.ToString());
+        Assert.DoesNotContain(await Of(wanjiru), n => n.Subject == trees.Number);
+    }
+
+    [Fact]
+    public async Task A_question_is_told_to_who_may_answer_and_its_answer_to_who_asked()
+    {
+        using var leila = await server.SignIn("leila");
+        using var maren = await server.SignIn("maren");
+        using var wanjiru = await server.SignIn("wanjiru");
+        var before = (await Of(wanjiru)).Count(n => n.Kind == "Question");
+        var asked = await leila.Act(
+            "/door/ask",
+            new
+            {
+                arrival = "A-2617",
+                kind = "UnknownItem",
+                packs = "2",
+                note = "two green tubs",
+            }
+        );
+        Assert.True(asked.IsOk, asked.Body.ToString());
+        Assert.Equal(before + 1, (await Of(wanjiru)).Count(n => n.Kind == "Question"));
+        Assert.DoesNotContain(await Of(leila), n => n.Kind == "Answer");
+        await using var db = server.Db();
+        var question = await db
+            .TallyQuestions.Where(q => q.IsOpen && q.Kind == QuestionKind.UnknownItem)
+            .OrderByDescending(q => q.Id)
+            .FirstAsync();
+        var answered = await wanjiru.Act(
+            "/door/answer",
+            new
+            {
+                question = question.Id,
+                yes = false,
+                bind = false,
+                note = "not ours, send them back",
+            }
+        );
+        Assert.True(answered.IsOk, answered.Body.ToString());
+        Assert.Contains(("Answer", "A-2617", "/door/A-2617"), await Of(leila));
+        Assert.DoesNotContain(await Of(maren), n => n.Kind == "Answer");
+        Assert.Equal(before, (await Of(wanjiru)).Count(n => n.Kind == "Question"));
+    }
+
+    [Fact]
+    public async Task A_return_goes_from_the_inspectors_list_to_the_supervisors()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        await using var db = server.Db();
+        var hold = await db.Holds.Where(h => h.IsOpen && h.Reason == HoldReason.CustomerReturn).Select(h => h.Number).FirstAsync();
+        Assert.Contains(await Of(sunita), n => n == ("ToFind", hold, $"/cage?hold={hold}"));
+        Assert.DoesNotContain(await Of(wanjiru), n => n.Subject == hold);
+        var found = await sunita.Act(
+            "/cage/returns/finding",
+            new
+            {
+                hold,
+                found = "OtherFault",
+                quantity = "1",
+                note = "the door of the cells is broken",
+            }
+        );
+        Assert.True(found.IsOk, found.Body.ToString());
+        Assert.DoesNotContain(await Of(sunita), n => n.Subject == hold);
+        Assert.Contains(await Of(wanjiru), n => n == ("ToDecide", hold, $"/cage?hold={hold}"));
+    }
+}
