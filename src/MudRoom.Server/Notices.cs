@@ -63,20 +63,30 @@ public static class Notices
         var open = await inquiry.Db.Holds.Where(h => h.SiteId == inquiry.Site.Id && h.IsOpen).AsNoTracking().ToListAsync();
         var accepted = await Conditions.Acceptances(inquiry.Db, open);
         var waits = await ReturnedGoods.WaitFor(inquiry.Db, [.. open.Where(h => h.OrderLineId is not null).Select(h => h.Id)]);
+        var lines = open.Select(h => h.OrderLineId).OfType<int>().Distinct().ToList();
+        var returns = await inquiry
+            .Db.OrderLines.Where(l => lines.Contains(l.Id))
+            .Select(l => new { l.Id, l.Order!.Number })
+            .ToDictionaryAsync(l => l.Id, l => l.Number);
         var by = new Hand(inquiry.Person.Id, inquiry.Person.Name);
+        Notice? Of(Hold hold) =>
+            HoldNotices.Of(
+                hold,
+                inquiry.SetUp.Catalogue[hold.ItemId].Name,
+                inquiry.May,
+                by,
+                inquiry.Now,
+                accepted.GetValueOrDefault(hold.Id),
+                waits.GetValueOrDefault(hold.Id)
+            );
         return open.Select(h =>
-                HoldNotices.Of(
-                    h,
-                    inquiry.SetUp.Catalogue[h.ItemId].Name,
-                    inquiry.May,
-                    by,
-                    inquiry.Now,
-                    accepted.GetValueOrDefault(h.Id),
-                    waits.GetValueOrDefault(h.Id)
+                (
+                    Notice: Of(h),
+                    Href: h.OrderLineId is { } line ? $"/cage/returns/{Uri.EscapeDataString(returns[line])}" : $"/cage?hold={h.Number}"
                 )
             )
-            .OfType<Notice>()
-            .Select(n => (n, $"/cage?hold={n.Subject}"));
+            .Where(n => n.Notice is not null)
+            .Select(n => (n.Notice!, n.Href));
     }
 
     static async Task<IEnumerable<(Notice, string)>> Recalls(Inquiry inquiry)

@@ -36,7 +36,7 @@ public sealed class NoticeTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Contains(("Overdue", cells, $"/cage?hold={cells}"), supervisor);
         Assert.Contains(("ToLift", trees.Number, $"/cage?hold={trees.Number}"), supervisor);
         // A hold asks one thing of one person.
-        var holds = supervisor.Where(n => n.Href.StartsWith("/cage?", StringComparison.Ordinal)).Select(n => n.Subject).ToList();
+        var holds = supervisor.Where(n => n.Subject.StartsWith("H-", StringComparison.Ordinal)).Select(n => n.Subject).ToList();
         Assert.Equal(holds.Distinct().Count(), holds.Count);
         var inspector = await Of(sunita);
         Assert.Contains(inspector, n => n.Kind == "WaitedFor");
@@ -96,7 +96,7 @@ public sealed class NoticeTests(DemoServer server) : IClassFixture<DemoServer>
         using var wanjiru = await server.SignIn("wanjiru");
         await using var db = server.Db();
         var hold = await db.Holds.Where(h => h.IsOpen && h.Reason == HoldReason.CustomerReturn).Select(h => h.Number).FirstAsync();
-        Assert.Contains(await Of(sunita), n => n == ("ToFind", hold, $"/cage?hold={hold}"));
+        Assert.Contains(await Of(sunita), n => n == ("ToFind", hold, "/cage/returns/RT-0001"));
         Assert.DoesNotContain(await Of(wanjiru), n => n.Subject == hold);
         var found = await sunita.Act(
             "/cage/returns/finding",
@@ -110,6 +110,6 @@ public sealed class NoticeTests(DemoServer server) : IClassFixture<DemoServer>
         );
         Assert.True(found.IsOk, found.Body.ToString());
         Assert.DoesNotContain(await Of(sunita), n => n.Subject == hold);
-        Assert.Contains(await Of(wanjiru), n => n == ("ToDecide", hold, $"/cage?hold={hold}"));
+        Assert.Contains(await Of(wanjiru), n => n == ("ToDecide", hold, "/cage/returns/RT-0001"));
     }
 }

@@ -104,6 +104,7 @@
   }
   .fields .button {
     margin-top: 24px;
+    white-space: nowrap;
   }
   @media (max-width: 700px) {
     .fields {

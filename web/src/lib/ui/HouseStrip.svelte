@@ -74,11 +74,12 @@
   </nav>
   <div class="me">
     <b><span class="where">{house.data?.siteName ?? ''}</span> <span class="c">{time(house.data?.now)}</span></b>
-    <span>{weekday} {day(house.data?.now)}</span>
+    <span class="second"
+      >{#if forYou > 0}<a class="for-you" href="/notices" aria-label="{counted(forYou, 'thing')} for you"
+          ><span class="c">{forYou}</span><span class="words">for you</span></a
+        >{/if}<span class="date">{weekday} {day(house.data?.now)}</span></span
+    >
     <Menu />
-    {#if forYou > 0}<a class="for-you" href="/notices" aria-label="{counted(forYou, 'thing')} for you"
-        ><span class="c">{forYou}</span><span class="words"> for you</span></a
-      >{/if}
   </div>
 </header>
 
@@ -193,18 +194,24 @@
     display: block;
     font-size: 15px;
   }
-  .me > span {
-    display: block;
-    color: var(--peat-2);
+  .second {
+    display: flex;
+    justify-content: flex-end;
+    align-items: center;
+    gap: 8px;
     white-space: nowrap;
+  }
+  .date {
+    color: var(--peat-2);
   }
   .for-you {
     display: inline-flex;
     gap: 4px;
     align-items: center;
-    margin-left: 4px;
     padding: 0 7px;
     min-height: 24px;
+    min-width: 24px;
+    justify-content: center;
     border: 1.5px solid var(--wall);
     border-radius: 12px;
     color: inherit;
@@ -226,7 +233,7 @@
     .house {
       height: 66px;
     }
-    .me > span {
+    .date {
       display: none;
     }
   }
@@ -264,6 +271,9 @@
     }
     .for-you .words {
       display: none;
+    }
+    .second {
+      display: inline-flex;
     }
     .me {
       padding: 6px 8px 0;

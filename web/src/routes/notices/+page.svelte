@@ -74,7 +74,7 @@
       {#each shown as n, i (i)}
         <li>
           <a href={n.href}>
-            <span class="mark"><Mark kind={words[n.kind][1]} word={words[n.kind][0]} /></span>
+            <span class="kind"><Mark kind={words[n.kind][1]} word={words[n.kind][0]} /></span>
             <span class="what"><b class="c">{n.subject}</b> {n.sentence}</span>
             <span class="quiet since">{when(n.since)}</span>
           </a>
