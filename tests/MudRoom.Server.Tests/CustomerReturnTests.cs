@@ -188,6 +188,26 @@ public sealed class CustomerReturnTests(DemoServer server) : IClassFixture<DemoS
     }
 
     [Fact]
+    public async Task What_was_repaired_and_no_plan_speaks_of_is_looked_at_again_and_that_is_not_undone_from_the_book()
+    {
+        using var maren = await server.SignIn("maren");
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        var (_, hold) = await Counted(maren, "9");
+        await Ok(sunita, "/cage/returns/finding", Found(hold.Number, "9", "AsSaid", "glaze is off"));
+        await Ok(wanjiru, "/cage/decide", Decision(hold.Number, "Repair", "9"));
+        Assert.Equal(Standing.Held, Assert.Single(await Stock(hold)).Standing);
+        await Ok(wanjiru, "/cage/carry-out", new { hold = hold.Number });
+        Assert.Equal(Standing.ToInspect, Assert.Single(await Stock(hold)).Standing);
+        Assert.Equal("finding-missing", (await wanjiru.Act("/cage/decide", Decision(hold.Number, "UsableAgain", "9"))).Code);
+        await using var db = server.Db();
+        var entry = await db.Ledger.Where(e => e.Kind == EntryKind.Decided && e.Subject == hold.Number).MaxAsync(e => e.Seq);
+        var before = server.LastEntry();
+        Assert.Equal("not-undone", (await wanjiru.Act("/book/undo", new { entry, reason = "not glued yet" })).Code);
+        Assert.Equal(before, server.LastEntry());
+    }
+
+    [Fact]
     public async Task A_finding_taken_back_is_told_as_well()
     {
         using var maren = await server.SignIn("maren");
@@ -246,6 +266,82 @@ public sealed class CustomerReturnTests(DemoServer server) : IClassFixture<DemoS
     }
 
     [Fact]
+    public async Task Goods_counted_aside_of_a_return_leave_only_when_it_is_found_what_they_are()
+    {
+        using var maren = await server.SignIn("maren");
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        var (_, bound) = await Counted(maren, "4", more: new { aside = "Damaged", note = "crushed" });
+        await using var db = server.Db();
+        var aside = await db.Holds.Where(h => h.Reason == HoldReason.CountedAside).OrderByDescending(h => h.Id).FirstAsync();
+        Assert.Equal(4, aside.Quantity);
+        await Ok(wanjiru, "/cage/decide", Decision(aside.Number, "Scrap", "4"));
+        var before = server.LastEntry();
+        Assert.Equal("finding-missing", (await wanjiru.Act("/cage/carry-out", BenchHands.Seen(aside.Number))).Code);
+        Assert.Equal((4m, before), ((await Stock(bound)).Sum(b => b.Quantity), server.LastEntry()));
+        await Ok(sunita, "/cage/returns/finding", Found(bound.Number, "4", "HarmedThere", "crushed on the way"));
+        await Ok(wanjiru, "/cage/carry-out", BenchHands.Seen(aside.Number));
+        Assert.Empty(await Stock(bound));
+        await db.Entry(bound).ReloadAsync();
+        Assert.False(await db.Holds.AnyAsync(h => h.IsOpen && h.OrderLineId == bound.OrderLineId));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    [Fact]
+    public async Task What_is_held_for_another_reason_too_is_not_sent_back_to_a_customer()
+    {
+        using var maren = await server.SignIn("maren");
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        // Of an item that nothing else here is alike to.
+        var (_, bound) = await Counted(maren, "5", "TP-24");
+        var laid = await Ok(
+            wanjiru,
+            "/cage/hold",
+            new
+            {
+                balance = (await Stock(bound)).Single().Id,
+                quantity = "5",
+                why = "asked for by the vendor",
+            }
+        );
+        await Ok(sunita, "/cage/returns/finding", Found(bound.Number, "5"));
+        await Ok(wanjiru, "/cage/decide", Decision(bound.Number, "BackToCustomer", "5"));
+        Assert.Equal("not-let", (await wanjiru.Act("/cage/carry-out", new { hold = bound.Number })).Code);
+        Assert.Equal(5, (await Stock(bound)).Sum(b => b.Quantity));
+        await using var db = server.Db();
+        var other = await db
+            .Holds.Where(h => h.Reason == HoldReason.ByHand)
+            .OrderByDescending(h => h.Id)
+            .Select(h => h.Number)
+            .FirstAsync();
+        Assert.Contains(other, laid.Body.ToString(), StringComparison.Ordinal);
+        await Ok(wanjiru, "/cage/lift", new { hold = other });
+        await Ok(wanjiru, "/cage/carry-out", new { hold = bound.Number });
+        Assert.Empty(await Stock(bound));
+    }
+
+    [Fact]
+    public async Task A_count_taken_back_binds_nothing_any_more()
+    {
+        using var maren = await server.SignIn("maren");
+        var (order, bound) = await Counted(maren, "7");
+        await using var db = server.Db();
+        var count = await db
+            .TallyEntries.Where(e => e.ItemId == bound.ItemId)
+            .OrderByDescending(e => e.Id)
+            .Select(e => e.ActId)
+            .FirstAsync();
+        await Ok(maren, "/door/take-back", new { arrival = "A-2618", count });
+        Assert.Empty(await Stock(bound));
+        Assert.False(await db.Holds.AnyAsync(h => h.IsOpen && h.OrderLineId == bound.OrderLineId));
+        var way = await Way(maren, order);
+        Assert.Equal((true, false, false), (way["arrival"].Done, way["counted"].Done, way["done"].Done));
+        await Ok(maren, "/door/count", Client.Count("7", "A-2618", "TP-18", "each", new { }));
+        Assert.Equal(7, (await Stock(bound)).Sum(b => b.Quantity));
+    }
+
+    [Fact]
     public async Task One_that_was_announced_is_on_the_list_before_it_comes()
     {
         using var sunita = await server.SignIn("sunita");
@@ -294,6 +390,36 @@ public sealed class CustomerReturnTests(DemoServer server) : IClassFixture<DemoS
             "leaks; replacement promised",
             (await dilys.Ask("/road/orders/RT-9001"))["lines"][0].GetProperty("returnReason").GetString()
         );
+    }
+
+    /// <summary>As docs/formats/orders-csv.md says.</summary>
+    [Theory]
+    [InlineData("return", "leaks", "Credit", null, "leaks; credit promised")]
+    [InlineData("return", "", "", null, "no reason given; nothing promised")]
+    [InlineData("return", "leaks", "money", "is nothing, credit, replacement or repair", null)]
+    [InlineData("purchase", "leaks", "", "stands on an order that is no customer return", null)]
+    [InlineData("purchase", "", "repair", "stands on an order that is no customer return", null)]
+    public async Task A_file_says_why_a_customer_sends_goods_back(string kind, string why, string promised, string? fault, string? terms)
+    {
+        using var dilys = await server.SignIn("dilys");
+        var number = $"RT-{Guid.NewGuid().ToString("N")[..8]}";
+        var answer = await dilys.Act(
+            "/road/import",
+            new
+            {
+                name = "returns.csv",
+                text = "order,kind,vendor,line,item,quantity,due,site,return_reason,promised\n"
+                    + $"{number},{kind},HOLN,1,TP-18,6,2026-03-20,LM,{why},{promised}\n",
+            }
+        );
+        var order = await dilys.Ask("/road/orders/" + number);
+        if (fault is not null)
+        {
+            Assert.Contains(fault, answer.Body.ToString(), StringComparison.Ordinal);
+            Assert.Equal("not-found", order.Code);
+        }
+        else
+            Assert.Equal(terms, order["lines"][0].GetProperty("returnReason").GetString());
     }
 
     [Fact]

@@ -146,6 +146,12 @@ public sealed class Hold
     /// <summary>True while a time has not passed.</summary>
     public bool TimeRuns(DateTimeOffset now) => Until is { } until && now < until;
 
+    /// <summary>Why its goods may not leave the site, whoever decided it; null where it keeps them not.</summary>
+    public Refusal? MayLeave(DateTimeOffset now, SiteTime local) =>
+        TimeRuns(now) ? Runs(local)
+        : Reason == HoldReason.CustomerReturn && Found is null ? NothingFound()
+        : null;
+
     /// <summary>Lays what it wants besides time; once, when the hold is made.</summary>
     public Hold Wanting(IReadOnlyList<HoldCondition> besides)
     {
@@ -359,11 +365,7 @@ public sealed class Hold
         if (Decision is { } before)
             return DecidedOver(before);
         if (Reason == HoldReason.CustomerReturn && Found is null)
-            return new Refusal(
-                CageRefusals.FindingMissing,
-                $"Nobody has found yet what the goods of {Number} are.",
-                $"Have {Rights.WhoMay(Right.SignVerdict)} look at them against the customer's reason."
-            );
+            return NothingFound();
         if (!MayBeDecided)
             return new Refusal(
                 CageRefusals.NothingToDecide,
@@ -592,6 +594,13 @@ public sealed class Hold
 
     Refusal Runs(SiteTime local) =>
         new(HouseRefusals.TimeNotOver, $"{Number} lasts until {local(Until!.Value):yyyy-MM-dd HH:mm}.", "Come back then.");
+
+    Refusal NothingFound() =>
+        new(
+            CageRefusals.FindingMissing,
+            $"Nobody has found yet what the goods of {Number} are.",
+            $"Have {Rights.WhoMay(Right.SignVerdict)} look at them against the customer's reason."
+        );
 
     Refusal Gone(SiteTime local) =>
         new(

@@ -194,19 +194,15 @@ public static class Lots
     }
 
     /// <summary>Brings all of some lots to an account outside: a movement per place. What is said of them goes with them; while a time of
-    /// a hold runs, they stay.</summary>
+    /// a hold runs, they stay, and what a customer sent back stays until it is found what it is.</summary>
     public static async Task<Outcome<IReadOnlyList<LedgerEntry>>> SendOut(Act act, IReadOnlyList<Lot> lots, Account to, Fact fact)
     {
         await act.Db.SaveChangesAsync();
         var ids = Ids(lots);
         var rows = await LotReads.Balances(act.Db, ids);
         foreach (var (hold, _) in await Speaking(act, ids))
-            if (hold?.TimeRuns(act.Now) is true)
-                return new Refusal(
-                    HouseRefusals.TimeNotOver,
-                    $"{hold.Number} holds them until {act.Site.LocalTime(hold.Until!.Value):yyyy-MM-dd HH:mm}.",
-                    "Come back then."
-                );
+            if (hold?.MayLeave(act.Now, act.Site.LocalTime) is { } stays)
+                return stays;
         foreach (var lot in lots)
             if (await Shrink(act, lot.Id, rows.Where(b => b.LotId == lot.Id).Sum(b => b.Quantity)) is { } refusal)
                 return refusal;
@@ -323,10 +319,11 @@ public static class Lots
 
     /// <summary>Why something may not be done with some lots, by who says so; null where it may.</summary>
     /// <param name="verb">As in "may not be sampled".</param>
-    public static async Task<Refusal?> MayNot(Act act, IReadOnlyList<Lot> lots, Lets lets, string verb)
+    /// <param name="but">A hold that is not asked: what is done is its own decision.</param>
+    public static async Task<Refusal?> MayNot(Act act, IReadOnlyList<Lot> lots, Lets lets, string verb, Hold? but = null)
     {
         var said = await LotReads.Said(act.Db, Ids(lots));
-        if (said.Find(s => s.IsOpen && !act.Standings[s.Asks].Lets.HasFlag(lets)) is not { } kept)
+        if (said.Find(s => s.IsOpen && (but is null || s.HoldId != but.Id) && !act.Standings[s.Asks].Lets.HasFlag(lets)) is not { } kept)
             return null;
         var by = (await Said.OfLots(act.Db, [kept.LotId]))[kept.LotId].First(s => s.HoldId == kept.HoldId);
         return new Refusal(

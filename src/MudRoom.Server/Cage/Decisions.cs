@@ -115,6 +115,12 @@ public static class Decisions
         var isLookedAt = lots.Count > 0;
         foreach (var lot in lots)
             isLookedAt &= await Inspections.HasPlan(act, item, lot);
+        // What something else is said of does not go to a customer.
+        if (
+            decision?.Kind == DecisionKind.BackToCustomer
+            && await Lots.MayNot(act, lots, Lets.Ship, "go to a customer", but: hold) is { } kept
+        )
+            return kept;
         var witness = Named(act, request.Witness);
         var done = hold.CarryOut(
             act.Now,

@@ -47,6 +47,12 @@ public static class UndoActs
             return new Refusal(DoorRefusals.TakenBack, "That was taken back already.", "There is nothing to do.");
         if (entries.Find(e => e.Kind == EntryKind.HoldLaid) is { } laid)
             return new Refusal(BookRefusals.NotUndone, $"{laid.Subject} was laid with it.", $"Lift {laid.Subject} instead.");
+        if (entry.Kind == EntryKind.Decided && !await act.Db.Statements.AnyAsync(s => s.SettledBy == entry.ActId))
+            return new Refusal(
+                BookRefusals.NotUndone,
+                $"The goods of {entry.Subject} were worked on. That freed nothing and brought nothing away.",
+                "Decide over them again."
+            );
         foreach (var each in entries)
             if (await TurnRound(act, each, reason) is { } refusal)
                 return refusal;

@@ -78,6 +78,15 @@ public sealed class CustomerReturnTests
         Assert.Equal("no-return", Bound(reason: HoldReason.Nonconforming).Find(Finding(), 24, local).Refusal!.Code);
     }
 
+    /// <summary>Also where another hold on the same goods would let them go.</summary>
+    [Fact]
+    public void They_do_not_leave_before_it_is_found_what_they_are()
+    {
+        Assert.Equal("finding-missing", Bound().MayLeave(now, local).Code());
+        Assert.Null(Found().MayLeave(now, local));
+        Assert.Null(Bound(reason: HoldReason.CountedAside).MayLeave(now, local));
+    }
+
     [Fact]
     public void A_part_found_otherwise_has_a_hold_of_its_own_and_the_quantities_meet()
     {

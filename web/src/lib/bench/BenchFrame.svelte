@@ -5,6 +5,7 @@
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
+  import { noticesOf } from '$lib/ui/notices';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   import type { Snippet } from 'svelte';
   let {
@@ -24,6 +25,8 @@
   } = $props();
   let most = $state(usual);
   const lots = createQuery(() => ({ ...queueOf(session.site, most), placeholderData: keepPreviousData }));
+  const notices = createQuery(() => noticesOf(session.site));
+  const toFind = $derived((notices.data?.notices ?? []).filter((n) => n.kind === 'ToFind').length);
   const open = $derived(lots.data?.open ?? 0);
   const minutes = $derived(lots.data?.minutes ?? 0);
   const cards = $derived(lots.data?.cards ?? []);
@@ -43,7 +46,7 @@
   {#snippet queue()}
     <p class="pad row">
       <a class="link" href="/bench/coming">Seen coming</a> <a class="link" href="/bench/plans">Inspection plans</a>
-      <a class="link" href="/cage/returns">Customer returns</a>
+      <a class="link" href="/cage/returns">Customer returns{toFind > 0 ? `, ${toFind} to look at` : ''}</a>
     </p>
     {#snippet card(l: Schemas['InspectionCard'], order: number)}
       <QueueCard
