@@ -83,6 +83,87 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
 
     static decimal Sum(Answer page, string of) => page["finding"].GetProperty(of).GetDecimal();
 
+    /// <summary>It was sold, it is recalled, and some comes back: bound to its return, held by the recall, and no longer gone.</summary>
+    [Fact]
+    public async Task What_a_customer_sends_back_of_a_recalled_batch_is_held_as_it_comes_and_is_no_longer_gone()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await using var db = server.Db();
+        var (source, stock) = await Loose(db);
+        var item = await db.Items.SingleAsync(i => i.Id == source.ItemId);
+        var vendor = (await db.Vendors.SingleAsync(v => v.Id == source.VendorId)).Code;
+        var before = (await Of(source)).Sum(b => b.Quantity);
+        await Ok(
+            wanjiru,
+            "/book/issue",
+            new
+            {
+                balance = stock.Id,
+                quantity = "2",
+                to = "Customer",
+                reference = "SO-9111",
+            }
+        );
+        var recall = await Begun(Begin(wanjiru, source.Number, item: item.Code, vendor: vendor));
+        Assert.Equal((before, 2m), await Came(recall));
+        await Ok(
+            wanjiru,
+            "/door/returns",
+            new
+            {
+                arrival = "A-2618",
+                customer = "HOLN",
+                item = item.Code,
+                quantity = "1",
+                reason = "recalled",
+                promised = "Credit",
+            }
+        );
+        var counted = await Ok(
+            wanjiru,
+            "/door/count",
+            Client.Count(
+                "1",
+                "A-2618",
+                item.Code,
+                "each",
+                new
+                {
+                    sourceBatch = source.Number,
+                    production = source.Production?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+                    bestBefore = source.BestBefore?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+                    expiry = source.Expiry?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+                    origin = source.Origin,
+                }
+            )
+        );
+        Assert.Contains(recall, counted.Body.ToString(), StringComparison.Ordinal);
+        Assert.Equal(1, await db.SourceBatches.CountAsync(b => b.Number == source.Number && b.ItemId == item.Id));
+        Assert.Equal((before, 1m), await Came(recall));
+        Assert.Equal(before - 1, (await Of(source)).Where(b => b.Standing == Standing.Recalled).Sum(b => b.Quantity));
+        Assert.Empty((await server.Check()).Faults);
+
+        async Task<(decimal Came, decimal Gone)> Came(string of)
+        {
+            var page = await wanjiru.Ask("/cage/recalls/" + of);
+            return (Sum(page, "came"), Sum(page, "gone"));
+        }
+    }
+
+    /// <summary>Stock of a source batch that is counted piece by piece and has no lots elsewhere that were issued.</summary>
+    static async Task<(SourceBatch Source, Balance Stock)> Loose(MudRoomDb db)
+    {
+        var rows = await db
+            .Balances.Where(b => b.Standing == Standing.Usable && b.SiteId == 1 && b.UnitId == null && b.Serial == null && b.Quantity > 4)
+            .Join(db.Batches.Where(b => b.SourceBatchId != null), b => b.BatchId, b => b.Id, (b, batch) => new { b, batch.SourceBatch })
+            .Join(db.Items.Where(i => i.BaseUnit == "H87"), x => x.b.ItemId, i => i.Id, (x, i) => x)
+            .Where(x => !db.Ledger.Any(e => e.BatchId == x.b.BatchId && e.Kind == EntryKind.Issued))
+            .Where(x => db.Balances.Count(o => o.BatchId == x.b.BatchId) == 1)
+            .OrderByDescending(x => x.b.Id)
+            .FirstAsync();
+        return (rows.SourceBatch!, rows.b);
+    }
+
     [Fact]
     public async Task Everything_of_a_source_batch_is_held_wherever_it_is_and_what_has_gone_is_named_with_its_papers()
     {

@@ -21,6 +21,10 @@ public sealed record ReturnOf(string Order, int Line, int CustomerId, ReturnTerm
 /// <summary>Goods that customers sent back: bound to their return from the count on, until it is said what becomes of them.</summary>
 public static class ReturnedGoods
 {
+    /// <summary>True where some of a count goes on the line of a customer's return.</summary>
+    public static bool AreOn(IEnumerable<ManifestLine> lines, IReadOnlyList<Share> shares) =>
+        lines.Any(l => l.Part!.Line!.Order!.Kind == OrderKind.CustomerReturn && shares.Any(s => s.PartId == l.PartId));
+
     /// <summary>Binds what is counted on lines of customers' returns: a hold for each line, which has grown by its share.</summary>
     /// <returns>By line part, its hold; none for parts of other orders.</returns>
     public static async Task<IReadOnlyDictionary<int, Hold>> Bind(

@@ -17,6 +17,10 @@ public static class Batches
             db.SourceBatches.FirstOrDefault(b => b.ItemId == item && b.VendorId == vendor && b.Number == number)
     );
 
+    static readonly Func<MudRoomDb, int, string, IEnumerable<SourceBatch>> sourcesByNumber = EF.CompileQuery(
+        (MudRoomDb db, int item, string number) => db.SourceBatches.Where(b => b.ItemId == item && b.Number == number).Take(2)
+    );
+
     static readonly Func<MudRoomDb, int, string, Batch?> batchByNumber = EF.CompileQuery(
         (MudRoomDb db, int item, string number) =>
             db.Batches.Include(b => b.SourceBatch).FirstOrDefault(b => b.ItemId == item && b.Number == number)
@@ -45,6 +49,19 @@ public static class Batches
     /// <summary>True when the source batch came before.</summary>
     public static bool IsKnown(MudRoomDb db, Item item, int vendorId, string? number) =>
         number is not null && sourceByNumber(db, item.Id, vendorId, number) is not null;
+
+    /// <summary>Whose goods a customer sends back: of the own batch they are labelled with, or of the only source batch of that number
+    /// that the house knows; where it knows neither, the customer's own. So they stay what they were, and a recall finds them.</summary>
+    /// <returns>The vendor of their batch, and the count with its source batch.</returns>
+    public static (int VendorId, Count Count) AsKnown(MudRoomDb db, Count count, int customer)
+    {
+        var said = count.SourceBatchNumber.OrNull();
+        if (count.BatchNumber.OrNull() is { } own && batchByNumber(db, count.Item.Id, own)?.SourceBatch is { } of)
+            return (of.VendorId, said is null ? count with { SourceBatchNumber = of.Number } : count);
+        return said is not null && sourcesByNumber(db, count.Item.Id, said).ToList() is [{ } only]
+            ? (only.VendorId, count)
+            : (customer, count);
+    }
 
     /// <summary>What is doubtful in the batch a label names, before anything is counted: a known source batch with another date or origin,
     /// or one that seems to have swallowed what follows it.</summary>

@@ -222,11 +222,14 @@ public static class CountGoods
     {
         var (count, decision, place) = (decided.Count, decided.Decision, decided.Place);
         var item = count.Item;
-        var found = await Batches.For(act, count, decision, decided.Vendor);
+        var (maker, known) = ReturnedGoods.AreOn(lines, decision.Choice.Shares)
+            ? Batches.AsKnown(act.Db, count, decided.Vendor)
+            : (decided.Vendor, count);
+        var found = await Batches.For(act, known, decision, maker);
         if (found.Refused(out var badBatch))
             return badBatch;
         var batch = found.Value;
-        var recalls = RecalledLots.Catching(act.SetUp, RecalledLots.Known(item.Id, decided.Vendor, arrival.Id, batch, count.Serial));
+        var recalls = RecalledLots.Catching(act.SetUp, RecalledLots.Known(item.Id, maker, arrival.Id, batch, count.Serial));
         // What is recalled is held as it comes, whatever else would be said of it.
         if (recalls.Count > 0 && act.Standings.Order(Standing.Recalled) > act.Standings.Order(decision.Standing))
         {

@@ -56,8 +56,10 @@
 {/each}
 {#each other as g (g.to + g.reference)}
   <p class="quiet">
-    {number(g.quantity)}
-    {g.unitWord} of {g.item}: {g.to}, <span class="c">{g.reference}</span>, {day(g.last)}
+    {number(Math.abs(g.quantity))}
+    {g.unitWord} of {g.item}: {g.quantity < 0 ? `back from a ${g.to}` : g.to}, <span class="c">{g.reference}</span>, {day(
+      g.last,
+    )}
   </p>
 {/each}
 

@@ -5,7 +5,7 @@
   import { session } from '$lib/session.svelte';
   import { createQuery } from '@tanstack/svelte-query';
   import Menu from './PersonMenu.svelte';
-  import { counted, day, time } from './format';
+  import { day, time } from './format';
   import { noticesOf } from './notices';
 
   const plain: Record<string, [string, string]> = {
@@ -75,8 +75,8 @@
   <div class="me">
     <b><span class="where">{house.data?.siteName ?? ''}</span> <span class="c">{time(house.data?.now)}</span></b>
     <span class="second"
-      >{#if forYou > 0}<a class="for-you" href="/notices" aria-label="{counted(forYou, 'thing')} for you"
-          ><span class="c">{forYou}</span><span class="words">for you</span></a
+      >{#if forYou > 0}<a class="for-you" href="/notices"
+          ><span class="c">{forYou}</span> <span class="words">for you</span></a
         >{/if}<span class="date">{weekday} {day(house.data?.now)}</span></span
     >
     <Menu />
@@ -270,7 +270,11 @@
       border-left: 0;
     }
     .for-you .words {
-      display: none;
+      position: absolute;
+      width: 1px;
+      height: 1px;
+      overflow: hidden;
+      clip-path: inset(50%);
     }
     .second {
       display: inline-flex;
