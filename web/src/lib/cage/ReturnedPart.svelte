@@ -98,7 +98,7 @@
   }
   .fields {
     display: grid;
-    grid-template-columns: minmax(200px, 1.4fr) minmax(110px, 0.6fr) minmax(200px, 2fr) auto;
+    grid-template-columns: minmax(180px, 1.4fr) minmax(90px, 0.6fr) minmax(160px, 2fr) auto;
     gap: 10px;
     align-items: start;
   }
