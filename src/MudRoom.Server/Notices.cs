@@ -63,11 +63,7 @@ public static class Notices
         var open = await inquiry.Db.Holds.Where(h => h.SiteId == inquiry.Site.Id && h.IsOpen).AsNoTracking().ToListAsync();
         var accepted = await Conditions.Acceptances(inquiry.Db, open);
         var waits = await ReturnedGoods.WaitFor(inquiry.Db, [.. open.Where(h => h.OrderLineId is not null).Select(h => h.Id)]);
-        var lines = open.Select(h => h.OrderLineId).OfType<int>().Distinct().ToList();
-        var returns = await inquiry
-            .Db.OrderLines.Where(l => lines.Contains(l.Id))
-            .Select(l => new { l.Id, l.Order!.Number })
-            .ToDictionaryAsync(l => l.Id, l => l.Number);
+        var returns = await ReturnedGoods.Orders(inquiry.Db, open);
         var by = new Hand(inquiry.Person.Id, inquiry.Person.Name);
         Notice? Of(Hold hold) =>
             HoldNotices.Of(

@@ -152,11 +152,7 @@ public static class CagePages
             .Db.Recalls.Where(r => recallIds.Contains(r.Id))
             .Select(r => new { r.Id, r.Number })
             .ToDictionaryAsync(r => r.Id, r => r.Number);
-        var lineIds = rows.Select(h => h.OrderLineId).OfType<int>().Distinct().ToList();
-        var returns = await inquiry
-            .Db.OrderLines.Where(l => lineIds.Contains(l.Id))
-            .Select(l => new { l.Id, l.Order!.Number })
-            .ToDictionaryAsync(l => l.Id, l => l.Number);
+        var returns = await ReturnedGoods.Orders(inquiry.Db, rows);
         var cards = rows.Select(h =>
         {
             var item = inquiry.SetUp.Catalogue[h.ItemId];

@@ -70,6 +70,18 @@ public static class ReturnedGoods
                 .Select(l => new ReturnOf(l.Order!.Number, l.Number, l.Order.VendorId, l.Return ?? ReturnTerms.NotSaid))
                 .SingleAsync();
 
+    /// <summary>By order line, the number of the customer's return that some holds bind their goods to.</summary>
+    public static async Task<IReadOnlyDictionary<int, string>> Orders(MudRoomDb db, IEnumerable<Hold> holds)
+    {
+        var lines = holds.Select(h => h.OrderLineId).OfType<int>().Distinct().ToList();
+        return lines.Count == 0
+            ? new Dictionary<int, string>()
+            : await db
+                .OrderLines.Where(l => lines.Contains(l.Id))
+                .Select(l => new { l.Id, l.Order!.Number })
+                .ToDictionaryAsync(l => l.Id, l => l.Number);
+    }
+
     /// <summary>By hold, the first inspection of its goods that nobody has signed yet.</summary>
     public static async Task<IReadOnlyDictionary<int, string>> WaitFor(MudRoomDb db, IReadOnlyCollection<int> holds)
     {
