@@ -9,6 +9,7 @@ public enum SettingsOf
     Door = 1,
     Road = 2,
     Out = 3,
+    Cage = 4,
 }
 
 /// <summary>What a room goes by at a site, from an instant on. Never changed: what is set anew is the next version.</summary>

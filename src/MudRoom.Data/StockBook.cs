@@ -78,8 +78,11 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             });
 
     /// <summary>Writes one entry, and moves the stock when it has a movement.</summary>
+    /// <exception cref="InvalidOperationException">The movement moves nothing.</exception>
     public LedgerEntry Write(int siteId, Doer doer, Fact fact, Movement? movement = null, long? undoes = null)
     {
+        if (movement is { Quantity: <= 0 })
+            throw new InvalidOperationException($"{fact.Subject}: a movement of {movement.Quantity} moves nothing.");
         if (movement is not null)
         {
             // What becomes another lot where it stands has stood there as long as before.

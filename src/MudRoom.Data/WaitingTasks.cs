@@ -85,30 +85,28 @@ public static class WaitingTasks
     {
         var balances = withHidden ? db.Balances.IgnoreQueryFilters() : db.Balances;
         var all = await StandingRows.Load(db);
-        var bins = (
-            await db
-                .Bins.AsNoTracking()
-                .Where(b => ShelfQueue.Passing.Contains(b.Function))
-                .Select(b => new
-                {
-                    b.Id,
-                    b.SiteId,
-                    b.Function,
-                })
-                .ToListAsync()
-        );
-        var functions = bins.ToDictionary(b => b.Id, b => b.Function);
-        var ids = bins.ConvertAll(b => b.Id);
+        var functions = await db
+            .Bins.AsNoTracking()
+            .Where(b => ShelfQueue.Passing.Contains(b.Function))
+            .ToDictionaryAsync(b => b.Id, b => b.Function);
+        var ids = functions.Keys.ToList();
+        var fetched = Standing.Fetched;
         var stands = (
-            await balances.AsNoTracking().Where(b => ids.Contains(b.BinId) || b.Standing == Standing.Recalled).ToListAsync()
+            await balances.AsNoTracking().Where(b => ids.Contains(b.BinId) || fetched.Contains(b.Standing)).ToListAsync()
         ).ToLookup(b => b.SiteId);
+        // What is fetched is in its place in bins of other functions too.
+        var places = stands.SelectMany(g => g).Select(b => b.BinId).Where(b => !functions.ContainsKey(b)).Distinct().ToList();
+        foreach (
+            var bin in await db.Bins.AsNoTracking().Where(b => places.Contains(b.Id)).Select(b => new { b.Id, b.Function }).ToListAsync()
+        )
+            functions[bin.Id] = bin.Function;
         var tasks = (await db.Tasks.Where(t => t.State == TaskState.Taken || t.State == TaskState.Waiting).ToListAsync()).ToLookup(t =>
             t.SiteId
         );
         // A taken task out of a place that is none to pass through any more is looked at by its goods too.
         var elsewhere = tasks.SelectMany(g => g).Select(t => t.AtBinId).Where(b => !functions.ContainsKey(b)).Distinct().ToList();
         var more = (
-            await balances.AsNoTracking().Where(b => elsewhere.Contains(b.BinId) && b.Standing != Standing.Recalled).ToListAsync()
+            await balances.AsNoTracking().Where(b => elsewhere.Contains(b.BinId) && !fetched.Contains(b.Standing)).ToListAsync()
         ).ToLookup(b => b.SiteId);
         return
         [

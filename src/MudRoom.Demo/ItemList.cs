@@ -143,6 +143,8 @@ public static class ItemList
         "PR-BR;Pear, bare-root;bare-root tree;H87;Cold;1.2;9;1.2;C;Cold seed room;BSO;/;bundle 10;MALO;;0",
         "CH-BR;Cherry, bare-root;bare-root tree;H87;Cold;1.3;10;1.3;C;Cold seed room;BSO;/;bundle 10;MALO;;0",
         "OR-PT;Orange, potted;citrus;H87;Ambient;4;22;0.9;C;Dry reserve;BSO;/;tray 4;MALO;;0",
+        // What becomes of pots with chipped rims.
+        "TP-24S;Terracotta pot 24 cm, second grade;pot;H87;Ambient;2.1;5.6;0.24;C;Dry reserve;;/;;VALM;;0",
     ];
 
     public static IReadOnlyList<Item> Make(IReadOnlyList<Vendor> vendors) =>

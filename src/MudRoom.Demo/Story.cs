@@ -173,6 +173,28 @@ sealed class Story
         steps.Add(new Step.DriveOff(probes.AddMinutes(36), "efua", "probes"));
         steps.Add(new Step.PutAway(probes.AddMinutes(40), "petra", 2));
 
+        // Terracotta on Friday, forty of it broken: some with a chipped rim, some that the vendor takes back, and shards.
+        Order("PO-4433", "VALM", new DateOnly(2026, 1, 22), [("TP-24 480", new DateOnly(2026, 3, 6), 0, null)]);
+        var pots = At(new DateOnly(2026, 3, 6), 14, 30);
+        Arrive(pots.AddDays(-1), "broken", "A-2568", ["PO-4433"], pots, "truck", null, 2);
+        steps.Add(new Step.AtDoor(pots, "wanjiru", "broken", 2));
+        steps.Add(new Step.Count(pots.AddMinutes(15), "ikenna", "broken", "TP-24", "stack", 55));
+        steps.Add(
+            new Step.Count(
+                pots.AddMinutes(24),
+                "ikenna",
+                "broken",
+                "TP-24",
+                "each",
+                40,
+                Aside: Aside.Damaged,
+                Note: "A pallet tipped over: 24 with a chipped rim, 10 cracked, the rest shards."
+            )
+        );
+        steps.Add(new Step.Close(pots.AddMinutes(35), "ikenna", "broken"));
+        steps.Add(new Step.DriveOff(pots.AddMinutes(42), "efua", "broken"));
+        steps.Add(new Step.PutAway(pots.AddMinutes(45), "petra", 4));
+
         // Secateurs on Monday: on the bench since.
         Order(
             "PO-4460",

@@ -159,6 +159,8 @@ public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
         supervisor.Fill("input[name=quantity]", "20");
         supervisor.Fill("input[name=why]", "Used up today by the glasshouse.");
         new OpenQA.Selenium.Support.UI.SelectElement(supervisor.Wait("select[name=decision]")).SelectByValue("ReleaseUnderConcession");
+        supervisor.Fill("input[name=asked-by]", "The glasshouse");
+        supervisor.Fill("input[name=for-whom]", "job J-230");
         supervisor.Press("Decide");
         supervisor.WaitText("Released under concession");
 

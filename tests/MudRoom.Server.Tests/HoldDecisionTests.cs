@@ -30,6 +30,8 @@ public sealed class HoldDecisionTests(DemoServer server) : IClassFixture<DemoSer
                 decision,
                 quantity,
                 note = "torn in the container",
+                askedBy = "Hollin Nurseries",
+                forWhom = "C-20417",
             }
         );
 
@@ -56,7 +58,15 @@ public sealed class HoldDecisionTests(DemoServer server) : IClassFixture<DemoSer
         Assert.True((await Decide(wanjiru, hold, "Rework", "75")).IsOk);
         Assert.Equal("decided-already", (await Decide(wanjiru, hold, "Scrap", "75")).Code);
         Assert.Equal("decided-already", (await wanjiru.Act("/cage/lift", new { hold = hold.Number })).Code);
-        Assert.Equal(150, (await Stands(hold.BatchId))[Standing.Held]);
+        Assert.Equal(
+            new Dictionary<Standing, decimal>
+            {
+                [Standing.ToGoBack] = 50,
+                [Standing.ToScrap] = 25,
+                [Standing.Held] = 75,
+            },
+            await Stands(hold.BatchId)
+        );
         var cards = (await wanjiru.Ask("/cage/holds"))["holds"].EnumerateArray().ToDictionary(h => h.GetProperty("number").GetString()!);
         Assert.Equal(
             ["to be returned to vendor", "to be scrapped", "to be reworked"],

@@ -285,6 +285,8 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             {
                 hold = hold.Number,
                 decision = "ReleaseUnderConcession",
+                askedBy = "Hollin Nurseries",
+                forWhom = "C-20417",
                 quantity = "2",
                 note = "straightened",
             }
@@ -449,6 +451,8 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                     {
                         hold = nonconforming.Number,
                         decision = scrap ? "Scrap" : "ReleaseUnderConcession",
+                        askedBy = "Hollin Nurseries",
+                        forWhom = "C-20417",
                         quantity = $"{part}",
                         note = "seen",
                     }

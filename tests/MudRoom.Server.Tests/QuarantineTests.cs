@@ -71,6 +71,8 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
             {
                 hold = hold.Number,
                 decision = "ReleaseUnderConcession",
+                askedBy = "Hollin Nurseries",
+                forWhom = "C-20417",
                 quantity = "20",
                 note = "on PO-4490 after all",
             }
@@ -90,6 +92,8 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
                     {
                         hold = rest.Number,
                         decision = "ReleaseUnderConcession",
+                        askedBy = "Hollin Nurseries",
+                        forWhom = "C-20417",
                         quantity = "20",
                         note = "x",
                     }
@@ -111,6 +115,8 @@ public sealed class QuarantineTests(DemoServer server) : IClassFixture<DemoServe
             {
                 hold,
                 decision = "ReleaseUnderConcession",
+                askedBy = "Hollin Nurseries",
+                forWhom = "C-20417",
                 quantity = "1",
                 note = "we need them",
             }

@@ -17,6 +17,9 @@ public enum LotOrigin
 
     /// <summary>Stood here when lots began: named by what the book said then.</summary>
     FromBefore = 4,
+
+    /// <summary>Was of another item before.</summary>
+    Regraded = 5,
 }
 
 /// <summary>
@@ -60,6 +63,21 @@ public sealed class Lot
         IEnumerable<int> holds,
         IEnumerable<int> inspections
     ) => $"{arrivalId}|{vendorId}|{itemId}|{batchId}|{string.Join('+', holds)}|{string.Join(',', inspections)}";
+
+    /// <summary>Its goods as goods of another item: of the same origin, on the same receipt; nothing is said of them.</summary>
+    /// <param name="batch">Their batch in the new item; null where they have none.</param>
+    public Lot RegradedTo(int item, int? batch, DateTimeOffset at) =>
+        new()
+        {
+            SiteId = SiteId,
+            ItemId = item,
+            BatchId = batch,
+            Origin = LotOrigin.Regraded,
+            OpenedAt = at,
+            ArrivalId = ArrivalId,
+            VendorId = VendorId,
+            ReceiptId = ReceiptId,
+        };
 
     /// <summary>A part of it that goes its own way: the same goods of the same origin, on the same receipt.</summary>
     public Lot SplitOff(DateTimeOffset at) =>

@@ -3,8 +3,8 @@ using MudRoom.Core.Site;
 namespace MudRoom.Core.Book;
 
 /// <summary>What goods may be used for, by its number at the site; what the number means stands in the site's rows: see
-/// <see cref="StandingDefinition"/>. Five are there at every site.</summary>
-/// <param name="Id">0 to 3 and 1000 for those that every site has, others for those that its administrator added. Hashed and
+/// <see cref="StandingDefinition"/>. Seven are there at every site.</summary>
+/// <param name="Id">0 to 3 and from 1000 on for those that every site has, others for those that its administrator added. Hashed and
 /// stored.</param>
 public readonly record struct Standing(int Id)
 {
@@ -14,7 +14,19 @@ public readonly record struct Standing(int Id)
     public static Standing Rejected => new(3);
 
     /// <summary>Held by a recall: fetched from wherever it is. It came when sites had numbers of their own from 4 on.</summary>
-    public static Standing Recalled => new(1000);
+    public static Standing Recalled => new(FirstOfLater);
+
+    /// <summary>Decided to be scrapped: fetched to the scrap place, and gone when it leaves.</summary>
+    public static Standing ToScrap => new(FirstOfLater + 1);
+
+    /// <summary>Decided to go back to its vendor or customer: fetched to where it is despatched from.</summary>
+    public static Standing ToGoBack => new(FirstOfLater + 2);
+
+    /// <summary>The number from which on those stand that every site has and that came later.</summary>
+    public const int FirstOfLater = 1000;
+
+    /// <summary>Those of which goods are fetched from wherever they stand.</summary>
+    public static IReadOnlyList<Standing> Fetched { get; } = [Recalled, ToScrap, ToGoBack];
 }
 
 /// <summary>What a standing means to everybody, whatever its word: the further down, the more it keeps back.</summary>
@@ -119,10 +131,10 @@ public sealed class StandingDefinition
     public bool Retired { get; set; }
 
     /// <summary>True for those that every site has: only their places change.</summary>
-    public bool IsBuiltIn => Standing.Id < 4 || Standing == Standing.Recalled;
+    public bool IsBuiltIn => Standing.Id is < 4 or >= Standing.FirstOfLater;
 
     /// <summary>True where such goods are fetched: a task brings them to their place from wherever they stand.</summary>
-    public bool IsFetched => Standing == Standing.Recalled;
+    public bool IsFetched => Standing.Fetched.Contains(Standing);
 
     /// <summary>As a screen shows it.</summary>
     public StandingSeen Seen => new(Word, Kind, Shape, Colour);
@@ -186,6 +198,8 @@ public sealed class StandingDefinition
                 BinFunction.Scrap
             ),
             Of(Standing.Recalled, StandingKind.Held, "recalled", notOut, MarkShape.Shield, MarkColour.Plum, BinFunction.Cage),
+            Of(Standing.ToScrap, StandingKind.Rejected, "to be scrapped", notOut, MarkShape.Hexagon, MarkColour.Peat, BinFunction.Scrap),
+            Of(Standing.ToGoBack, StandingKind.Rejected, "to go back", notOut, MarkShape.Arch, MarkColour.Peat, BinFunction.Dispatch),
         ];
     }
 
@@ -217,7 +231,8 @@ public sealed class StandingDefinition
             return No("That is no standing.", "Load the page again");
         if (
             Places.Count == 0
-            || Places.Any(p => !Enum.IsDefined(p) || p is BinFunction.Staging or BinFunction.Dispatch or BinFunction.Truck)
+            || Places.Any(p => !Enum.IsDefined(p) || p is BinFunction.Staging or BinFunction.Truck)
+            || Places.Contains(BinFunction.Dispatch) && Standing != Standing.ToGoBack
         )
             return No($"{Word} goods must be let stand somewhere.", "Choose one or more kinds of bins; receiving places always take them");
         if (Rank is < 1 or > HighestRank)
@@ -318,7 +333,7 @@ public sealed class SiteStandings
     public Lets LetsOf(IEnumerable<Standing> asked) => asked.Aggregate(Lets.All, (lets, s) => lets & this[s].Lets);
 
     /// <summary>The number of the next one that is added.</summary>
-    public Standing Next => new(byNumber.Keys.Where(s => s != Standing.Recalled).Max(s => s.Id) + 1);
+    public Standing Next => new(byNumber.Keys.Where(s => s.Id < Standing.FirstOfLater).Max(s => s.Id) + 1);
 
     /// <summary>Where a standing stands among the others, what keeps back most highest.</summary>
     public int Order(Standing standing) => order[standing];

@@ -16,6 +16,9 @@ public enum Account
 
     /// <summary>The bench: what is looked at there and used up.</summary>
     Bench = 7,
+
+    /// <summary>Goods that are of another item from now on: what leaves one item comes as the other.</summary>
+    Regraded = 8,
 }
 
 /// <summary>One end of a movement: a bin with a standing, or an account outside.</summary>
@@ -217,6 +220,9 @@ public sealed class Batch
 
     /// <summary>The date that rules, by the item's setting.</summary>
     public DateOnly? Expiry { get; set; }
+
+    /// <summary>The item that its goods were of when they came, where they were regraded; a recall of that item finds them.</summary>
+    public int? CameAsItemId { get; init; }
 }
 
 /// <summary>A pallet, carton or cage with its own number.</summary>

@@ -20,6 +20,9 @@ public enum HoldWaits
 
     /// <summary>For its time.</summary>
     Time,
+
+    /// <summary>For the end of a concession: until then it blocks nothing.</summary>
+    Concession,
 }
 
 /// <summary>What an open hold blocks.</summary>

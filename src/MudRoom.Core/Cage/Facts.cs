@@ -88,8 +88,43 @@ public sealed record Decided(string Hold, DecisionKind Decision, string Note) : 
             DecisionKind.Repair => "repaired",
             DecisionKind.UsableAgain => "usable again",
             DecisionKind.BackToCustomer => "sent back to the customer",
+            DecisionKind.Regrade => "regraded",
             _ => throw new ArgumentOutOfRangeException(nameof(decision), decision, null),
         };
+}
+
+/// <summary>Nonconforming goods are of another item from now on.</summary>
+/// <param name="Into">The item.</param>
+public sealed record GoodsRegraded(string Hold, Amount Goods, string Into, string Note) : Fact(EntryKind.Decided, Hold)
+{
+    public override string Words(Wording wording) => $"{Hold}: {Goods.Words} regraded to {Into}, {Note}";
+}
+
+/// <summary>Nonconforming goods may be used until an instant.</summary>
+/// <param name="From">The hold that they were part of; null where it is all of that one.</param>
+public sealed record ConcessionGiven(
+    string Hold,
+    Amount Goods,
+    string AskedBy,
+    string ForWhom,
+    DateTimeOffset Until,
+    string Note,
+    string? From
+) : Fact(EntryKind.DecisionMade, Hold)
+{
+    public override string Words(Wording wording) =>
+        $"{Hold}: {Goods.Words}{Behind(" of ", From)} released under concession until {wording.Minute(Until)}, asked by {AskedBy} for "
+        + $"{ForWhom}: {Note}";
+}
+
+/// <summary>A concession has ended: what is left is held again.</summary>
+/// <param name="Used">What was used under it and for whom, in words; null where nothing was.</param>
+/// <param name="Why">Null where its time was over.</param>
+public sealed record ConcessionEnded(string Hold, Amount Left, string? Used, string By, string? Why) : Fact(EntryKind.DecisionMade, Hold)
+{
+    public override string Words(Wording wording) =>
+        $"{Hold}: the concession ended ({By}{Behind(": ", Why)}). {Left.Words} held again; "
+        + (Used is null ? "nothing was used under it." : $"used under it: {Used}.");
 }
 
 /// <summary>It was found what goods are that a customer sent back.</summary>
@@ -106,6 +141,14 @@ public sealed record ReturnFindingTakenBack(string Hold, string Order, string Fi
     : Fact(EntryKind.ReturnFound, Hold)
 {
     public override string Words(Wording wording) => $"{Hold} of {Order}: not {Finding}, {By}: {Why}";
+}
+
+/// <param name="SecondAbove">Two people decide above this value; null where one always is enough.</param>
+public sealed record DecidingChanged(string Site, string Name, int Version, decimal? SecondAbove) : Fact(EntryKind.SetUpChanged, Site)
+{
+    public override string Words(Wording wording) =>
+        $"How {Name} decides over goods was changed, version {Version}: "
+        + (SecondAbove is { } above ? $"two people above {Quantities.Show(above)} and without a price." : "one person is enough.");
 }
 
 /// <summary>A recall or a drill was begun.</summary>

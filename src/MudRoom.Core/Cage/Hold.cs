@@ -55,8 +55,11 @@ public abstract record AfterDecision
     /// <summary>They leave the site.</summary>
     public sealed record Leave(Account To) : AfterDecision;
 
-    /// <summary>They stay held until it is carried out.</summary>
+    /// <summary>They stay held until it is carried out; under a concession with an end, they are usable until then.</summary>
     public sealed record Waits(HoldDecision For) : AfterDecision;
+
+    /// <summary>They are of another item from now on.</summary>
+    public sealed record Become(int ItemId) : AfterDecision;
 
     /// <summary>They are looked at again before anybody uses them.</summary>
     public sealed record LookedAtAgain : AfterDecision;
@@ -106,6 +109,9 @@ public sealed class Hold
     /// <summary>What was decided over all that it holds, and has still to happen; null where nothing was.</summary>
     public HoldDecision? Decision { get; private set; }
 
+    /// <summary>The end of the concession under which it keeps nothing back; null for others.</summary>
+    public DateTimeOffset? UsableUntil { get; private set; }
+
     /// <summary>In base units: what is still held by it.</summary>
     public decimal Quantity { get; private set; }
     public DateTimeOffset? LiftedAt { get; private set; }
@@ -120,6 +126,15 @@ public sealed class Hold
 
     /// <summary>The standing it asks for.</summary>
     public Standing Asks =>
+        Decision?.Kind switch
+        {
+            DecisionKind.ReleaseUnderConcession => Standing.Usable,
+            DecisionKind.Scrap => Standing.ToScrap,
+            DecisionKind.ReturnToVendor or DecisionKind.BackToCustomer => Standing.ToGoBack,
+            _ => AsksByReason,
+        };
+
+    Standing AsksByReason =>
         Chosen
         ?? Reason switch
         {
@@ -346,20 +361,12 @@ public sealed class Hold
     /// back once its finding is there; only that reason is settled by it: while a time runs or a condition is open, goods released stay
     /// held until it is met; while a time runs, none leave the site.
     /// </summary>
-    /// <param name="note">Why.</param>
     /// <param name="rejectedBy">The inspection that rejected some of what a customer sent back; null where none has.</param>
     /// <returns>What becomes of the goods. Of what waits to be carried out and is a part of it, a hold of its own is made by
     /// <see cref="PartDecided"/>.</returns>
-    public Outcome<AfterDecision> Decide(
-        DecisionKind kind,
-        decimal quantity,
-        string note,
-        DateTimeOffset now,
-        Hand by,
-        SiteTime local,
-        string? rejectedBy = null
-    )
+    public Outcome<AfterDecision> Decide(HoldDecision decision, decimal quantity, SiteTime local, string? rejectedBy = null)
     {
+        var (kind, now, by) = (decision.Kind, decision.At, decision.By);
         if (!IsOpen)
             return Gone(local);
         if (Decision is { } before)
@@ -384,17 +391,39 @@ public sealed class Hold
                 $"{rejectedBy} rejected some of them: they are not usable again as they are.",
                 "Have them repaired, or choose something else."
             );
+        if (kind == DecisionKind.ReleaseUnderConcession && (decision.Concession ?? new Concession("", "")).Fault(now, local) is { } absurd)
+            return absurd;
         if (HoldDecision.Leaves(kind) && TimeRuns(now))
             return Runs(local);
-        var isFree = kind is DecisionKind.ReleaseUnderConcession or DecisionKind.UsableAgain;
+        if (decision.Concession?.Until is not null && WantsMore(now, local) is { } more)
+            return more;
+        var isFree = kind == DecisionKind.UsableAgain || decision.Concession is { Until: null };
         if (!isFree && quantity == Quantity)
-            return new AfterDecision.Waits(Decision = new HoldDecision(kind, by, now, note));
+        {
+            Take(decision);
+            return new AfterDecision.Waits(decision);
+        }
+
         if (Shrink(quantity, now, by.Name, local) is { } refusal)
             return refusal;
-        return !isFree ? new AfterDecision.Waits(new HoldDecision(kind, by, now, note))
+        return !isFree ? new AfterDecision.Waits(decision)
             : TimeRuns(now) || IsWanting || WantsAcceptance ? new AfterDecision.HeldOn()
             : new AfterDecision.Free();
     }
+
+    void Take(HoldDecision? decision) => (Decision, UsableUntil) = (decision, decision?.Concession?.Until);
+
+    /// <summary>What else keeps goods of which it keeps no more than that: its times and what it wants besides; null where nothing
+    /// does.</summary>
+    Refusal? WantsMore(DateTimeOffset now, SiteTime local) =>
+        TimeRuns(now) ? Runs(local)
+        : IsWanting || WantsAcceptance
+            ? new Refusal(
+                CageRefusals.ConditionsOpen,
+                $"{Number} still wants {string.Join("; ", StillWants(null))}.",
+                "Meet its conditions first."
+            )
+        : null;
 
     /// <summary>The hold of a part over which was decided: as it is, with the decision.</summary>
     public Hold PartDecided(string number, decimal quantity, HoldDecision decision) =>
@@ -459,9 +488,15 @@ public sealed class Hold
             return Gone(local);
         if (Decision is not { } decision)
             return new Refusal(CageRefusals.NotDecided, $"Over {Number} nothing is decided.", "Decide first what becomes of its goods.");
+        if (decision.Kind == DecisionKind.ReleaseUnderConcession)
+            return DecidedOver(decision);
         var leaves = HoldDecision.Leaves(decision.Kind);
         if (leaves && TimeRuns(now))
             return Runs(local);
+        if (decision.Kind == DecisionKind.Regrade)
+            return (WantsMore(now, local) ?? Shrink(Quantity, now, by.Name, local)) is { } not
+                ? not
+                : new AfterDecision.Become(decision.IntoItemId!.Value);
         if (decision.Kind == DecisionKind.Scrap && (witness is null || witness.Value.Id == by.Id))
             return new Refusal(
                 CageRefusals.WitnessMissing,
@@ -494,7 +529,7 @@ public sealed class Hold
             return Gone(local);
         if (Decision is not { } decision)
             return new Refusal(CageRefusals.NotDecided, $"Over {Number} nothing is decided.", "There is nothing to take back.");
-        Decision = null;
+        Take(null);
         return decision;
     }
 
@@ -502,7 +537,9 @@ public sealed class Hold
         new(
             CageRefusals.DecidedAlready,
             $"{decision.By.Name} has decided over {Number}: {decision.ToBe}.",
-            "Carry that out, or take it back first."
+            decision.Kind == DecisionKind.ReleaseUnderConcession
+                ? "It lasts until its end, or until somebody ends it."
+                : "Carry that out, or take it back first."
         );
 
     /// <summary>The hold by which goods that were released stay held until its conditions are met.</summary>
@@ -542,6 +579,7 @@ public sealed class Hold
             LaidBy = laidBy,
             Quantity = quantity,
             Decision = decision,
+            UsableUntil = decision?.Concession?.Until,
         }.Wanting(Besides);
 
     IReadOnlyList<string> RuleNames =>
@@ -574,7 +612,12 @@ public sealed class Hold
                     ? new ChainLink("finding", true, $"{found.Words}: {found.By.Name}, {local(found.At):yyyy-MM-dd HH:mm}")
                     : new ChainLink("finding", false, "of an inspector")
             );
-        if (Decision is { } decision)
+        if (Decision is { Concession: { } concession } released)
+            links.AddRange([
+                new ChainLink("concession", true, $"{concession.Words}: {released.By.Name}, {local(released.At):yyyy-MM-dd HH:mm}"),
+                new ChainLink("held again", false, $"{local(UsableUntil!.Value):yyyy-MM-dd HH:mm}, what is left"),
+            ]);
+        else if (Decision is { } decision)
             links.AddRange([
                 new ChainLink("decision", true, $"{decision.ToBe}: {decision.By.Name}, {local(decision.At):yyyy-MM-dd HH:mm}"),
                 new ChainLink("done", !IsOpen, "that it has happened"),

@@ -1,3 +1,5 @@
+using MudRoom.Core.Site;
+
 namespace MudRoom.Core.Cage;
 
 /// <summary>What becomes of nonconforming goods. Stored.</summary>
@@ -18,20 +20,69 @@ public enum DecisionKind
 
     /// <summary>What a customer sent back goes to them again.</summary>
     BackToCustomer = 6,
+
+    /// <summary>From now on of another item, whose requirements they meet (ISO 9000:2015, 3.12.4 regrade).</summary>
+    Regrade = 7,
+}
+
+/// <summary>On whose word nonconforming goods are used (ISO 9000:2015, 3.12.5 concession: for a quantity or a time, and a use).</summary>
+/// <param name="AskedBy">Who asked for it.</param>
+/// <param name="ForWhom">The order, job or use that it is given for.</param>
+/// <param name="Until">What is left then is held again; null for a concession over a quantity alone.</param>
+public sealed record Concession(string AskedBy, string ForWhom, DateTimeOffset? Until = null)
+{
+    /// <summary>Most characters of each name.</summary>
+    public const int MostCharacters = 80;
+
+    /// <summary>"asked by Perrow Gardens for order C-20417".</summary>
+    public string Words => $"asked by {AskedBy} for {ForWhom}";
+
+    /// <summary>What is wrong with it at an instant, or null.</summary>
+    public Refusal? Fault(DateTimeOffset now, SiteTime local) =>
+        AskedBy is not { Length: > 0 and <= MostCharacters } || ForWhom is not { Length: > 0 and <= MostCharacters }
+            ? new Refusal(
+                CageRefusals.ConcessionAbsurd,
+                "A concession says who asked for it and for whom or what it is given.",
+                $"Type both, of at most {MostCharacters} characters."
+            )
+        : Until <= now
+            ? new Refusal(
+                CageRefusals.ConcessionAbsurd,
+                $"{local(Until!.Value):yyyy-MM-dd HH:mm} is over already.",
+                "Choose a later day, or none."
+            )
+        : null;
 }
 
 /// <summary>What was decided over the goods of a hold and has still to happen: until then they are held, and stand in the books.</summary>
 /// <param name="Note">Why.</param>
 public sealed record HoldDecision(DecisionKind Kind, Hand By, DateTimeOffset At, string Note)
 {
-    /// <summary>What is to be done: "to be scrapped".</summary>
-    public string ToBe => "to be " + Decided.Word(Kind);
+    /// <summary>On whose word they are released; null for other decisions.</summary>
+    public Concession? Concession { get; init; }
+
+    /// <summary>The item that they are to be of; null for other decisions than a regrade.</summary>
+    public int? IntoItemId { get; init; }
+
+    /// <summary>Who signed for it besides; null where one person was enough.</summary>
+    public Hand? Second { get; init; }
+
+    /// <summary>Of the goods, at the last price of an order; null where none is known.</summary>
+    public decimal? Value { get; init; }
+
+    /// <summary>What is to be done: "to be scrapped"; of a concession, what is.</summary>
+    public string ToBe => (Kind == DecisionKind.ReleaseUnderConcession ? "" : "to be ") + Decided.Word(Kind);
+
+    /// <summary>The reason with all that belongs to it, as the book has it.</summary>
+    public string Reasons =>
+        string.Join("; ", new[] { Note, Concession?.Words, Second is { } second ? $"signed by {second.Name} too" : null }.OfType<string>());
 
     static readonly DecisionKind[] ofReturns =
     [
         DecisionKind.UsableAgain,
         DecisionKind.Scrap,
         DecisionKind.Repair,
+        DecisionKind.Regrade,
         DecisionKind.ReturnToVendor,
         DecisionKind.BackToCustomer,
     ];
@@ -42,6 +93,7 @@ public sealed record HoldDecision(DecisionKind Kind, Hand By, DateTimeOffset At,
         DecisionKind.Scrap,
         DecisionKind.Rework,
         DecisionKind.Repair,
+        DecisionKind.Regrade,
         DecisionKind.ReleaseUnderConcession,
     ];
 

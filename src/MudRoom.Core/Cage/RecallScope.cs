@@ -25,6 +25,7 @@ public enum RecallBy
 /// <param name="VendorId">Who sent them; null where nobody knows.</param>
 /// <param name="ArrivalId">What they came with; null where they came through no door.</param>
 /// <param name="Produced">The first and the last day on which they may have been made; null where nobody knows.</param>
+/// <param name="CameAsItemId">The item that they were of when they came, where they were regraded.</param>
 public sealed record GoodsInQuestion(
     int ItemId,
     int? VendorId,
@@ -32,7 +33,8 @@ public sealed record GoodsInQuestion(
     string? Batch,
     string? SourceBatch,
     (DateOnly First, DateOnly Last)? Produced,
-    string? Serial
+    string? Serial,
+    int? CameAsItemId = null
 );
 
 /// <summary>Which goods a recall is about.</summary>
@@ -109,7 +111,8 @@ public sealed record RecallScope(
         };
 
     bool MayBeAbout(GoodsInQuestion goods) =>
-        (ItemId is null || ItemId == goods.ItemId) && (VendorId is null || goods.VendorId is null || VendorId == goods.VendorId);
+        (ItemId is null || ItemId == goods.ItemId || ItemId == goods.CameAsItemId)
+        && (VendorId is null || goods.VendorId is null || VendorId == goods.VendorId);
 
     /// <summary>Labels are typed by hand: the case of a letter from A to Z does not save goods from a recall.</summary>
     public static string Key(string number) => string.Concat(number.Trim().Select(c => c is >= 'a' and <= 'z' ? (char)(c - 32) : c));

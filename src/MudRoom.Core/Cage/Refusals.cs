@@ -5,6 +5,12 @@ public static class CageRefusals
 {
     public static readonly RefusalKind ChoiceUnknown = new("choice-unknown", "That is no decision.", "Choose one from the list.");
 
+    public static readonly RefusalKind ConcessionAbsurd = new(
+        "concession-absurd",
+        "A concession says who asked for it and for whom or what it is given.",
+        "Type both, of at most … characters."
+    );
+
     public static readonly RefusalKind ConditionAbsurd = new(
         "condition-absurd",
         "A condition wants a paper of a kind, a signature or an inspection.",
@@ -70,6 +76,12 @@ public static class CageRefusals
         "End that one first, or change what this one speaks of."
     );
 
+    public static readonly RefusalKind InspectFirst = new(
+        "inspect-first",
+        "Nobody has inspected all of … yet: they are not released until a day.",
+        "Release them without an end; they go to the bench then."
+    );
+
     public static readonly RefusalKind MoreThanHeld = new(
         "more-than-held",
         "… holds …; … is not part of it.",
@@ -122,10 +134,28 @@ public static class CageRefusals
 
     public static readonly RefusalKind RecallThere = new("recall-there", "… is about the same goods already.", "Look at that one.", 409);
 
+    public static readonly RefusalKind RegradeWrong = new(
+        "regrade-wrong",
+        "… is counted in …, … in …: the one does not become the other.",
+        "Choose an item that they meet."
+    );
+
     public static readonly RefusalKind RejectedGoods = new(
         "rejected-goods",
         "… rejected some of them: they are not usable again as they are.",
         "Have them repaired, or choose something else."
+    );
+
+    public static readonly RefusalKind SecondMissing = new(
+        "second-missing",
+        "Over goods of such a value two people decide.",
+        "Have somebody else sign too, who may see prices or decide."
+    );
+
+    public static readonly RefusalKind CageSettingsAbsurd = new(
+        "cage-settings-absurd",
+        "A value is 0 or more.",
+        "Type it, or leave it empty. Nothing was kept."
     );
 
     public static readonly RefusalKind SignsTwice = new(

@@ -133,6 +133,7 @@ public static class ReturnWay
             Account.Transit => "gone to another site",
             Account.Adjustment => "written off",
             Account.Bench => "used up at the bench",
+            Account.Regraded => "regraded",
             _ => throw new ArgumentOutOfRangeException(nameof(to), to, null),
         };
 }

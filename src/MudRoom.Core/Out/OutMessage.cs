@@ -20,6 +20,9 @@ public enum OutKind
 
     /// <summary>Accounts are told what was found of goods that a customer sent back, or that a finding was taken back.</summary>
     ReturnFinding = 5,
+
+    /// <summary>Accounts are told what was done with nonconforming goods.</summary>
+    GoodsDecided = 6,
 }
 
 /// <summary>How far a message is.</summary>
@@ -54,8 +57,8 @@ public sealed class OutMessage
     /// <summary>The number of what it tells of.</summary>
     public required string Subject { get; init; }
 
-    /// <summary>What is told: JSON, as docs/formats/receipt-json.md, quality-notice-json.md and return-finding-json.md
-    /// say.</summary>
+    /// <summary>What is told: JSON, as docs/formats/receipt-json.md, quality-notice-json.md, return-finding-json.md and
+    /// goods-decided-json.md say.</summary>
     public required string Body { get; init; }
     public required DateTimeOffset At { get; init; }
     public OutState State { get; private set; }

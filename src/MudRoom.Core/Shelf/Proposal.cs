@@ -218,14 +218,14 @@ public static class PutAway
             _ => c.ToString().ToLowerInvariant(),
         };
 
-    /// <summary>Cage, bench and scrap places take any class but dangerous goods; other bins must offer what the item needs; ambient goods
-    /// may stand dry.</summary>
+    /// <summary>Cage, bench, scrap and despatch places take any class but dangerous goods; other bins must offer what the item needs;
+    /// ambient goods may stand dry.</summary>
     public static bool ClassFits(Item item, Bin bin)
     {
         if (item.StorageClass == bin.StorageClass)
             return true;
         var dangerous = item.StorageClass is StorageClass.Oxidiser or StorageClass.Gas;
-        if (bin.Function is BinFunction.Cage or BinFunction.Bench or BinFunction.Scrap)
+        if (bin.Function is BinFunction.Cage or BinFunction.Bench or BinFunction.Scrap or BinFunction.Dispatch)
             return !dangerous && bin.StorageClass == StorageClass.Ambient;
         return item.StorageClass == StorageClass.Ambient && bin.StorageClass == StorageClass.Dry;
     }

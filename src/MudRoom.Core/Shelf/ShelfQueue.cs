@@ -10,14 +10,14 @@ public static class ShelfQueue
 {
     /// <summary>
     /// True where goods may not stay: always in a staging place and on a truck; at the bench where their standing has no place
-    /// there; in the cage where it has none and they are usable; anywhere else where goods of their standing are fetched.
+    /// there; in the cage where it has none and they are usable or fetched; anywhere else where goods of their standing are fetched.
     /// </summary>
     public static bool OnlyPassesThrough(BinFunction function, StandingDefinition standing) =>
         function switch
         {
             BinFunction.Staging or BinFunction.Truck => true,
             BinFunction.Bench => !standing.MayStand(BinFunction.Bench),
-            BinFunction.Cage => standing.Kind == StandingKind.Usable && !standing.MayStand(BinFunction.Cage),
+            BinFunction.Cage => (standing.Kind == StandingKind.Usable || standing.IsFetched) && !standing.MayStand(BinFunction.Cage),
             _ => standing.IsFetched && !standing.MayStand(function),
         };
 
@@ -72,7 +72,7 @@ public static class ShelfQueue
         return standing.Kind switch
         {
             StandingKind.Usable when waitedFor is not null => (1, $"Waited for: {waitedFor}. {age}"),
-            _ when standing.IsFetched => (1, goes),
+            _ when standing.Standing == Standing.Recalled => (1, goes),
             StandingKind.Held or StandingKind.Rejected => (2, goes),
             StandingKind.ToInspect => (3, goes),
             _ => (4, standing.IsBuiltIn ? age : goes),

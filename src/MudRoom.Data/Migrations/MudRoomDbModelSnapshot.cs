@@ -593,6 +593,9 @@ namespace MudRoom.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("CameAsItemId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<DateOnly?>("Expiry")
                         .HasColumnType("TEXT");
 
@@ -1060,6 +1063,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<long?>("Until")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("UsableUntil")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.HasIndex("OrderLineId")
@@ -1067,6 +1073,9 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("RecallId")
                         .HasFilter("\"RecallId\" IS NOT NULL");
+
+                    b.HasIndex("UsableUntil")
+                        .HasFilter("\"UsableUntil\" IS NOT NULL");
 
                     b.HasIndex("ItemId", "BatchId");
 

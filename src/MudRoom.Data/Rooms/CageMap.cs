@@ -31,6 +31,7 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
     {
         hold.HasIndex(h => new { h.SiteId, h.Number }).IsUnique();
         hold.HasIndex(h => new { h.SiteId, h.IsOpen });
+        hold.HasIndex(h => h.UsableUntil).HasFilter("\"UsableUntil\" IS NOT NULL");
         hold.HasIndex(h => new { h.ItemId, h.BatchId });
         hold.Property(h => h.Times).AsJson();
         hold.Property(h => h.Besides).AsJson();

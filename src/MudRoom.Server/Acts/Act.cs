@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
@@ -65,6 +66,9 @@ public sealed class Act(WriteScope scope, string siteCode, Person person, SetUp 
 
     /// <summary>How the site plans its days.</summary>
     public PlanSettings PlanSettings => SetUp.PlanSettings[Site.Id].Value;
+
+    /// <summary>How the site decides over nonconforming goods.</summary>
+    public CageSettings CageSettings => SetUp.CageSettings[Site.Id].Value;
 
     /// <summary>True where stock that was brought in slice by slice, and hidden, is seen from this act on.</summary>
     public bool ShowsStock { get; set; }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
@@ -41,6 +42,9 @@ public sealed record Inquiry(HttpContext Http, WarehouseSite Site, Person Person
 
     /// <summary>How the site plans its days.</summary>
     public PlanSettings PlanSettings => SetUp.PlanSettings[Site.Id].Value;
+
+    /// <summary>How the site decides over nonconforming goods.</summary>
+    public CageSettings CageSettings => SetUp.CageSettings[Site.Id].Value;
 
     /// <summary>The date at the site.</summary>
     public DateOnly Today => Site.DateAt(Now);

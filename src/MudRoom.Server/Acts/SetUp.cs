@@ -69,6 +69,9 @@ public sealed class SetUp
     /// <summary>What others are told by each site.</summary>
     public required FrozenDictionary<int, InForce<OutSettings>> OutSettings { get; init; }
 
+    /// <summary>How each site decides over nonconforming goods.</summary>
+    public required FrozenDictionary<int, InForce<CageSettings>> CageSettings { get; init; }
+
     /// <summary>Numbers of a site's doors.</summary>
     public IReadOnlyList<int> DoorNumbers(WarehouseSite site) =>
         [.. Doors.Values.Where(d => d.SiteId == site.Id).Select(d => d.Number).Order()];
@@ -138,6 +141,7 @@ public sealed class SetUp
             Standings = Is(SetUpParts.Standings) ? await StandingRows.Load(db) : before!.Standings,
             DoorSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<DoorSettings>(db, SettingsOf.Door) : before!.DoorSettings,
             PlanSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<PlanSettings>(db, SettingsOf.Road) : before!.PlanSettings,
+            CageSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<CageSettings>(db, SettingsOf.Cage) : before!.CageSettings,
             OutSettings = Is(SetUpParts.Settings) ? await SettingsRows.Load<OutSettings>(db, SettingsOf.Out) : before!.OutSettings,
         };
     }

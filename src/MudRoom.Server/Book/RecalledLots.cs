@@ -27,7 +27,8 @@ public static class RecalledLots
             batch?.Number,
             batch?.SourceBatch?.Number,
             batch?.SourceBatch?.ProductionAsKnown is { } made ? (made.Date, made.LastDay) : null,
-            serial
+            serial,
+            batch?.CameAsItemId
         );
 
     /// <summary>The open recalls that catch goods as they come.</summary>
@@ -157,7 +158,8 @@ public static class RecalledLots
                         RecallId = h.RecallId!.Value,
                         s.LotId,
                         h.Number,
-                        IsOpen = s.SettledAt == null,
+                        // Under a concession it keeps nothing back.
+                        IsOpen = s.SettledAt == null && s.Asks != Standing.Usable,
                     }
             )
             .ToListAsync();

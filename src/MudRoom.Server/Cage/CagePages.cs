@@ -30,6 +30,7 @@ public sealed record ConditionView(
 /// <param name="Recall">The recall that laid it; null for others.</param>
 /// <param name="Return">The customer's return that it binds its goods to; null for others.</param>
 /// <param name="Choices">What may be decided over its goods.</param>
+/// <param name="TwoDecide">True where two people decide over all of them.</param>
 public sealed record HoldCard(
     string Number,
     string Item,
@@ -63,25 +64,44 @@ public sealed record HoldCard(
     DecisionView? Decision,
     string? Recall,
     string? Return,
-    IReadOnlyList<DecisionKind> Choices
+    IReadOnlyList<DecisionKind> Choices,
+    bool TwoDecide
 );
 
 /// <summary>What was decided over all of a hold and has still to happen.</summary>
-/// <param name="ToBe">"to be scrapped".</param>
+/// <param name="ToBe">"to be scrapped"; of a regrade with the item.</param>
+/// <param name="Note">Why, with all that belongs to it.</param>
 /// <param name="WantsWitness">True where somebody else must have seen it.</param>
-public sealed record DecisionView(DecisionKind Kind, string ToBe, string By, DateTime At, string Note, bool WantsWitness, bool MayCarryOut)
+/// <param name="UsableUntil">The end of a concession; null for others.</param>
+/// <param name="MayTakeBack">True where who asks may take it back, or end the concession.</param>
+/// <param name="Value">Of the goods, at the last price of an order; null where none is known, and for who may not see prices.</param>
+public sealed record DecisionView(
+    DecisionKind Kind,
+    string ToBe,
+    string By,
+    DateTime At,
+    string Note,
+    bool WantsWitness,
+    bool MayCarryOut,
+    bool MayTakeBack,
+    DateTime? UsableUntil,
+    decimal? Value
+)
 {
     /// <summary>Of a hold; null where nothing has still to happen.</summary>
     public static DecisionView? Of(Inquiry inquiry, Hold hold) =>
         hold is { IsOpen: true, Decision: { } d }
             ? new DecisionView(
                 d.Kind,
-                d.ToBe,
+                d.ToBe + (d.IntoItemId is { } into ? $" to {inquiry.SetUp.Catalogue[into].Name}" : ""),
                 d.By.Name,
                 inquiry.Local(d.At),
-                d.Note,
+                d.Reasons,
                 d.Kind == DecisionKind.Scrap,
-                inquiry.May(Right.Decide)
+                inquiry.May(Right.Decide) && hold.UsableUntil is null,
+                inquiry.May(Right.Decide),
+                hold.UsableUntil is { } until ? inquiry.Local(until) : null,
+                inquiry.May(Right.SeePrices) ? d.Value : null
             )
             : null;
 }
@@ -153,6 +173,7 @@ public static class CagePages
             .Select(r => new { r.Id, r.Number })
             .ToDictionaryAsync(r => r.Id, r => r.Number);
         var returns = await ReturnedGoods.Orders(inquiry.Db, rows);
+        var prices = await Prices.Last(inquiry.Db, [.. open.Concat(rows).Select(h => h.ItemId).Distinct()]);
         var cards = rows.Select(h =>
         {
             var item = inquiry.SetUp.Catalogue[h.ItemId];
@@ -198,40 +219,35 @@ public static class CagePages
                     DecisionView.Of(inquiry, h),
                     h.RecallId is { } called ? recalls[called] : null,
                     h.OrderLineId is { } line ? returns[line] : null,
-                    HoldDecision.Choices(h.Reason)
+                    HoldDecision.Choices(h.Reason),
+                    inquiry.CageSettings.WantsSecond(h.Quantity * prices.GetValueOrDefault(h.ItemId))
                 )
             );
         });
         return TypedResults.Ok(
             new CageAnswer(
                 [.. cards.OrderBy(c => c.rank).ThenBy(c => c.card.Since).Select(c => c.card)],
-                await Figures(inquiry, open, By),
+                Figures(inquiry, open, By, prices),
                 Math.Max(0, open.Count - MostShown),
                 inquiry.Local(inquiry.Now)
             )
         );
     }
 
-    static async Task<CageFigures> Figures(Inquiry inquiry, List<Hold> open, Func<Hold, AcceptedBy?> by)
+    static CageFigures Figures(Inquiry inquiry, List<Hold> open, Func<Hold, AcceptedBy?> by, IReadOnlyDictionary<int, decimal?> prices)
     {
         var seesPrices = inquiry.May(Right.SeePrices);
-        var items = open.Select(h => h.ItemId).Distinct().ToList();
-        var prices = seesPrices
-            ? await inquiry
-                .Db.OrderLines.Where(l => items.Contains(l.ItemId) && l.Price != null)
-                .GroupBy(l => l.ItemId)
-                .Select(g => new { Item = g.Key, Last = g.OrderByDescending(l => l.Id).Select(l => l.Price).First() })
-                .ToDictionaryAsync(p => p.Item, p => p.Last)
-            : [];
         return CageFigures.Of(
             [
-                .. open.Select(h => new HoldBlocks(
-                    CageQueue.WaitsFor(h, inquiry.Now, by(h)),
-                    h.Overdue(inquiry.Now, by(h)) is not null,
-                    h.Since,
-                    h.Quantity * inquiry.SetUp.Catalogue[h.ItemId].Volume,
-                    h.Quantity * prices.GetValueOrDefault(h.ItemId)
-                )),
+                // Under a concession nothing is blocked.
+                .. open.Where(h => h.UsableUntil is null)
+                    .Select(h => new HoldBlocks(
+                        CageQueue.WaitsFor(h, inquiry.Now, by(h)),
+                        h.Overdue(inquiry.Now, by(h)) is not null,
+                        h.Since,
+                        h.Quantity * inquiry.SetUp.Catalogue[h.ItemId].Volume,
+                        h.Quantity * prices.GetValueOrDefault(h.ItemId)
+                    )),
             ],
             seesPrices,
             inquiry.Now

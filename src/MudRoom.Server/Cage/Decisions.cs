@@ -11,13 +11,25 @@ using MudRoom.Server.Out;
 namespace MudRoom.Server.Cage;
 
 /// <summary>Decides over part or all of what a hold holds.</summary>
-public sealed record DecideRequest(string Hold, DecisionKind Decision, string Quantity, string? Note);
-
-/// <summary>What was decided over a hold has happened.</summary>
-/// <param name="Note">A remark: the haulier, the skip, who worked on them.</param>
-/// <param name="Witness">Who saw it, by name; only scrapping wants one.</param>
-/// <param name="WitnessPassword">Their password.</param>
-public sealed record CarryOutRequest(string Hold, string? Note, string? Witness = null, string? WitnessPassword = null);
+/// <param name="Note">Why.</param>
+/// <param name="AskedBy">Who asked for a concession.</param>
+/// <param name="ForWhom">The order, job or use that it is given for.</param>
+/// <param name="Until">The last day of a concession; null for one over the quantity alone.</param>
+/// <param name="Into">The item that the goods are to be of, by code or name; only for a regrade.</param>
+/// <param name="Second">Who else decides, by name, where one person is not enough.</param>
+/// <param name="SecondPassword">Their password.</param>
+public sealed record DecideRequest(
+    string Hold,
+    DecisionKind Decision,
+    string Quantity,
+    string? Note,
+    string? AskedBy = null,
+    string? ForWhom = null,
+    DateOnly? Until = null,
+    string? Into = null,
+    string? Second = null,
+    string? SecondPassword = null
+);
 
 /// <summary>Takes back what was decided over a hold and has not happened yet.</summary>
 public sealed record UndecideRequest(string Hold, string Why);
@@ -28,8 +40,7 @@ public static class Decisions
 {
     public static void Map(SiteRoutes routes)
     {
-        routes.Act<DecideRequest, DoneAnswer>("/cage/decide", Right.Decide, Decide);
-        routes.Act<CarryOutRequest, DoneAnswer>("/cage/carry-out", Right.Decide, CarryOut, WitnessIsNotThem);
+        routes.Act<DecideRequest, DoneAnswer>("/cage/decide", Right.Decide, Decide, SecondIsNotThem);
         routes.Act<UndecideRequest, DoneAnswer>("/cage/undecide", Right.Decide, Undecide);
     }
 
@@ -46,19 +57,26 @@ public static class Decisions
             return badQuantity;
         if (request.Note.OrNull() is not { Length: <= 500 } note)
             return new Refusal(HouseRefusals.NoteMissing, "A decision wants a sentence of at most 500 characters.", "Say why.");
-        var by = new Hand(act.Person.Id, act.Person.Name);
         if (await PromisedFromHere(act, hold) is { } promised)
             return promised;
+        var read = await Read(act, request, hold, item, quantity.Value, note);
+        if (read.Refused(out var absurd))
+            return absurd;
+        var said = read.Value;
         var rejectedBy = hold.OrderLineId is null ? null : await ReturnedGoods.RejectedBy(act.Db, hold);
-        var decided = hold.Decide(request.Decision, quantity.Value, note, act.Now, by, act.Site.LocalTime, rejectedBy);
+        var decided = hold.Decide(said, quantity.Value, act.Site.LocalTime, rejectedBy);
         if (decided.Refused(out var refusal))
             return refusal;
+        // With the rule that refuses first: who need not be asked is not.
+        if (act.CageSettings.Second(said.Value, said.By, Signed(act, request.Second)) is { } alone)
+            return alone;
 
         act.Touch("cage", "bench", "shelf", "house");
         if (decided.Value is AfterDecision.Waits waits)
             return await IsToBeDone(act, hold, item, quantity.Value, waits.For);
-        var decision = new Decided(hold.Number, request.Decision, note) { About = await Return(act, hold) };
+        var decision = new Decided(hold.Number, request.Decision, said.Reasons) { About = await Return(act, hold) };
         var lots = await Lots.Part(act, await LotReads.Under(act.Db, hold), quantity.Value, hold.Number);
+        await DecisionMessage.Tell(act, hold.Number, item, lots, quantity.Value, said, act.Person.Name);
         await Lots.Settle(act, hold, lots);
         if (decided.Value is AfterDecision.HeldOn)
             return await StaysByItsConditions(act, hold, item, lots, quantity.Value, decision);
@@ -88,89 +106,25 @@ public static class Decisions
             Lots.Say(act, lots, under);
         }
 
-        var made = new DecisionMade(under.Number, decision.Kind, Amount.Of(quantity, item), decision.Note, of)
-        {
-            About = [Reference.Hold(hold.Number), .. Lots.About(lots), .. await Return(act, hold)],
-        };
+        var goods = Amount.Of(quantity, item);
+        Fact made = decision.Concession is { Until: { } until } given
+            ? new ConcessionGiven(under.Number, goods, given.AskedBy, given.ForWhom, until, decision.Note, of)
+            : new DecisionMade(under.Number, decision.Kind, goods, decision.Reasons, of);
+        made = made with { About = [Reference.Hold(hold.Number), .. Lots.About(lots), .. await Return(act, hold)] };
         act.Write(made);
         await Lots.AskOf(act, under, lots);
-        await Lots.Restand(act, lots, made);
+        var now = await Lots.Restand(act, lots, made);
         await Receipts.Moved(act);
+        if (decision.Concession is not null)
+        {
+            await DecisionMessage.Tell(act, under.Number, item, lots, quantity, decision, act.Person.Name);
+            return new DoneAnswer($"{act.Words(made)} {await CageActs.Now(act, item, lots, now)}");
+        }
+
         return new DoneAnswer(
             $"{under.Number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} are {decision.ToBe}. They are held until that "
                 + "has happened."
         );
-    }
-
-    public static async Task<Outcome<DoneAnswer>> CarryOut(Act act, CarryOutRequest request)
-    {
-        if (await CageActs.Load(act, request.Hold) is not { } hold)
-            return Problems.NotFound("hold", request.Hold);
-        if (request.Note is { Length: > 200 })
-            return new Refusal(HouseRefusals.NoteMissing, "A remark has at most 200 characters.", "Say it shorter.");
-        if (await PromisedFromHere(act, hold) is { } promised)
-            return promised;
-        var item = act.SetUp.Catalogue[hold.ItemId];
-        var (lots, quantity, decision) = (await LotReads.Under(act.Db, hold), hold.Quantity, hold.Decision);
-        var isLookedAt = lots.Count > 0;
-        foreach (var lot in lots)
-            isLookedAt &= await Inspections.HasPlan(act, item, lot);
-        // What something else is said of does not go to a customer.
-        if (
-            decision?.Kind == DecisionKind.BackToCustomer
-            && await Lots.MayNot(act, lots, Lets.Ship, "go to a customer", but: hold) is { } kept
-        )
-            return kept;
-        var witness = Named(act, request.Witness);
-        var done = hold.CarryOut(
-            act.Now,
-            new Hand(act.Person.Id, act.Person.Name),
-            witness is null ? null : new Hand(witness.Id, witness.Name),
-            isLookedAt,
-            act.Site.LocalTime
-        );
-        if (done.Refused(out var refusal))
-            return refusal;
-        act.Touch("cage", "shelf", "bench", "house");
-        string?[] remarks =
-        [
-            decision!.Note,
-            request.Note.OrNull(),
-            decision.Kind == DecisionKind.Scrap ? $"seen by {witness!.Name}" : null,
-        ];
-        var back = await Return(act, hold);
-        var fact = new Decided(hold.Number, decision.Kind, string.Join("; ", remarks.OfType<string>())) { About = back };
-        var goods = $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name}";
-        switch (done.Value)
-        {
-            case AfterDecision.Leave leaves:
-                await Lots.Settle(act, hold, lots);
-                var sent = await Lots.SendOut(act, lots, leaves.To, fact);
-                if (sent.Refused(out var notYet))
-                    return notYet;
-                await Receipts.Moved(act);
-                return new DoneAnswer($"{goods}: {Decided.Word(decision.Kind)}.");
-            case AfterDecision.LookedAtAgain:
-                if (hold.IsOpen)
-                    await Lots.AskOf(act, hold, lots);
-                else
-                    await Lots.Settle(act, hold, lots);
-                foreach (var lot in lots)
-                    if (await Inspections.BringToBench(act, item, lot, await Inspections.TriggerOf(act.Db, lot)) is { } closed)
-                        return closed;
-                act.Write(fact with { About = [.. Lots.About(lots), .. back] });
-                var now = await Lots.Restand(act, lots, fact);
-                await Receipts.Moved(act);
-                return new DoneAnswer($"{Upper(Decided.Word(decision.Kind))}: {await CageActs.Now(act, item, lots, now)}");
-            case AfterDecision.DecidedAgain:
-                act.Write(fact with { About = [.. Lots.About(lots), .. back] });
-                await Lots.AskOf(act, hold, lots);
-                await Lots.Restand(act, lots, fact);
-                var next = back.Count > 0 ? "have them looked at against the customer's reason again" : "decide over them again";
-                return new DoneAnswer($"{goods}: {Decided.Word(decision.Kind)}. No plan of inspection speaks of them: {next}.");
-            default:
-                throw new InvalidOperationException($"{done.Value} does not follow from carrying out.");
-        }
     }
 
     public static async Task<Outcome<DoneAnswer>> Undecide(Act act, UndecideRequest request)
@@ -179,6 +133,8 @@ public static class Decisions
             return Problems.NotFound("hold", request.Hold);
         if (request.Why.OrNull() is not { Length: <= 200 } why)
             return new Refusal(HouseRefusals.ReasonMissing, "A reason of at most 200 characters is wanted.", "Say why.");
+        if (hold.UsableUntil is not null)
+            return await Concessions.End(act, hold, why);
         var was = hold.Undecide(act.Site.LocalTime);
         if (was.Refused(out var refusal))
             return refusal;
@@ -194,14 +150,70 @@ public static class Decisions
         return new DoneAnswer(act.Words(fact));
     }
 
-    static async Task<Refusal?> WitnessIsNotThem(Inquiry inquiry, CarryOutRequest request) =>
-        request.Witness.OrNull() is null ? null : await Signatures.IsNotTheirs(inquiry, request.Witness, request.WitnessPassword ?? "");
+    /// <summary>What was decided, with all that belongs to it, as somebody sent it.</summary>
+    static async Task<Outcome<HoldDecision>> Read(Act act, DecideRequest request, Hold hold, Item item, decimal quantity, string note)
+    {
+        var price = (await Prices.Last(act.Db, [item.Id])).GetValueOrDefault(item.Id);
+        var second = Signed(act, request.Second);
+        var decision = new HoldDecision(request.Decision, new Hand(act.Person.Id, act.Person.Name), act.Now, note)
+        {
+            Second = second?.Hand,
+            Value = price * quantity,
+        };
+        switch (request.Decision)
+        {
+            case DecisionKind.ReleaseUnderConcession:
+                var until = request.Until is { } day ? act.Site.Days(day, day).End : (DateTimeOffset?)null;
+                if (until is not null && await NobodyInspected(act, hold, item) is { } unseen)
+                    return unseen;
+                return decision with { Concession = new Concession(request.AskedBy.OrNull() ?? "", request.ForWhom.OrNull() ?? "", until) };
+            case DecisionKind.Regrade:
+                var named = NamedGoods.Read(act.SetUp, request.Into, null, null, null);
+                if (named.Refused(out var unknown))
+                    return unknown;
+                var into = named.Value.Item;
+                return Regrade.Fault(item, into, quantity, hold.BatchId is not null) is { } wrong
+                    ? wrong
+                    : decision with
+                    {
+                        IntoItemId = into!.Id,
+                    };
+            default:
+                return decision;
+        }
+    }
+
+    /// <summary>Goods that a plan speaks of and nobody has inspected go to the bench when they are released, so they are not released until
+    /// a day only.</summary>
+    static async Task<Refusal?> NobodyInspected(Act act, Hold hold, Item item)
+    {
+        var lots = await LotReads.Under(act.Db, hold);
+        var ids = lots.Select(l => l.Id).ToList();
+        var seen = (
+            await act.Db.Statements.Where(s => ids.Contains(s.LotId) && s.InspectionId != null).Select(s => s.LotId).ToListAsync()
+        ).ToHashSet();
+        foreach (var lot in lots.Where(l => l.ArrivalId is not null && !seen.Contains(l.Id)))
+            if (await Inspections.HasPlan(act, item, lot))
+                return new Refusal(
+                    CageRefusals.InspectFirst,
+                    $"Nobody has inspected all of {hold.Number} yet: they are not released until a day.",
+                    "Release them without an end; they go to the bench then."
+                );
+        return null;
+    }
+
+    static async Task<Refusal?> SecondIsNotThem(Inquiry inquiry, DecideRequest request) =>
+        request.Second.OrNull() is null ? null : await Signatures.IsNotTheirs(inquiry, request.Second, request.SecondPassword ?? "");
+
+    /// <summary>Who signed besides, with their rights; null for nobody.</summary>
+    static (Hand Hand, Func<Right, bool> May)? Signed(Act act, string? name) =>
+        Named(act, name) is { } person ? (new Hand(person.Id, person.Name), right => Rights.Allow(person.Roles, right)) : null;
 
     /// <summary>Somebody who works at the site, by name or sign-in name; null where nobody is called so.</summary>
-    static Person? Named(Act act, string? name) =>
+    internal static Person? Named(Act act, string? name) =>
         name.OrNull() is { } who ? act.SetUp.People.Values.FirstOrDefault(p => Signatures.IsCalled(p, who)) : null;
 
-    static string Upper(string words) => char.ToUpperInvariant(words[0]) + words[1..];
+    internal static string Upper(string words) => char.ToUpperInvariant(words[0]) + words[1..];
 
     /// <summary>Released from why they were set aside, and still held by the conditions that are not met.</summary>
     static async Task<Outcome<DoneAnswer>> StaysByItsConditions(
@@ -234,7 +246,7 @@ public static class Decisions
     }
 
     /// <summary>The customer's return that a hold binds its goods to, as what entries are about; nothing for other holds.</summary>
-    static async Task<IReadOnlyList<Reference>> Return(Act act, Hold hold) =>
+    internal static async Task<IReadOnlyList<Reference>> Return(Act act, Hold hold) =>
         await ReturnedGoods.Of(act.Db, hold) is { } of ? [of.Reference] : [];
 
     internal static async Task<Refusal?> PromisedFromHere(Act act, Hold hold)

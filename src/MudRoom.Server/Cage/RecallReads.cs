@@ -157,6 +157,8 @@ public static class RecallReads
                         && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin)
                         && e.FromAccount != Account.Transit
                         && e.ToAccount != Account.Transit
+                        && e.FromAccount != Account.Regraded
+                        && e.ToAccount != Account.Regraded
                         && (
                             !RecallFinding.CountedIn.Contains(e.Kind)
                             || e.FromAccount == Account.Customer

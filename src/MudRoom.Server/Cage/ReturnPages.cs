@@ -34,8 +34,10 @@ public sealed record ReturnsAnswer(IReadOnlyList<CustomerReturnRow> Rows, int To
 /// <param name="WaitsFor">An inspection of them that must be signed first; null for none.</param>
 /// <param name="CanFind">True where who asks may say what they are.</param>
 /// <param name="CanTakeBack">True where who asks may take the finding back.</param>
+/// <param name="TwoDecide">True where two people may have to decide over them.</param>
 public sealed record ReturnHold(
     string Number,
+    string Item,
     decimal Quantity,
     string Unit,
     HoldReason Reason,
@@ -47,7 +49,8 @@ public sealed record ReturnHold(
     bool CanTakeBack,
     bool CanDecide,
     DecisionView? Decision,
-    IReadOnlyList<DecisionKind> Choices
+    IReadOnlyList<DecisionKind> Choices,
+    bool TwoDecide
 );
 
 /// <summary>A line of a return with its whole way.</summary>
@@ -229,6 +232,7 @@ public static class ReturnPages
         var isFree = hold.Decision is null;
         return new ReturnHold(
             hold.Number,
+            item.Name,
             hold.Quantity,
             item.UnitWord,
             hold.Reason,
@@ -240,7 +244,8 @@ public static class ReturnPages
             hold.Found is not null && isFree && inquiry.May(Right.SignVerdict),
             hold.MayBeDecided && isFree && inquiry.May(Right.Decide),
             DecisionView.Of(inquiry, hold),
-            HoldDecision.Choices(hold.Reason)
+            HoldDecision.Choices(hold.Reason),
+            inquiry.CageSettings.SecondAbove is not null
         );
     }
 }

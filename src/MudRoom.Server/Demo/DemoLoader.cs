@@ -531,7 +531,7 @@ public sealed class DemoLoader(WriteDesk desk, ActRunner runner, SetUpStore setU
                 new DecideRequest(hold.Number, DecisionKind.Scrap, hold.Quantity.ToString(), "Not worth sending back."),
                 Decisions.Decide
             );
-            await Do(person, "/cage/carry-out", new CarryOutRequest(hold.Number, null, "leila"), Decisions.CarryOut);
+            await Do(person, "/cage/carry-out", new CarryOutRequest(hold.Number, null, "leila"), CarryingOut.Run);
         }
     }
 

@@ -106,6 +106,7 @@ public static class ServerApp
             services.AddHostedService<Printing>();
             services.AddHostedService<Deliverer>();
             services.AddHostedService<LongInStoreWatch>();
+            services.AddHostedService<ConcessionWatch>();
         }
 
         services.AddSingleton<Announcer>();
@@ -333,6 +334,9 @@ public static class ServerApp
         RecallPages.Map(routes);
         Conditions.Map(routes);
         Decisions.Map(routes);
+        CarryingOut.Map(routes);
+        Concessions.Map(routes);
+        CageSettingsPage.Map(routes);
         ShelfPages.Map(routes);
         ShelfActs.Map(routes);
         BookPages.Map(routes);

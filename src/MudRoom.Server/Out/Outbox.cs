@@ -25,6 +25,7 @@ public static class Outbox
                 OutKind.QualityNotice => "quality-notice",
                 OutKind.ReceiptAcceptance => "receipt-acceptance",
                 OutKind.ReturnFinding => "return-finding",
+                OutKind.GoodsDecided => "goods-decided",
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             },
             ["id"] = id.ToString(),

@@ -59,9 +59,12 @@ public sealed class StandingTests
         };
 
     [Fact]
-    public void The_five_of_every_site_are_there_and_a_row_of_the_site_stands_in_the_place_of_one()
+    public void The_seven_of_every_site_are_there_and_a_row_of_the_site_stands_in_the_place_of_one()
     {
-        Assert.Equal(["usable", "to inspect", "held", "recalled", "rejected"], SiteStandings.BuiltIn.All.Select(s => s.Word));
+        Assert.Equal(
+            ["usable", "to inspect", "held", "recalled", "rejected", "to be scrapped", "to go back"],
+            SiteStandings.BuiltIn.All.Select(s => s.Word)
+        );
         var moved = Row(2, "held", places: [BinFunction.Cage, BinFunction.Floor]);
         Assert.Equal([BinFunction.Cage, BinFunction.Floor], new SiteStandings(1, [moved])[Standing.Held].Places);
         Assert.Equal(new Standing(7), site.Next);

@@ -41,7 +41,7 @@ public sealed class CustomerReturnTests
     }
 
     static Outcome<AfterDecision> Decide(Hold hold, DecisionKind kind, decimal quantity, string? rejectedBy = null) =>
-        hold.Decide(kind, quantity, "why", now, wanjiru, local, rejectedBy);
+        hold.Decide(kind.By(wanjiru, now), quantity, local, rejectedBy);
 
     [Fact]
     public void They_wait_at_the_bench_and_nobody_lifts_them()
@@ -151,7 +151,7 @@ public sealed class CustomerReturnTests
     {
         var hold = Found();
         Assert.IsType<AfterDecision.Waits>(Decide(hold, kind, 24).Value);
-        Assert.Equal(Standing.Held, hold.Asks);
+        Assert.Equal(kind == DecisionKind.Scrap ? Standing.ToScrap : Standing.ToGoBack, hold.Asks);
         var left = hold.CarryOut(now, wanjiru, sunita, isLookedAt: true, local);
         Assert.Equal(to, Assert.IsType<AfterDecision.Leave>(left.Value).To);
         Assert.False(hold.IsOpen);

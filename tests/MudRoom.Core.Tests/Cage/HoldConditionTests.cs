@@ -215,12 +215,12 @@ public sealed class HoldConditionTests
     public void A_decision_frees_of_why_they_were_set_aside_and_not_of_a_paper_that_is_missing()
     {
         var aside = Wanting(HoldReason.CountedAside, paper);
-        Assert.IsType<AfterDecision.HeldOn>(aside.Decide(DecisionKind.ReleaseUnderConcession, 2, "why", start, wanjiru, local).Value);
+        Assert.IsType<AfterDecision.HeldOn>(aside.Decide(DecisionKind.ReleaseUnderConcession.By(wanjiru, start), 2, local).Value);
         var rest = aside.ByItsConditions("H-9", 2);
         Assert.Equal((HoldReason.Rule, true), (rest.Reason, rest.IsWanting));
-        Assert.IsType<AfterDecision.Waits>(aside.Decide(DecisionKind.Scrap, 2, "why", start, wanjiru, local).Value);
+        Assert.IsType<AfterDecision.Waits>(aside.Decide(DecisionKind.Scrap.By(wanjiru, start), 2, local).Value);
         Assert.Null(Meet(aside, 1, wanjiru, report).Refusal);
-        Assert.IsType<AfterDecision.Free>(aside.Decide(DecisionKind.ReleaseUnderConcession, 2, "why", start, wanjiru, local).Value);
+        Assert.IsType<AfterDecision.Free>(aside.Decide(DecisionKind.ReleaseUnderConcession.By(wanjiru, start), 2, local).Value);
     }
 
     [Fact]

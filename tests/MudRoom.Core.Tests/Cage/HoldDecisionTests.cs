@@ -31,17 +31,18 @@ public sealed class HoldDecisionTests
     }
 
     static Outcome<AfterDecision> Decide(Hold hold, DecisionKind kind, decimal quantity) =>
-        hold.Decide(kind, quantity, "chipped rims", start, wanjiru, local);
+        hold.Decide(kind.By(wanjiru, start), quantity, local);
 
     static Outcome<AfterDecision> CarryOut(Hold hold, Hand? witness = null, bool isLookedAt = true) =>
         hold.CarryOut(start.AddHours(1), wanjiru, witness, isLookedAt, local);
 
     [Theory]
-    [InlineData(DecisionKind.Scrap, "to be scrapped")]
-    [InlineData(DecisionKind.ReturnToVendor, "to be returned to vendor")]
-    [InlineData(DecisionKind.Rework, "to be reworked")]
-    [InlineData(DecisionKind.Repair, "to be repaired")]
-    public void What_is_decided_has_still_to_happen_and_is_not_decided_or_lifted_meanwhile(DecisionKind kind, string toBe)
+    [InlineData(DecisionKind.Scrap, "to be scrapped", "to be scrapped")]
+    [InlineData(DecisionKind.ReturnToVendor, "to be returned to vendor", "to go back")]
+    [InlineData(DecisionKind.Rework, "to be reworked", "rejected")]
+    [InlineData(DecisionKind.Repair, "to be repaired", "rejected")]
+    [InlineData(DecisionKind.Regrade, "to be regraded", "rejected")]
+    public void What_is_decided_has_still_to_happen_and_is_not_decided_or_lifted_meanwhile(DecisionKind kind, string toBe, string asks)
     {
         var hold = Rejected();
         var waits = Assert.IsType<AfterDecision.Waits>(Decide(hold, kind, 96).Value);
@@ -58,7 +59,8 @@ public sealed class HoldDecisionTests
         waits = Assert.IsType<AfterDecision.Waits>(Decide(part, kind, 36).Value);
         Assert.Equal((60m, null), (part.Quantity, part.Decision));
         var own = part.PartDecided("H-299", 36, waits.For);
-        Assert.Equal((36m, Standing.Rejected, 7, toBe, true), (own.Quantity, own.Asks, own.CameFromId, own.Decision!.ToBe, own.IsOpen));
+        Assert.Equal((36m, 7, toBe, true), (own.Quantity, own.CameFromId, own.Decision!.ToBe, own.IsOpen));
+        Assert.Equal(asks, SiteStandings.BuiltIn.Word(own.Asks));
         Assert.Equal("not-decided", CarryOut(part, leila).Refusal!.Code);
     }
 

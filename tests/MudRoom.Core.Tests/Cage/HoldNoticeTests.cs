@@ -75,7 +75,7 @@ public sealed class HoldNoticeTests
         var hold = New(HoldReason.Nonconforming);
         Assert.Equal(NoticeKind.ToDecide, Asks(hold, Role.Supervisor));
         Assert.Null(Asks(hold, Role.Inspector));
-        _ = hold.Decide(DecisionKind.Scrap, 10, "x", start, wanjiru, local);
+        _ = hold.Decide(DecisionKind.Scrap.By(wanjiru, start), 10, local);
         Assert.Equal(NoticeKind.ToCarryOut, Asks(hold, Role.Supervisor));
         Assert.Null(Asks(hold, Role.Buyer));
     }

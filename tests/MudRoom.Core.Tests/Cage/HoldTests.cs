@@ -77,30 +77,30 @@ public sealed class HoldTests
     {
         var rule = Timed(HoldReason.Rule, italian[..1]);
         foreach (var kind in Enum.GetValues<DecisionKind>())
-            Assert.Equal("nothing-to-decide", rule.Decide(kind, 1, "why", start.AddDays(20), wanjiru, local).Refusal!.Code);
+            Assert.Equal("nothing-to-decide", rule.Decide(kind.By(wanjiru, start.AddDays(20)), 1, local).Refusal!.Code);
         Assert.Equal(
             "nothing-to-decide",
-            New(HoldReason.ByHand).Decide(DecisionKind.ReleaseUnderConcession, 1, "why", start, wanjiru, local).Refusal!.Code
+            New(HoldReason.ByHand).Decide(DecisionKind.ReleaseUnderConcession.By(wanjiru, start), 1, local).Refusal!.Code
         );
         Assert.Equal(360, rule.Quantity);
 
         var aside = Timed(HoldReason.CountedAside, rule.Times);
-        Assert.Equal("time-not-over", aside.Decide(DecisionKind.Scrap, 10, "why", start.AddDays(1), wanjiru, local).Refusal!.Code);
-        Assert.Equal("time-not-over", aside.Decide(DecisionKind.ReturnToVendor, 10, "why", start.AddDays(1), wanjiru, local).Refusal!.Code);
+        Assert.Equal("time-not-over", aside.Decide(DecisionKind.Scrap.By(wanjiru, start.AddDays(1)), 10, local).Refusal!.Code);
+        Assert.Equal("time-not-over", aside.Decide(DecisionKind.ReturnToVendor.By(wanjiru, start.AddDays(1)), 10, local).Refusal!.Code);
         Assert.IsType<AfterDecision.HeldOn>(
-            aside.Decide(DecisionKind.ReleaseUnderConcession, 10, "why", start.AddDays(1), wanjiru, local).Value
+            aside.Decide(DecisionKind.ReleaseUnderConcession.By(wanjiru, start.AddDays(1)), 10, local).Value
         );
         Assert.Equal(350, aside.Quantity);
         // What is held on is held by its times alone, and names where it came from.
         var rest = aside.ByItsConditions("H-9", 10);
         Assert.Equal((HoldReason.Rule, aside.Until, 10m, true), (rest.Reason, rest.Until, rest.Quantity, rest.IsOpen));
         Assert.Equal(Standing.Held, rest.Asks);
-        var scrapped = aside.Decide(DecisionKind.Scrap, 350, "why", start.AddDays(14), wanjiru, local).Value;
+        var scrapped = aside.Decide(DecisionKind.Scrap.By(wanjiru, start.AddDays(14)), 350, local).Value;
         Assert.IsType<AfterDecision.Waits>(scrapped);
         var timeless = New(HoldReason.CountedAside);
         Assert.Equal(
             new AfterDecision.Free(),
-            timeless.Decide(DecisionKind.ReleaseUnderConcession, timeless.Quantity, "why", start, wanjiru, local).Value
+            timeless.Decide(DecisionKind.ReleaseUnderConcession.By(wanjiru, start), timeless.Quantity, local).Value
         );
     }
 

@@ -46,6 +46,7 @@
     PaperOrSignature: 'for a paper or a signature',
     Inspection: 'for an inspection',
     Time: 'for their time',
+    Concession: 'for the end of a concession',
   } as const;
   /** How far over or short of its end a hold is, in words beside its bar. */
   function ends(h: { until: string | null; due: string | null }) {

@@ -33,6 +33,7 @@
     ReceiptReversed: 'receipt reversed',
     QualityNotice: 'notice to the buyer',
     ReceiptAcceptance: 'acceptance of a receipt',
+    GoodsDecided: 'goods decided over',
     ReturnFinding: 'finding of a return',
   };
   const marks: Record<Schemas['OutState'], ['open' | 'today' | 'done' | 'disc', string]> = {
