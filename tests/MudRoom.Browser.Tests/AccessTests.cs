@@ -40,6 +40,7 @@ public sealed class AccessTests(Demo demo)
         ("/site", "table.list td"),
         ("/site/door", "input[name=blind]"),
         ("/site/standings", "table td"),
+        ("/site/cage", "input[name=second-above]"),
         ("/site/scanner", "img.gs1-128"),
         ("/site/items/AN-25", "input[name=batch-pattern]"),
         ("/door/prints", "table.list td"),

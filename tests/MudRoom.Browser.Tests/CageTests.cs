@@ -191,7 +191,11 @@ public sealed class CageTests(Demo demo)
         wanjiru.Go($"/cage/recalls/{recall}");
         wanjiru.WaitText("All that is left, 17 boxes, is in the cage.");
         wanjiru.Press("Tell them");
-        wanjiru.WaitText("tell us how much of it you still have");
+        Assert.Contains(
+            "tell us how much of it you still have",
+            wanjiru.Wait("textarea[name=mail-text]").GetAttribute("value"),
+            StringComparison.Ordinal
+        );
         wanjiru.Fill("input[name=told-how]", "called, they have one box left and keep it apart");
         wanjiru.Press("They are told");
         wanjiru.WaitText("all told");

@@ -56,8 +56,8 @@ public sealed class ConcessionTests(DemoServer server) : IClassFixture<DemoServe
         return JsonDocument.Parse(told.Body).RootElement;
     }
 
-    /// <summary>The demo's broken pots: some become second grade, some go back, the shards are scrapped. Each part is brought to its place by
-    /// its own task, and leaves the books when it leaves.</summary>
+    /// <summary>The demo's broken pots: some become second grade, some go back, the shards are scrapped. Each part is brought to its place
+    /// by its own task, and leaves the books when it leaves.</summary>
     [Fact]
     public async Task Broken_pots_are_split_between_regrade_return_and_scrap_and_each_part_goes_its_way()
     {

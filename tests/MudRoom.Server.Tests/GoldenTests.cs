@@ -4,6 +4,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
 using MudRoom.Core.Out;
 using MudRoom.Core.Road;
@@ -476,7 +477,42 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 12, from before a decision said where its goods belong: what is decided now is brought there.</summary>
+    [Fact]
+    public async Task What_was_counted_aside_before_decisions_had_places_is_brought_to_the_scrap_place()
+    {
+        await Unpack("format-12.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            using var wanjiru = await Client.SignIn(app.Urls.First(), "wanjiru");
+            var hold = await db.Holds.FirstAsync(h => h.IsOpen && h.Reason == HoldReason.CountedAside);
+            var decided = await wanjiru.Act(
+                "/cage/decide",
+                new
+                {
+                    hold = hold.Number,
+                    decision = "Scrap",
+                    quantity = hold.Quantity.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture),
+                    note = "torn",
+                }
+            );
+            Assert.True(decided.IsOk, decided.Body.ToString());
+            Assert.True(await db.Tasks.AnyAsync(t => t.Standing == Standing.ToScrap && t.Quantity == hold.Quantity));
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     [Theory]
+    [InlineData("format-12.db.gz")]
     [InlineData("format-11.db.gz")]
     [InlineData("format-10.db.gz")]
     [InlineData("format-9.db.gz")]

@@ -345,7 +345,8 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
         return down;
     }
 
-    /// <summary>Counts, holds, verdicts, decisions, moves and issues in a random order, with what the book must say after each.</summary>
+    /// <summary>Counts, holds, verdicts, decisions, a recall, moves and issues in a random order, with what the book must say after each;
+    /// and the recall accounts for every gram that came.</summary>
     [Theory]
     [InlineData(1)]
     [InlineData(2)]
@@ -362,13 +363,14 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
         decimal cameIn = 0,
             leftFor = 0;
         int? batch = null;
+        string? recall = null;
         var done = new List<string>();
         for (var step = 0; step < 32; step++)
         {
             await using var db = server.Db();
             var rows = await db.Balances.Where(b => b.BatchId == batch && batch != null).ToListAsync();
             var holds = await db.Holds.Where(h => h.IsOpen && h.BatchId == batch && batch != null).ToListAsync();
-            var act = random.Next(11);
+            var act = random.Next(12);
             var was = await Snapshot(batch);
             var (wasIn, wasLeft) = (cameIn, leftFor);
             Answer answer;
@@ -444,20 +446,37 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             else if (act is 6 or 7 && holds.Find(h => h.MayBeDecided && h.Decision is null) is { } nonconforming)
             {
                 var part = Math.Min(nonconforming.Quantity, random.Next(1, 40));
-                var scrap = random.Next(2) == 0;
+                var decision = decisions[random.Next(decisions.Length)];
                 answer = await wanjiru.Act(
                     "/cage/decide",
                     new
                     {
                         hold = nonconforming.Number,
-                        decision = scrap ? "Scrap" : "ReleaseUnderConcession",
+                        decision,
                         askedBy = "Hollin Nurseries",
                         forWhom = "C-20417",
+                        until = random.Next(2) == 0 ? "2026-03-31" : null,
+                        into = "SD-FEN",
                         quantity = $"{part}",
                         note = "seen",
                     }
                 );
-                done.Add($"decide {part} {scrap}");
+                done.Add($"decide {part} {decision}");
+            }
+            else if (act == 11)
+            {
+                answer = await wanjiru.Act(
+                    "/cage/recalls/begin",
+                    new
+                    {
+                        by = "SourceBatch",
+                        numbers = $"ANY-{seed}",
+                        why = "germination below its paper",
+                    }
+                );
+                if (answer.IsOk)
+                    recall = answer["number"].GetString();
+                done.Add("recall");
             }
             else if (act is 8 or 9)
             {
@@ -518,8 +537,14 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             Assert.True(there == cameIn - leftFor, $"{string.Join(", ", done)}: {there} are there, {cameIn} came, {leftFor} left.");
             var faults = (await server.Check()).Faults;
             Assert.True(faults.Count == 0, $"{string.Join(", ", done)}: {string.Join(" ", faults)}");
+            if (recall is null)
+                continue;
+            var finding = (await wanjiru.Ask("/cage/recalls/" + recall))["finding"];
+            Assert.True(finding.GetProperty("came").GetDecimal() == cameIn, $"{string.Join(", ", done)}: {finding}; {cameIn} came.");
         }
     }
+
+    static readonly string[] decisions = ["Scrap", "ReleaseUnderConcession", "Regrade", "ReturnToVendor"];
 
     /// <summary>The last entry, where its act is one that is undone from the book.</summary>
     async Task<long?> LastUndoable()

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
+using MudRoom.Core.Out;
 
 namespace MudRoom.Server.Tests;
 
@@ -111,5 +112,80 @@ public sealed class NoticeTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.True(found.IsOk, found.Body.ToString());
         Assert.DoesNotContain(await Of(sunita), n => n.Subject == hold);
         Assert.Contains(await Of(wanjiru), n => n == ("ToDecide", hold, "/cage/returns/RT-0001"));
+    }
+
+    /// <summary>A person's act is the yes; the letter lies in the drop folder as any mail program reads it (RFC 5322).</summary>
+    [Fact]
+    public async Task A_mail_goes_when_somebody_sends_it_and_is_a_letter()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var leila = await server.SignIn("leila");
+        var letter = new
+        {
+            about = "H-0331",
+            to = "quality@malo.example",
+            title = "Apple trees: Zwölf Kisten 12 €",
+            text = "They are free today.\n.\nPlease fetch them.",
+        };
+        Assert.Equal("right-missing", (await leila.Act("/notices/mail", letter)).Code);
+        foreach (
+            var to in new[]
+            {
+                "",
+                "malo",
+                "a@b",
+                "a@@malo.example",
+                "a@malo.example, b@malo.example",
+                "a@malo.example\nBcc: all@malo.example",
+                "Quality <quality@malo.example>",
+            }
+        )
+            Assert.Equal(
+                "address-wrong",
+                (
+                    await wanjiru.Act(
+                        "/notices/mail",
+                        new
+                        {
+                            letter.about,
+                            to,
+                            letter.title,
+                            letter.text,
+                        }
+                    )
+                ).Code
+            );
+        foreach (var (title, text) in new[] { ("", "x"), ("a\nBcc: all@malo.example", "x"), ("x", " "), (new string('x', 151), "x") })
+            Assert.Equal(
+                "mail-empty",
+                (
+                    await wanjiru.Act(
+                        "/notices/mail",
+                        new
+                        {
+                            letter.about,
+                            letter.to,
+                            title,
+                            text,
+                        }
+                    )
+                ).Code
+            );
+        await using var db = server.Db();
+        Assert.False(await db.OutMessages.AnyAsync(m => m.Kind == OutKind.Mail));
+        var sent = await wanjiru.Act("/notices/mail", letter);
+        Assert.True(sent.IsOk, sent.Body.ToString());
+        var message = await db.OutMessages.AsNoTracking().SingleAsync(m => m.Kind == OutKind.Mail);
+        Assert.Equal("H-0331", message.Subject);
+        using var read = new MemoryStream(System.Text.Encoding.UTF8.GetBytes(message.Body));
+        using var mail = await MimeKit.MimeMessage.LoadAsync(read);
+        Assert.Equal((letter.to, letter.title), (mail.To.Mailboxes.Single().Address, mail.Subject));
+        Assert.Empty(mail.Bcc);
+        Assert.Contains("Please fetch them.", mail.TextBody, StringComparison.Ordinal);
+        Assert.Contains("Wanjiru Holloway, Low Meadow", mail.TextBody, StringComparison.Ordinal);
+        // The book says that it went, and not to whom.
+        var said = (await wanjiru.Ask("/book/ledger?text=H-0331")).Body.ToString();
+        Assert.Contains("mailed about H-0331", said, StringComparison.Ordinal);
+        Assert.DoesNotContain("malo.example", said, StringComparison.Ordinal);
     }
 }

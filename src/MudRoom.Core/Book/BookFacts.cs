@@ -2,6 +2,14 @@ using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Book;
 
+/// <summary>Somebody mailed somebody outside. To whom stands with the letter, and not in the book, which never forgets.</summary>
+/// <param name="Of">The number of what it is about.</param>
+/// <param name="Title">Its subject.</param>
+public sealed record MailSent(string Of, string Title, string By) : Fact(EntryKind.Mailed, Of)
+{
+    public override string Words(Wording wording) => $"{By} mailed about {Of}: {Title}";
+}
+
 /// <summary>An entry was undone.</summary>
 /// <param name="Of">The subject of what was undone.</param>
 /// <param name="What">What was undone; null for an entry from before there were facts.</param>

@@ -91,6 +91,9 @@ public enum EntryKind
 
     /// <summary>It was found what goods are that a customer sent back, or that was taken back.</summary>
     ReturnFound = 60,
+
+    /// <summary>Somebody mailed somebody outside.</summary>
+    Mailed = 61,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

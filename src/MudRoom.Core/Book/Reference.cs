@@ -222,7 +222,7 @@ public static class References
             EntryKind.SourceBatchCorrected when subject.Split(' ') is [.., var id] => new Reference(ReferenceKind.SourceBatch, id),
             // By the letter of their numbers, where several kinds of papers may be the subject.
             EntryKind.LotSplit or EntryKind.LotJoined or EntryKind.ReceiptReversed => ByLetter(subject),
-            EntryKind.NotCounted or EntryKind.Redirected => ByLetter(subject),
+            EntryKind.NotCounted or EntryKind.Redirected or EntryKind.Mailed => ByLetter(subject),
             EntryKind.TaskTaken
             or EntryKind.Loaded
             or EntryKind.TaskGivenBack

@@ -23,6 +23,9 @@ public enum OutKind
 
     /// <summary>Accounts are told what was done with nonconforming goods.</summary>
     GoodsDecided = 6,
+
+    /// <summary>A mail that a person wrote; its body is the letter as RFC 5322 has it.</summary>
+    Mail = 7,
 }
 
 /// <summary>How far a message is.</summary>
@@ -57,7 +60,7 @@ public sealed class OutMessage
     /// <summary>The number of what it tells of.</summary>
     public required string Subject { get; init; }
 
-    /// <summary>What is told: JSON, as docs/formats/receipt-json.md, quality-notice-json.md, return-finding-json.md and
+    /// <summary>What is told: a letter, else JSON, as docs/formats/receipt-json.md, quality-notice-json.md, return-finding-json.md and
     /// goods-decided-json.md say.</summary>
     public required string Body { get; init; }
     public required DateTimeOffset At { get; init; }

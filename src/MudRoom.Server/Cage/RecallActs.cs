@@ -4,6 +4,7 @@ using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
+using MudRoom.Core.Out;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Book;
@@ -51,7 +52,7 @@ public sealed record RecallSearchRequest(string Recall, int Missing, string Bin)
 /// <summary>Who got goods of a recall was told.</summary>
 /// <param name="Reference">The order or job that they went out for.</param>
 /// <param name="How">How, and what they said.</param>
-public sealed record RecallTellRequest(string Recall, string Reference, string How);
+public sealed record RecallTellRequest(string Recall, string Reference, string How, string? MailTo = null, string? MailText = null);
 
 /// <summary>Ends a recall.</summary>
 public sealed record EndRecallRequest(string Recall, string Note);
@@ -311,6 +312,17 @@ public static class RecallActs
             return new Refusal(HouseRefusals.ReferenceMissing, "Say whom.", "Choose one that got goods of it.");
         if (!(await RecallReads.Gone(act.Db, act.History, recall.Scope)).Any(g => g.Reference == reference))
             return Problems.NotFound("order or job with goods of it:", reference);
+        if (
+            request.MailTo.OrNull() is { } to
+            && Outbox.Send(
+                act,
+                recall.Number,
+                new Mail(to, $"Recall {recall.Number}", request.MailText ?? ""),
+                Reference.Recall(recall.Number)
+            )
+                is { } unsent
+        )
+            return unsent;
         recall.Tell(reference, Hand(act), act.Now, how);
         return Done(
             act,

@@ -336,6 +336,7 @@ public static class ServerApp
         Decisions.Map(routes);
         CarryingOut.Map(routes);
         Concessions.Map(routes);
+        MailActs.Map(routes);
         CageSettingsPage.Map(routes);
         ShelfPages.Map(routes);
         ShelfActs.Map(routes);

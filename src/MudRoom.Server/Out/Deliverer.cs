@@ -25,8 +25,8 @@ public sealed class Deliverer(
     public static string FolderOf(ServerSettings settings, string site) => Path.Combine(settings.Folder, "out", site);
 
     /// <summary>The file of a message: what it tells of, and its id, by which who gets it twice knows it again.</summary>
-    static string FileOf(ServerSettings settings, string site, string subject, Guid id) =>
-        Path.Combine(FolderOf(settings, site), $"{subject}-{id:N}.json");
+    static string FileOf(ServerSettings settings, string site, OutKind kind, string subject, Guid id) =>
+        Path.Combine(FolderOf(settings, site), $"{subject}-{id:N}.{(kind == OutKind.Mail ? "eml" : "json")}");
 
     protected override async Task Work(CancellationToken stopping)
     {
@@ -60,7 +60,7 @@ public sealed class Deliverer(
             string? why = null;
             try
             {
-                await WriteWhole(FileOf(settings, sites[message.SiteId], message.Subject, message.Id), message.Body);
+                await WriteWhole(FileOf(settings, sites[message.SiteId], message.Kind, message.Subject, message.Id), message.Body);
             }
             catch (Exception failure) when (failure is IOException or UnauthorizedAccessException)
             {
@@ -89,12 +89,17 @@ public sealed class Deliverer(
                 (
                     await scope
                         .Db.OutMessages.Where(m => m.SiteId == id && m.State == OutState.Sent)
-                        .Select(m => new { m.Id, m.Subject })
+                        .Select(m => new
+                        {
+                            m.Id,
+                            m.Kind,
+                            m.Subject,
+                        })
                         .ToListAsync(),
                     false
                 )
             );
-            var taken = sent.FindAll(m => !File.Exists(FileOf(settings, site, m.Subject, m.Id)));
+            var taken = sent.FindAll(m => !File.Exists(FileOf(settings, site, m.Kind, m.Subject, m.Id)));
             // Gone while it was looked at: then nothing in it was seen.
             if (!Directory.Exists(FolderOf(settings, site)))
                 continue;

@@ -65,7 +65,10 @@ public static class OutPages
         var message = await inquiry.Db.OutMessages.FirstOrDefaultAsync(m => m.SiteId == inquiry.Site.Id && m.Id == id);
         return message is null
             ? Problems.Of(Problems.NotFound("message", id.ToString()))
-            : TypedResults.File(System.Text.Encoding.UTF8.GetBytes(message.Body), "application/json; charset=utf-8");
+            : TypedResults.File(
+                System.Text.Encoding.UTF8.GetBytes(message.Body),
+                message.Kind == OutKind.Mail ? "text/plain; charset=utf-8" : "application/json; charset=utf-8"
+            );
     }
 
     public static async Task<Outcome<DoneAnswer>> Again(Act act, TryAgainRequest request)

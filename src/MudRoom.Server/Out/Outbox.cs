@@ -1,6 +1,10 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using MimeKit;
+using MimeKit.Text;
+using MudRoom.Core;
+using MudRoom.Core.Book;
 using MudRoom.Core.Out;
 using MudRoom.Server.Acts;
 
@@ -26,6 +30,7 @@ public static class Outbox
                 OutKind.ReceiptAcceptance => "receipt-acceptance",
                 OutKind.ReturnFinding => "return-finding",
                 OutKind.GoodsDecided => "goods-decided",
+                OutKind.Mail => throw new ArgumentException("A mail is no JSON: it is sent.", nameof(kind)),
                 _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, null),
             },
             ["id"] = id.ToString(),
@@ -34,6 +39,34 @@ public static class Outbox
         };
         foreach (var (name, value) in body)
             whole[name] = value?.DeepClone();
+        Add(act, id, kind, subject, whole.ToJsonString(asText) + "\n");
+    }
+
+    /// <summary>Puts a letter in line, whose sender has said yes by this act.</summary>
+    /// <param name="about">The number of what it is about.</param>
+    /// <param name="things">What else the entry is about.</param>
+    public static Refusal? Send(Act act, string about, Mail mail, params Reference[] things)
+    {
+        if (mail.Fault is { } fault)
+            return fault;
+        var id = Guid.CreateVersion7(act.Now);
+        using var letter = new MimeMessage
+        {
+            MessageId = $"{id:N}@{act.Site.Code.ToLowerInvariant()}.invalid",
+            Date = act.Now,
+            Subject = mail.Subject,
+            Body = new TextPart(TextFormat.Plain) { Text = mail.Text + "\n\n" + act.Person.Name + ", " + act.Site.Name + "\n" },
+        };
+        // Who takes the letter away sends it, and knows the house's own address; this one is nobody's (RFC 2606).
+        letter.From.Add(new MailboxAddress(act.Person.Name, $"mudroom@{act.Site.Code.ToLowerInvariant()}.invalid"));
+        letter.To.Add(MailboxAddress.Parse(mail.To));
+        Add(act, id, OutKind.Mail, about, letter.ToString());
+        act.Write(new MailSent(about, mail.Subject, act.Person.Name) { About = things });
+        return null;
+    }
+
+    static void Add(Act act, Guid id, OutKind kind, string subject, string body)
+    {
         act.Db.OutMessages.Add(
             new OutMessage
             {
@@ -41,7 +74,7 @@ public static class Outbox
                 SiteId = act.Site.Id,
                 Kind = kind,
                 Subject = subject,
-                Body = whole.ToJsonString(asText) + "\n",
+                Body = body,
                 At = act.Now,
             }
         );

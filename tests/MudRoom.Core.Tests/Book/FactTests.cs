@@ -98,6 +98,7 @@ public sealed class FactTests
         new DecisionMade("H-2", DecisionKind.Rework, hoes, "rust that comes off", "H-1"),
         new DecisionTakenBack("H-2", DecisionKind.Rework, "Wanjiru", "it does not come off"),
         new Decided("H-1", DecisionKind.Scrap, "rust to the core"),
+        new MailSent("RC-1", "Recall RC-1", "Wanjiru"),
         new GoodsRegraded("H-3", hoes, "Draw hoe head 16 cm, second grade", "scratched"),
         new ConcessionGiven("H-2", hoes, "Hollin Nurseries", "C-20417", at, "scratches do not matter there", "H-1"),
         new ConcessionEnded("H-2", hoes, "4 pieces for C-20417", "Wanjiru", "no more is wanted"),

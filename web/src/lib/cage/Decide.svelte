@@ -145,7 +145,7 @@
   {/if}
 {:else if hold.canDecide}
   <form class="decide" onsubmit={(e) => run(e, decide)}>
-    <Field label="Decide over part or all">
+    <Field label="Decide over part or all" hint={then} class="wide">
       <select name="decision" bind:value={decision}>
         {#each choices as c (c.kind)}<option value={c.kind}>{c.word}</option>{/each}
       </select></Field
@@ -159,7 +159,7 @@
         placeholder={String(hold.quantity)}
       /></Field
     >
-    <Field label="Why" hint={then}><input name="why" bind:value={note} /></Field>
+    <Field label="Why"><input name="why" bind:value={note} /></Field>
     {#if decision === 'ReleaseUnderConcession'}
       <Field label="Who asked for it"><input name="asked-by" bind:value={askedBy} maxlength="80" required /></Field>
       <Field label="For what order, job or use"
@@ -191,6 +191,9 @@
     grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
     gap: 10px;
     align-items: start;
+  }
+  .decide :global(.wide) {
+    grid-column: span 2;
   }
   .decide .button {
     margin-top: 24px;

@@ -8,6 +8,8 @@
     $props();
   let open = $state('');
   let how = $state('');
+  let mailTo = $state('');
+  let mailText = $state('');
   let error = $state<unknown>();
   const toTell = $derived(recall.gone.filter((g) => g.mayBeTold));
   const left = $derived(toTell.filter((g) => !g.told));
@@ -16,8 +18,14 @@
     event.preventDefault();
     error = undefined;
     try {
-      const { sentence } = await act('/api/{site}/cage/recalls/told', { recall: recall.number, reference: open, how });
-      [open, how] = ['', ''];
+      const { sentence } = await act('/api/{site}/cage/recalls/told', {
+        recall: recall.number,
+        reference: open,
+        how: how || (mailTo ? 'by mail' : ''),
+        mailTo: mailTo || null,
+        mailText: mailTo ? mailText : null,
+      });
+      [open, how, mailTo] = ['', '', ''];
       await changed(sentence);
     } catch (problem) {
       error = problem;
@@ -34,17 +42,22 @@
     </p>
     {#if g.told}<p class="quiet">Told by {g.told}</p>{/if}
     {#if recall.mayHold && open !== g.reference}
-      <button class="button" onclick={() => ((open = g.reference), (how = ''))}
+      <button class="button" onclick={() => ([open, how, mailTo, mailText] = [g.reference, '', '', g.draft ?? ''])}
         >{g.told ? 'Told again' : 'Tell them'}</button
       >
     {:else if open === g.reference}
       <form onsubmit={told}>
-        <p class="draft">{g.draft}</p>
+        <Field label="What to say to them"
+          ><textarea name="mail-text" rows="4" bind:value={mailText} maxlength="5000"></textarea></Field
+        >
+        <Field label="Their mail address, if it is mailed" hint="It goes when you press, and not before."
+          ><input name="mail-to" bind:value={mailTo} inputmode="email" maxlength="254" autocomplete="off" /></Field
+        >
         <Field label="How they were told, and what they said"
           ><input name="told-how" bind:value={how} maxlength="500" autocomplete="off" /></Field
         >
         <p class="row">
-          <button class="button go">They are told</button>
+          <button class="button go">{mailTo ? 'Send the mail' : 'They are told'}</button>
           <button type="button" class="button" onclick={() => (open = '')}>Not now</button>
         </p>
         <ProblemNote {error} />
@@ -74,10 +87,5 @@
   }
   .who p {
     margin: 0 0 4px;
-  }
-  .draft {
-    border-left: 3px solid var(--stone-3);
-    padding-left: 10px;
-    user-select: all;
   }
 </style>

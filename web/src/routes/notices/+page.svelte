@@ -4,10 +4,11 @@
   import Frame, { type Part } from '$lib/ui/Frame.svelte';
   import Mark from '$lib/ui/Mark.svelte';
   import QueueCard from '$lib/ui/QueueCard.svelte';
+  import Field from '$lib/ui/Field.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
   import { counted, when } from '$lib/ui/format';
   import { noticesOf } from '$lib/ui/notices';
-  import type { Schemas } from '$lib/api/client';
+  import { act, type Schemas } from '$lib/api/client';
   import { createQuery } from '@tanstack/svelte-query';
   const query = createQuery(() => noticesOf(session.site));
   const words: Record<
@@ -30,6 +31,29 @@
   let only = $state<Schemas['NoticeKind']>();
   let part = $state<Part>('work');
   const kinds = $derived([...new Set(all.map((n) => n.kind))]);
+  const blank = { about: '', to: '', title: '', text: '' };
+  let mail = $state({ ...blank });
+  let said = $state('');
+  let busy = $state(false);
+  let error = $state<unknown>();
+  function write(n: Schemas['NoticeView']) {
+    said = '';
+    error = undefined;
+    mail = { about: n.subject, to: '', title: `${n.subject}: ${words[n.kind][0]}`, text: n.sentence };
+  }
+  async function send(event: SubmitEvent) {
+    event.preventDefault();
+    error = undefined;
+    busy = true;
+    try {
+      said = (await act('/api/{site}/notices/mail', mail)).sentence;
+      mail = { ...blank };
+    } catch (problem) {
+      error = problem;
+    } finally {
+      busy = false;
+    }
+  }
   const shown = $derived(only && kinds.includes(only) ? all.filter((n) => n.kind === only) : all);
 </script>
 
@@ -70,6 +94,7 @@
       <p class="quiet">What only you, or somebody with your rights, can do. It goes from here when it is done.</p>
     </div>
     <ProblemNote error={query.error} />
+    {#if said}<p class="pad good">{said} <a class="link" href="/book/out">What went out</a></p>{/if}
     <ol class="notices">
       {#each shown as n, i (i)}
         <li>
@@ -78,6 +103,42 @@
             <span class="what"><b class="c">{n.subject}</b> {n.sentence}</span>
             <span class="quiet since">{when(n.since)}</span>
           </a>
+          {#if session.may('KeepPromises')}
+            {#if mail.about === n.subject}
+              <form class="letter" onsubmit={send}>
+                <Field label="To which address" hint="It goes when you press, and not before."
+                  ><input
+                    name="mail-to"
+                    inputmode="email"
+                    bind:value={mail.to}
+                    maxlength="254"
+                    required
+                    autocomplete="off"
+                  /></Field
+                >
+                <Field label="Subject"
+                  ><input
+                    name="mail-title"
+                    bind:value={mail.title}
+                    maxlength="150"
+                    required
+                    autocomplete="off"
+                  /></Field
+                >
+                <Field label="Text"
+                  ><textarea name="mail-text" rows="4" bind:value={mail.text} maxlength="5000" required
+                  ></textarea></Field
+                >
+                <ProblemNote {error} />
+                <p class="row">
+                  <button class="button go" disabled={busy}>Send the mail</button>
+                  <button type="button" class="button" onclick={() => (mail = { ...blank })}>Not now</button>
+                </p>
+              </form>
+            {:else}
+              <button class="link mail" onclick={() => write(n)}>Mail about {n.subject}</button>
+            {/if}
+          {/if}
         </li>
       {/each}
     </ol>
@@ -103,6 +164,20 @@
     color: inherit;
     text-decoration: none;
     min-height: 44px;
+  }
+  .mail {
+    display: block;
+    margin: -6px 18px 8px;
+    min-height: 24px;
+  }
+  .letter {
+    display: grid;
+    gap: 10px;
+    max-width: 560px;
+    padding: 4px 18px 14px;
+  }
+  .letter p {
+    margin: 0;
   }
   li a:hover .what {
     text-decoration: underline;

@@ -34,6 +34,7 @@
     QualityNotice: 'notice to the buyer',
     ReceiptAcceptance: 'acceptance of a receipt',
     GoodsDecided: 'goods decided over',
+    Mail: 'mail',
     ReturnFinding: 'finding of a return',
   };
   const marks: Record<Schemas['OutState'], ['open' | 'today' | 'done' | 'disc', string]> = {

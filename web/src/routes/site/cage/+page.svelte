@@ -40,8 +40,8 @@
   }
 </script>
 
-<svelte:head><title>How is decided over goods · Site · Mud Room</title></svelte:head>
-<Frame queueTitle="Site" workTitle="How is decided over goods">
+<svelte:head><title>How goods are decided over · Site · Mud Room</title></svelte:head>
+<Frame queueTitle="Site" workTitle="How goods are decided over">
   {#snippet queue()}
     <p class="pad"><a class="link" href="/site">Back to the set-up</a></p>
     <p class="pad quiet">
@@ -52,7 +52,7 @@
   {#snippet work()}
     {#if cage.data}
       <form class="pad settings" onsubmit={keep}>
-        <h1>How is decided over goods</h1>
+        <h1>How goods are decided over</h1>
         <WhoChanges />
         <InForce of={cage.data.inForce} />
         <Field
