@@ -217,7 +217,7 @@ public sealed class DecisionTests(RoadDemo demo) : IClassFixture<RoadDemo>
         wanjiru.Act("/cage/decide", $$"""{"hold":"{{hold}}","decision":"Scrap","quantity":"120","note":"not to be sown"}""");
         wanjiru.Act("/cage/carry-out", $$"""{"hold":"{{hold}}","witness":"leila","witnessPassword":"leila-mud-03"}""");
         wanjiru.Go($"/cage/recalls/{number}");
-        wanjiru.WaitText("All 5 sacks have left the house.");
+        wanjiru.WaitText("All 125 kg have left the house.");
         wanjiru.Fill("input[name=end-note]", "scrapped, the vendor pays");
         wanjiru.Press("End the recall");
         wanjiru.WaitText("Ended by Wanjiru Holloway");
