@@ -193,7 +193,7 @@ sealed class Story
         );
         steps.Add(new Step.Close(pots.AddMinutes(35), "ikenna", "broken"));
         steps.Add(new Step.DriveOff(pots.AddMinutes(42), "efua", "broken"));
-        steps.Add(new Step.PutAway(pots.AddMinutes(45), "petra", 4));
+        steps.Add(new Step.Fetch(pots.AddMinutes(45), "yusuf", "TP-24", 1));
 
         // Secateurs on Monday: on the bench since.
         Order(

@@ -82,7 +82,7 @@ public sealed class ReturnTests(RoadDemo demo) : IClassFixture<RoadDemo>
         wanjiru.WaitText("Usable again: 4 each of Terracotta pot 18 cm are usable.");
         Decide(wanjiru, "Scrap", "2");
         wanjiru.WaitText("What was decided has still to happen");
-        Assert.Equal([(Standing.Usable, 4m), (Standing.Held, 2m)], (await Stock(order)).OrderByDescending(s => s.Quantity));
+        Assert.Equal([(Standing.Usable, 4m), (Standing.ToScrap, 2m)], (await Stock(order)).OrderByDescending(s => s.Quantity));
         wanjiru.Fill("input[name=witness]", "leila");
         wanjiru.Fill("input[name=witness-password]", "leila-mud-03");
         wanjiru.Press("They are scrapped");

@@ -5,6 +5,7 @@ using MudRoom.Core.Cage;
 using MudRoom.Core.Out;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
+using UglyToad.PdfPig;
 
 namespace MudRoom.Server.Tests;
 
@@ -49,10 +50,12 @@ public sealed class ConcessionTests(DemoServer server) : IClassFixture<DemoServe
         return await db.Balances.Where(b => lots.Contains(b.LotId!.Value) && b.Quantity > 0).ToListAsync();
     }
 
-    async Task<JsonElement> Told(string hold)
+    async Task<JsonElement> Told(string hold, int times = 1)
     {
         await using var db = server.Db();
-        var told = await db.OutMessages.SingleAsync(m => m.Kind == OutKind.GoodsDecided && m.Subject == hold);
+        var all = await db.OutMessages.Where(m => m.Kind == OutKind.GoodsDecided && m.Subject == hold).ToListAsync();
+        Assert.Equal(times, all.Count);
+        var told = all[0];
         return JsonDocument.Parse(told.Body).RootElement;
     }
 
@@ -87,8 +90,42 @@ public sealed class ConcessionTests(DemoServer server) : IClassFixture<DemoServe
         Assert.All(await Under(shards), b => Assert.Equal(BinFunction.Scrap, functions[b.BinId]));
         Assert.All(await Under(toVendor), b => Assert.Equal(BinFunction.Dispatch, functions[b.BinId]));
 
+        // What goes back to its vendor gets a paper and counts on its order; undone, it is as if it had not.
+        async Task<decimal> Received()
+        {
+            await using var look = server.Db();
+            return await look.LineParts.Where(p => p.Line!.Order!.Number == "PO-4433").SumAsync(p => p.Received);
+        }
+
+        Assert.Equal(480, await Received());
+        var left = await wanjiru.Act("/cage/carry-out", new { hold = toVendor });
+        Assert.True(left.IsOk, left.Body.ToString());
+        Assert.Contains("not to be invoiced; the order is open for them again.", left.Body.ToString(), StringComparison.Ordinal);
+        Assert.Equal(470, await Received());
+        Core.Door.VendorReturn paper;
+        long sent;
+        await using (var look = server.Db())
+        {
+            paper = await look.VendorReturns.SingleAsync(r => r.Reason == "chipped rims");
+            sent = paper.LedgerSeq;
+        }
+
+        Assert.Equal((10m, false), (paper.Quantity, paper.Invoiced));
+        using (var pdf = PdfDocument.Open(await wanjiru.Http.GetByteArrayAsync($"/api/LM/door/return/{paper.Number}")))
+        {
+            var words = string.Join(" ", pdf.GetPages().SelectMany(p => p.GetWords()).Select(w => w.Text));
+            foreach (var part in new[] { paper.Number, "Terracotta Valmora", "PO-4433-1", "10 each", "not to be invoiced", "chipped rims" })
+                Assert.Contains(part, words, StringComparison.Ordinal);
+        }
+
+        Assert.Equal("not-found", (await wanjiru.Ask("/door/return/V-9999")).Code);
+        Assert.True((await wanjiru.Act("/book/undo", new { entry = sent, reason = "the haulier did not take them" })).IsOk);
+        Assert.Equal(480, await Received());
+        await using (var look = server.Db())
+            Assert.False(await look.VendorReturns.AnyAsync(r => r.Number == paper.Number));
         Assert.True((await wanjiru.Act("/cage/carry-out", new { hold = toVendor })).IsOk);
-        var told = await Told(toVendor);
+        Assert.Equal(470, await Received());
+        var told = await Told(toVendor, 2);
         Assert.Equal(("return-to-vendor", "10", "TP-24"), (Text(told, "decision"), Text(told, "quantity"), Text(told, "item")));
         Assert.Equal(["VALM"], told.GetProperty("vendors").EnumerateArray().Select(v => v.GetString()!));
         Assert.Single(told.GetProperty("receipts").EnumerateArray());
@@ -337,6 +374,79 @@ public sealed class ConcessionTests(DemoServer server) : IClassFixture<DemoServe
         {
             Assert.True((await anselm.Act("/site/cage", new { secondAbove = (string?)null })).IsOk);
         }
+    }
+
+    /// <summary>What else is said speaks of the item they were, and a recall of that item finds them by the batch that went with
+    /// them.</summary>
+    [Fact]
+    public async Task Goods_are_regraded_when_nothing_else_is_said_and_a_recall_of_what_they_were_finds_them()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.True((await wanjiru.Act("/door/count", LotTests.Sacks("2", "REG-1", "Damaged", "torn"))).IsOk);
+        Hold hold;
+        await using (var db = server.Db())
+            hold = await db.Holds.OrderByDescending(h => h.Id).FirstAsync();
+        Assert.Null((await Decide(wanjiru, hold.Number, "Regrade", "50", new { into = "SD-FEN" })).Answer.Code);
+        var laid = await wanjiru.Act(
+            "/cage/hold",
+            new
+            {
+                balance = (await Under(hold.Number)).Single().Id,
+                quantity = "50",
+                why = "smells musty",
+            }
+        );
+        Assert.True(laid.IsOk, laid.Body.ToString());
+        string musty;
+        await using (var db = server.Db())
+            musty = (await db.Holds.OrderByDescending(h => h.Id).FirstAsync()).Number;
+        var kept = await wanjiru.Act("/cage/carry-out", new { hold = hold.Number });
+        Assert.Equal("not-let", kept.Code);
+        Assert.StartsWith($"{musty} is on these goods too", kept.Sentence, StringComparison.Ordinal);
+        Assert.Equal(50, (await Under(hold.Number)).Sum(b => b.Quantity));
+        Assert.True((await wanjiru.Act("/cage/lift", new { hold = musty })).IsOk);
+        Assert.True((await wanjiru.Act("/cage/carry-out", new { hold = hold.Number })).IsOk);
+
+        var begun = await wanjiru.Act(
+            "/cage/recalls/begin",
+            new
+            {
+                by = "SourceBatch",
+                item = "SD-MUS",
+                numbers = "REG-1",
+                why = "germination below its paper",
+            }
+        );
+        Assert.True(begun.IsOk, begun.Body.ToString());
+        var finding = (await wanjiru.Ask("/cage/recalls/" + begun["number"].GetString()))["finding"];
+        Assert.Equal(
+            (50m, 50m, 0m),
+            (finding.GetProperty("came").GetDecimal(), finding.GetProperty("here").GetDecimal(), finding.GetProperty("gone").GetDecimal())
+        );
+        await using (var db = server.Db())
+        {
+            var row = await db.Balances.SingleAsync(b =>
+                b.Quantity > 0 && db.Batches.Any(x => x.Id == b.BatchId && x.SourceBatch!.Number == "REG-1")
+            );
+            Assert.Equal(("SD-FEN", Standing.Recalled), ((await db.Items.SingleAsync(i => i.Id == row.ItemId)).Code, row.Standing));
+            hold = await db.Holds.OrderByDescending(h => h.Id).FirstAsync();
+        }
+
+        // What they were, they can be again: in the batch that they came in, and recalled still.
+        Assert.Null((await Decide(wanjiru, hold.Number, "Regrade", "50", new { into = "SD-MUS" })).Answer.Code);
+        var back = await wanjiru.Act("/cage/carry-out", new { hold = hold.Number });
+        Assert.True(back.IsOk, back.Body.ToString());
+        await using var after = server.Db();
+        Assert.Equal(
+            Standing.Recalled,
+            (
+                await after.Balances.SingleAsync(b =>
+                    b.Quantity > 0
+                    && after.Batches.Any(x => x.Id == b.BatchId && x.CameAsItemId == null && x.SourceBatch!.Number == "REG-1")
+                )
+            ).Standing
+        );
+        Assert.Empty((await server.Check()).Faults);
     }
 
     static async Task<decimal?> Value(Client who, string hold)

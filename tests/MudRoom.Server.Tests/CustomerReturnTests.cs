@@ -142,7 +142,7 @@ public sealed class CustomerReturnTests(DemoServer server) : IClassFixture<DemoS
         await Ok(wanjiru, "/cage/decide", Decision(hold.Number, "BackToCustomer", "6"));
         await Ok(wanjiru, "/cage/decide", Decision(broken.Number, "Scrap", "8"));
         Assert.Equal(
-            [(Standing.Usable, 10m), (Standing.Held, 14m)],
+            [(Standing.ToGoBack, 6m), (Standing.ToScrap, 8m), (Standing.Usable, 10m)],
             (await Stock(hold)).GroupBy(b => b.Standing).Select(g => (g.Key, g.Sum(b => b.Quantity))).OrderBy(g => g.Item2)
         );
         Assert.Equal("witness-missing", (await wanjiru.Act("/cage/carry-out", new { hold = broken.Number })).Code);
@@ -175,14 +175,14 @@ public sealed class CustomerReturnTests(DemoServer server) : IClassFixture<DemoS
         await Ok(wanjiru, "/book/undo", new { entry = server.LastEntry(), reason = "of the wrong box" });
         Assert.Equal(Standing.ToInspect, Assert.Single(await Stock(hold)).Standing);
         await Ok(wanjiru, "/cage/decide", Decision(hold.Number, "Scrap", "3"));
-        Assert.Equal(Standing.Held, Assert.Single(await Stock(hold)).Standing);
+        Assert.Equal(Standing.ToScrap, Assert.Single(await Stock(hold)).Standing);
         await Ok(wanjiru, "/cage/undecide", new { hold = hold.Number, why = "the customer wants a picture" });
         Assert.Equal(Standing.ToInspect, Assert.Single(await Stock(hold)).Standing);
         await Ok(wanjiru, "/cage/decide", Decision(hold.Number, "Scrap", "3"));
         await Ok(wanjiru, "/cage/carry-out", BenchHands.Seen(hold.Number));
         Assert.Empty(await Stock(hold));
         await Ok(wanjiru, "/book/undo", new { entry = server.LastEntry(), reason = "it stands here still" });
-        Assert.Equal((Standing.Held, 3m), (await Stock(hold)).Select(b => (b.Standing, b.Quantity)).Single());
+        Assert.Equal((Standing.ToScrap, 3m), (await Stock(hold)).Select(b => (b.Standing, b.Quantity)).Single());
         Assert.Contains("never unpacked", (await Way(sunita, order))["finding"].Sentence, StringComparison.Ordinal);
         Assert.Empty((await server.Check()).Faults);
     }

@@ -135,7 +135,8 @@ public sealed class WayThroughTests(DemoServer server) : IClassFixture<DemoServe
         );
         await using var db = server.Db();
         // Decided, they still stand where they stand.
-        Assert.Equal(240, await db.Balances.Where(b => b.Standing == Standing.Rejected).SumAsync(b => b.Quantity));
+        Standing[] decided = [Standing.ToGoBack, Standing.ToScrap];
+        Assert.Equal(240, await db.Balances.Where(b => decided.Contains(b.Standing)).SumAsync(b => b.Quantity));
         var back = await db.Holds.Where(h => h.Quantity == 230).Select(h => h.Number).SingleAsync();
         Assert.True((await wanjiru.Act("/cage/carry-out", new { hold = back, note = "with the van" })).IsOk);
         Assert.Equal("witness-missing", (await wanjiru.Act("/cage/carry-out", new { hold = number })).Code);

@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
@@ -69,8 +70,9 @@ public static class CarryingOut
                 var sent = await Lots.SendOut(act, lots, leaves.To, fact);
                 if (sent.Refused(out var notYet))
                     return notYet;
+                var papers = leaves.To == Account.Vendor ? await Papers(act, hold, lots, sent.Value, decision.Reasons) : "";
                 await Receipts.Moved(act);
-                return new DoneAnswer($"{goods}: {Decided.Word(decision.Kind)}.");
+                return new DoneAnswer($"{goods}: {Decided.Word(decision.Kind)}.{papers}");
             case AfterDecision.Become:
                 await DecisionMessage.Tell(act, hold.Number, item, lots, quantity, decision, act.Person.Name);
                 var regraded = await Regrades.Run(act, hold, item, lots, quantity, decision, fact.Note, back);
@@ -99,6 +101,41 @@ public static class CarryingOut
             default:
                 throw new InvalidOperationException($"{done.Value} does not follow from carrying out.");
         }
+    }
+
+    /// <summary>Makes out the returns of goods that went back to their vendors: one for each posted receipt that they came with. What a
+    /// customer sent back stands on a receipt of that customer, and on none of the vendor.</summary>
+    /// <returns>What was made out, in sentences; empty where nothing was.</returns>
+    static async Task<string> Papers(Act act, Hold hold, IReadOnlyList<Lot> lots, IReadOnlyList<LedgerEntry> sent, string reason)
+    {
+        if (hold.OrderLineId is not null)
+            return "";
+        var ids = lots.Select(l => l.ReceiptId).Distinct().ToList();
+        var receipts = await act.Db.Receipts.Where(r => ids.Contains(r.Id) && r.ReversedAt == null).OrderBy(r => r.Id).ToListAsync();
+        var said = "";
+        foreach (var receipt in receipts)
+        {
+            var of = lots.Where(l => l.ReceiptId == receipt.Id).Select(l => l.Id).ToHashSet();
+            var entries = sent.Where(e => of.Contains(e.LotId!.Value)).ToList();
+            var back = new GoesBack(receipt, hold.ItemId, hold.BatchId, entries.Sum(e => e.Quantity!.Value));
+            var counts = await VendorReturns.Counts(act, receipt, back.ItemId, back.BatchId);
+            var number = await act.Number("V");
+            await VendorReturns.Make(
+                act,
+                back,
+                await VendorReturns.Left(act, receipt, back.ItemId, back.BatchId, counts),
+                number,
+                reason.Length <= 200 ? reason : reason[..200],
+                entries[0]
+            );
+            said +=
+                $" {number} on {receipt.Number}: "
+                + (receipt.InvoicedAt is null ? "not to be invoiced; the order is open for them again." : "a credit is wanted.");
+        }
+
+        if (receipts.Count > 0)
+            act.Touch("door", "road");
+        return said;
     }
 
     static async Task<Refusal?> WitnessIsNotThem(Inquiry inquiry, CarryOutRequest request) =>

@@ -73,7 +73,7 @@ public static class Regrades
         var was = await act.Db.Batches.SingleAsync(b => b.Id == batchId);
         var cameAs = was.CameAsItemId ?? item.Id;
         var there = await act.Db.Batches.FirstOrDefaultAsync(b => b.ItemId == into.Id && b.Number == was.Number);
-        if (there is not null && (there.CameAsItemId, there.SourceBatchId) != (cameAs, was.SourceBatchId))
+        if (there is not null && (there.CameAsItemId ?? into.Id, there.SourceBatchId) != (cameAs, was.SourceBatchId))
             return new Refusal(
                 CageRefusals.RegradeWrong,
                 $"{into.Name} has other goods in batch {was.Number}: two kinds would be one.",
@@ -87,7 +87,7 @@ public static class Regrades
                 Number = was.Number,
                 SourceBatchId = was.SourceBatchId,
                 Expiry = was.Expiry,
-                CameAsItemId = cameAs,
+                CameAsItemId = cameAs == into.Id ? null : cameAs,
             };
             act.Db.Batches.Add(there);
             await act.Db.SaveChangesAsync();

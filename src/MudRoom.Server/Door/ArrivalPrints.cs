@@ -18,6 +18,7 @@ public static class ArrivalPrints
     {
         routes.Ask("/door/tally-sheet/{number}", Right.See, TallySheet);
         routes.Ask("/door/receipt/{number}", Right.See, ReceiptSheet);
+        routes.Ask("/door/return/{number}", Right.See, ReturnSheet);
     }
 
     static async Task<Results<FileContentHttpResult, ProblemHttpResult>> TallySheet(Inquiry inquiry, string number)
@@ -111,6 +112,58 @@ public static class ArrivalPrints
                         }),
                 ],
                 [$"{entries.Count} counts."],
+                []
+            )
+        );
+    }
+
+    /// <summary>The paper that goes with goods back to their vendor: what, of which delivery, why, and what is claimed.</summary>
+    static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReturnSheet(Inquiry inquiry, string number)
+    {
+        var all = await inquiry
+            .Db.VendorReturns.Where(r => r.SiteId == inquiry.Site.Id && (r.Number == number || r.Number.StartsWith(number + "/")))
+            .OrderBy(r => r.Id)
+            .ToListAsync();
+        if (all.Count == 0)
+            return Problems.Of(Problems.NotFound("return", number));
+        var receipt = await inquiry.Db.Receipts.FirstAsync(r => r.Id == all[0].ReceiptId);
+        var vendor = inquiry.SetUp.Vendors[receipt.VendorId];
+        var partIds = all.Select(r => r.PartId).ToList();
+        var orders = await inquiry
+            .Db.LineParts.Where(p => partIds.Contains(p.Id))
+            .Select(p => new
+            {
+                p.Id,
+                Order = p.Line!.Order!.Number,
+                Line = p.Line.Number,
+            })
+            .ToDictionaryAsync(p => p.Id);
+        var batchIds = all.Select(r => r.BatchId).ToList();
+        var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        return Pdf(
+            number,
+            new SheetContent(
+                $"Return {number}",
+                [
+                    $"To {vendor.Name}: goods of delivery note {receipt.DeliveryNote}, our receipt {receipt.Number}",
+                    $"From {inquiry.Site.Name}, {inquiry.Local(all[0].At):yyyy-MM-dd HH:mm}, {all[0].By}",
+                ],
+                [new("Order", Left), new("Item", 118, false), new("Quantity", 285), new("Your batch", 355), new("Claimed", 440, false)],
+                [
+                    .. all.Select(r =>
+                    {
+                        var item = inquiry.SetUp.Catalogue[r.ItemId];
+                        return new[]
+                        {
+                            r.PartId is { } part && orders.TryGetValue(part, out var o) ? $"{o.Order}-{o.Line}" : "on no order",
+                            item.Name,
+                            $"{Quantities.Show(r.Quantity)} {item.UnitWord}",
+                            r.BatchId is { } b ? batches[b].SourceBatch?.Number ?? batches[b].Number : "",
+                            r.Consequence,
+                        };
+                    }),
+                ],
+                [$"Why: {all[0].Reason}", "Handed over to: ______________________________  Date: ______________"],
                 []
             )
         );

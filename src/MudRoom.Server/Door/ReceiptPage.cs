@@ -294,31 +294,14 @@ public static class ReceiptPage
         var (row, item, quantity, _) = read.Value;
         if (WaitsForBench(act, row, item) is { } waits)
             return waits;
-        var entries = await act
-            .Db.TallyEntries.Where(e =>
-                e.ReceiptId == receipt.Id && e.TakenBackAt == null && e.ItemId == row.ItemId && e.BatchId == row.BatchId
-            )
-            .ToListAsync();
+        var entries = await VendorReturns.Counts(act, receipt, row.ItemId, row.BatchId);
         if (row.Serial is { } piece && !SerialsOf(entries).Contains(piece))
             return new Refusal(
                 DoorRefusals.OtherReceipt,
                 $"Serial {piece} of {item.Name} did not come with {receipt.Number}.",
                 "Return it from the receipt it came with; Book finds it by the serial."
             );
-        var returned = await act
-            .Db.VendorReturns.Where(r => r.ReceiptId == receipt.Id && r.ItemId == row.ItemId && r.BatchId == row.BatchId)
-            .ToListAsync();
-        var parts = entries
-            .GroupBy(e => e.PartId)
-            .Select(g =>
-                (
-                    PartId: g.Key,
-                    Left: VendorReturn.Left(g.Sum(e => e.Quantity), returned.Where(r => r.PartId == g.Key).Select(r => r.Quantity))
-                )
-            )
-            .Where(p => p.Left > 0)
-            .OrderByDescending(p => p.Left)
-            .ToList();
+        var parts = await VendorReturns.Left(act, receipt, row.ItemId, row.BatchId, entries);
         if (quantity > parts.Sum(p => p.Left))
             return new Refusal(
                 DoorRefusals.MoreThanReceived,
@@ -358,48 +341,12 @@ public static class ReceiptPage
         );
         if (sent.Refused(out var held))
             return held;
-        var entry = sent.Value[0];
-        foreach (var ((partId, _), takes) in Portions.Of(parts, p => p.Left, quantity))
-        {
-            act.Db.VendorReturns.Add(
-                new VendorReturn
-                {
-                    Number = takes == quantity ? number : $"{number}/{(partId is null ? "0" : partId)}",
-                    SiteId = act.Site.Id,
-                    ReceiptId = receipt.Id,
-                    ItemId = row.ItemId,
-                    BatchId = row.BatchId,
-                    PartId = partId,
-                    Quantity = takes,
-                    Invoiced = receipt.InvoicedAt is not null,
-                    Reason = reason,
-                    By = act.Person.Name,
-                    At = act.Now,
-                    LedgerSeq = entry.Seq,
-                }
-            );
-            if (receipt.InvoicedAt is null && partId is { } id)
-                await CountsLess(act, id, takes);
-        }
-
+        await VendorReturns.Make(act, new GoesBack(receipt, row.ItemId, row.BatchId, quantity), parts, number, reason, sent.Value[0]);
         await Receipts.Moved(act);
         act.Touch("door", "road", "shelf", "cage", "book", "house");
         return new DoneAnswer(
             $"{number}: {Quantities.Show(quantity)} {item.UnitWord} of {item.Name} go back, "
                 + $"{(receipt.InvoicedAt is null ? "not to be invoiced; the order is open for them again" : "a credit is wanted")}."
         );
-    }
-
-    /// <summary>Before the invoice the order line counts less: it is open again for what went back.</summary>
-    static async Task CountsLess(Act act, int partId, decimal quantity)
-    {
-        var part = await act
-            .Db.LineParts.Include(p => p.Line!)
-                .ThenInclude(l => l.Order!)
-                    .ThenInclude(o => o.Lines)
-                        .ThenInclude(l => l.Parts)
-            .FirstAsync(p => p.Id == partId);
-        part.TakeBack(quantity);
-        part.Line!.Order!.Follow();
     }
 }

@@ -62,6 +62,7 @@ public static class UndoActs
         );
         if (await SayAgain(act, lots, entry.ActId) is { } fixedNow)
             return fixedNow;
+        await VendorReturns.Undo(act, entries.ConvertAll(e => e.Seq));
         var undone = Undone(entry, reason);
         await Lots.Restand(act, lots, undone);
         await Receipts.Moved(act);

@@ -156,7 +156,12 @@
       <section class="trail-part">
         <h2>Gone back <span>{r.returns.length || ''}</span></h2>
         {#each r.returns as x (x.number)}<p>
-            <span class="c">{x.number}</span>
+            <a
+              class="link c"
+              href="/api/{session.site}/door/return/{x.number.split('/')[0]}"
+              target="_blank"
+              rel="noopener">{x.number}</a
+            >
             {number(x.quantity)}
             {x.unit} of {x.item}: {x.reason}. <b>{x.consequence}</b>
             <span class="quiet">{x.by.split(' ')[0]}, {day(x.at)}</span>
