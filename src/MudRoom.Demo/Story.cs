@@ -174,11 +174,11 @@ sealed class Story
         steps.Add(new Step.PutAway(probes.AddMinutes(40), "petra", 2));
 
         // Terracotta on Friday, forty of it broken: some with a chipped rim, some that the vendor takes back, and shards.
-        Order("PO-4433", "VALM", new DateOnly(2026, 1, 22), [("TP-24 480", new DateOnly(2026, 3, 6), 0, null)]);
+        Order("PO-4433", "VALM", new DateOnly(2026, 1, 22), [("TP-24 160", new DateOnly(2026, 3, 6), 0, null)]);
         var pots = At(new DateOnly(2026, 3, 6), 14, 30);
         Arrive(pots.AddDays(-1), "broken", "A-2568", ["PO-4433"], pots, "truck", null, 2);
         steps.Add(new Step.AtDoor(pots, "wanjiru", "broken", 2));
-        steps.Add(new Step.Count(pots.AddMinutes(15), "ikenna", "broken", "TP-24", "stack", 55));
+        steps.Add(new Step.Count(pots.AddMinutes(15), "ikenna", "broken", "TP-24", "stack", 15));
         steps.Add(
             new Step.Count(
                 pots.AddMinutes(24),

@@ -97,11 +97,11 @@ public sealed class ConcessionTests(DemoServer server) : IClassFixture<DemoServe
             return await look.LineParts.Where(p => p.Line!.Order!.Number == "PO-4433").SumAsync(p => p.Received);
         }
 
-        Assert.Equal(480, await Received());
+        Assert.Equal(160, await Received());
         var left = await wanjiru.Act("/cage/carry-out", new { hold = toVendor });
         Assert.True(left.IsOk, left.Body.ToString());
         Assert.Contains("not to be invoiced; the order is open for them again.", left.Body.ToString(), StringComparison.Ordinal);
-        Assert.Equal(470, await Received());
+        Assert.Equal(150, await Received());
         Core.Door.VendorReturn paper;
         long sent;
         await using (var look = server.Db())
@@ -120,11 +120,11 @@ public sealed class ConcessionTests(DemoServer server) : IClassFixture<DemoServe
 
         Assert.Equal("not-found", (await wanjiru.Ask("/door/return/V-9999")).Code);
         Assert.True((await wanjiru.Act("/book/undo", new { entry = sent, reason = "the haulier did not take them" })).IsOk);
-        Assert.Equal(480, await Received());
+        Assert.Equal(160, await Received());
         await using (var look = server.Db())
             Assert.False(await look.VendorReturns.AnyAsync(r => r.Number == paper.Number));
         Assert.True((await wanjiru.Act("/cage/carry-out", new { hold = toVendor })).IsOk);
-        Assert.Equal(470, await Received());
+        Assert.Equal(150, await Received());
         var told = await Told(toVendor, 2);
         Assert.Equal(("return-to-vendor", "10", "TP-24"), (Text(told, "decision"), Text(told, "quantity"), Text(told, "item")));
         Assert.Equal(["VALM"], told.GetProperty("vendors").EnumerateArray().Select(v => v.GetString()!));
