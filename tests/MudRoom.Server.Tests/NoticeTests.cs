@@ -172,6 +172,21 @@ public sealed class NoticeTests(DemoServer server) : IClassFixture<DemoServer>
                 ).Code
             );
         await using var db = server.Db();
+        Assert.Equal(
+            "reference-missing",
+            (
+                await wanjiru.Act(
+                    "/notices/mail",
+                    new
+                    {
+                        about = "H-0331\nX",
+                        letter.to,
+                        letter.title,
+                        letter.text,
+                    }
+                )
+            ).Code
+        );
         Assert.False(await db.OutMessages.AnyAsync(m => m.Kind == OutKind.Mail));
         var sent = await wanjiru.Act("/notices/mail", letter);
         Assert.True(sent.IsOk, sent.Body.ToString());

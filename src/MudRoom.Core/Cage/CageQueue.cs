@@ -9,8 +9,8 @@ public static class CageQueue
     {
         if (!hold.IsOpen)
             return (9, $"Lifted by {hold.LiftedBy}.");
-        if (hold.Decision is { Concession: { } concession })
-            return (6, $"Under concession, {concession.Words}; what is left is held again at its end.");
+        if (hold.IsUnderConcession)
+            return (6, $"Under concession, {hold.Decision!.Concession!.Words}; what is left is held again at its end.");
         if (hold.Decision is { } decision)
             return (1, $"Decided by {decision.By.Name}: {decision.ToBe}. It has still to happen.");
         if (hold.Overdue(now, accepted) is { } late)
@@ -46,7 +46,7 @@ public static class CageQueue
     /// <summary>What an open hold waits for: what lasts longest first, so that nobody is asked before their word is of use.</summary>
     /// <param name="accepted">As for <see cref="Hold.Lift"/>.</param>
     public static HoldWaits WaitsFor(Hold hold, DateTimeOffset now, AcceptedBy? accepted = null) =>
-        hold.UsableUntil is not null ? HoldWaits.Concession
+        hold.IsUnderConcession ? HoldWaits.Concession
         : hold.Decision is not null ? HoldWaits.CarryingOut
         : hold.TimeRuns(now) ? HoldWaits.Time
         : hold.MayBeDecided ? HoldWaits.Decision

@@ -112,6 +112,9 @@ public sealed class Hold
     /// <summary>The end of the concession under which it keeps nothing back; null for others.</summary>
     public DateTimeOffset? UsableUntil { get; private set; }
 
+    /// <summary>True while a concession with an end keeps it from keeping anything back.</summary>
+    public bool IsUnderConcession => UsableUntil is not null;
+
     /// <summary>In base units: what is still held by it.</summary>
     public decimal Quantity { get; private set; }
     public DateTimeOffset? LiftedAt { get; private set; }
@@ -393,6 +396,12 @@ public sealed class Hold
             );
         if (kind == DecisionKind.ReleaseUnderConcession && (decision.Concession ?? new Concession("", "")).Fault(now, local) is { } absurd)
             return absurd;
+        if (kind == DecisionKind.Regrade && decision.IntoItemId is null)
+            return new Refusal(
+                CageRefusals.RegradeWrong,
+                "Nobody has said to which item they are regraded.",
+                "Choose an item that they meet."
+            );
         if (HoldDecision.Leaves(kind) && TimeRuns(now))
             return Runs(local);
         if (decision.Concession?.Until is not null && WantsMore(now, local) is { } more)

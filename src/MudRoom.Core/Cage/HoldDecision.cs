@@ -67,8 +67,12 @@ public sealed record HoldDecision(DecisionKind Kind, Hand By, DateTimeOffset At,
     /// <summary>Who signed for it besides; null where one person was enough.</summary>
     public Hand? Second { get; init; }
 
-    /// <summary>Of the goods, at the last price of an order; null where none is known.</summary>
-    public decimal? Value { get; init; }
+    /// <summary>The last price of an order, per base unit, when it was decided; null where none was known.</summary>
+    public decimal? Price { get; init; }
+
+    /// <summary>What goods are worth at its price; null where none was known.</summary>
+    /// <param name="quantity">In base units.</param>
+    public decimal? ValueOf(decimal quantity) => Price * quantity;
 
     /// <summary>What is to be done: "to be scrapped"; of a concession, what is.</summary>
     public string ToBe => (Kind == DecisionKind.ReleaseUnderConcession ? "" : "to be ") + Decided.Word(Kind);

@@ -21,7 +21,7 @@ public static class HoldNotices
         string? waitsForInspection = null
     )
     {
-        if (!hold.IsOpen || hold.UsableUntil is not null)
+        if (!hold.IsOpen || hold.IsUnderConcession)
             return null;
         Notice Of(NoticeKind kind, string sentence, DateTimeOffset? since = null) =>
             new(kind, hold.Number, $"{item}: {sentence}", since ?? hold.Since);

@@ -76,6 +76,12 @@ public sealed class OutMessage
     /// <summary>The pause after so many failed tries: five seconds, twice as long each time, at most an hour.</summary>
     public static TimeSpan Pause(int tries) => TimeSpan.FromSeconds(Math.Min(3600, 5 * Math.Pow(2, Math.Clamp(tries, 1, 20) - 1)));
 
+    /// <summary>The name of its file. What it tells of is typed by people and may hold anything: all but letters, digits and dashes become
+    /// an underscore, so that no file lies elsewhere than in its folder.</summary>
+    public static string FileName(OutKind kind, string subject, Guid id) =>
+        string.Concat(subject.Select(c => char.IsAsciiLetterOrDigit(c) || c == '-' ? c : '_'))
+        + $"-{id:N}.{(kind == OutKind.Mail ? "eml" : "json")}";
+
     /// <summary>It was handed over.</summary>
     public void HandOver()
     {

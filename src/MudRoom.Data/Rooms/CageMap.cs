@@ -37,7 +37,7 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
         hold.Property(h => h.Besides).AsJson();
         hold.Property(h => h.Decision).AsJson();
         hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided).Ignore(h => h.IsWanting).Ignore(h => h.WantsAcceptance);
-        hold.Ignore(h => h.IsLifted);
+        hold.Ignore(h => h.IsLifted).Ignore(h => h.IsUnderConcession);
         hold.Property(h => h.Found).AsJson();
         hold.HasIndex(h => h.OrderLineId).HasFilter("\"OrderLineId\" IS NOT NULL");
         hold.HasOne<OrderLine>().WithMany().HasForeignKey(h => h.OrderLineId);

@@ -82,7 +82,7 @@ public static class VendorReturns
                 }
             );
             if (!invoiced && partId is { } id)
-                await Counts(act, id, p => p.TakeBack(takes));
+                await Change(act, id, p => p.TakeBack(takes));
         }
     }
 
@@ -93,12 +93,12 @@ public static class VendorReturns
         {
             act.Db.VendorReturns.Remove(back);
             if (!back.Invoiced && back.PartId is { } id)
-                await Counts(act, id, p => p.Receive(back.Quantity));
+                await Change(act, id, p => p.Receive(back.Quantity));
         }
     }
 
     /// <summary>The order line counts otherwise, and its order follows.</summary>
-    static async Task Counts(Act act, int partId, Action<LinePart> change)
+    static async Task Change(Act act, int partId, Action<LinePart> change)
     {
         var part = await act
             .Db.LineParts.Include(p => p.Line!)

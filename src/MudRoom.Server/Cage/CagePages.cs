@@ -98,10 +98,10 @@ public sealed record DecisionView(
                 inquiry.Local(d.At),
                 d.Reasons,
                 d.Kind == DecisionKind.Scrap,
-                inquiry.May(Right.Decide) && hold.UsableUntil is null,
+                inquiry.May(Right.Decide) && !hold.IsUnderConcession,
                 inquiry.May(Right.Decide),
                 hold.UsableUntil is { } until ? inquiry.Local(until) : null,
-                inquiry.May(Right.SeePrices) ? d.Value : null
+                inquiry.May(Right.SeePrices) ? d.ValueOf(hold.Quantity) : null
             )
             : null;
 }
@@ -240,7 +240,7 @@ public static class CagePages
         return CageFigures.Of(
             [
                 // Under a concession nothing is blocked.
-                .. open.Where(h => h.UsableUntil is null)
+                .. open.Where(h => !h.IsUnderConcession)
                     .Select(h => new HoldBlocks(
                         CageQueue.WaitsFor(h, inquiry.Now, by(h)),
                         h.Overdue(inquiry.Now, by(h)) is not null,

@@ -125,7 +125,7 @@ public static class CarryingOut
                 back,
                 await VendorReturns.Left(act, receipt, back.ItemId, back.BatchId, counts),
                 number,
-                reason.Length <= 200 ? reason : reason[..200],
+                reason,
                 entries[0]
             );
             said +=

@@ -60,15 +60,10 @@ public static class Concessions
     static async Task<string?> Used(Act act, Hold hold, Item item, DateTimeOffset since)
     {
         var lots = await act.Db.Statements.Where(s => s.HoldId == hold.Id).Select(s => s.LotId).Distinct().ToListAsync();
-        var entries = await act
-            .History.AboutAny(ReferenceKind.Lot, [.. lots.Select(l => new Reference(ReferenceKind.Lot, l).Id)])
-            .Where(e => e.At >= since && e.Quantity != null && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin))
-            .AsNoTracking()
-            .ToListAsync();
-        var gone = entries
-            .DistinctBy(e => e.Seq)
+        var gone = (await Crossings.OfLots(act.History, lots))
+            .Where(e => e.At >= since)
             .GroupBy(e => e.Subject)
-            .Select(g => (For: g.Key, Quantity: g.Sum(e => e.Movement!.From.IsInside ? e.Quantity!.Value : -e.Quantity!.Value)))
+            .Select(g => (For: g.Key, Quantity: Crossings.Left(g)))
             .Where(g => g.Quantity > 0)
             .ToList();
         return gone.Count == 0 ? null : string.Join(", ", gone.Select(g => $"{Quantities.Show(g.Quantity)} {item.UnitWord} for {g.For}"));

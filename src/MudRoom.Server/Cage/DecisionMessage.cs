@@ -41,7 +41,7 @@ public static class DecisionMessage
                 ["name"] = item.Name,
                 ["quantity"] = quantity.ToString(LedgerEntry.QuantityForm, CultureInfo.InvariantCulture),
                 ["unit"] = item.BaseUnit,
-                ["value"] = decision.Value?.ToString(LedgerEntry.QuantityForm, CultureInfo.InvariantCulture),
+                ["value"] = decision.ValueOf(quantity)?.ToString(LedgerEntry.QuantityForm, CultureInfo.InvariantCulture),
                 ["into"] = decision.IntoItemId is { } into ? act.SetUp.Catalogue[into].Code : null,
                 ["vendors"] = new JsonArray([.. vendors.Select(v => (JsonNode)v.Code)]),
                 ["receipts"] = new JsonArray([.. receipts.Select(r => (JsonNode)r)]),

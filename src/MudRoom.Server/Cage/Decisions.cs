@@ -67,8 +67,7 @@ public static class Decisions
         var decided = hold.Decide(said, quantity.Value, act.Site.LocalTime, rejectedBy);
         if (decided.Refused(out var refusal))
             return refusal;
-        // With the rule that refuses first: who need not be asked is not.
-        if (act.CageSettings.Second(said.Value, said.By, Signed(act, request.Second)) is { } alone)
+        if (act.CageSettings.Second(said.ValueOf(quantity.Value), said.By, Signed(act, request.Second)) is { } alone)
             return alone;
 
         act.Touch("cage", "bench", "shelf", "house");
@@ -133,7 +132,7 @@ public static class Decisions
             return Problems.NotFound("hold", request.Hold);
         if (request.Why.OrNull() is not { Length: <= 200 } why)
             return new Refusal(HouseRefusals.ReasonMissing, "A reason of at most 200 characters is wanted.", "Say why.");
-        if (hold.UsableUntil is not null)
+        if (hold.IsUnderConcession)
             return await Concessions.End(act, hold, why);
         var was = hold.Undecide(act.Site.LocalTime);
         if (was.Refused(out var refusal))
@@ -153,12 +152,10 @@ public static class Decisions
     /// <summary>What was decided, with all that belongs to it, as somebody sent it.</summary>
     static async Task<Outcome<HoldDecision>> Read(Act act, DecideRequest request, Hold hold, Item item, decimal quantity, string note)
     {
-        var price = (await Prices.Last(act.Db, [item.Id])).GetValueOrDefault(item.Id);
-        var second = Signed(act, request.Second);
         var decision = new HoldDecision(request.Decision, new Hand(act.Person.Id, act.Person.Name), act.Now, note)
         {
-            Second = second?.Hand,
-            Value = price * quantity,
+            Second = Signed(act, request.Second)?.Hand,
+            Price = (await Prices.Last(act.Db, [item.Id])).GetValueOrDefault(item.Id),
         };
         switch (request.Decision)
         {

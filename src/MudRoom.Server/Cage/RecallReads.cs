@@ -202,14 +202,7 @@ public static class RecallReads
                         e.Subject
                     )
                 )
-                .Select(g => new RecallGone(
-                    g.Key.SiteId,
-                    g.Key.Item,
-                    g.Key.To,
-                    g.Key.Subject,
-                    g.Sum(e => e.Movement!.From.IsInside ? e.Quantity!.Value : -e.Quantity!.Value),
-                    g.MaxBy(e => e.Seq)!
-                ))
+                .Select(g => new RecallGone(g.Key.SiteId, g.Key.Item, g.Key.To, g.Key.Subject, Crossings.Left(g), g.MaxBy(e => e.Seq)!))
                 .Where(g => g.Quantity != 0)
                 .OrderByDescending(g => g.Last.Seq),
         ];

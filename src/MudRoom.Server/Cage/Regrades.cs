@@ -27,6 +27,9 @@ public static class Regrades
     )
     {
         var into = act.SetUp.Catalogue[decision.IntoItemId!.Value];
+        // The items may have changed since it was decided.
+        if (Regrade.Fault(item, into, quantity, hold.BatchId is not null) is { } wrong)
+            return wrong;
         await Lots.Settle(act, hold, lots);
         await act.Db.SaveChangesAsync();
         if (Said.Numbers((await Said.OfLots(act.Db, [.. lots.Select(l => l.Id)])).SelectMany(g => g)) is { Count: > 0 } others)

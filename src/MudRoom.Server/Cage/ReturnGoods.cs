@@ -52,7 +52,7 @@ sealed record ReturnGoods(
             await ReturnedGoods.WaitFor(db, ids),
             said,
             await LotReads.Balances(db, lots),
-            await Leaving(inquiry, lots)
+            await Crossings.OfLots(await inquiry.History(), lots)
         );
     }
 
@@ -64,20 +64,6 @@ sealed record ReturnGoods(
             arrival.State >= ArrivalState.AtDoor,
             (arrival.AtDoorAt ?? arrival.Planned) is { } at ? inquiry.Local(at) : null
         );
-
-    /// <summary>Entries by which goods of some lots left the house or came back by an undo; none of the counts.</summary>
-    static async Task<IReadOnlyList<LedgerEntry>> Leaving(Inquiry inquiry, List<int> lots) =>
-        lots.Count == 0
-            ? []
-            : await (await inquiry.History())
-                .AboutAny(ReferenceKind.Lot, [.. lots.Select(l => new Reference(ReferenceKind.Lot, l).Id)])
-                .Where(e =>
-                    e.Quantity != null
-                    && (e.FromAccount == Account.Bin) != (e.ToAccount == Account.Bin)
-                    && !RecallFinding.CountedIn.Contains(e.Kind)
-                )
-                .AsNoTracking()
-                .ToListAsync();
 
     /// <summary>Where the goods of a hold stand; with how much, where it is several places.</summary>
     public IReadOnlyList<string> PlacesOf(Inquiry inquiry, int hold)
@@ -111,12 +97,8 @@ sealed record ReturnGoods(
                 $"{inquiry.Standings.Word(g.Key.Standing)} in {inquiry.SetUp.Address(g.Key.BinId)}"
             ));
         var gone = Left.Where(e => own.Contains(e.LotId ?? e.ToLotId ?? 0))
-            .DistinctBy(e => e.Seq)
             .GroupBy(e => e.Movement!.From.IsInside ? e.Movement.To.Account : e.Movement.From.Account)
-            .Select(g => new ReturnFreed(
-                g.Sum(e => e.Movement!.From.IsInside ? e.Quantity!.Value : -e.Quantity!.Value),
-                ReturnWay.GoneWord(g.Key)
-            ))
+            .Select(g => new ReturnFreed(Crossings.Left(g), ReturnWay.GoneWord(g.Key)))
             .Where(g => g.Quantity != 0);
         return [.. here, .. gone];
     }

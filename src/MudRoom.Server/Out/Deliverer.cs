@@ -26,7 +26,7 @@ public sealed class Deliverer(
 
     /// <summary>The file of a message: what it tells of, and its id, by which who gets it twice knows it again.</summary>
     static string FileOf(ServerSettings settings, string site, OutKind kind, string subject, Guid id) =>
-        Path.Combine(FolderOf(settings, site), $"{subject}-{id:N}.{(kind == OutKind.Mail ? "eml" : "json")}");
+        Path.Combine(FolderOf(settings, site), OutMessage.FileName(kind, subject, id));
 
     protected override async Task Work(CancellationToken stopping)
     {

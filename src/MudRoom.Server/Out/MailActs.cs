@@ -17,7 +17,7 @@ public static class MailActs
 
     public static Task<Outcome<DoneAnswer>> Run(Act act, SendMailRequest request)
     {
-        if (request.About.OrNull() is not { Length: <= 40 } about)
+        if (request.About.OrNull() is not { Length: <= 40 } about || about.Any(char.IsControl))
             return Task.FromResult<Outcome<DoneAnswer>>(
                 new Refusal(HouseRefusals.ReferenceMissing, "Say what it is about.", "Choose a notice.")
             );

@@ -118,6 +118,7 @@ public sealed class ConcessionTests
     public void What_is_regraded_is_of_the_other_item_when_it_is_relabelled_and_not_before()
     {
         var hold = Rejected();
+        Assert.Equal("regrade-wrong", hold.Decide(new HoldDecision(DecisionKind.Regrade, wanjiru, now, "x"), 40, local).Refusal!.Code);
         Assert.IsType<AfterDecision.Waits>(hold.Decide(DecisionKind.Regrade.By(wanjiru, now), 40, local).Value);
         Assert.Equal(Standing.Rejected, hold.Asks);
         Assert.Equal(new AfterDecision.Become(2), hold.CarryOut(now, wanjiru, null, false, local).Value);

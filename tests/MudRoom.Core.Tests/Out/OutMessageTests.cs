@@ -18,6 +18,24 @@ public sealed class OutMessageTests
             At = now,
         };
 
+    /// <summary>What a message tells of is typed by people: orders have slashes, and worse may be tried.</summary>
+    [Theory]
+    [InlineData("R-0001", "R-0001")]
+    [InlineData("PO/26/4", "PO_26_4")]
+    [InlineData("../../etc/passwd", "______etc_passwd")]
+    [InlineData("/etc/x", "_etc_x")]
+    [InlineData("a\\b:c\nd", "a_b_c_d")]
+    [InlineData("Größe", "Gr__e")]
+    public void Its_file_lies_in_its_folder_whatever_it_tells_of(string subject, string name)
+    {
+        var id = Guid.Parse("0195d0b4-0000-7000-8000-000000000001");
+        var file = OutMessage.FileName(OutKind.Mail, subject, id);
+        Assert.Equal($"{name}-{id:N}.eml", file);
+        Assert.Equal(file, Path.GetFileName(file));
+        Assert.Equal(Path.GetFullPath("/out/LM"), Path.GetDirectoryName(Path.GetFullPath(Path.Combine("/out/LM", file))));
+        Assert.EndsWith(".json", OutMessage.FileName(OutKind.ReceiptPosted, subject, id), StringComparison.Ordinal);
+    }
+
     [Fact]
     public void The_pause_after_a_failed_try_doubles_to_an_hour_at_most() =>
         Assert.Equal(

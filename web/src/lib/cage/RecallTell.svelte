@@ -10,6 +10,7 @@
   let how = $state('');
   let mailTo = $state('');
   let mailText = $state('');
+  let busy = $state(false);
   let error = $state<unknown>();
   const toTell = $derived(recall.gone.filter((g) => g.mayBeTold));
   const left = $derived(toTell.filter((g) => !g.told));
@@ -17,6 +18,7 @@
   async function told(event: SubmitEvent) {
     event.preventDefault();
     error = undefined;
+    busy = true;
     try {
       const { sentence } = await act('/api/{site}/cage/recalls/told', {
         recall: recall.number,
@@ -29,6 +31,8 @@
       await changed(sentence);
     } catch (problem) {
       error = problem;
+    } finally {
+      busy = false;
     }
   }
 </script>
@@ -57,7 +61,7 @@
           ><input name="told-how" bind:value={how} maxlength="500" autocomplete="off" /></Field
         >
         <p class="row">
-          <button class="button go">{mailTo ? 'Send the mail' : 'They are told'}</button>
+          <button class="button go" disabled={busy}>{mailTo ? 'Send the mail' : 'They are told'}</button>
           <button type="button" class="button" onclick={() => (open = '')}>Not now</button>
         </p>
         <ProblemNote {error} />

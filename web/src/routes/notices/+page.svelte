@@ -32,6 +32,8 @@
   let part = $state<Part>('work');
   const kinds = $derived([...new Set(all.map((n) => n.kind))]);
   const blank = { about: '', to: '', title: '', text: '' };
+  /** The notice that a mail is written about; several may be of one number. */
+  let writing = $state<Schemas['NoticeView']>();
   let mail = $state({ ...blank });
   let said = $state('');
   let busy = $state(false);
@@ -39,6 +41,7 @@
   function write(n: Schemas['NoticeView']) {
     said = '';
     error = undefined;
+    writing = n;
     mail = { about: n.subject, to: '', title: `${n.subject}: ${words[n.kind][0]}`, text: n.sentence };
   }
   async function send(event: SubmitEvent) {
@@ -47,7 +50,7 @@
     busy = true;
     try {
       said = (await act('/api/{site}/notices/mail', mail)).sentence;
-      mail = { ...blank };
+      writing = undefined;
     } catch (problem) {
       error = problem;
     } finally {
@@ -104,7 +107,7 @@
             <span class="quiet since">{when(n.since)}</span>
           </a>
           {#if session.may('KeepPromises')}
-            {#if mail.about === n.subject}
+            {#if writing && writing.subject === n.subject && writing.kind === n.kind && writing.sentence === n.sentence}
               <form class="letter" onsubmit={send}>
                 <Field label="To which address" hint="It goes when you press, and not before."
                   ><input
@@ -132,7 +135,7 @@
                 <ProblemNote {error} />
                 <p class="row">
                   <button class="button go" disabled={busy}>Send the mail</button>
-                  <button type="button" class="button" onclick={() => (mail = { ...blank })}>Not now</button>
+                  <button type="button" class="button" onclick={() => (writing = undefined)}>Not now</button>
                 </p>
               </form>
             {:else}
