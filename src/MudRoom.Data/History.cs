@@ -18,6 +18,11 @@ public sealed class History(MudRoomDb db)
     public IQueryable<LedgerEntry> AboutAny(ReferenceKind kind, IReadOnlyCollection<string> ids) =>
         db.EntryReferences.Where(r => r.Kind == kind && ids.Contains(r.Id)).Join(db.Ledger, r => r.Seq, e => e.Seq, (r, e) => e);
 
+    /// <summary>How some things of a kind are written in the book, in whatever letters.</summary>
+    /// <param name="keys">In capitals.</param>
+    public IQueryable<string> Spellings(ReferenceKind kind, IReadOnlyCollection<string> keys) =>
+        db.EntryReferences.Where(r => r.Kind == kind && keys.Contains(r.Id.ToUpper())).Select(r => r.Id).Distinct();
+
     /// <summary>The newest that are about any of some things, each once: work in proportion to how many are wanted.</summary>
     /// <param name="siteId">Of this site.</param>
     /// <param name="before">Older than this entry; null for the newest of all.</param>

@@ -35,6 +35,7 @@ public static class Notices
         all.AddRange(await Recalls(inquiry));
         all.AddRange(await Questions(inquiry));
         all.AddRange(await Bench(inquiry));
+        all.AddRange(await Charts(inquiry));
         return TypedResults.Ok(
             new NoticesAnswer(
                 [
@@ -156,6 +157,23 @@ public static class Notices
                     $"/bench/{c.Card.Number}"
                 )
             );
+    }
+
+    static async Task<IEnumerable<(Notice, string)>> Charts(Inquiry inquiry)
+    {
+        if (!May(inquiry, NoticeKind.Warning))
+            return [];
+        return (await ChartWarnings.Of(inquiry)).Select(w =>
+            (
+                new Notice(
+                    NoticeKind.Warning,
+                    w.Last.Number,
+                    $"{inquiry.SetUp.Catalogue[w.Last.ItemId].Name}, {inquiry.SetUp.Vendors[w.Last.VendorId].Name}: {w.Seen.Headline}",
+                    w.Last.At
+                ),
+                $"/bench/coming/{w.Last.PlanId}/{w.Last.ItemId}/{w.Last.VendorId}/{w.Of.Id}"
+            )
+        );
     }
 
     static bool May(Inquiry inquiry, NoticeKind kind) => Notice.For(kind) is { } right && inquiry.May(right);

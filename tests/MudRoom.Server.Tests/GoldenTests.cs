@@ -511,7 +511,41 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 13, from before goods were held as they come: rules of then are signed ones, and hold as they did.</summary>
+    [Fact]
+    public async Task Rules_of_holds_from_before_anything_was_held_as_it_comes_stay_rules()
+    {
+        await Unpack("format-13.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            using var wanjiru = await Client.SignIn(app.Urls.First(), "wanjiru");
+            Assert.Empty((await wanjiru.Ask("/cage/ahead"))["holds"].EnumerateArray());
+            Assert.Equal(3, (await wanjiru.Ask("/cage/rules"))["rules"].GetArrayLength());
+            var laid = await wanjiru.Act(
+                "/cage/ahead/lay",
+                new
+                {
+                    item = "GK-07",
+                    why = "soft steel",
+                    alsoHere = true,
+                }
+            );
+            Assert.True(laid.IsOk, laid.Body.ToString());
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     [Theory]
+    [InlineData("format-13.db.gz")]
     [InlineData("format-12.db.gz")]
     [InlineData("format-11.db.gz")]
     [InlineData("format-10.db.gz")]

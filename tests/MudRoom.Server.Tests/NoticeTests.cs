@@ -49,6 +49,45 @@ public sealed class NoticeTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.DoesNotContain(await Of(wanjiru), n => n.Subject == trees.Number);
     }
 
+    /// <summary>The drift of the demo's secateurs is told to who inspects, until the buyer is told of it.</summary>
+    [Fact]
+    public async Task A_warning_of_a_chart_stays_until_the_buyer_is_told()
+    {
+        using var sunita = await server.SignIn("sunita");
+        using var wanjiru = await server.SignIn("wanjiru");
+        var coming = (await sunita.Ask("/bench/coming")).Body.EnumerateArray().ToList();
+        var warnings = (await Of(sunita)).Where(n => n.Kind == "Warning").ToList();
+        Assert.NotEmpty(warnings);
+        string Way(System.Text.Json.JsonElement c) =>
+            "/bench/coming/"
+            + string.Join('/', new[] { "planId", "itemId", "vendorId", "characteristic" }.Select(p => c.GetProperty(p).GetInt32()));
+        // Each is one that the page of what is coming shows as such, and one alone of its plan, item and vendor.
+        var bad = coming.Where(c => c.GetProperty("state").GetString() is "PassesLimit" or "RuleBroken").Select(Way).ToList();
+        Assert.All(warnings, w => Assert.Contains(w.Href, bad));
+        Assert.Equal(warnings.Count, warnings.Select(w => w.Href[..w.Href.LastIndexOf('/')]).Distinct().Count());
+        await using (var db = server.Db())
+        {
+            var week = new DateTimeOffset(2026, 3, 3, 11, 20, 0, TimeSpan.Zero);
+            foreach (var w in warnings)
+                Assert.True((await db.Inspections.SingleAsync(i => i.SiteId == 1 && i.Number == w.Subject)).SignedAt >= week);
+        }
+
+        Assert.DoesNotContain(await Of(wanjiru), n => n.Kind == "Warning" && !warnings.Exists(w => w.Href == n.Href));
+        var ids = warnings[0].Href.Split('/')[^4..].Select(int.Parse).ToList();
+        var told = await sunita.Act(
+            "/bench/coming/tell",
+            new
+            {
+                plan = ids[0],
+                item = ids[1],
+                vendor = ids[2],
+                characteristic = ids[3],
+            }
+        );
+        Assert.True(told.IsOk, told.Body.ToString());
+        Assert.DoesNotContain(await Of(sunita), n => n.Href == warnings[0].Href);
+    }
+
     [Fact]
     public async Task A_question_is_told_to_who_may_answer_and_its_answer_to_who_asked()
     {

@@ -49,6 +49,14 @@ public sealed class ServerArrowTests
     [Fact]
     public void No_way_along_the_arrows_leads_back() => Assert.Empty(arrows.Rings(but: ("SignIn", "Acts")));
 
+    /// <summary>The references are written behind the entries: who reads them past the history misses the last ones.</summary>
+    [Fact]
+    public void What_entries_are_about_is_asked_of_the_history_alone() =>
+        Assert.DoesNotContain(
+            Directory.EnumerateFiles(Path.Combine(Repository.Root(), "src", "MudRoom.Server"), "*.cs", SearchOption.AllDirectories),
+            f => File.ReadAllText(f).Contains(".EntryReferences", StringComparison.Ordinal)
+        );
+
     /// <summary>The check of ways can fail: with both arrows of the entrance there is a ring.</summary>
     [Fact]
     public void The_entrance_alone_is_a_ring() => Assert.Equal(["Acts", "SignIn"], arrows.Rings().Order());

@@ -29,10 +29,14 @@ public enum HoldWaits
 /// <param name="Since">When it was laid.</param>
 /// <param name="Litres">What its goods take up.</param>
 /// <param name="Value">Of its goods, at the last price of an order; null where none is known.</param>
-public sealed record HoldBlocks(HoldWaits Waits, bool IsOverdue, DateTimeOffset Since, decimal Litres, decimal? Value);
+/// <param name="Reason">As <see cref="Hold.ReasonWord"/>.</param>
+public sealed record HoldBlocks(HoldWaits Waits, bool IsOverdue, DateTimeOffset Since, decimal Litres, decimal? Value, string Reason);
 
 /// <summary>So many holds that wait for the same.</summary>
 public sealed record HoldsWaiting(HoldWaits For, int Count);
+
+/// <summary>So many holds of one reason.</summary>
+public sealed record HoldsFor(string Reason, int Count);
 
 /// <summary>What a cage blocks, for how long, and by whom it waits.</summary>
 /// <param name="Open">Holds.</param>
@@ -40,6 +44,7 @@ public sealed record HoldsWaiting(HoldWaits For, int Count);
 /// <param name="Overdue">Holds with a condition that should have been met.</param>
 /// <param name="Value">At the last prices of orders; null for who may not see prices.</param>
 /// <param name="Unpriced">Holds of whose goods no price is known, which are not in the value.</param>
+/// <param name="Reasons">Why they were laid, the most first.</param>
 /// <param name="MeanDays">Since they were laid; 0 where there are none.</param>
 public sealed record CageFigures(
     int Open,
@@ -50,7 +55,8 @@ public sealed record CageFigures(
     int Unpriced,
     double MeanDays,
     double OldestDays,
-    IReadOnlyList<HoldsWaiting> Waiting
+    IReadOnlyList<HoldsWaiting> Waiting,
+    IReadOnlyList<HoldsFor> Reasons
 )
 {
     /// <summary>The figures of some holds.</summary>
@@ -68,7 +74,14 @@ public sealed record CageFigures(
             seesPrices ? holds.Count(h => h.Value is null) : 0,
             holds.Count == 0 ? 0 : holds.Average(Days),
             holds.Count == 0 ? 0 : holds.Max(Days),
-            [.. holds.GroupBy(h => h.Waits).OrderBy(g => g.Key).Select(g => new HoldsWaiting(g.Key, g.Count()))]
+            [.. holds.GroupBy(h => h.Waits).OrderBy(g => g.Key).Select(g => new HoldsWaiting(g.Key, g.Count()))],
+            [
+                .. holds
+                    .GroupBy(h => h.Reason)
+                    .OrderByDescending(g => g.Count())
+                    .ThenBy(g => g.Key, StringComparer.Ordinal)
+                    .Select(g => new HoldsFor(g.Key, g.Count())),
+            ]
         );
     }
 }

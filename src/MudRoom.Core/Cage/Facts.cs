@@ -58,6 +58,20 @@ public sealed record HoldRuleEnded(string Rule, string Says, string By, string W
     public override string Words(Wording wording) => $"{Rule} ended by {By}: {Why}. It said: {Says}.";
 }
 
+/// <summary>What comes of some goods is held from now on.</summary>
+/// <param name="Why">Which is what its holds say.</param>
+/// <param name="Goods">In words, with what their holds want.</param>
+public sealed record HeldAhead(string Why, string Goods, string By) : Fact(EntryKind.HoldRuleChanged, Why)
+{
+    public override string Words(Wording wording) => $"What comes is held, by {By}: {Why}. It is {Goods}.";
+}
+
+/// <summary>What comes of some goods is not held any more; what is held stays held.</summary>
+public sealed record HeldAheadEnded(string Why, string Goods, string By, string Because) : Fact(EntryKind.HoldRuleChanged, Why)
+{
+    public override string Words(Wording wording) => $"What comes is not held any more, {By}: {Because}. It was {Goods}, held for: {Why}.";
+}
+
 /// <summary>What is to become of nonconforming goods was decided; they are held until it has happened.</summary>
 /// <param name="Note">Why.</param>
 /// <param name="From">The hold that they were part of; null where it is all of that one.</param>
@@ -144,11 +158,14 @@ public sealed record ReturnFindingTakenBack(string Hold, string Order, string Fi
 }
 
 /// <param name="SecondAbove">Two people decide above this value; null where one always is enough.</param>
-public sealed record DecidingChanged(string Site, string Name, int Version, decimal? SecondAbove) : Fact(EntryKind.SetUpChanged, Site)
+/// <param name="Reasons">Why goods are held by hand; null where that was not kept.</param>
+public sealed record DecidingChanged(string Site, string Name, int Version, decimal? SecondAbove, IReadOnlyList<string>? Reasons = null)
+    : Fact(EntryKind.SetUpChanged, Site)
 {
     public override string Words(Wording wording) =>
         $"How {Name} decides over goods was changed, version {Version}: "
-        + (SecondAbove is { } above ? $"two people above {Quantities.Show(above)} and without a price." : "one person is enough.");
+        + (SecondAbove is { } above ? $"two people above {Quantities.Show(above)} and without a price." : "one person is enough.")
+        + Behind(" Reasons: ", Reasons is null ? null : string.Join(", ", Reasons));
 }
 
 /// <summary>A recall or a drill was begun.</summary>

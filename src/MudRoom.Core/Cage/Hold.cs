@@ -80,6 +80,9 @@ public sealed class Hold
 
     /// <summary>What it is about, in words.</summary>
     public required string Sentence { get; init; }
+
+    /// <summary>The reason from the site's list; null where none of it was chosen.</summary>
+    public string? Because { get; init; }
     public required DateTimeOffset Since { get; init; }
 
     /// <summary>Not before this, the last of its times; null when time is no condition.</summary>
@@ -146,6 +149,21 @@ public sealed class Hold
             // They wait at the bench until it is said what becomes of them.
             HoldReason.CustomerReturn when Decision is null => Standing.ToInspect,
             _ => Standing.Held,
+        };
+
+    /// <summary>Why it was laid, in a word or two: the reason from the list, or how it came.</summary>
+    public string ReasonWord =>
+        Because
+        ?? Reason switch
+        {
+            HoldReason.Rule => "by rule",
+            HoldReason.Nonconforming => "rejected",
+            HoldReason.CountedAside => "counted aside",
+            HoldReason.ByHand => "by hand",
+            HoldReason.Retained => "retained samples",
+            HoldReason.Recall => "recalled",
+            HoldReason.CustomerReturn => "from customers",
+            _ => throw new InvalidOperationException($"{Reason}"),
         };
 
     /// <summary>How its goods came to be held, where there is nothing wrong with them.</summary>
@@ -575,6 +593,7 @@ public sealed class Hold
             Reason = reason,
             Chosen = chosen,
             Sentence = sentence,
+            Because = reason == Reason ? Because : null,
             Since = Since,
             Until = Until,
             Times = Times,

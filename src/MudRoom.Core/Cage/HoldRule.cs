@@ -30,7 +30,15 @@ public enum HoldFrom
 /// <param name="Origin">Two letters of ISO 3166; null where it is not known.</param>
 /// <param name="SourceBatch">The supplier's batch; null where it is not known.</param>
 /// <param name="On">The day at the site on which they came.</param>
-public sealed record GoodsToHold(Item Item, IReadOnlyCollection<int> Vendors, string? Origin, string? SourceBatch, DateOnly On);
+/// <param name="OrderLines">On which they may have come: where that is not clear yet, a rule of any of them catches.</param>
+public sealed record GoodsToHold(
+    Item Item,
+    IReadOnlyCollection<int> Vendors,
+    string? Origin,
+    string? SourceBatch,
+    DateOnly On,
+    IReadOnlyCollection<int> OrderLines
+);
 
 /// <summary>From when days may count.</summary>
 /// <param name="Tally">When they were counted.</param>
@@ -80,6 +88,15 @@ public sealed class HoldRule
     public int? SeasonFirst { get; init; }
     public int? SeasonLast { get; init; }
 
+    /// <summary>True for a hold on what comes: laid by hand until somebody ends it, and no rule that was signed.</summary>
+    public bool IsByHand { get; init; }
+
+    /// <summary>The order line it catches; null for any.</summary>
+    public int? OrderLineId { get; init; }
+
+    /// <summary>The same in words, as they were when it was laid.</summary>
+    public string OrderLine { get; init; } = "";
+
     /// <summary>What it wants besides time.</summary>
     public IReadOnlyList<Wanted> Besides { get; init; } = [];
 
@@ -96,7 +113,8 @@ public sealed class HoldRule
     public bool IsOpen => EndedAt is null;
 
     /// <summary>True where it names no goods: it would hold everything.</summary>
-    public bool IsEmpty => Category.Length == 0 && ItemId is null && VendorId is null && Origin is null && BatchPattern.Length == 0;
+    public bool IsEmpty =>
+        Category.Length == 0 && ItemId is null && VendorId is null && Origin is null && BatchPattern.Length == 0 && OrderLineId is null;
 
     /// <summary>Ends it; goods that it holds stay held.</summary>
     public void End(string by, DateTimeOffset at)
@@ -111,6 +129,7 @@ public sealed class HoldRule
         && (ItemId is null || ItemId == goods.Item.Id)
         && (VendorId is not { } vendor || goods.Vendors.Contains(vendor))
         && (Origin is null || Origin.Equals(goods.Origin, StringComparison.OrdinalIgnoreCase))
+        && (OrderLineId is not { } line || goods.OrderLines.Contains(line))
         && (BatchPattern.Length == 0 || goods.SourceBatch is { } batch && IsLike(batch, BatchPattern))
         && (Season is not { } season || season.Has(goods.On));
 
@@ -156,8 +175,8 @@ public sealed class HoldRule
 
     /// <summary>True where another says the same of the same goods, whatever it is called.</summary>
     public bool SaysTheSame(HoldRule other) =>
-        (Days, Counted, From, ItemId, VendorId, Season)
-            == (other.Days, other.Counted, other.From, other.ItemId, other.VendorId, other.Season)
+        (Days, Counted, From, ItemId, VendorId, Season, OrderLineId, IsByHand)
+            == (other.Days, other.Counted, other.From, other.ItemId, other.VendorId, other.Season, other.OrderLineId, other.IsByHand)
         && Category.Equals(other.Category, StringComparison.OrdinalIgnoreCase)
         && string.Equals(Origin, other.Origin, StringComparison.OrdinalIgnoreCase)
         && BatchPattern.Equals(other.BatchPattern, StringComparison.OrdinalIgnoreCase)
@@ -167,7 +186,8 @@ public sealed class HoldRule
     public string Words(Func<int, string> item, Func<int, string> vendor)
     {
         var what =
-            ItemId is { } id ? item(id)
+            OrderLine.Length > 0 ? OrderLine
+            : ItemId is { } id ? item(id)
             : Category.Length > 0 ? $"all of {Category}"
             : "everything";
         return what
@@ -175,13 +195,12 @@ public sealed class HoldRule
             + (Origin is { } country ? $" of origin {country.ToUpperInvariant()}" : "")
             + (BatchPattern.Length > 0 ? $" whose batch is written {BatchPattern}" : "")
             + (Season is { } season ? $" that came from {DayOf(season.First)} to {DayOf(season.Last)}" : "")
-            + ": "
-            + string.Join(
-                "; ",
+            + string.Concat(
                 Besides
                     .Select(w => w.Words + (w.WithinDays is { } within ? $", overdue after {within} day{(within == 1 ? "" : "s")}" : ""))
                     .Prepend(TimeWords)
                     .Where(w => w.Length > 0)
+                    .Select((w, i) => (i == 0 ? ": " : "; ") + w)
             );
     }
 

@@ -3,6 +3,16 @@ namespace MudRoom.Core.Cage;
 /// <summary>What Cage refuses.</summary>
 public static class CageRefusals
 {
+    public static readonly RefusalKind HoldReasonUnknown = new("hold-reason-unknown", "That is no reason.", "Choose one from the list.");
+
+    public static readonly RefusalKind OrderLineUnclear = new("order-line-unclear", "… has several lines.", "Name one of them.");
+
+    public static readonly RefusalKind TooMuchHere = new(
+        "too-much-here",
+        "So many batches stand here that they are not held in one go.",
+        "Hold them by Book, or hold only what comes."
+    );
+
     public static readonly RefusalKind ChoiceUnknown = new("choice-unknown", "That is no decision.", "Choose one from the list.");
 
     public static readonly RefusalKind ConcessionAbsurd = new(

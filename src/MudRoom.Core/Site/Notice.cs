@@ -18,6 +18,9 @@ public enum NoticeKind
     /// <summary>A lot at the bench that somebody waits for.</summary>
     WaitedFor,
 
+    /// <summary>The chart of a vendor's lots shows that one will fail, and nobody has told the buyer.</summary>
+    Warning,
+
     /// <summary>Goods that a customer sent back want their finding.</summary>
     ToFind,
 
@@ -49,7 +52,7 @@ public sealed record Notice(NoticeKind Kind, string Subject, string Sentence, Da
             NoticeKind.Overdue or NoticeKind.ToSign => null,
             NoticeKind.Question => Right.SettleTally,
             NoticeKind.Answer => null,
-            NoticeKind.WaitedFor => Right.Inspect,
+            NoticeKind.WaitedFor or NoticeKind.Warning => Right.Inspect,
             NoticeKind.ToFind => Right.SignVerdict,
             NoticeKind.ToDecide or NoticeKind.ToCarryOut => Right.Decide,
             NoticeKind.ToLift => Right.LiftHold,

@@ -992,6 +992,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int?>("BatchId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Because")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Besides")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1120,12 +1123,22 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("From")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("IsByHand")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int?>("ItemId")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<string>("OrderLine")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("OrderLineId")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Origin")
                         .HasColumnType("TEXT");
@@ -1148,6 +1161,8 @@ namespace MudRoom.Data.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("EndedAt");
+
+                    b.HasIndex("OrderLineId");
 
                     b.ToTable("HoldRules");
                 });
@@ -3427,6 +3442,13 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Cage.Recall", null)
                         .WithMany()
                         .HasForeignKey("RecallId");
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Cage.HoldRule", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.OrderLine", null)
+                        .WithMany()
+                        .HasForeignKey("OrderLineId");
                 });
 
             modelBuilder.Entity("MudRoom.Core.Door.Discrepancy", b =>

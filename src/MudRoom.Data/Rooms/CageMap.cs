@@ -25,6 +25,7 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
         rule.Ignore(r => r.Season).Ignore(r => r.IsOpen).Ignore(r => r.IsEmpty).Ignore(r => r.Fault);
         rule.Property(r => r.Besides).AsJson();
         rule.HasIndex(r => r.EndedAt);
+        rule.HasOne<OrderLine>().WithMany().HasForeignKey(r => r.OrderLineId);
     }
 
     public void Configure(EntityTypeBuilder<Hold> hold)
@@ -37,7 +38,7 @@ sealed class CageMap : IEntityTypeConfiguration<Hold>, IEntityTypeConfiguration<
         hold.Property(h => h.Besides).AsJson();
         hold.Property(h => h.Decision).AsJson();
         hold.Ignore(h => h.Asks).Ignore(h => h.MayBeDecided).Ignore(h => h.IsWanting).Ignore(h => h.WantsAcceptance);
-        hold.Ignore(h => h.IsLifted).Ignore(h => h.IsUnderConcession);
+        hold.Ignore(h => h.IsLifted).Ignore(h => h.IsUnderConcession).Ignore(h => h.ReasonWord);
         hold.Property(h => h.Found).AsJson();
         hold.HasIndex(h => h.OrderLineId).HasFilter("\"OrderLineId\" IS NOT NULL");
         hold.HasOne<OrderLine>().WithMany().HasForeignKey(h => h.OrderLineId);

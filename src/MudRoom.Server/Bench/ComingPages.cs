@@ -109,7 +109,7 @@ public static class ComingPages
                     past.CharacteristicsOf(g.Last())
                         .Select(c =>
                         {
-                            var seen = SeenComing.Of(c, past.Chart(g, c));
+                            var seen = past.Outlook(g, c);
                             return new ComingCard(
                                 g.Key.ItemId,
                                 g.Key.VendorId,
@@ -241,7 +241,7 @@ public static class ComingPages
     /// <summary>When the buyer was told of it last, in a sentence; null where nobody did.</summary>
     static async Task<string?> LastTold(Inquiry inquiry, IReadOnlyList<PastLot> lots, Characteristic c)
     {
-        if (await TellBuyer.Last(inquiry.Db, inquiry.Site.Id, lots, c) is not { } told)
+        if (await TellBuyer.Last(await inquiry.History(), inquiry.Site.Id, lots, c) is not { } told)
             return null;
         return $"The buyer was told of it by {told.PersonName} on {inquiry.Local(told.At):yyyy-MM-dd HH:mm}, after lot {told.Subject}.";
     }

@@ -57,18 +57,48 @@ public sealed class PastLots(MudRoomDb db, SetUp setUp, WarehouseSite site, Date
                 .Select(l => new ChartLot(l.Lot.Number, site.DateAt(l.Lot.At), l.Is!)),
         ];
 
+    /// <summary>How a characteristic of some lots goes on.</summary>
+    public Outlook Outlook(IEnumerable<PastLot> lots, Characteristic c) => SeenComing.Of(c, Chart(lots, c));
+
     /// <summary>The signed lots that count for their vendors, the first first.</summary>
-    public async Task<List<PastLot>> Lots(int? item, int? vendor, int? plan)
+    public Task<List<PastLot>> Lots(int? item, int? vendor, int? plan)
     {
-        var siteId = site.Id;
-        var signed = db
-            .Inspections.AsNoTracking()
-            .Where(i => i.SiteId == siteId && i.SignedAt != null && i.VendorId != null)
-            .Where(i => Severities.Counts.Contains(i.Trigger) && !db.Inspections.Any(n => n.SupersedesId == i.Id));
+        var signed = Signed();
         if (item is not null && vendor is not null)
             signed = signed.Where(i => i.ItemId == item && i.VendorId == vendor);
         if (plan is not null)
             signed = signed.Where(i => i.PlanId == plan);
+        return Read(signed);
+    }
+
+    /// <summary>The same of each plan, item and vendor of whom a lot was signed since an instant.</summary>
+    public async Task<ILookup<(int ItemId, int VendorId, int PlanId), PastLot>> LotsSignedSince(DateTimeOffset since)
+    {
+        var lately = await Signed()
+            .Where(i => i.SignedAt >= since)
+            .Select(i => new
+            {
+                i.ItemId,
+                VendorId = i.VendorId!.Value,
+                i.PlanId,
+            })
+            .Distinct()
+            .ToListAsync();
+        var items = lately.Select(x => x.ItemId).Distinct().ToList();
+        var vendors = lately.Select(x => (int?)x.VendorId).Distinct().ToList();
+        var keys = lately.Select(x => (x.ItemId, x.VendorId, x.PlanId)).ToHashSet();
+        var lots = keys.Count == 0 ? [] : await Read(Signed().Where(i => items.Contains(i.ItemId) && vendors.Contains(i.VendorId)));
+        return lots.Where(l => keys.Contains((l.ItemId, l.VendorId, l.PlanId))).ToLookup(l => (l.ItemId, l.VendorId, l.PlanId));
+    }
+
+    IQueryable<Inspection> Signed() =>
+        db
+            .Inspections.AsNoTracking()
+            .Where(i => i.SiteId == site.Id && i.SignedAt != null && i.VendorId != null)
+            .Where(i => Severities.Counts.Contains(i.Trigger) && !db.Inspections.Any(n => n.SupersedesId == i.Id));
+
+    static async Task<List<PastLot>> Read(IQueryable<Inspection> signed)
+    {
         var rows = await signed
             .OrderByDescending(i => i.SignedAt)
             .ThenByDescending(i => i.Id)

@@ -24,12 +24,10 @@ public static class TellBuyer
     public static void Map(SiteRoutes routes) => routes.Act<TellBuyerRequest, DoneAnswer>("/bench/coming/tell", Right.Inspect, Run);
 
     /// <summary>The last notice of a characteristic of some lots; null where there was none.</summary>
-    public static async Task<LedgerEntry?> Last(MudRoomDb db, int siteId, IReadOnlyList<PastLot> lots, Characteristic c)
+    public static async Task<LedgerEntry?> Last(History history, int siteId, IReadOnlyList<PastLot> lots, Characteristic c)
     {
-        var numbers = lots.Select(l => l.Number).ToList();
-        var told = await db
-            .EntryReferences.Where(r => r.Kind == ReferenceKind.Inspection && numbers.Contains(r.Id))
-            .Join(db.Ledger, r => r.Seq, e => e.Seq, (r, e) => e)
+        var told = await history
+            .AboutAny(ReferenceKind.Inspection, [.. lots.Select(l => l.Number)])
             .Where(e => e.SiteId == siteId && e.Kind == EntryKind.BuyerTold)
             .OrderByDescending(e => e.Seq)
             .Take(MostLots)
@@ -50,7 +48,7 @@ public static class TellBuyer
         if (!seen.IsWorthTelling)
             return new Refusal(BenchRefusals.NothingComing, seen.Headline, "There is nothing to tell the buyer.");
         var last = lots[^1].Number;
-        if (await Last(act.Db, act.Site.Id, lots, c) is { } told && told.Subject == last)
+        if (await Last(new History(act.Db), act.Site.Id, lots, c) is { } told && told.Subject == last)
             return new Refusal(
                 BenchRefusals.BuyerToldAlready,
                 $"{told.PersonName} told the buyer of {c.Name} after lot {last}; no lot was signed since.",

@@ -246,7 +246,8 @@ public static class CagePages
                         h.Overdue(inquiry.Now, by(h)) is not null,
                         h.Since,
                         h.Quantity * inquiry.SetUp.Catalogue[h.ItemId].Volume,
-                        h.Quantity * prices.GetValueOrDefault(h.ItemId)
+                        h.Quantity * prices.GetValueOrDefault(h.ItemId),
+                        h.ReasonWord
                     )),
             ],
             seesPrices,

@@ -12,8 +12,9 @@ public sealed record CageSettingsAnswer(CageSettings Settings, SettingsInForce I
 
 /// <summary>The settings anew, as a whole.</summary>
 /// <param name="SecondAbove">As typed; empty where one person is always enough.</param>
+/// <param name="Reasons">Why goods are held by hand, one a line; null for those in force.</param>
 /// <param name="Version">That was looked at; null for whatever is in force.</param>
-public sealed record CageSettingsRequest(string? SecondAbove, int? Version = null);
+public sealed record CageSettingsRequest(string? SecondAbove, int? Version = null, string? Reasons = null);
 
 /// <summary>Shows and changes how a site decides.</summary>
 public static class CageSettingsPage
@@ -39,16 +40,22 @@ public static class CageSettingsPage
             above = read.Value;
         }
 
-        var settings = new CageSettings { SecondAbove = above };
+        var before = act.SetUp.CageSettings[act.Site.Id];
+        var settings = new CageSettings
+        {
+            SecondAbove = above,
+            Reasons = request.Reasons is { } lines
+                ? [.. lines.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)]
+                : before.Value.Reasons,
+        };
         if (settings.Fault is { } fault)
             return fault;
-        var before = act.SetUp.CageSettings[act.Site.Id];
         if (SettingsInForce.Moved(before, request.Version, act.Site) is { } moved)
             return moved;
         await SettingsRows.Keep(act.Db, act.Site.Id, SettingsOf.Cage, settings, act.Now, act.Person.Name);
-        act.Write(new DecidingChanged(act.Site.Code, act.Site.Name, before.Version + 1, settings.SecondAbove));
+        act.Write(new DecidingChanged(act.Site.Code, act.Site.Name, before.Version + 1, settings.SecondAbove, settings.Reasons));
         act.Changes(SetUpParts.Settings);
         act.Touch("site", "cage");
-        return new DoneAnswer("Kept. Decisions in the cage go by it from now on.");
+        return new DoneAnswer("Kept. The cage goes by it from now on.");
     }
 }

@@ -38,10 +38,11 @@ public sealed record AttachToHoldRequest(string Hold, string Name, string Conten
 /// <summary>A paper or picture that a hold may be judged by: its own, or of the arrival its goods came with.</summary>
 public sealed record HoldPaper(int Id, string Name, string MediaType, PaperKind? Kind, string? Word, bool IsOwn, string By, DateTime At);
 
-/// <summary>What a condition may want.</summary>
+/// <summary>What a condition may want, and why goods are held by hand.</summary>
 /// <param name="Papers">Kinds of papers, in words.</param>
 /// <param name="Whose">Who may be asked, in words.</param>
-public sealed record ConditionChoices(IReadOnlyList<PaperChoice> Papers, IReadOnlyList<RightChoice> Whose);
+/// <param name="Reasons">The site's list.</param>
+public sealed record ConditionChoices(IReadOnlyList<PaperChoice> Papers, IReadOnlyList<RightChoice> Whose, IReadOnlyList<string> Reasons);
 
 public sealed record PaperChoice(PaperKind Kind, string Word);
 
@@ -198,7 +199,8 @@ public static class Conditions
         TypedResults.Ok(
             new ConditionChoices(
                 [.. Papers.All.Select(k => new PaperChoice(k, k.Word()))],
-                [.. Wanted.MayAsk.Select(r => new RightChoice(r, Rights.WhoMay(r)))]
+                [.. Wanted.MayAsk.Select(r => new RightChoice(r, Rights.WhoMay(r)))],
+                inquiry.CageSettings.Reasons
             )
         );
 

@@ -10,17 +10,19 @@ namespace MudRoom.Server.Cage;
 /// <summary>Holds goods that stand somewhere, by hand.</summary>
 /// <param name="Balance">The stock, by its id.</param>
 /// <param name="Quantity">How much of it, in base units; null for all.</param>
-/// <param name="Why">What it is about.</param>
+/// <param name="Why">What it is about; may be empty where <paramref name="Because"/> says it.</param>
+/// <param name="Because">The reason from the site's list; null for none of them.</param>
 /// <param name="As">The word of the standing it asks for; null for held.</param>
 /// <param name="Days">Not free before so many times 24 hours, 1 to <see cref="HoldRule.MostDays"/>; null for no time.</param>
 /// <param name="Wants">What it wants besides time.</param>
 public sealed record HoldGoodsRequest(
     long Balance,
     string? Quantity,
-    string Why,
+    string? Why,
     string? As = null,
     int? Days = null,
-    IReadOnlyList<Wanted>? Wants = null
+    IReadOnlyList<Wanted>? Wants = null,
+    string? Because = null
 );
 
 /// <summary>Lays holds by hand for rooms that know no cage.</summary>
@@ -37,7 +39,23 @@ static class HandHold
     /// <param name="quantity">In base units.</param>
     /// <param name="sentence">Why.</param>
     public static Task Lay(Act act, Item item, Lot lot, decimal quantity, string sentence, StandingDefinition? chosen = null) =>
-        On(act, item, [lot], quantity, sentence, chosen: chosen);
+        On(act, item, [lot], quantity, (null, sentence), chosen: chosen);
+
+    /// <summary>Lays it on all of some lots of one item and batch, whatever else is said of them.</summary>
+    /// <param name="quantity">In base units, what stands of them.</param>
+    /// <returns>Its number.</returns>
+    public static async Task<string> OnAll(
+        Act act,
+        IReadOnlyList<Lot> lots,
+        decimal quantity,
+        (string? Because, string Sentence) reason,
+        IReadOnlyList<Wanted> wants
+    )
+    {
+        var (hold, laid) = await On(act, act.SetUp.Catalogue[lots[0].ItemId], lots, quantity, reason, wants: wants);
+        await Lots.Restand(act, lots, laid);
+        return hold.Number;
+    }
 
     /// <summary>Lays it on stock, or on a part of it that is split off; whatever else is said of it stays said.</summary>
     public static async Task<Outcome<DoneAnswer>> OnStock(Act act, HoldGoodsRequest request)
@@ -46,8 +64,9 @@ static class HandHold
         if (meant.Refused(out var notThere))
             return notThere;
         var (line, item, quantity) = meant.Value;
-        if (request.Why.OrNull() is not { Length: <= 500 } why)
-            return new Refusal(HouseRefusals.NoteMissing, "A hold wants a sentence of at most 500 characters.", "Say why.");
+        var reason = act.CageSettings.Reason(request.Because, request.Why);
+        if (reason.Refused(out var noReason))
+            return noReason;
         if (act.Standings.ForHold(request.As.OrNull()) is not { } chosen)
             return new Refusal(CageRefusals.ChoiceUnknown, $"Nothing is held as {request.As}.", "Choose one from the list.");
         if (request.Days is < 1 or > HoldRule.MostDays)
@@ -61,7 +80,7 @@ static class HandHold
             return fault;
         var number = await act.Number("H");
         var lots = await meant.Value.Part(act, number);
-        var (hold, laid) = await On(act, item, lots, quantity, why, number, chosen, request.Days, wants);
+        var (hold, laid) = await On(act, item, lots, quantity, reason.Value, number, chosen, request.Days, wants);
         var now = await Lots.Restand(act, lots, laid);
         act.Touch("cage", "shelf", "bench", "book", "house");
         return new DoneAnswer(
@@ -75,7 +94,7 @@ static class HandHold
         Item item,
         IReadOnlyList<Lot> lots,
         decimal quantity,
-        string sentence,
+        (string? Because, string Sentence) reason,
         string? number = null,
         StandingDefinition? chosen = null,
         int? days = null,
@@ -92,7 +111,8 @@ static class HandHold
             BatchId = lots[0].BatchId,
             Reason = HoldReason.ByHand,
             Chosen = chosen is null or { Standing.Id: 2 } ? null : chosen.Standing,
-            Sentence = sentence,
+            Sentence = reason.Sentence,
+            Because = reason.Because,
             Since = act.Now,
             Until = Hold.LastOf(times),
             Times = times,

@@ -114,22 +114,24 @@ public static class HoldRulePages
     {
         var setUp = inquiry.SetUp;
         var ended = await inquiry
-            .Db.HoldRules.Where(r => r.EndedAt != null)
+            .Db.HoldRules.Where(r => r.EndedAt != null && !r.IsByHand)
             .OrderByDescending(r => r.EndedAt)
             .Take(MostShown)
             .ToListAsync();
         return TypedResults.Ok(
             new HoldRulesAnswer(
                 [
-                    .. setUp.HoldRules.Select(r => new HoldRuleView(
-                        r.Id,
-                        r.Name,
-                        Words(setUp, r),
-                        r.SignedBy,
-                        r.SignedBy is null ? null : inquiry.Local(r.Since),
-                        SaysOf(setUp, r),
-                        r.Besides
-                    )),
+                    .. setUp
+                        .HoldRules.Where(r => !r.IsByHand)
+                        .Select(r => new HoldRuleView(
+                            r.Id,
+                            r.Name,
+                            Words(setUp, r),
+                            r.SignedBy,
+                            r.SignedBy is null ? null : inquiry.Local(r.Since),
+                            SaysOf(setUp, r),
+                            r.Besides
+                        )),
                 ],
                 [
                     .. ended.Select(r => new HoldRulePast(
@@ -201,7 +203,9 @@ public static class HoldRulePages
                 lot.VendorId is { } sender ? [sender] : [],
                 batch?.SourceBatch?.Origin,
                 batch?.SourceBatch?.Number,
-                inquiry.Site.DateAt(lot.OpenedAt)
+                inquiry.Site.DateAt(lot.OpenedAt),
+                // A signed rule names no order line.
+                []
             );
             var starts = new HoldStarts(lot.OpenedAt, arrival.Came, batch?.SourceBatch?.ProductionAsKnown?.LastDay);
             if (rule.Catches(goods))
@@ -273,7 +277,8 @@ public static class HoldRulePages
     /// <summary>What a rule catches and for how long.</summary>
     static string Words(SetUp setUp, HoldRule rule) => rule.Words(i => setUp.Catalogue[i].Name, v => setUp.Vendors[v].Name);
 
-    static Task<HoldRule?> Open(Act act, int id) => act.Db.HoldRules.FirstOrDefaultAsync(r => r.Id == id && r.EndedAt == null);
+    static Task<HoldRule?> Open(Act act, int id) =>
+        act.Db.HoldRules.FirstOrDefaultAsync(r => r.Id == id && r.EndedAt == null && !r.IsByHand);
 
     static Refusal NotInForce() => new(HouseRefusals.NotFound, "That rule is not in force.", "Look at the list again.");
 

@@ -129,14 +129,7 @@ public static class RecallReads
     {
         var advised = scopes.Where(s => s.By == RecallBy.Advice).ToList();
         var keys = scopes.Where(s => s.By == RecallBy.Serial).SelectMany(s => s.Keys).ToList();
-        var serials =
-            keys.Count == 0
-                ? []
-                : await db
-                    .EntryReferences.Where(r => r.Kind == ReferenceKind.Serial && keys.Contains(r.Id.ToUpper()))
-                    .Select(r => r.Id)
-                    .Distinct()
-                    .ToListAsync();
+        var serials = keys.Count == 0 ? [] : await history.Spellings(ReferenceKind.Serial, keys).ToListAsync();
         return
         [
             .. await Of(ReferenceKind.Batch, [.. batches.Select(b => Reference.Batch(b.Id).Id)]),

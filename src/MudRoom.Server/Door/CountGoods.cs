@@ -141,7 +141,14 @@ public static class CountGoods
             vendors = [.. act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct()];
         return HoldRule.ConditionsFor(
             act.SetUp.HoldRules,
-            new GoodsToHold(count.Item, vendors, Countries.Find(count.Origin ?? "")?.Code, count.SourceBatchNumber.OrNull(), act.Today),
+            new GoodsToHold(
+                count.Item,
+                vendors,
+                Countries.Find(count.Origin ?? "")?.Code,
+                count.SourceBatchNumber.OrNull(),
+                act.Today,
+                [.. lines.Where(l => vendors.Contains(l.Part!.VendorId)).Select(l => l.Part!.LineId)]
+            ),
             new HoldStarts(act.Now, arrival.GateInAt ?? arrival.AtDoorAt, count.Production?.LastDay),
             act.Site,
             act.PlanSettings.Works

@@ -329,6 +329,8 @@ public static class ServerApp
         PlanDrafts.Map(routes);
         CagePages.Map(routes);
         HoldRulePages.Map(routes);
+        HoldsAhead.Map(routes);
+        CageCalendarPage.Map(routes);
         CageActs.Map(routes);
         RecallActs.Map(routes);
         RecallPages.Map(routes);

@@ -90,6 +90,8 @@ public sealed class FactTests
             "Sunita Osei",
             "all of citrus: 21 calendar days from the gate"
         ),
+        new HeldAhead("Rusty: soft steel", "everything from Kitagiri Blades: the signature of a supervisor", "Sunita Osei"),
+        new HeldAheadEnded("Rusty: soft steel", "everything from Kitagiri Blades", "Wanjiru Aldous", "ten lots were good"),
         new HoldRuleEnded("Citrus", "all of citrus: 14 calendar days from the tally", "Sunita Osei", "the order was repealed"),
         new ConditionMet("H-1", "a test report, looked at by a supervisor", "Wanjiru", "un38.pdf", "both cells"),
         new ConditionOpenAgain("H-1", "a test report, looked at by a supervisor", "Wanjiru", "Sunita", "of another cell"),
@@ -140,7 +142,7 @@ public sealed class FactTests
         new TruckMade("TRUCK-PETRA", "Petra"),
         new SiteChanged("LM", "Low Meadow", "Europe/Amsterdam", null, 6),
         new PlanningChanged("LM", "Low Meadow", 3, 2, 9),
-        new DecidingChanged("LM", "Low Meadow", 2, 250.5m),
+        new DecidingChanged("LM", "Low Meadow", 2, 250.5m, ["Rusty", "Bent"]),
         new CountingChanged("LM", "Low Meadow", 3, QuantityEntry.Typed, true, true, false, 4, 1, 2),
         new VendorChanged("V-HT", "Hollowmere Tools", 30),
         new ItemAsksChanged("HOE-16", "Draw hoe head 16 cm", 2, 1.5m, "L##"),

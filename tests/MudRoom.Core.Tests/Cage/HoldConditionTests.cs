@@ -294,7 +294,8 @@ public sealed class HoldConditionTests
                 [],
                 null,
                 null,
-                new DateOnly(2026, 3, 5)
+                new DateOnly(2026, 3, 5),
+                []
             ),
             new HoldStarts(start, null, null),
             new WarehouseSite
@@ -336,7 +337,7 @@ public sealed class HoldConditionTests
     {
         var now = start.AddDays(10);
         HoldBlocks hold(HoldWaits waits, int days, decimal litres, decimal? value, bool late = false) =>
-            new(waits, late, now.AddDays(-days), litres, value);
+            new(waits, late, now.AddDays(-days), litres, value, late ? "Damaged" : "by rule");
         HoldBlocks[] holds = [hold(HoldWaits.Time, 1, 9, 5), hold(HoldWaits.Lifting, 4, 1, null), hold(HoldWaits.Time, 10, 2.5m, 7, true)];
         var seen = CageFigures.Of(holds, true, now);
         Assert.Equal(
@@ -344,6 +345,7 @@ public sealed class HoldConditionTests
             (seen.Open, seen.ToLift, seen.Overdue, seen.Litres, seen.Value, seen.Unpriced, seen.MeanDays, seen.OldestDays)
         );
         Assert.Equal([new HoldsWaiting(HoldWaits.Lifting, 1), new HoldsWaiting(HoldWaits.Time, 2)], seen.Waiting);
+        Assert.Equal([new HoldsFor("by rule", 2), new HoldsFor("Damaged", 1)], seen.Reasons);
         var unseen = CageFigures.Of(holds, false, now);
         Assert.Equal((null, 0), (unseen.Value, unseen.Unpriced));
         Assert.Equal((0, 0), (CageFigures.Of([], true, now).MeanDays, CageFigures.Of([], true, now).OldestDays));

@@ -28,7 +28,7 @@ public sealed class HoldRuleTests
         };
 
     static GoodsToHold Goods(string category = "citrus", string? origin = "IT", string? batch = null, int vendor = 3, int month = 2) =>
-        new(Of(category), [vendor], origin, batch, new DateOnly(2026, month, 24));
+        new(Of(category), [vendor], origin, batch, new DateOnly(2026, month, 24), [41, 42]);
 
     static HoldRule Rule(string category = "", int days = 14, string? origin = null) =>
         new()
@@ -280,5 +280,37 @@ public sealed class HoldRuleTests
         Assert.Throws<InvalidOperationException>(() =>
             new WorkCalendar(new Dictionary<DayOfWeek, WorkDay>(), new Dictionary<DateOnly, WorkDay>()).EndOf(new DateOnly(2026, 3, 9), 1)
         );
+    }
+
+    /// <summary>Goods may be on either of two lines of the truck: a hold on one of them catches them until it is clear.</summary>
+    [Fact]
+    public void A_hold_on_what_comes_of_an_order_line_catches_what_may_be_on_it()
+    {
+        HoldRule Ahead(int line) =>
+            new()
+            {
+                Name = "late papers",
+                Days = 0,
+                IsByHand = true,
+                OrderLineId = line,
+                OrderLine = $"line 1 of PO-{line}, Lemon",
+                Besides = [new Wanted(ConditionKind.Signature, "", Right.LiftHold)],
+            };
+        Assert.True(Ahead(41).Catches(Goods()));
+        Assert.True(Ahead(42).Catches(Goods()));
+        Assert.False(Ahead(43).Catches(Goods()));
+        Assert.False(Ahead(41).IsEmpty);
+        Assert.Null(Ahead(41).Fault);
+        Assert.False(Ahead(41).SaysTheSame(Ahead(42)));
+        Assert.Equal("line 1 of PO-41, Lemon: the signature of a supervisor", Ahead(41).Words(_ => "", _ => ""));
+        // A signed rule that says the same is another thing: it is ended by who keeps plans.
+        var signed = new HoldRule
+        {
+            Name = "late papers",
+            Days = 0,
+            OrderLineId = 41,
+            Besides = [new Wanted(ConditionKind.Signature, "", Right.LiftHold)],
+        };
+        Assert.False(Ahead(41).SaysTheSame(signed));
     }
 }

@@ -1,6 +1,7 @@
 <script lang="ts">
   import AskInspection from '$lib/bench/AskInspection.svelte';
   import ConditionFields from '$lib/cage/ConditionFields.svelte';
+  import HoldReason from '$lib/cage/HoldReason.svelte';
   import Field from '$lib/ui/Field.svelte';
   import { page } from '$app/state';
   import { act, ask, type Schemas } from '$lib/api/client';
@@ -27,6 +28,7 @@
   let wants = $state<Schemas['Wanted'][]>([]);
   let undoing = $state<Schemas['EntryRow'] | null>(null);
   let why = $state('');
+  let because = $state('');
   let as = $state('');
   let quantity = $state('');
   let reference = $state('');
@@ -82,7 +84,7 @@
   }
   function pick(stock: Stock, what: typeof doing) {
     [picked, undoing, doing, part, error, done] = [stock, null, what, 'trail', undefined, ''];
-    quantity = reference = why = as = '';
+    quantity = reference = why = as = because = '';
   }
   function askUndo(entry: Schemas['EntryRow']) {
     [undoing, picked, doing, part, error, done, why] = [entry, null, 'undo', 'trail', undefined, '', ''];
@@ -115,13 +117,14 @@
               balance: picked.id,
               quantity: quantity || null,
               why,
+              because: because || null,
               as: as || null,
               days,
               wants,
             });
       done = answer.sentence;
       picked = null;
-      quantity = reference = why = '';
+      quantity = reference = why = because = '';
       [days, wants] = [null, []];
       await Promise.all([found.refetch(), ledger.refetch()]);
     } catch (problem) {
@@ -342,9 +345,11 @@
             >
             <Field label="Its number"><input name="reference" bind:value={reference} maxlength="40" class="c" /></Field>
           {:else}
-            <Field label="Why" hint={picked.said.length > 0 ? `Besides ${picked.said.join(', ')}.` : undefined}
-              ><input name="hold-why" bind:value={why} maxlength="500" /></Field
-            >
+            <HoldReason
+              bind:because
+              bind:why
+              hint={picked.said.length > 0 ? `Besides ${picked.said.join(', ')}.` : undefined}
+            />
             <Field label="Not free before so many days"
               ><input name="hold-days" class="c" type="number" min="1" max="3650" bind:value={days} /></Field
             >

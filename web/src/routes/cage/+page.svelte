@@ -90,8 +90,9 @@
 <Frame queueTitle="Holds" queueCount="{open.length} open" workTitle={current?.number ?? 'Cage'} bind:part>
   {#snippet queue()}
     <p class="pad row">
-      <a class="link" href="/cage/recalls">Recalls</a> <a class="link" href="/cage/rules">Rules of holds</a>
-      <a class="link" href="/cage/returns">Customer returns</a>
+      <a class="link" href="/cage/recalls">Recalls</a> <a class="link" href="/cage/ahead">Held as it comes</a>
+      <a class="link" href="/cage/returns">Customer returns</a> <a class="link" href="/cage/calendar">Calendar</a>
+      <a class="link" href="/cage/rules">Rules of holds</a>
     </p>
     {#each recalls.data?.open ?? [] as r (r.number)}
       <QueueCard href="/cage/recalls/{r.number}" code={r.number} title={r.says} why={r.finding}>
@@ -239,6 +240,9 @@
           {#each figures.waiting as w, i (w.for)}{i > 0 ? ', ' : ''}{w.count}
             {waitWords[w.for]}{/each}{#if figures.overdue > 0};
             <b>{figures.overdue} overdue</b>{/if}.
+        </p>
+        <p class="quiet" id="reasons">
+          Laid: {#each figures.reasons as r, i (r.reason)}{i > 0 ? ', ' : ''}{r.count} {r.reason}{/each}.
         </p>
       </section>
     {/if}

@@ -20,6 +20,7 @@
     Question: ['a question', 'today'],
     Answer: ['an answer', 'done'],
     WaitedFor: ['waited for', 'today'],
+    Warning: ['a warning', 'late'],
     ToFind: ['to look at', 'inspect'],
     ToDecide: ['to decide', 'held'],
     ToCarryOut: ['to be done', 'open'],

@@ -82,7 +82,7 @@
     {#if session.may('SetUp')}<p class="pad"><a class="link" href="/site/health">Health of the server</a></p>{/if}
     <p class="pad"><a class="link" href="/site/house">The house: name, clock, numbers, yard</a></p>
     <p class="pad"><a class="link" href="/site/door">How goods are counted</a></p>
-    <p class="pad"><a class="link" href="/site/cage">How goods are decided over</a></p>
+    <p class="pad"><a class="link" href="/site/cage">How goods are held and decided over</a></p>
     <p class="pad"><a class="link" href="/site/standings">What goods may be used for</a></p>
     <p class="pad"><a class="link" href="/site/scanner">Teach a scanner</a></p>
     <p class="pad"><a class="link" href="/site/planning">How days are planned</a></p>
