@@ -1,11 +1,15 @@
+using System.Security.Cryptography;
+using System.Text;
 using Microsoft.Data.Sqlite;
+using MudRoom.Core;
 using MudRoom.Data;
+using MudRoom.Demo;
 using MudRoom.Server;
 using MudRoom.Server.Hosting;
 
 namespace MudRoom.Tests;
 
-/// <summary>The demo is made once for all tests of a run; each server that is tested gets a copy of its database.</summary>
+/// <summary>The demo is made once for all tests of a build; each server that is tested gets a copy of its database.</summary>
 public static class DemoTemplate
 {
     static readonly Lazy<Task<string>> template = new(Make);
@@ -13,25 +17,54 @@ public static class DemoTemplate
     /// <summary>Lays a copy of the demo's database into a folder.</summary>
     public static async Task CopyTo(string folder) => File.Copy(await template.Value, Path.Combine(folder, "mudroom.db"));
 
+    /// <summary>The demo of one build is the same for every run of it: whoever comes first makes it, others take it.</summary>
     static async Task<string> Make()
     {
-        var settings = new ServerSettings(
-            Directory.CreateTempSubdirectory("mudroom-template-").FullName,
-            Port: 0,
-            IsDemo: true,
-            StoppedClock: true
-        );
+        var folder = Path.Combine(Path.GetTempPath(), $"mudroom-template-{Build()}");
+        Directory.CreateDirectory(folder);
+        var made = Path.Combine(folder, "template.db");
+        await using var alone = await Alone(Path.Combine(folder, "lock"));
+        if (File.Exists(made))
+            return made;
+        var settings = new ServerSettings(Path.Combine(folder, "demo"), Port: 0, IsDemo: true, StoppedClock: true);
+        // What was left by a run that was stopped in the middle is no demo.
+        if (Directory.Exists(settings.Folder))
+            Directory.Delete(settings.Folder, recursive: true);
+        Directory.CreateDirectory(settings.Folder);
         var app = await CommandLine.Start(settings);
         await app.StopAsync();
         await app.DisposeAsync();
-        var copy = Path.Combine(settings.Folder, "template.db");
+        var whole = Path.Combine(settings.Folder, "template.db");
         using (var from = Database.Open(settings.File))
-        using (var to = new SqliteConnection($"Data Source={copy};Pooling=False"))
+        using (var to = new SqliteConnection($"Data Source={whole};Pooling=False"))
         {
             to.Open();
             from.BackupDatabase(to);
         }
 
-        return copy;
+        File.Move(whole, made);
+        return made;
+    }
+
+    /// <summary>Says which build this is: a change of the code is another one.</summary>
+    static string Build()
+    {
+        Type[] each = [typeof(Outcome<>), typeof(Database), typeof(Scenario), typeof(CommandLine)];
+        var ids = string.Concat(each.Select(t => t.Module.ModuleVersionId));
+        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(ids)))[..16];
+    }
+
+    /// <summary>Waits until no other run holds a file, and holds it.</summary>
+    static async Task<FileStream> Alone(string file)
+    {
+        while (true)
+            try
+            {
+                return new FileStream(file, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+            }
+            catch (IOException)
+            {
+                await Task.Delay(100);
+            }
     }
 }

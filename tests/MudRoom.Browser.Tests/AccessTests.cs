@@ -30,6 +30,8 @@ public sealed class AccessTests(Demo demo)
         ("/bench/coming", ".chart svg"),
         ("/cage", ".bar"),
         ("/cage/rules", ".queue-card"),
+        ("/cage/ahead", "select[name=hold-because]"),
+        ("/cage/calendar", "table .event"),
         ("/cage/recalls", "textarea[name=numbers]"),
         ("/cage/recalls/RC-0001", ".house .walls"),
         ("/cage/returns/RT-0001", ".way li"),

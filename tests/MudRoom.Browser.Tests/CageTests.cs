@@ -59,6 +59,48 @@ public sealed class CageTests(Demo demo)
         Assert.Equal(0, browser.Overflow());
     }
 
+    /// <summary>By keyboard and on a phone: nothing of this vendor stands here, so no other test sees it.</summary>
+    [Fact]
+    public async Task What_a_vendor_still_sends_is_held_as_it_comes_until_it_is_ended()
+    {
+        using var browser = new Browser(demo.Url).SignIn("wanjiru");
+        browser.Resize(390, 844);
+        browser.Go("/cage/ahead");
+        browser.Wait("select[name=ahead-by] option[value=line]").Click();
+        browser.Fill("input[name=ahead-order]", "PO-0");
+        browser.Fill("input[name=hold-why]", "late papers");
+        browser.Press("Hold it as it comes");
+        browser.WaitText("There is no order PO-0");
+        browser.Wait("select[name=ahead-by] option[value=vendor]").Click();
+        await using var db = Database.Context(demo.File);
+        var vendor = await db
+            .Vendors.Where(v => !db.Lots.Any(l => l.VendorId == v.Id && db.Balances.Any(b => b.LotId == l.Id && b.Quantity > 0)))
+            .Where(v =>
+                !db.ManifestLines.Any(m => m.Part!.VendorId == v.Id && db.Arrivals.Any(a => a.Id == m.ArrivalId && a.DoorId != null))
+            )
+            .Select(v => v.Name)
+            .FirstAsync();
+        browser.Fill("input[name=ahead-vendor]", vendor);
+        browser.Wait("select[name=hold-because] option[value='Papers missing']").Click();
+        browser.Press("Hold it as it comes");
+        browser.WaitText($"It is everything from {vendor}: the signature of a supervisor.");
+        var rule = Assert.Single(await Rules("Papers missing: late papers"));
+        Assert.True(rule is { IsOpen: true, IsByHand: true });
+
+        browser.Press("Queue");
+        browser.Press($"Everything from {vendor}");
+        browser.Press("End it");
+        browser.WaitText("A reason of at most 200 characters is wanted.");
+        browser.Fill("input[name=end-why]", "they are here");
+        browser.Press("End it");
+        browser.WaitText("What is held stays held until it is lifted.");
+        Assert.False(Assert.Single(await Rules("Papers missing: late papers")).IsOpen);
+        Assert.Equal(0, browser.Overflow());
+        browser.Go("/cage/calendar");
+        browser.WaitText("Plum, bare-root");
+        Assert.Equal(0, browser.Overflow());
+    }
+
     [Fact]
     public async Task Probes_leave_the_cage_on_a_phone_when_their_test_report_was_looked_at_and_not_on_another_paper()
     {

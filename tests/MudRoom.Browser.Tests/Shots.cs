@@ -12,7 +12,6 @@ public sealed class Shots(Demo demo)
     {
         using var desk = new Browser(demo.Url).SignIn("wanjiru");
         Take(desk, "/road", ".panel .button.go", "road");
-        Take(desk, "/road/due", "table.list td .status", "road-due");
         Take(desk, "/yard", ".head h1", "yard");
         Take(desk, "/door/A-2617", ".lines li", "door", b =>
         {
@@ -23,7 +22,23 @@ public sealed class Shots(Demo demo)
             b.Driver.ExecuteScript("document.querySelector('.work .scroll').scrollTop = 0");
         });
         desk.Press("Leave it");
-        Take(desk, "/cage", ".bar", "cage");
+        Take(desk, "/cage", ".bar", "cage", b =>
+        {
+            b.Press("Terracotta pot 24 cm, 5 stacks");
+            void decide(string kind, string? quantity)
+            {
+                b.Wait($"select[name=decision] option[value={kind}]").Click();
+                if (quantity is null)
+                    return;
+                b.Fill("input[name=quantity]", quantity);
+                b.Fill("input[name=why]", "A pallet tipped over");
+            }
+            decide("ReturnToVendor", "10");
+            b.PressAt("form.decide button");
+            b.WaitText("are to be returned to vendor");
+            decide("Regrade", "24");
+            b.Fill("input[name=into]", "Terracotta pot 24 cm, second grade");
+        });
         Take(desk, "/cage/recalls/RC-0001", ".walls", "recall");
         Take(desk, "/book?text=CB-05", ".entries li", "book");
         Take(desk, "/site", "table.list td", "site");
@@ -87,6 +102,7 @@ public sealed class Shots(Demo demo)
         });
         using var driver = new Browser(demo.Url, 390, 844).SignIn("petra");
         Take(driver, "/shelf", "#bin", "shelf-phone");
+        Take(driver, "/cage/recalls/RC-0001", "#look", "recall-phone");
     }
 
     void Take(Browser browser, string path, string wait, string name, Action<Browser>? first = null)

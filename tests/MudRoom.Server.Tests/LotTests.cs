@@ -8,10 +8,10 @@ namespace MudRoom.Server.Tests;
 public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
 {
     /// <summary>A count of sacks of mustard seed, which are inspected.</summary>
-    public static object Sacks(string packs, string batch, string? aside = null, string? note = null) =>
+    public static object Sacks(string packs, string batch, string? aside = null, string? note = null, string arrival = "A-2617") =>
         Client.Count(
             packs,
-            "A-2617",
+            arrival,
             "SD-MUS",
             "sack",
             new
@@ -345,8 +345,8 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
         return down;
     }
 
-    /// <summary>Counts, holds, verdicts, decisions, a recall, moves and issues in a random order, with what the book must say after each;
-    /// and the recall accounts for every gram that came.</summary>
+    /// <summary>Counts, holds, verdicts, decisions, a customer's return, a recall, moves and issues in a random order, with what the book
+    /// must say after each; and the recall accounts for every gram that came.</summary>
     [Theory]
     [InlineData(1)]
     [InlineData(2)]
@@ -364,13 +364,14 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             leftFor = 0;
         int? batch = null;
         string? recall = null;
+        var isReturned = false;
         var done = new List<string>();
         for (var step = 0; step < 32; step++)
         {
             await using var db = server.Db();
             var rows = await db.Balances.Where(b => b.BatchId == batch && batch != null).ToListAsync();
             var holds = await db.Holds.Where(h => h.IsOpen && h.BatchId == batch && batch != null).ToListAsync();
-            var act = random.Next(12);
+            var act = random.Next(15);
             var was = await Snapshot(batch);
             var (wasIn, wasLeft) = (cameIn, leftFor);
             Answer answer;
@@ -478,6 +479,43 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                     recall = answer["number"].GetString();
                 done.Add("recall");
             }
+            else if (act == 12)
+            {
+                // They come with the tools, of the batch on their label.
+                if (!isReturned)
+                    await Ok(wanjiru, "/door/returns", SentBack);
+                isReturned = true;
+                answer = await wanjiru.Act("/door/count", Sacks("1", $"ANY-{seed}", arrival: "A-2618"));
+                if (answer.IsOk)
+                    cameIn += 25;
+                done.Add($"back from a customer {answer.IsOk}");
+            }
+            else if (act is 13 or 14 && holds.Find(h => h is { Reason: Core.Cage.HoldReason.CustomerReturn, Decision: null }) is { } back)
+            {
+                var part = $"{Math.Min(back.Quantity, random.Next(1, 30))}";
+                answer = back.Found is null
+                    ? await sunita.Act(
+                        "/cage/returns/finding",
+                        new
+                        {
+                            hold = back.Number,
+                            found = "NoFault",
+                            quantity = part,
+                            note = "dry",
+                        }
+                    )
+                    : await wanjiru.Act(
+                        "/cage/decide",
+                        new
+                        {
+                            hold = back.Number,
+                            decision = onReturns[random.Next(onReturns.Length)],
+                            quantity = part,
+                            note = "as found",
+                        }
+                    );
+                done.Add($"{(back.Found is null ? "find" : "decide over")} {part} of {back.Number} {answer.IsOk}");
+            }
             else if (act is 8 or 9)
             {
                 var row = rows[random.Next(rows.Count)];
@@ -543,6 +581,18 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             Assert.True(finding.GetProperty("came").GetDecimal() == cameIn, $"{string.Join(", ", done)}: {finding}; {cameIn} came.");
         }
     }
+
+    static readonly string[] onReturns = ["UsableAgain", "Scrap", "Repair", "ReturnToVendor", "BackToCustomer"];
+
+    static readonly object SentBack = new
+    {
+        arrival = "A-2618",
+        customer = "HOLN",
+        item = "SD-MUS",
+        quantity = "500",
+        reason = "ordered by mistake",
+        promised = "Credit",
+    };
 
     static readonly string[] decisions = ["Scrap", "ReleaseUnderConcession", "Regrade", "ReturnToVendor"];
 

@@ -323,6 +323,39 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Empty((await server.Check()).Faults);
     }
 
+    /// <summary>Of a pallet with two batches on it, the one that is recalled is held and fetched; the other stays what it was.</summary>
+    [Fact]
+    public async Task Of_a_mixed_unit_only_what_is_recalled_is_held()
+    {
+        using var leila = await server.SignIn("leila");
+        using var wanjiru = await server.SignIn("wanjiru");
+        using var petra = await server.SignIn("petra");
+        static object Bricks(string packs, string pack, object more) => Client.Count(packs, "A-2617", "CB-05", pack, more);
+        var unit = (await Ok(leila, "/door/count", Bricks("1", "pallet", new { sourceBatch = "MIX-GOOD" })))["units"][0].GetString();
+        await Ok(leila, "/door/count", Bricks("3", "carton", new { sourceBatch = "MIX-BAD", onto = unit }));
+        await using var db = server.Db();
+        var (good, bad) = (
+            await db.SourceBatches.SingleAsync(s => s.Number == "MIX-GOOD"),
+            await db.SourceBatches.SingleAsync(s => s.Number == "MIX-BAD")
+        );
+        var was = Assert.Single(await Of(good));
+        var number = await Begun(Begin(wanjiru, "MIX-BAD"));
+        var held = Assert.Single(await Of(bad));
+        Assert.Equal((Standing.Recalled, 12m, was.UnitId), (held.Standing, held.Quantity, held.UnitId));
+        var stays = Assert.Single(await Of(good));
+        Assert.Equal((was.Id, was.Standing, was.Quantity), (stays.Id, stays.Standing, stays.Quantity));
+        Assert.Equal(12, Sum(await wanjiru.Ask("/cage/recalls/" + number), "elsewhere"));
+        // The task brings the recalled cartons to the cage and leaves the pallet where it is.
+        var taken = await Ok(petra, "/shelf/take", new { task = await server.TaskOf(held.Id) });
+        Assert.StartsWith("CAGE", taken["bin"].GetString(), StringComparison.Ordinal);
+        var task = taken["task"].GetInt32();
+        await Ok(petra, "/shelf/scan-goods", new { task, scan = unit });
+        await Ok(petra, "/shelf/put-down", new { task, bin = taken["bin"].GetString() });
+        Assert.Equal(12, Sum(await wanjiru.Ask("/cage/recalls/" + number), "cage"));
+        Assert.Equal((was.BinId, was.Quantity), ((await Of(good)).Single().BinId, (await Of(good)).Sum(b => b.Quantity)));
+        Assert.Empty((await server.Check()).Faults);
+    }
+
     [Fact]
     public async Task A_driver_who_has_it_on_the_truck_is_told_to_stop_and_brings_it_to_the_cage()
     {

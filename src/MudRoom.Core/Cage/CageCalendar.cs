@@ -8,6 +8,9 @@ public enum CageDayKind
     /// <summary>A condition should have been met.</summary>
     Overdue,
 
+    /// <summary>It can be lifted: it falls on today.</summary>
+    Ready,
+
     /// <summary>A condition should be met by then.</summary>
     Due,
 
@@ -19,7 +22,7 @@ public enum CageDayKind
 }
 
 /// <summary>Something that falls on a day of the cage.</summary>
-/// <param name="At">When; what is overdue falls on the day that is today.</param>
+/// <param name="At">When; what is overdue or can be lifted falls on today, whenever that was.</param>
 /// <param name="Words">What it is about, where its kind does not say it; else empty.</param>
 public sealed record CageEvent(CageDayKind Kind, Hold Hold, DateOnly On, DateTimeOffset At, string Words);
 
@@ -29,7 +32,8 @@ public static class CageCalendar
     /// <summary>Weeks that are shown at a time.</summary>
     public const int Weeks = 5;
 
-    /// <summary>What of an open hold falls on some day. Nothing of one that only waits for a person, or is decided over.</summary>
+    /// <summary>What of an open hold falls on some day. Nothing of one that waits for a decision, a
+    /// condition without a day, or what was decided.</summary>
     /// <param name="now">An instant of today.</param>
     /// <param name="day">The day of an instant at the site.</param>
     /// <param name="accepted">As for <see cref="Hold.Lift"/>.</param>
@@ -46,6 +50,8 @@ public static class CageCalendar
 
         if (hold.Decision is not null)
             yield break;
+        if (CageQueue.WaitsFor(hold, now, accepted) == HoldWaits.Lifting)
+            yield return new CageEvent(CageDayKind.Ready, hold, day(now), hold.Until ?? now, "");
         if (hold.TimeRuns(now))
             yield return new CageEvent(CageDayKind.TimeOver, hold, day(hold.Until!.Value), hold.Until.Value, "");
         foreach (var condition in hold.Unmet(accepted).Where(c => c.Due is not null))

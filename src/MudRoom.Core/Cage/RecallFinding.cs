@@ -23,6 +23,13 @@ public enum RecallRoom
 /// <param name="IsReleased">True where the recall held them and does no more.</param>
 public sealed record RecallPart(RecallRoom Room, decimal Quantity, decimal Missing, bool IsSeen, bool IsReleased = false);
 
+/// <summary>Goods of a recall left the house, or came back into it.</summary>
+/// <param name="Seq">Of its entry: their order.</param>
+/// <param name="With">Where they went to, or came back from.</param>
+/// <param name="Out">In base units; below 0 for what came back.</param>
+/// <param name="Undoes">The entry that it undoes; null for none.</param>
+public readonly record struct RecallCrossing(long Seq, int ItemId, Account With, decimal Out, long? Undoes);
+
 /// <summary>What was found of a recall, as sums in base units that meet: all that came is held, released, missing, or gone.</summary>
 /// <param name="Cage">In the cage.</param>
 /// <param name="Elsewhere">Held where it is: at doors, at the bench, in bins, on trucks.</param>
@@ -60,6 +67,22 @@ public sealed record RecallFinding(
             parts.Where(p => !p.IsReleased && (p.IsSeen || p.Room == RecallRoom.Cage)).Sum(There),
             parts.Where(p => p.IsReleased).Sum(There)
         );
+
+    /// <summary>What of goods has left the house and is still out. Who sends back more than the book knows to be with them had it from
+    /// elsewhere: that much came, and is not taken off what others got, before or since.</summary>
+    /// <returns>In base units, 0 or more.</returns>
+    public static decimal GoneOf(IReadOnlyCollection<RecallCrossing> crossings)
+    {
+        var bySeq = crossings.ToDictionary(c => c.Seq);
+        var undone = crossings
+            .Where(c => c.Undoes is { } seq && bySeq.TryGetValue(seq, out var first) && first.Out == -c.Out)
+            .SelectMany(c => new[] { c.Seq, c.Undoes!.Value })
+            .ToHashSet();
+        return crossings
+            .Where(c => !undone.Contains(c.Seq))
+            .GroupBy(c => (c.ItemId, c.With))
+            .Sum(g => g.OrderBy(c => c.Seq).Aggregate(0m, (isOut, c) => Math.Max(0, isOut + c.Out)));
+    }
 
     static decimal There(RecallPart part) => part.Quantity - part.Missing;
 

@@ -71,7 +71,13 @@ public static class HoldsAhead
                     .. inquiry
                         .SetUp.HoldRules.Where(r => r.IsByHand)
                         .OrderByDescending(r => r.Since)
-                        .Select(r => new HoldAheadView(r.Id, r.Name, Words(inquiry.SetUp, r), r.SignedBy ?? "", inquiry.Local(r.Since))),
+                        .Select(r => new HoldAheadView(
+                            r.Id,
+                            r.Name,
+                            Headline(Words(inquiry.SetUp, r)),
+                            r.SignedBy ?? "",
+                            inquiry.Local(r.Since)
+                        )),
                 ],
                 NamedGoods.Vendors(inquiry.SetUp),
                 inquiry.May(Right.LayHold),
@@ -247,6 +253,8 @@ public static class HoldsAhead
 
     /// <summary>Which goods it holds, and what their holds want.</summary>
     static string Words(SetUp setUp, HoldRule rule) => rule.Words(i => setUp.Catalogue[i].Name, v => setUp.Vendors[v].Name);
+
+    static string Headline(string words) => char.ToUpperInvariant(words[0]) + words[1..];
 
     static IReadOnlyList<Reference> About(HoldRule rule) =>
         [

@@ -77,14 +77,23 @@ public static class RecallReads
                             )
                         )
                         .ToList();
-                    var gone = Netted(recall.Scope, batches, lots.Values, crossing);
+                    var crossed = OfScope(recall.Scope, batches, lots.Values, crossing);
+                    var gone = Netted(crossed);
                     return new RecalledGoods(
                         stock,
                         gone,
                         coming[i],
                         RecallFinding.Of(
                             [.. stock.Select(s => new RecallPart(s.Room, s.Row.Quantity, s.Missing, s.IsSeen, s.IsReleased))],
-                            gone.Sum(g => g.Quantity),
+                            RecallFinding.GoneOf([
+                                .. crossed.Select(e => new RecallCrossing(
+                                    e.Seq,
+                                    e.ItemId!.Value,
+                                    Beyond(e),
+                                    Crossings.Left([e]),
+                                    e.Undoes
+                                )),
+                            ]),
                             coming[i].Sum(c => c.Quantity)
                         )
                     );
@@ -114,7 +123,7 @@ public static class RecallReads
     {
         var lots = await RecalledLots.Of(db, [scope]);
         var batches = await RecalledLots.BatchesOf(db, [scope]);
-        return Netted(scope, batches, lots, await Crossing(db, history, [scope], batches, lots));
+        return Netted(OfScope(scope, batches, lots, await Crossing(db, history, [scope], batches, lots)));
     }
 
     /// <summary>Entries by which goods of some recalls left the house or came back, and were not counted in unless a customer sent them
@@ -162,8 +171,8 @@ public static class RecallReads
                     .ToListAsync();
     }
 
-    /// <summary>Of such entries those of one recall, added up by where the goods went and by what papers.</summary>
-    static IReadOnlyList<RecallGone> Netted(
+    /// <summary>Of such entries those of one recall.</summary>
+    static List<LedgerEntry> OfScope(
         RecallScope scope,
         IReadOnlyList<Batch> batches,
         IEnumerable<LotInQuestion> lots,
@@ -182,24 +191,21 @@ public static class RecallReads
                 RecallBy.Advice => ofLot.Contains(entry.LotId) || ofLot.Contains(entry.ToLotId),
                 _ => throw new ArgumentOutOfRangeException(nameof(scope), scope.By, null),
             };
-        return
+        return [.. crossing.Where(IsOf).DistinctBy(e => e.Seq)];
+    }
+
+    /// <summary>Where goods went to, or came back from.</summary>
+    static Account Beyond(LedgerEntry entry) => entry.Movement!.From.IsInside ? entry.Movement.To.Account : entry.Movement.From.Account;
+
+    /// <summary>Such entries added up by where the goods went and by what papers.</summary>
+    static IReadOnlyList<RecallGone> Netted(IReadOnlyList<LedgerEntry> crossed) =>
         [
-            .. crossing
-                .Where(IsOf)
-                .DistinctBy(e => e.Seq)
-                .GroupBy(e =>
-                    (
-                        e.SiteId,
-                        Item: e.ItemId!.Value,
-                        To: e.Movement!.From.IsInside ? e.Movement.To.Account : e.Movement.From.Account,
-                        e.Subject
-                    )
-                )
+            .. crossed
+                .GroupBy(e => (e.SiteId, Item: e.ItemId!.Value, To: Beyond(e), e.Subject))
                 .Select(g => new RecallGone(g.Key.SiteId, g.Key.Item, g.Key.To, g.Key.Subject, Crossings.Left(g), g.MaxBy(e => e.Seq)!))
                 .Where(g => g.Quantity != 0)
                 .OrderByDescending(g => g.Last.Seq),
         ];
-    }
 
     /// <summary>What is announced of some recalls and not counted yet, in their order, by arrival.</summary>
     public static async Task<IReadOnlyList<IReadOnlyList<RecallComing>>> Coming(MudRoomDb db, IReadOnlyList<RecallScope> scopes)

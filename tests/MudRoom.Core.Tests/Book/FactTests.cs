@@ -142,7 +142,7 @@ public sealed class FactTests
         new TruckMade("TRUCK-PETRA", "Petra"),
         new SiteChanged("LM", "Low Meadow", "Europe/Amsterdam", null, 6),
         new PlanningChanged("LM", "Low Meadow", 3, 2, 9),
-        new DecidingChanged("LM", "Low Meadow", 2, 250.5m, ["Rusty", "Bent"]),
+        new DecidingChanged("LM", "Low Meadow", 2, 250.5m),
         new CountingChanged("LM", "Low Meadow", 3, QuantityEntry.Typed, true, true, false, 4, 1, 2),
         new VendorChanged("V-HT", "Hollowmere Tools", 30),
         new ItemAsksChanged("HOE-16", "Draw hoe head 16 cm", 2, 1.5m, "L##"),
@@ -206,6 +206,9 @@ public sealed class FactTests
         var typed = new FindingMade("I-1", 3, "Gap", "0.4 mm", false, null, null, null, IsTyped: true);
         Assert.Equal("Piece 3, Gap: 0.4 mm, nonconforming, typed and not read.", typed.Words(there));
         Assert.Equal(typed.Words(there), FactText.Read(FactText.Write(typed))!.Words(there));
+        var listed = new DecidingChanged("LM", "Low Meadow", 2, null, ["Rusty", "Bent"]);
+        Assert.EndsWith("one person is enough. Reasons: Rusty, Bent", listed.Words(there), StringComparison.Ordinal);
+        Assert.Equal(listed.Words(there), FactText.Read(FactText.Write(listed))!.Words(there));
     }
 
     [Fact]

@@ -34,11 +34,14 @@ public sealed class CageCalendarTests
     static IEnumerable<(CageDayKind, DateOnly)> Days(Hold hold) => CageCalendar.Of(hold, now, Day).Select(e => (e.Kind, e.On));
 
     [Fact]
-    public void A_time_stands_on_the_day_on_which_it_is_over_and_on_none_once_it_is()
+    public void A_time_stands_on_the_day_on_which_it_is_over_and_then_on_today_until_it_is_lifted()
     {
         Assert.Equal([(CageDayKind.TimeOver, new DateOnly(2026, 3, 24))], Days(Held(now.AddDays(14))));
-        Assert.Empty(Days(Held(now)));
-        Assert.Empty(Days(Held()));
+        Assert.Equal([(CageDayKind.Ready, new DateOnly(2026, 3, 10))], Days(Held(now)));
+        Assert.Equal([(CageDayKind.Ready, new DateOnly(2026, 3, 10))], Days(Held(now.AddDays(-3))));
+        // What is decided over waits for a person, and for no day.
+        Assert.Empty(Days(Held(reason: HoldReason.Nonconforming)));
+        Assert.Empty(Days(Held(reason: HoldReason.CountedAside)));
     }
 
     [Fact]
@@ -54,7 +57,7 @@ public sealed class CageCalendarTests
         Assert.Empty(Days(Held(wants: due with { WithinDays = null })));
         var hold = Held(wants: due);
         Assert.True(hold.Meet(1, wanjiru, _ => true, null, null, now, at => at.UtcDateTime).Accepted(out _));
-        Assert.Empty(Days(hold));
+        Assert.Equal([(CageDayKind.Ready, new DateOnly(2026, 3, 10))], Days(hold));
     }
 
     /// <summary>It ends with its last day, at the midnight behind it.</summary>

@@ -1,4 +1,5 @@
 using CsCheck;
+using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Site;
 
@@ -182,5 +183,32 @@ public sealed class RecallTests
             list.Select(p => (p.BinId, p.Why))
         );
         Assert.Equal([31], list.Where(p => p.Looked is not null).Select(p => p.BinId));
+    }
+
+    /// <summary>As what went out and came back, in order; an entry that undoes another is written "u3" behind its quantity.</summary>
+    [Theory]
+    [InlineData(15, "25 -10")]
+    [InlineData(0, "25 -25")]
+    // Nobody here has sold them: they had them from elsewhere, and ten went back to them.
+    [InlineData(0, "-25")]
+    [InlineData(10, "-25 10")]
+    [InlineData(10, "5 -25 10")]
+    // What was counted in by mistake, or sold by mistake, is as if it had not been.
+    [InlineData(0, "-25 25u1")]
+    [InlineData(0, "25 -25u1")]
+    [InlineData(5, "5 -5 5u2")]
+    public void What_has_left_is_what_is_still_out(int gone, string crossings)
+    {
+        var all = crossings
+            .Split(' ')
+            .Select(c => c.Split('u'))
+            .Select(
+                (c, i) => new RecallCrossing(i + 1, 1, Account.Customer, int.Parse(c[0], null), c.Length > 1 ? int.Parse(c[1], null) : null)
+            )
+            .ToList();
+        Assert.Equal(gone, RecallFinding.GoneOf(all));
+        // Another item, and what was scrapped, is out besides.
+        var besides = new[] { new RecallCrossing(91, 2, Account.Customer, 3, null), new RecallCrossing(92, 1, Account.Scrap, 4, null) };
+        Assert.Equal(gone + 7, RecallFinding.GoneOf([.. all, .. besides]));
     }
 }

@@ -89,6 +89,12 @@
     border-top: 1px solid var(--stone-2);
     padding: 6px 0;
   }
+  form {
+    display: flex;
+    flex-direction: column;
+    gap: 10px;
+    margin-top: 6px;
+  }
   .who p {
     margin: 0 0 4px;
   }

@@ -242,7 +242,7 @@
             <b>{figures.overdue} overdue</b>{/if}.
         </p>
         <p class="quiet" id="reasons">
-          Laid: {#each figures.reasons as r, i (r.reason)}{i > 0 ? ', ' : ''}{r.count} {r.reason}{/each}.
+          Laid: {#each figures.reasons as r, i (r.reason)}{i > 0 ? ', ' : ''}{r.reason}&nbsp;{r.count}{/each}.
         </p>
       </section>
     {/if}

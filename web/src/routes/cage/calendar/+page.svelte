@@ -20,6 +20,7 @@
   let part = $state<Part>('work');
   const words: Record<Schemas['CageDayKind'], [string, 'late' | 'today' | 'done' | 'held']> = {
     Overdue: ['overdue', 'late'],
+    Ready: ['to be lifted', 'today'],
     Due: ['due', 'today'],
     TimeOver: ['time over', 'done'],
     ConcessionEnds: ['held again', 'held'],
@@ -48,7 +49,7 @@
     <span class="quiet"
       ><span class="c">{e.hold}</span>
       {number(e.quantity)}
-      {e.unit}{time(e.at) === '00:00' ? '' : `, ${time(e.at)}`}</span
+      {e.unit}{e.kind === 'Ready' || time(e.at) === '00:00' ? '' : `, ${time(e.at)}`}</span
     >
     {#if e.words}<span class="quiet">{e.words}</span>{/if}
   </a>
@@ -102,8 +103,9 @@
                   class:bare={d.events.length === 0}
                 >
                   <p class="date">
-                    <b>{day(d.on)}</b>{#if d.on === today}
-                      today{/if}{#if works[d.works]}&nbsp;<span class="quiet">{works[d.works]}</span>{/if}
+                    <b>{day(d.on)}</b>{#if d.on === today}&nbsp;today{/if}{#if works[d.works]}&nbsp;<span class="quiet"
+                        >{works[d.works]}</span
+                      >{/if}
                   </p>
                   {#each d.events as e (e.hold + e.kind + e.words)}{@render event(e)}{/each}
                   {#if d.notShown > 0}<p class="quiet">and {d.notShown} more</p>{/if}
@@ -136,6 +138,9 @@
     height: 92px;
     padding: 4px 6px;
     overflow-wrap: anywhere;
+  }
+  .head .row {
+    margin-top: 8px;
   }
   .date {
     margin: 0 0 2px;
