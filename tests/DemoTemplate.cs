@@ -13,6 +13,13 @@ namespace MudRoom.Tests;
 public static class DemoTemplate
 {
     static readonly Lazy<Task<string>> template = new(Make);
+    static readonly Lazy<Scenario> scenario = new(Scenario.Make);
+
+    /// <summary>What the demo is made of, to be read only.</summary>
+    public static Scenario Of => scenario.Value;
+
+    /// <summary>The password of a person of the demo.</summary>
+    public static string PasswordOf(string name) => Of.People.First(p => p.Person.SignInName == name).Password;
 
     /// <summary>Lays a copy of the demo's database into a folder.</summary>
     public static async Task CopyTo(string folder) => File.Copy(await template.Value, Path.Combine(folder, "mudroom.db"));

@@ -7,7 +7,7 @@ using OpenQA.Selenium.Interactions;
 namespace MudRoom.Browser.Tests;
 
 /// <summary>A load without a door on the board of the day, in a demo of its own: what it gets, others would miss.</summary>
-[Collection("one after another")]
+[Collection("each on a demo of its own")]
 public sealed class BoardTests(RoadDemo demo) : IClassFixture<RoadDemo>
 {
     async Task<Arrival> Arrival(string number)

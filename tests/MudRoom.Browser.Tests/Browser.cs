@@ -1,3 +1,4 @@
+using MudRoom.Tests;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Support.UI;
@@ -58,8 +59,7 @@ public sealed class Browser : IDisposable
     {
         Go("/");
         Fill("input[name=name]", name);
-        var person = MudRoom.Demo.Scenario.Make().People.First(p => p.Person.SignInName == name);
-        Fill("input[name=password]", person.Password);
+        Fill("input[name=password]", DemoTemplate.PasswordOf(name));
         Press("Come in");
         Wait(".house");
         return this;

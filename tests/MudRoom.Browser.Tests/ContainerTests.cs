@@ -13,10 +13,10 @@ public sealed class ContainerDemo : Demo;
 
 /// <summary>A floor-loaded container of three orders: two people count, one of them through a dead spot, a supervisor settles what is wrong
 /// from the desk meanwhile.</summary>
-[Collection("one after another")]
+[Collection("each on a demo of its own")]
 public sealed class ContainerTests(ContainerDemo demo) : IClassFixture<ContainerDemo>
 {
-    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+    static readonly IReadOnlyList<Core.Site.Item> items = DemoTemplate.Of.Items;
 
     static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 

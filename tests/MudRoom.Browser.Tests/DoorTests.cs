@@ -20,7 +20,7 @@ public sealed class DoorDemo : Demo;
 [Collection("one after another")]
 public sealed class DoorTests(DoorDemo demo, ITestOutputHelper output) : IClassFixture<DoorDemo>
 {
-    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+    static readonly IReadOnlyList<Core.Site.Item> items = DemoTemplate.Of.Items;
 
     static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 
@@ -259,7 +259,7 @@ public sealed class DeadSpotTests
         var folder = Directory.CreateTempSubdirectory("mudroom-dead-spot-").FullName;
         var profile = Directory.CreateTempSubdirectory("mudroom-profile-").FullName;
         var web = Path.Combine(Repository.Root(), "web", "build");
-        var items = MudRoom.Demo.Scenario.Make().Items;
+        var items = DemoTemplate.Of.Items;
         var brick = items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "each").Gtin!;
         WebApplication app = await Start(0);
         var port = new Uri(app.Urls.First()).Port;
@@ -338,7 +338,7 @@ public sealed class DeadSpotTests
 [Collection("one after another")]
 public sealed class DeviceTests(DoorDemo demo) : IClassFixture<DoorDemo>
 {
-    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+    static readonly IReadOnlyList<Core.Site.Item> items = DemoTemplate.Of.Items;
 
     static void Network(Browser browser, bool offline)
     {

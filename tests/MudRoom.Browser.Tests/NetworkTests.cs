@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Data;
+using MudRoom.Tests;
 using OpenQA.Selenium;
 
 namespace MudRoom.Browser.Tests;
@@ -8,10 +9,10 @@ namespace MudRoom.Browser.Tests;
 public sealed class NetworkDemo : Demo;
 
 /// <summary>A scan is never lost and never counted twice, whatever the network does and whenever the page is killed.</summary>
-[Collection("one after another")]
+[Collection("each on a demo of its own")]
 public sealed class NetworkTests(NetworkDemo demo) : IClassFixture<NetworkDemo>
 {
-    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+    static readonly IReadOnlyList<Core.Site.Item> items = DemoTemplate.Of.Items;
 
     static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 

@@ -7,7 +7,7 @@ using OpenQA.Selenium.Interactions;
 namespace MudRoom.Browser.Tests;
 
 /// <summary>Road and Yard through the real screens: the board by mouse and by keyboard, the gate on a phone, files.</summary>
-[Collection("one after another")]
+[Collection("each on a demo of its own")]
 public sealed class RoadTests(RoadDemo demo) : IClassFixture<RoadDemo>
 {
     async Task<Arrival> Arrival(string number)

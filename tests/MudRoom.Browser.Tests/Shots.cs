@@ -114,5 +114,5 @@ public sealed class Shots(Demo demo)
     }
 
     static string Gtin(string item, string pack) =>
-        MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
+        DemoTemplate.Of.Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 }

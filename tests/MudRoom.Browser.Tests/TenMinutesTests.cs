@@ -8,7 +8,7 @@ namespace MudRoom.Browser.Tests;
 public sealed class NewcomerDemo : Demo;
 
 /// <summary>The demo's own door, as somebody finds it who has never seen the house.</summary>
-[Collection("one after another")]
+[Collection("each on a demo of its own")]
 public sealed class TenMinutesTests(NewcomerDemo demo) : IClassFixture<NewcomerDemo>
 {
     /// <summary>A newcomer presses what is offered, step by step, and each tick is of something that has really happened.</summary>

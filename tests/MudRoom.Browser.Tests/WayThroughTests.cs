@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Core.Road;
 using MudRoom.Data;
+using MudRoom.Tests;
 using OpenQA.Selenium;
 
 namespace MudRoom.Browser.Tests;
@@ -10,10 +11,10 @@ namespace MudRoom.Browser.Tests;
 public sealed class WayDemo : Demo;
 
 /// <summary>One arrival of two vendors' orders from the road to the shelf, through the real screens, with scanner-like typing.</summary>
-[Collection("one after another")]
+[Collection("each on a demo of its own")]
 public sealed class WayThroughTests(WayDemo demo) : IClassFixture<WayDemo>
 {
-    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+    static readonly IReadOnlyList<Core.Site.Item> items = DemoTemplate.Of.Items;
 
     static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 

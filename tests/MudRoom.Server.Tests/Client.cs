@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using MudRoom.Demo;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -41,7 +42,7 @@ public sealed class Client : IDisposable
     {
         var client = new Client(url);
         await client.LoadToken();
-        var password = Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
+        var password = DemoTemplate.PasswordOf(name);
         var answer = await client.Post("/api/session", new { name, password });
         Assert.True(answer.IsOk, answer.Body.ToString());
         await client.LoadToken();

@@ -231,7 +231,7 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         Assert.True((await Set(s => s["scanForced"] = true)).IsOk);
         using var maren = await server.SignIn("maren");
         using var wanjiru = await server.SignIn("wanjiru");
-        var items = MudRoom.Demo.Scenario.Make().Items;
+        var items = DemoTemplate.Of.Items;
         var gtin = items.First(i => i.Code == "HH-16").PackLevels.First(p => p.Name == "box").Gtin;
         Assert.Equal("scan-forced", (await maren.Act("/door/count", Client.Count())).Code);
         Assert.Equal("scan-forced", (await maren.Act("/door/count", Client.Count(more: new { scanned = "HH-16" }))).Code);
@@ -283,7 +283,7 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         Assert.Equal("BENCH-1", await PlaceOf(Snips("STOP-2")));
         Assert.True((await Set(s => s["stops"] = "StraightIn")).IsOk);
         var straight = await PlaceOf(spades);
-        Assert.Equal(StorageClass.Oversize, MudRoom.Demo.Scenario.Make().Bins.First(b => b.Address == straight).StorageClass);
+        Assert.Equal(StorageClass.Oversize, DemoTemplate.Of.Bins.First(b => b.Address == straight).StorageClass);
         Assert.Equal("D2-R5", await PlaceOf(Client.Count("1", "A-2618", "HS-15", "each", new { aside = "Damaged", note = "bent" })));
         // One undivided store: goods are in when they are counted.
         Assert.True((await Set(s => s["stops"] = "ReceivingPlace", hasAddresses: false)).IsOk);
@@ -348,7 +348,7 @@ public sealed class DoorSettingsTests : IAsyncLifetime
         );
         Assert.True((await Set(s => s["scanner"] = learned)).IsOk);
         using var leila = await server.SignIn("leila");
-        var gtin = MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "CB-05").BasePack.Gtin;
+        var gtin = DemoTemplate.Of.Items.First(i => i.Code == "CB-05").BasePack.Gtin;
         var fnc1 = separator.Length > 0 ? separator : "\u001d";
         var read = await leila.Ask($"/scan?text={Uri.EscapeDataString($"{prefix}01{gtin}10L7{fnc1}3010{suffix}")}");
         Assert.Equal(("Item", "L7"), (read["kind"].GetString(), read["sourceBatch"].GetString()));

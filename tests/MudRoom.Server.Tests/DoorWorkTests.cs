@@ -19,7 +19,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
     public ValueTask DisposeAsync() => server.DisposeAsync();
 
     static string Gtin(string item, string pack) =>
-        MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
+        DemoTemplate.Of.Items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 
     static object Brick(string packs, string pack, object? more = null) =>
         Client.Count(packs, "A-2617", "CB-05", pack, more ?? new { sourceBatch = "NC-1201" });

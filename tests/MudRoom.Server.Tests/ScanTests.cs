@@ -7,7 +7,7 @@ namespace MudRoom.Server.Tests;
 /// types around it.</summary>
 public sealed class ScanTests(DemoServer server) : IClassFixture<DemoServer>
 {
-    static readonly IReadOnlyList<Core.Site.Item> items = MudRoom.Demo.Scenario.Make().Items;
+    static readonly IReadOnlyList<Core.Site.Item> items = DemoTemplate.Of.Items;
 
     static string Gtin(string item, string pack) => items.First(i => i.Code == item).PackLevels.First(p => p.Name == pack).Gtin!;
 

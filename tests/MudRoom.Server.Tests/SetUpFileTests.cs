@@ -405,11 +405,7 @@ public sealed class SetUpFileTests(DemoServer server) : IClassFixture<DemoServer
     {
         using var anselm = await server.SignIn("anselm");
         var before = server.LastEntry();
-        text = text.Replace(
-            "OTHERS",
-            MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "CB-05").BasePack.Gtin,
-            StringComparison.Ordinal
-        );
+        text = text.Replace("OTHERS", DemoTemplate.Of.Items.First(i => i.Code == "CB-05").BasePack.Gtin, StringComparison.Ordinal);
         var preview = await anselm.Act(
             "/site/files/preview",
             new

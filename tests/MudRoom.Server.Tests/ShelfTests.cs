@@ -99,7 +99,7 @@ public sealed class ShelfTests(DemoServer server) : IClassFixture<DemoServer>
         using var maren = await server.SignIn("maren");
         using var yusuf = await server.SignIn("yusuf");
         await TwoPallets(wanjiru, maren, "PO-LOOSE", loose: 5);
-        var gtin = MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "BK-60").BasePack.Gtin!;
+        var gtin = DemoTemplate.Of.Items.First(i => i.Code == "BK-60").BasePack.Gtin!;
         var loose = await yusuf.Act("/shelf/take", new { scan = gtin });
         Assert.True(loose.IsOk, loose.Body.ToString());
         Assert.Contains("5 each of", loose["sentence"].GetString(), StringComparison.Ordinal);

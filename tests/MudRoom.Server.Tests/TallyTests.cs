@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core.Book;
 using MudRoom.Core.Road;
+using MudRoom.Tests;
 
 namespace MudRoom.Server.Tests;
 
@@ -148,7 +149,7 @@ public sealed class TallyTests(DemoServer server) : IClassFixture<DemoServer>
     public async Task A_vendors_own_code_is_known_and_the_line_is_proposed_with_its_reason()
     {
         using var leila = await server.SignIn("leila");
-        var item = MudRoom.Demo.Scenario.Make().Items.First(i => i.Code == "CB-05");
+        var item = DemoTemplate.Of.Items.First(i => i.Code == "CB-05");
         var answer = await leila.Ask($"/scan?arrival=A-2617&text={item.VendorCodes[0].Code}");
         Assert.Equal("PO-4490", answer["line"].GetProperty("order").GetString());
         Assert.Contains("PO-4471 is full", answer["lineReason"].GetString());
