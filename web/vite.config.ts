@@ -8,5 +8,6 @@ export default defineConfig({
   plugins: [tailwindcss(), sveltekit()],
   server: { proxy: { '/api': server, '/live': { target: server, ws: true } } },
   build: { chunkSizeWarningLimit: 1500 },
-  test: { include: ['src/**/*.test.ts'], environment: 'happy-dom' },
+  // How long a test takes says how loaded the machine is, and nothing of what it tests.
+  test: { include: ['src/**/*.test.ts'], environment: 'happy-dom', testTimeout: 60_000 },
 });
