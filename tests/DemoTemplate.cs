@@ -33,6 +33,9 @@ public static class DemoTemplate
         await using var alone = await Alone(Path.Combine(folder, "lock"));
         if (File.Exists(made))
             return made;
+        foreach (var old in Directory.EnumerateDirectories(Path.GetTempPath(), "mudroom-template-*"))
+            if (Directory.GetLastWriteTimeUtc(old) < DateTime.UtcNow.AddDays(-1))
+                Directory.Delete(old, recursive: true);
         var settings = new ServerSettings(Path.Combine(folder, "demo"), Port: 0, IsDemo: true, StoppedClock: true);
         // What was left by a run that was stopped in the middle is no demo.
         if (Directory.Exists(settings.Folder))

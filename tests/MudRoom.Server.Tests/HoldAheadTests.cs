@@ -101,6 +101,45 @@ public sealed class HoldAheadTests(DemoServer server) : IClassFixture<DemoServer
         Assert.Empty((await server.Check()).Faults);
     }
 
+    /// <summary>Goods that somebody holds by hand for the same words are held by it too: that hold wants nothing.</summary>
+    [Fact]
+    public async Task What_is_held_by_hand_for_the_same_reason_is_held_as_it_says_too()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        Assert.True((await wanjiru.Act("/door/count", BenchHands.Knives("AH-9", "6"))).IsOk);
+        long balance;
+        await using (var db = server.Db())
+            balance = await db
+                .Balances.Where(b => b.Quantity > 0 && db.Batches.Any(x => x.Id == b.BatchId && x.SourceBatch!.Number == "AH-9"))
+                .Select(b => b.Id)
+                .SingleAsync();
+        var byHand = await wanjiru.Act("/cage/hold", new { balance, because = "Somebody complains" });
+        Assert.True(byHand.IsOk, byHand.Body.ToString());
+        var laid = await wanjiru.Act(
+            "/cage/ahead/lay",
+            new
+            {
+                item = "GK-07",
+                because = "Somebody complains",
+                alsoHere = true,
+            }
+        );
+        Assert.True(laid.IsOk, laid.Body.ToString());
+        await using (var db = server.Db())
+        {
+            var holds = await db
+                .Holds.Where(h => h.IsOpen && db.Batches.Any(x => x.Id == h.BatchId && x.SourceBatch!.Number == "AH-9"))
+                .OrderBy(h => h.Id)
+                .ToListAsync();
+            Assert.Equal([0, 1], holds.Select(h => h.Besides.Count));
+            Assert.All(holds, h => Assert.Equal(("Somebody complains", 6m), (h.Because, h.Quantity)));
+        }
+
+        var id = await Id(wanjiru, "Somebody complains");
+        Assert.True((await wanjiru.Act("/cage/ahead/end", new { id, why = "cleared up" })).IsOk);
+        Assert.Empty((await server.Check()).Faults);
+    }
+
     /// <summary>A condition that a hold on what comes wants is met before goods counted aside are free, whatever is decided.</summary>
     [Fact]
     public async Task An_order_line_is_held_as_it_comes_and_a_decision_does_not_decide_that_away()

@@ -47,6 +47,9 @@ public sealed record Outlook(
 {
     /// <summary>True where the buyer should hear of it: it does not go on as it usually does.</summary>
     public bool IsWorthTelling => State is not (Coming.Steady or Coming.TooFew);
+
+    /// <summary>True where somebody should look now: a lot will fail, or the last one broke a rule.</summary>
+    public bool IsWarning => State is Coming.PassesLimit or Coming.RuleBroken;
 }
 
 /// <summary>

@@ -63,6 +63,10 @@ public sealed record CageSettings
         };
     }
 
+    /// <summary>The reason from the list that a sentence made by <see cref="Reason"/> begins with; null for none.</summary>
+    public string? ListedIn(string sentence) =>
+        Reasons.FirstOrDefault(r => sentence == r || sentence.StartsWith(r + ": ", StringComparison.Ordinal));
+
     /// <summary>True where two people decide over goods of a value.</summary>
     /// <param name="value">Null where no price is known.</param>
     public bool WantsSecond(decimal? value) => SecondAbove is { } above && (value is null || value > above);

@@ -65,6 +65,9 @@ public sealed class HoldRule
     /// <summary>Most days of a rule: ten years.</summary>
     public const int MostDays = 3650;
 
+    /// <summary>Most characters of why what comes is held.</summary>
+    public const int MostWords = 200;
+
     public int Id { get; init; }
     public required string Name { get; init; }
 
@@ -105,6 +108,51 @@ public sealed class HoldRule
     public DateTimeOffset Since { get; init; }
     public string? EndedBy { get; private set; }
     public DateTimeOffset? EndedAt { get; private set; }
+
+    /// <summary>A hold on what comes. It always wants something: else a decision over goods counted aside would decide it away.</summary>
+    /// <param name="why">What its holds say.</param>
+    /// <param name="line">An order line by its id and in words; it is of an item and a vendor already. Null for any.</param>
+    /// <param name="wants">What its holds want; where nothing, the signature of who lifts holds.</param>
+    public static Outcome<HoldRule> OnWhatComes(
+        string why,
+        Item? item,
+        Vendor? vendor,
+        (int Id, string Words)? line,
+        IReadOnlyList<Wanted> wants,
+        string by,
+        DateTimeOffset at
+    )
+    {
+        if (why.Length > MostWords)
+            return new Refusal(
+                HouseRefusals.NoteLong,
+                $"Why what comes is held has at most {MostWords} characters.",
+                "Shorten it: it stands on every hold."
+            );
+        if (line is not null && (item is not null || vendor is not null))
+            return new Refusal(
+                CageRefusals.OrderLineUnclear,
+                "An order line is of its own item and vendor.",
+                "Name the order line alone, or an item and a vendor."
+            );
+        var rule = new HoldRule
+        {
+            IsByHand = true,
+            Name = why,
+            Days = 0,
+            ItemId = item?.Id,
+            VendorId = vendor?.Id,
+            OrderLineId = line?.Id,
+            OrderLine = line?.Words ?? "",
+            Besides = wants.Count > 0 ? wants : [new Wanted(ConditionKind.Signature, "", Right.LiftHold)],
+            SignedBy = by,
+            Since = at,
+        };
+        return rule.Fault is { } fault ? fault : rule;
+    }
+
+    /// <summary>True for a hold that it laid on what stood there, or when goods were counted.</summary>
+    public bool HasLaid(Hold hold) => hold.Besides.Where(c => c.Rule == Name).Select(c => c.Wants).SequenceEqual(Besides);
 
     /// <summary>Its season; null for the whole year.</summary>
     public Season? Season => SeasonFirst is { } first && SeasonLast is { } last ? new Season(first, last) : null;
@@ -228,7 +276,9 @@ public sealed class HoldRule
                 ? new Refusal(
                     CageRefusals.HoldRuleEmpty,
                     "A rule that names no goods would hold everything.",
-                    "Name an item, a group, a vendor, an origin or how the batch is written."
+                    IsByHand
+                        ? "Name an item, a vendor or an order line."
+                        : "Name an item, a group, a vendor, an origin or how the batch is written."
                 )
                 : null;
         }

@@ -20,7 +20,7 @@ public static class ChartWarnings
         var past = PastLots.Of(inquiry);
         var seen = (await past.LotsSignedSince(inquiry.Now - news))
             .SelectMany(lots => past.CharacteristicsOf(lots.Last()).Select(c => new ChartWarning(lots.Last(), c, past.Outlook(lots, c))))
-            .Where(w => w.Seen.State is Coming.PassesLimit or Coming.RuleBroken)
+            .Where(w => w.Seen.IsWarning)
             .ToList();
         var numbers = seen.Select(w => w.Last.Number).Distinct().ToList();
         var entries =

@@ -48,7 +48,7 @@ public static class TellBuyer
         if (!seen.IsWorthTelling)
             return new Refusal(BenchRefusals.NothingComing, seen.Headline, "There is nothing to tell the buyer.");
         var last = lots[^1].Number;
-        if (await Last(new History(act.Db), act.Site.Id, lots, c) is { } told && told.Subject == last)
+        if (await Last(act.History, act.Site.Id, lots, c) is { } told && told.Subject == last)
             return new Refusal(
                 BenchRefusals.BuyerToldAlready,
                 $"{told.PersonName} told the buyer of {c.Name} after lot {last}; no lot was signed since.",

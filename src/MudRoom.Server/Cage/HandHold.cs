@@ -41,17 +41,13 @@ static class HandHold
     public static Task Lay(Act act, Item item, Lot lot, decimal quantity, string sentence, StandingDefinition? chosen = null) =>
         On(act, item, [lot], quantity, (null, sentence), chosen: chosen);
 
-    /// <summary>Lays it on all of some lots of one item and batch, whatever else is said of them.</summary>
+    /// <summary>Lays it on all of some lots of one item and batch, whatever else is said of them, as a hold on what comes says.</summary>
     /// <param name="quantity">In base units, what stands of them.</param>
     /// <returns>Its number.</returns>
-    public static async Task<string> OnAll(
-        Act act,
-        IReadOnlyList<Lot> lots,
-        decimal quantity,
-        (string? Because, string Sentence) reason,
-        IReadOnlyList<Wanted> wants
-    )
+    public static async Task<string> OnAll(Act act, IReadOnlyList<Lot> lots, decimal quantity, HoldRule by)
     {
+        var reason = (act.CageSettings.ListedIn(by.Name), by.Name);
+        var wants = by.Besides.Select(w => (by.Name, w));
         var (hold, laid) = await On(act, act.SetUp.Catalogue[lots[0].ItemId], lots, quantity, reason, wants: wants);
         await Lots.Restand(act, lots, laid);
         return hold.Number;
@@ -80,7 +76,7 @@ static class HandHold
             return fault;
         var number = await act.Number("H");
         var lots = await meant.Value.Part(act, number);
-        var (hold, laid) = await On(act, item, lots, quantity, reason.Value, number, chosen, request.Days, wants);
+        var (hold, laid) = await On(act, item, lots, quantity, reason.Value, number, chosen, request.Days, wants.Select(w => ("", w)));
         var now = await Lots.Restand(act, lots, laid);
         act.Touch("cage", "shelf", "bench", "book", "house");
         return new DoneAnswer(
@@ -98,7 +94,7 @@ static class HandHold
         string? number = null,
         StandingDefinition? chosen = null,
         int? days = null,
-        IReadOnlyList<Wanted>? wants = null
+        IEnumerable<(string Rule, Wanted Wants)>? wants = null
     )
     {
         IReadOnlyList<TimeCondition> times = days is { } n ? [new TimeCondition("", act.Now.AddDays(n))] : [];
@@ -118,7 +114,7 @@ static class HandHold
             Times = times,
             ArrivalId = arrivals.Count == 1 ? arrivals[0] : null,
             LaidBy = act.Person.Name,
-        }.Wanting(HoldCondition.From((wants ?? []).Select(w => ("", w)), act.Now));
+        }.Wanting(HoldCondition.From(wants ?? [], act.Now));
         // New, and so open.
         _ = hold.Grow(quantity, act.Site.LocalTime);
         act.Db.Holds.Add(hold);

@@ -54,8 +54,6 @@ public static class HoldsAhead
     /// <summary>Most holds that one act lays on what stands here.</summary>
     const int MostHere = 200;
 
-    const int MostSigns = 200;
-
     public static void Map(SiteRoutes routes)
     {
         routes.Ask("/cage/ahead", Right.See, List);
@@ -90,47 +88,24 @@ public static class HoldsAhead
         var reason = act.CageSettings.Reason(request.Because, request.Why);
         if (reason.Refused(out var noReason))
             return noReason;
-        if (reason.Value.Sentence.Length > MostSigns)
-            return new Refusal(
-                HouseRefusals.NoteLong,
-                $"Why what comes is held has at most {MostSigns} characters.",
-                "Shorten it: it stands on every hold."
-            );
-        if (Wanted.FaultOf(request.Wants ?? []) is { } absurd)
-            return absurd;
         var named = NamedGoods.Read(act.SetUp, request.Item, null, request.Vendor, null);
         if (named.Refused(out var nobody))
             return nobody;
-        if (request.Order.OrNull() is not null && (named.Value.Item is not null || named.Value.Vendor is not null))
-            return new Refusal(
-                CageRefusals.OrderLineUnclear,
-                "An order line is of its own item and vendor.",
-                "Name the order line alone, or an item and a vendor."
-            );
         var line = await LineOf(act.Db, request);
         if (line.Refused(out var noLine))
             return noLine;
-        var rule = new HoldRule
-        {
-            IsByHand = true,
-            Name = reason.Value.Sentence,
-            Days = 0,
-            ItemId = named.Value.Item?.Id,
-            VendorId = named.Value.Vendor?.Id,
-            OrderLineId = line.Value?.Id,
-            OrderLine = line.Value is { } of ? $"line {of.Number} of {of.Order!.Number}, {act.SetUp.Catalogue[of.ItemId].Name}" : "",
-            Besides = request.Wants is { Count: > 0 } wants ? wants : [new Wanted(ConditionKind.Signature, "", Right.LiftHold)],
-            SignedBy = act.Person.Name,
-            Since = act.Now,
-        };
-        if (rule.IsEmpty)
-            return new Refusal(
-                CageRefusals.HoldRuleEmpty,
-                "A hold that names no goods would hold everything.",
-                "Name an item, a vendor or an order line."
-            );
-        if (rule.Fault is { } fault)
-            return fault;
+        var made = HoldRule.OnWhatComes(
+            reason.Value.Sentence,
+            named.Value.Item,
+            named.Value.Vendor,
+            line.Value is { } of ? (of.Id, $"line {of.Number} of {of.Order!.Number}, {act.SetUp.Catalogue[of.ItemId].Name}") : null,
+            request.Wants ?? [],
+            act.Person.Name,
+            act.Now
+        );
+        if (made.Refused(out var noRule))
+            return noRule;
+        var rule = made.Value;
         if (act.SetUp.HoldRules.FirstOrDefault(r => r.SaysTheSame(rule)) is { } same)
             return new Refusal(
                 CageRefusals.HoldRuleThere,
@@ -161,8 +136,8 @@ public static class HoldsAhead
 
     public static async Task<Outcome<DoneAnswer>> End(Act act, EndHoldAheadRequest request)
     {
-        if (request.Why.OrNull() is not { Length: <= MostSigns } why)
-            return new Refusal(HouseRefusals.ReasonMissing, $"A reason of at most {MostSigns} characters is wanted.", "Say why.");
+        if (request.Why.OrNull() is not { Length: <= HoldRule.MostWords } why)
+            return new Refusal(HouseRefusals.ReasonMissing, $"A reason of at most {HoldRule.MostWords} characters is wanted.", "Say why.");
         if (await Open(act, request.Id) is not { } rule)
             return NotInForce();
         rule.End(act.Person.Name, act.Now);
@@ -177,14 +152,10 @@ public static class HoldsAhead
     /// <returns>What it did, in a sentence.</returns>
     static async Task<Outcome<string>> LayHere(Act act, HoldRule rule)
     {
-        var because = act.CageSettings.Reasons.FirstOrDefault(r =>
-            rule.Name == r || rule.Name.StartsWith(r + ": ", StringComparison.Ordinal)
-        );
         var lots = await Standing(act, rule);
-        var held = await act
-            .Db.Statements.Where(s => s.SiteId == act.Site.Id && s.SettledAt == null)
-            .Join(act.Db.Holds.Where(h => h.IsOpen && h.Sentence == rule.Name), s => s.HoldId, h => h.Id, (s, h) => s.LotId)
-            .ToListAsync();
+        var open = await act.Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen).AsNoTracking().ToListAsync();
+        var laid = open.Where(rule.HasLaid).Select(h => (int?)h.Id).ToList();
+        var held = await act.Db.Statements.Where(x => laid.Contains(x.HoldId) && x.SettledAt == null).Select(x => x.LotId).ToListAsync();
         var there = (await LotReads.Balances(act.Db, [.. lots.Select(l => l.Id).Except(held)])).ToLookup(b => b.LotId!.Value);
         var groups = lots.Where(l => there.Contains(l.Id)).GroupBy(l => (l.ItemId, l.BatchId)).ToList();
         if (groups.Count > MostHere)
@@ -195,9 +166,7 @@ public static class HoldsAhead
             );
         var numbers = new List<string>();
         foreach (var group in groups)
-            numbers.Add(
-                await HandHold.OnAll(act, [.. group], group.Sum(l => there[l.Id].Sum(b => b.Quantity)), (because, rule.Name), rule.Besides)
-            );
+            numbers.Add(await HandHold.OnAll(act, [.. group], group.Sum(l => there[l.Id].Sum(b => b.Quantity)), rule));
         await Receipts.Moved(act);
         var places = groups.SelectMany(g => g.SelectMany(l => there[l.Id])).Select(b => b.BinId).Distinct().Count();
         return numbers.Count == 0
@@ -205,7 +174,7 @@ public static class HoldsAhead
             : $"Held in {places} {Quantities.Plural("place", places)} here too, by {string.Join(", ", numbers)}.";
     }
 
-    /// <summary>The lots of this site that it speaks of, whether or not anything is left of them.</summary>
+    /// <summary>The lots that stand at this site and that it speaks of.</summary>
     static Task<List<Lot>> Standing(Act act, HoldRule rule)
     {
         var lots = act.Db.Lots.Where(l => l.SiteId == act.Site.Id);

@@ -114,6 +114,7 @@ public sealed class CageCalendarTests
     {
         var settings = new CageSettings { Reasons = ["Damaged", "Warm"] };
         Assert.Equal((listed, sentence), settings.Reason(because, why).Value);
+        Assert.Equal(listed, settings.ListedIn(sentence));
     }
 
     [Fact]

@@ -286,16 +286,8 @@ public sealed class HoldRuleTests
     [Fact]
     public void A_hold_on_what_comes_of_an_order_line_catches_what_may_be_on_it()
     {
-        HoldRule Ahead(int line) =>
-            new()
-            {
-                Name = "late papers",
-                Days = 0,
-                IsByHand = true,
-                OrderLineId = line,
-                OrderLine = $"line 1 of PO-{line}, Lemon",
-                Besides = [new Wanted(ConditionKind.Signature, "", Right.LiftHold)],
-            };
+        static HoldRule Ahead(int line) =>
+            HoldRule.OnWhatComes("late papers", null, null, (line, $"line 1 of PO-{line}, Lemon"), [], "Wanjiru", start).Value;
         Assert.True(Ahead(41).Catches(Goods()));
         Assert.True(Ahead(42).Catches(Goods()));
         Assert.False(Ahead(43).Catches(Goods()));
@@ -312,5 +304,43 @@ public sealed class HoldRuleTests
             Besides = [new Wanted(ConditionKind.Signature, "", Right.LiftHold)],
         };
         Assert.False(Ahead(41).SaysTheSame(signed));
+    }
+
+    [Fact]
+    public void A_hold_on_what_comes_names_goods_and_wants_something()
+    {
+        var (lemon, vendor) = (
+            Of("citrus"),
+            new Vendor
+            {
+                Id = 3,
+                Code = "V",
+                Name = "Valmontone",
+                Country = "IT",
+            }
+        );
+        static string? Code(Outcome<HoldRule> made) => made.Refusal?.Code;
+        Assert.Equal("hold-rule-empty", Code(HoldRule.OnWhatComes("why", null, null, null, [], "Wanjiru", start)));
+        Assert.Equal("note-long", Code(HoldRule.OnWhatComes(new string('a', 201), lemon, null, null, [], "Wanjiru", start)));
+        Assert.Equal("order-line-unclear", Code(HoldRule.OnWhatComes("why", null, vendor, (41, "line 1"), [], "Wanjiru", start)));
+        var rule = HoldRule.OnWhatComes("why", lemon, vendor, null, [], "Wanjiru", start).Value;
+        Assert.True(rule.IsByHand);
+        Assert.Equal(new Wanted(ConditionKind.Signature, "", Right.LiftHold), Assert.Single(rule.Besides));
+
+        Hold Held(string by, Wanted wants) =>
+            new Hold
+            {
+                Number = "H-1",
+                SiteId = 1,
+                ItemId = 7,
+                Reason = HoldReason.ByHand,
+                Sentence = "why",
+                Since = start,
+                LaidBy = "Wanjiru",
+            }.Wanting(HoldCondition.From([(by, wants)], start));
+        Assert.True(rule.HasLaid(Held("why", rule.Besides[0])));
+        // Of other words, by nobody's rule, or wanting something else, it is another's.
+        Assert.False(rule.HasLaid(Held("", rule.Besides[0])));
+        Assert.False(rule.HasLaid(Held("why", rule.Besides[0] with { Of = Right.SetUp })));
     }
 }
