@@ -167,7 +167,7 @@
       >
       <DateField label="Last day, if it ends" name="until" bind:value={until} />
     {:else if decision === 'Regrade'}
-      <Field label="To which item">
+      <Field label="To which item" class="wide">
         <input name="into" list="regrade-{hold.number}" bind:value={into} required autocomplete="off" /></Field
       >
       <datalist id="regrade-{hold.number}">
