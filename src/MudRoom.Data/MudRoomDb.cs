@@ -64,6 +64,7 @@ public sealed class MudRoomDb(DbContextOptions<MudRoomDb> options) : IdentityUse
     public DbSet<Lot> Lots => Set<Lot>();
     public DbSet<StandingDefinition> Standings => Set<StandingDefinition>();
     public DbSet<Statement> Statements => Set<Statement>();
+    public DbSet<Reservation> Reservations => Set<Reservation>();
     public DbSet<Balance> Balances => Set<Balance>();
     public DbSet<OutMessage> OutMessages => Set<OutMessage>();
     public DbSet<EntryReference> EntryReferences => Set<EntryReference>();

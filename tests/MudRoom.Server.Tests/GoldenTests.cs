@@ -544,7 +544,31 @@ public sealed class GoldenTests : IDisposable
         }
     }
 
+    /// <summary>Format 14, from before goods were kept for who waits: what was counted then is kept for nobody, what comes is.</summary>
+    [Fact]
+    public async Task Goods_from_before_anything_was_kept_are_kept_for_nobody()
+    {
+        await Unpack("format-14.db.gz");
+        Assert.False(Database.IsUpToDate(Db));
+        var app = await CommandLine.Start(new ServerSettings(folder, Port: 0, IsDemo: true, StoppedClock: true));
+        try
+        {
+            await using var db = Database.Context(Db);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+            Assert.False(await db.Statements.AnyAsync(s => s.ReservationId != null));
+            using var wanjiru = await Client.SignIn(app.Urls.First(), "wanjiru");
+            Assert.Equal(System.Text.Json.JsonValueKind.Array, (await wanjiru.Ask("/shelf/queue"))["tasks"].ValueKind);
+            Assert.Empty((await BookCheck.Run(db, null)).Faults);
+        }
+        finally
+        {
+            await app.StopAsync();
+            await app.DisposeAsync();
+        }
+    }
+
     [Theory]
+    [InlineData("format-14.db.gz")]
     [InlineData("format-13.db.gz")]
     [InlineData("format-12.db.gz")]
     [InlineData("format-11.db.gz")]

@@ -78,3 +78,10 @@ public sealed record StandingSet(string Site, string Word, string? Was, Standing
     public override string Words(Wording wording) =>
         $"{Done()}: stands in {Places}, lets {StandingDefinition.LetsWords(Lets)}, rank {Rank}.";
 }
+
+/// <summary>Goods that were kept for somebody are free for anybody.</summary>
+/// <param name="Demand">Who waited for them.</param>
+public sealed record KeepingEnded(string Demand, Amount Goods, string Bin, string Reason) : Fact(EntryKind.KeepingEnded, Demand)
+{
+    public override string Words(Wording wording) => $"{Goods.Words} in {Bin} are not kept for {Demand} any more{Behind(": ", Reason)}.";
+}

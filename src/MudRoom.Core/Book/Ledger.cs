@@ -94,6 +94,9 @@ public enum EntryKind
 
     /// <summary>Somebody mailed somebody outside.</summary>
     Mailed = 61,
+
+    /// <summary>Goods are not kept any more for who waited for them.</summary>
+    KeepingEnded = 62,
 }
 
 /// <summary>Who did something, when and on which device.</summary>

@@ -61,8 +61,11 @@ public sealed class Lot
         int itemId,
         int? batchId,
         IEnumerable<int> holds,
-        IEnumerable<int> inspections
-    ) => $"{arrivalId}|{vendorId}|{itemId}|{batchId}|{string.Join('+', holds)}|{string.Join(',', inspections)}";
+        IEnumerable<int> inspections,
+        int? reservation = null
+    ) =>
+        $"{arrivalId}|{vendorId}|{itemId}|{batchId}|{string.Join('+', holds)}|{string.Join(',', inspections)}"
+        + (reservation is { } kept ? $"|{kept}" : "");
 
     /// <summary>Its goods as goods of another item: of the same origin, on the same receipt; nothing is said of them.</summary>
     /// <param name="batch">Their batch in the new item; null where they have none.</param>
@@ -102,11 +105,14 @@ public sealed class Statement
     public required int SiteId { get; init; }
     public required int LotId { get; init; }
 
-    /// <summary>The hold that says it, or null for an inspection.</summary>
+    /// <summary>The hold that says it; null where another does.</summary>
     public int? HoldId { get; init; }
 
-    /// <summary>The inspection that says it, or null for a hold.</summary>
+    /// <summary>The inspection that says it; null where another does.</summary>
     public int? InspectionId { get; init; }
+
+    /// <summary>The reservation that keeps it for somebody who waits; null where another says something.</summary>
+    public int? ReservationId { get; init; }
 
     /// <summary>The standing it asks for.</summary>
     public required Standing Asks { get; set; }
@@ -147,6 +153,7 @@ public sealed class Statement
             LotId = lotId,
             HoldId = HoldId,
             InspectionId = InspectionId,
+            ReservationId = ReservationId,
             Asks = Asks,
             Since = Since,
         };
@@ -165,17 +172,18 @@ public static class Statements
         standings.LetsOf(said.Where(s => s.IsOpen).Select(s => s.Asks));
 
     /// <summary>True of goods that are inspected before they are used: no inspection has spoken for them, now or before, and nothing else
-    /// is said of them any more.</summary>
-    public static bool WantsInspection(IEnumerable<Statement> ever) => ever.All(s => s.InspectionId is null && !s.IsOpen);
+    /// is said of them any more but for whom they are kept.</summary>
+    public static bool WantsInspection(IEnumerable<Statement> ever) =>
+        ever.All(s => s.InspectionId is null && (s.ReservationId is not null || !s.IsOpen));
 
     /// <summary>True where two lots are judged alike: the same holds and inspections say the same of both, and the same inspections have
-    /// spoken for both. Holds that are settled make no difference any more.</summary>
+    /// spoken for both, and both are kept for the same. Holds that are settled make no difference any more.</summary>
     public static bool SayTheSame(IEnumerable<Statement> one, IEnumerable<Statement> other)
     {
-        static HashSet<(int?, int?, Standing?)> Of(IEnumerable<Statement> ever) =>
+        static HashSet<(int?, int?, int?, Standing?)> Of(IEnumerable<Statement> ever) =>
             [
                 .. ever.Where(s => s.IsOpen || s.InspectionId is not null)
-                    .Select(s => (s.HoldId, s.InspectionId, s.IsOpen ? s.Asks : (Standing?)null)),
+                    .Select(s => (s.HoldId, s.InspectionId, s.ReservationId, s.IsOpen ? s.Asks : (Standing?)null)),
             ];
         return Of(one).SetEquals(Of(other));
     }

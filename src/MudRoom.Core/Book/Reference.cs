@@ -217,7 +217,7 @@ public static class References
             or EntryKind.DecisionMade => Reference.Hold(subject),
             EntryKind.ReturnedToVendor => new Reference(ReferenceKind.VendorReturn, subject),
             EntryKind.OutworkSent or EntryKind.OutworkBack => new Reference(ReferenceKind.OutworkNote, subject),
-            EntryKind.Issued => new Reference(ReferenceKind.Demand, subject),
+            EntryKind.Issued or EntryKind.KeepingEnded => new Reference(ReferenceKind.Demand, subject),
             EntryKind.OrdersImported => new Reference(ReferenceKind.File, subject),
             EntryKind.SourceBatchCorrected when subject.Split(' ') is [.., var id] => new Reference(ReferenceKind.SourceBatch, id),
             // By the letter of their numbers, where several kinds of papers may be the subject.

@@ -3,6 +3,14 @@ namespace MudRoom.Core.Book;
 /// <summary>What Book refuses.</summary>
 public static class BookRefusals
 {
+    public static readonly RefusalKind KeptForOthers = new(
+        "kept-for-others",
+        "… has … free; … are kept for ….",
+        "Issue what is free, or have it said in Book that nobody waits any more."
+    );
+
+    public static readonly RefusalKind NotKept = new("not-kept", "… in … is kept for nobody.", "There is nothing to do.");
+
     public static readonly RefusalKind NotUndone = new(
         "not-undone",
         "This is not undone from the book.",

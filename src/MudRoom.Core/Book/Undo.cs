@@ -14,6 +14,7 @@ public static class Undo
             EntryKind.Issued => Right.Issue,
             EntryKind.HoldLifted => Right.LiftHold,
             EntryKind.Decided => Right.Decide,
+            EntryKind.KeepingEnded => Right.KeepOrders,
             _ => null,
         };
 }

@@ -7,6 +7,9 @@ namespace MudRoom.Core.Door;
 /// <param name="Over">How much of it is beyond what was ordered.</param>
 public sealed record Piece(int? PartId, int? Unit, decimal Quantity, decimal Over);
 
+/// <summary>A piece of a count, and whether somebody waits for it.</summary>
+public sealed record PieceFor(Piece Piece, bool IsWaited);
+
 /// <summary>Cuts a count where either its order part or its unit changes.</summary>
 public static class Pieces
 {
@@ -34,6 +37,32 @@ public static class Pieces
                     leftInUnit = perUnit;
                 }
             }
+        }
+    }
+
+    /// <summary>Cuts the pieces of a count at what is still waited for on their line parts: who waits gets what comes first.</summary>
+    /// <param name="waited">By line part, how much of it is still waited for, in base units, at most what is open on it.</param>
+    public static IEnumerable<PieceFor> AtWaited(IEnumerable<Piece> pieces, IReadOnlyDictionary<int, decimal> waited)
+    {
+        var left = new Dictionary<int, decimal>(waited);
+        foreach (var piece in pieces)
+        {
+            var kept = piece.PartId is { } part ? Math.Min(piece.Quantity, left.GetValueOrDefault(part)) : 0;
+            if (kept > 0)
+            {
+                left[piece.PartId!.Value] -= kept;
+                yield return new PieceFor(piece with { Quantity = kept, Over = Math.Max(0, piece.Over - (piece.Quantity - kept)) }, true);
+            }
+
+            if (kept < piece.Quantity)
+                yield return new PieceFor(
+                    piece with
+                    {
+                        Quantity = piece.Quantity - kept,
+                        Over = Math.Min(piece.Over, piece.Quantity - kept),
+                    },
+                    false
+                );
         }
     }
 }

@@ -833,6 +833,36 @@ namespace MudRoom.Data.Migrations
                     b.ToTable("Lots");
                 });
 
+            modelBuilder.Entity("MudRoom.Core.Book.Reservation", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime?>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("For")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PartId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SiteId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PartId", "For")
+                        .IsUnique();
+
+                    b.ToTable("Reservations");
+                });
+
             modelBuilder.Entity("MudRoom.Core.Book.SourceBatch", b =>
                 {
                     b.Property<int>("Id")
@@ -948,6 +978,9 @@ namespace MudRoom.Data.Migrations
                     b.Property<int>("LotId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("ReservationId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<byte[]>("SaidBy")
                         .HasColumnType("BLOB");
 
@@ -970,6 +1003,9 @@ namespace MudRoom.Data.Migrations
                     b.HasIndex("InspectionId");
 
                     b.HasIndex("LotId");
+
+                    b.HasIndex("ReservationId")
+                        .HasFilter("\"ReservationId\" IS NOT NULL");
 
                     b.HasIndex("SettledBy")
                         .HasFilter("\"SettledBy\" IS NOT NULL");
@@ -3396,6 +3432,15 @@ namespace MudRoom.Data.Migrations
                     b.HasOne("MudRoom.Core.Site.Item", null)
                         .WithMany()
                         .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("MudRoom.Core.Book.Reservation", b =>
+                {
+                    b.HasOne("MudRoom.Core.Road.LinePart", null)
+                        .WithMany()
+                        .HasForeignKey("PartId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

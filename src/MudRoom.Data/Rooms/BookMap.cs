@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using MudRoom.Core.Book;
+using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Data.Rooms;
@@ -14,6 +15,7 @@ sealed class BookMap
         IEntityTypeConfiguration<LogisticUnit>,
         IEntityTypeConfiguration<Lot>,
         IEntityTypeConfiguration<Statement>,
+        IEntityTypeConfiguration<Reservation>,
         IEntityTypeConfiguration<StandingDefinition>
 {
     public void Configure(EntityTypeBuilder<LedgerEntry> entry)
@@ -95,9 +97,16 @@ sealed class BookMap
         statement.HasIndex(s => s.LotId);
         statement.HasIndex(s => s.HoldId);
         statement.HasIndex(s => s.InspectionId);
+        statement.HasIndex(s => s.ReservationId).HasFilter("\"ReservationId\" IS NOT NULL");
         statement.HasIndex(s => s.SettledBy).HasFilter("\"SettledBy\" IS NOT NULL");
         statement.HasIndex(s => new { s.SiteId, s.Asks }).HasFilter("\"SettledAt\" IS NULL");
         statement.HasOne<Lot>().WithMany().HasForeignKey(s => s.LotId);
+    }
+
+    public void Configure(EntityTypeBuilder<Reservation> reservation)
+    {
+        reservation.HasIndex(r => new { r.PartId, r.For }).IsUnique();
+        reservation.HasOne<LinePart>().WithMany().HasForeignKey(r => r.PartId);
     }
 
     public void Configure(EntityTypeBuilder<StandingDefinition> standing)

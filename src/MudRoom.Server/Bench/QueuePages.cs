@@ -103,6 +103,7 @@ public static class QueuePages
                 .ToListAsync()
         ).OrderBy(p => p.WaitingBy ?? DateTime.MaxValue).ToLookup(p => p.ItemId);
         var ids = rows.Select(i => i.Id).ToList();
+        var kept = await Reservations.OfInspections(inquiry.Db, ids);
         var found = await inquiry
             .Db.Set<Finding>()
             .Where(f => ids.Contains(f.InspectionId))
@@ -136,20 +137,24 @@ public static class QueuePages
             {
                 var item = inquiry.SetUp.Catalogue[i.ItemId];
                 var batch = i.BatchId is { } id ? batches[id] : null;
-                var waits = waiting[i.ItemId].FirstOrDefault();
+                // Who waits for these very goods, else who waits for more of the item.
+                (string? For, DateTime? By) waits =
+                    kept[i.Id].FirstOrDefault() is { } own ? (own.For, own.By)
+                    : waiting[i.ItemId].FirstOrDefault() is { } more ? (more.WaitingFor, more.WaitingBy)
+                    : default;
                 var place = BenchQueue.Place(
                     new InspectionFacts(
                         i.State,
                         inquiry.Local(i.Since),
                         batch?.Expiry,
-                        LinePart.WordsOf(waits?.WaitingFor, waits?.WaitingBy),
+                        LinePart.WordsOf(waits.For, waits.By),
                         i.SignedBy,
                         places[i.Id]
                             .Where(b => inquiry.SetUp.Bins[b].Function == BinFunction.Staging)
                             .Select(b => inquiry.SetUp.Address(b))
                             .FirstOrDefault(),
                         invoiced[i.Id].FirstOrDefault(),
-                        waits?.WaitingBy
+                        waits.By
                     ),
                     inquiry.Local(inquiry.Now)
                 );

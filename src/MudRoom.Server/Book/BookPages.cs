@@ -12,11 +12,17 @@ namespace MudRoom.Server.Book;
 /// <summary>One line of a thing's history, from the book.</summary>
 public sealed record HistoryRow(DateTime At, string By, string Sentence);
 
+/// <summary>How much of some goods is kept for somebody who waits.</summary>
+/// <param name="For">Who waits, as the order says.</param>
+/// <param name="Words">Who, and by when.</param>
+public sealed record KeptRow(string For, string Words, decimal Quantity);
+
 /// <summary>Goods that read alike in one place.</summary>
 /// <param name="Lots">How many lots they are of.</param>
 /// <param name="Said">The holds and inspections that say something of them, by their numbers: why they may not be used.</param>
 /// <param name="MayIssue">True where all that is said of some of them lets them be issued.</param>
 /// <param name="MayShip">The same for being sent out as ours.</param>
+/// <param name="Kept">For whom some of them are kept.</param>
 public sealed record StockRow(
     long Id,
     string ItemCode,
@@ -37,7 +43,8 @@ public sealed record StockRow(
     int Lots,
     IReadOnlyList<string> Said,
     bool MayIssue,
-    bool MayShip
+    bool MayShip,
+    IReadOnlyList<KeptRow> Kept
 );
 
 /// <summary>Something other than stock that the words fit.</summary>
@@ -56,9 +63,17 @@ public sealed record FoundAnswer(
 public sealed record StandingSum(StandingSeen Standing, decimal Quantity);
 
 /// <summary>How much of an item stands on the site, by standing; and how much is ours on the way to it, which nobody can use yet.</summary>
-/// <param name="Available">What is free to use, of whatever standing.</param>
+/// <param name="Available">What is free to use, of whatever standing, and kept for nobody.</param>
+/// <param name="Kept">What would be free, and is kept for somebody who waits.</param>
 /// <param name="Stands">By standing, what keeps back most last; those that nothing has are left out.</param>
-public sealed record StockSum(string Item, string Unit, decimal Available, IReadOnlyList<StandingSum> Stands, decimal InTransit);
+public sealed record StockSum(
+    string Item,
+    string Unit,
+    decimal Available,
+    decimal Kept,
+    IReadOnlyList<StandingSum> Stands,
+    decimal InTransit
+);
 
 /// <summary>Goods that are ours and still on the way to this site.</summary>
 public sealed record TransitRow(
@@ -138,6 +153,17 @@ public static class BookPages
                 Millionths = g.Sum(b => (long)(object)b.Quantity),
             })
             .ToListAsync();
+        var keptSums = await rows.Where(b =>
+                inquiry.Db.Statements.Any(s => s.LotId == b.LotId && s.ReservationId != null && s.SettledAt == null)
+            )
+            .GroupBy(b => new { b.ItemId, b.Standing })
+            .Select(g => new
+            {
+                g.Key.ItemId,
+                g.Key.Standing,
+                Millionths = g.Sum(b => (long)(object)b.Quantity),
+            })
+            .ToListAsync();
         var stock = await StockRows(
             inquiry,
             StockLine.Of(await rows.OrderBy(b => b.ItemId).ThenBy(b => b.BinId).Take(MostStock).ToListAsync())
@@ -157,10 +183,14 @@ public static class BookPages
                                 .OrderBy(s => inquiry.Standings.Order(s.Standing))
                                 .Select(s => (Row: inquiry.Standings[s.Standing], Quantity: Storage.FromMillionths(s.Millionths)))
                                 .ToList();
+                            var kept = keptSums
+                                .Where(s => s.ItemId == item.Id && inquiry.Standings[s.Standing].Available)
+                                .Sum(s => Storage.FromMillionths(s.Millionths));
                             return new StockSum(
                                 item.Name,
                                 item.UnitWord,
-                                stands.Where(s => s.Row.Available).Sum(s => s.Quantity),
+                                stands.Where(s => s.Row.Available).Sum(s => s.Quantity) - kept,
+                                kept,
                                 [.. stands.Select(s => new StandingSum(s.Row.Seen, s.Quantity))],
                                 onTheWay.Where(t => t.ItemCode == item.Code).Sum(t => t.Quantity)
                             );
@@ -223,7 +253,9 @@ public static class BookPages
         var batches = await inquiry.Db.Batches.Include(b => b.SourceBatch).Where(b => batchIds.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
         var unitIds = rows.Select(b => b.UnitId).ToList();
         var units = await inquiry.Db.Units.Where(u => unitIds.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.Sscc);
-        var said = await Said.OfLots(inquiry.Db, [.. rows.SelectMany(r => r.Lots)]);
+        var lots = rows.SelectMany(r => r.Lots).ToList();
+        var said = await Said.OfLots(inquiry.Db, lots);
+        var kept = await Reservations.Portions(inquiry.Db, lots);
         return
         [
             .. rows.Select(b =>
@@ -252,7 +284,12 @@ public static class BookPages
                     b.Lots.Count,
                     Said.Numbers(b.Lots.SelectMany(l => said[l])),
                     May(Lets.Issue),
-                    May(Lets.Ship)
+                    May(Lets.Ship),
+                    [
+                        .. kept[(b.Goods, b.Place)]
+                            .GroupBy(k => (k.Kept.For, k.Kept.Words))
+                            .Select(k => new KeptRow(k.Key.For, k.Key.Words, k.Sum(p => p.Quantity))),
+                    ]
                 );
             }),
         ];

@@ -10,7 +10,8 @@ using MudRoom.Server.Acts;
 namespace MudRoom.Server.Book;
 
 /// <summary>What a count says of the lot that it adds to.</summary>
-public sealed record SaidAtCount(IReadOnlyList<Hold> Holds, IReadOnlyList<Inspection> Inspections);
+/// <param name="KeptBy">The reservation that keeps it for somebody; null for nobody.</param>
+public sealed record SaidAtCount(IReadOnlyList<Hold> Holds, IReadOnlyList<Inspection> Inspections, int? KeptBy = null);
 
 /// <summary>Lots, and what is said of them. Whatever changes a statement ends in <see cref="Restand"/>, which asks the one rule.</summary>
 public static class Lots
@@ -22,7 +23,15 @@ public static class Lots
     /// <summary>The lot that a count adds to; a new one where there is none, with what is said of it.</summary>
     public static async Task<int> ForCount(Act act, int arrivalId, int vendorId, Item item, int? batchId, SaidAtCount said)
     {
-        var key = Lot.CountKeyOf(arrivalId, vendorId, item.Id, batchId, said.Holds.Select(h => h.Id), said.Inspections.Select(i => i.Id));
+        var key = Lot.CountKeyOf(
+            arrivalId,
+            vendorId,
+            item.Id,
+            batchId,
+            said.Holds.Select(h => h.Id),
+            said.Inspections.Select(i => i.Id),
+            said.KeptBy
+        );
         if (act.InHand.Get("lot " + key, () => byCountKey(act.Db, key)) is { } there)
             return there.Id;
         var lot = new Lot
@@ -42,6 +51,9 @@ public static class Lots
             act.Db.Statements.Add(StatementOf(act, lot.Id, hold.Asks, hold.Id, null));
         foreach (var inspection in said.Inspections)
             act.Db.Statements.Add(StatementOf(act, lot.Id, inspection.Asks, null, inspection.Id));
+        // It keeps nothing back from who waits; who else may have it is asked where goods leave.
+        if (said.KeptBy is { } reservation)
+            act.Db.Statements.Add(StatementOf(act, lot.Id, Standing.Usable, null, null, reservation));
         return lot.Id;
     }
 
@@ -95,13 +107,14 @@ public static class Lots
         act.Db.Statements.Add(StatementOf(act, lot.Id, asks, hold, inspection));
     }
 
-    static Statement StatementOf(Act act, int lotId, Standing asks, int? hold, int? inspection) =>
+    static Statement StatementOf(Act act, int lotId, Standing asks, int? hold, int? inspection, int? reservation = null) =>
         new()
         {
             SiteId = act.Site.Id,
             LotId = lotId,
             HoldId = hold,
             InspectionId = inspection,
+            ReservationId = reservation,
             Asks = asks,
             Since = act.Now,
             SaidBy = act.Doer.ActId,
@@ -123,6 +136,9 @@ public static class Lots
     /// <summary>What an inspection says of these lots is settled.</summary>
     public static Task SettleInspection(Act act, int inspectionId, IReadOnlyList<Lot> lots) =>
         Settle(act, lots, s => s.InspectionId == inspectionId);
+
+    /// <summary>These lots are kept for nobody any more.</summary>
+    public static Task SettleKeeping(Act act, IReadOnlyList<Lot> lots) => Settle(act, lots, s => s.ReservationId is not null);
 
     /// <summary>What is counted from now on is of other lots: of these something else is said than when they were counted.</summary>
     static async Task Settle(Act act, IReadOnlyList<Lot> lots, Func<Statement, bool> which)

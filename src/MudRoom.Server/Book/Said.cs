@@ -14,7 +14,7 @@ public sealed record Said(int? HoldId, string Number, Standing Asks)
     public static async Task<ILookup<int, Said>> OfLots(MudRoomDb db, IReadOnlyCollection<int> lots) =>
         (
             await db
-                .Statements.Where(s => lots.Contains(s.LotId) && s.SettledAt == null)
+                .Statements.Where(s => lots.Contains(s.LotId) && s.SettledAt == null && s.ReservationId == null)
                 .Select(s => new
                 {
                     s.LotId,

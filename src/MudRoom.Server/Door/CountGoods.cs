@@ -1,3 +1,4 @@
+using System.Collections.ObjectModel;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Bench;
@@ -306,8 +307,17 @@ public static class CountGoods
             .Select(l => (l.Part!.WaitingWords ?? "who waits", l.Part.StillWaited))
             .ToList();
         var perUnit = under.Value is null ? count.Pack.Content(1) : count.Quantity;
-        foreach (var piece in Pieces.Cut(decision.Choice.Shares, units.Count, perUnit))
+        // What was counted aside is nothing to wait for.
+        var waits = count.Aside is null
+            ? await WaitedGoods.On(act, lines, decision.Choice.Shares)
+            : ReadOnlyDictionary<int, WaitedOnLine>.Empty;
+        var pieces = Pieces.AtWaited(
+            Pieces.Cut(decision.Choice.Shares, units.Count, perUnit),
+            waits.ToDictionary(w => w.Key, w => w.Value.Waited)
+        );
+        foreach (var (piece, isWaited) in pieces)
         {
+            var reservation = isWaited ? waits[piece.PartId!.Value].Reservation : null;
             var line = piece.PartId is null ? null : lines.First(l => l.PartId == piece.PartId);
             if (line is not null)
             {
@@ -320,7 +330,7 @@ public static class CountGoods
             // A labelled unit may stand on the lines of two vendors: each of them gets a lot and a receipt for its own.
             var vendor = line?.Part!.VendorId ?? decided.Vendor;
             IReadOnlyList<Hold> saying = line is not null && bound.TryGetValue(line.PartId, out var back) ? [.. holds, back] : holds;
-            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(saying, inspections));
+            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(saying, inspections, reservation?.Id));
             var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial, lot);
             var over = piece.Over;
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
@@ -334,13 +344,13 @@ public static class CountGoods
                     place.Address,
                     count.Aside is not null
                 );
-                var entry = act.Write(counted with { About = About(line, saying) }, movement);
+                var entry = act.Write(counted with { About = About(line, saying, reservation) }, movement);
                 Append(piece, vendor, goods, quantity, Math.Min(over, quantity), entry);
                 over -= Math.Min(over, quantity);
             }
         }
 
-        List<Reference> About(ManifestLine? line, IEnumerable<Hold> saying)
+        List<Reference> About(ManifestLine? line, IEnumerable<Hold> saying, Reservation? reservation)
         {
             var about = new List<Reference>(3);
             if (line is not null)
@@ -348,6 +358,8 @@ public static class CountGoods
             about.AddRange(saying.Select(h => Reference.Hold(h.Number)));
             about.AddRange(recalls.Select(r => Reference.Recall(r.Number)));
             about.AddRange(inspections.Select(i => Reference.Inspection(i.Number)));
+            if (reservation is not null)
+                about.Add(new Reference(ReferenceKind.Demand, reservation.For));
             return about;
         }
 

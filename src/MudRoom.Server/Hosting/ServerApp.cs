@@ -347,6 +347,7 @@ public static class ServerApp
         UndoActs.Map(routes);
         OutPages.Map(routes);
         IssueGoods.Map(routes);
+        Reservations.Map(routes);
         CorrectSourceBatch.Map(routes);
         SitePages.Map(routes);
         PlanningPage.Map(routes);

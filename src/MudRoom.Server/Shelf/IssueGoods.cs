@@ -30,10 +30,6 @@ public static class IssueGoods
 
     public static async Task<Outcome<DoneAnswer>> Run(Act act, IssueRequest request)
     {
-        var read = await Leaving.Read(act, request.Balance, request.Quantity, Lets.Issue, "Issue");
-        if (read.Refused(out var refusal))
-            return refusal;
-        var (row, item, quantity, _) = read.Value;
         var reference = (request.Reference ?? "").Trim();
         if (reference.Length is 0 or > 40)
             return new Refusal(
@@ -41,6 +37,10 @@ public static class IssueGoods
                 "Say what it is for: an order or job number of at most 40 characters.",
                 "Type the number."
             );
+        var read = await Leaving.Read(act, request.Balance, request.Quantity, Lets.Issue, "Issue", reference);
+        if (read.Refused(out var refusal))
+            return refusal;
+        var (row, item, quantity, _) = read.Value;
         var gone = await read.Value.Out(
             act,
             of => new GoodsIssued(reference, Amount.Of(of, item), act.SetUp.Address(row.BinId)),

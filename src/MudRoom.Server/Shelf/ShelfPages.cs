@@ -8,6 +8,7 @@ using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 
 namespace MudRoom.Server.Shelf;
 
@@ -100,6 +101,11 @@ public static class ShelfPages
                 })
                 .ToListAsync()
         ).OrderBy(p => p.WaitingBy ?? DateTime.MaxValue).ToLookup(p => p.ItemId, p => LinePart.WordsOf(p.WaitingFor, p.WaitingBy));
+        var kept = await Reservations.InBins(
+            inquiry.Db,
+            inquiry.Site.Id,
+            [.. tasks.Where(t => t.State == TaskState.Waiting).Select(t => t.AtBinId).Distinct()]
+        );
         var cards = tasks.Select(task =>
         {
             var (rank, why) =
@@ -107,7 +113,7 @@ public static class ShelfPages
                 : inquiry.SetUp.Bins[task.AtBinId].CarriedBy == inquiry.Person.Id ? ShelfQueue.OnOwnTruck
                 : ShelfQueue.Place(
                     inquiry.Standings[task.Standing],
-                    waited[task.ItemId].FirstOrDefault(),
+                    kept[(task.Goods.OfAnyLot, task.At)].FirstOrDefault()?.Kept.Words ?? waited[task.ItemId].FirstOrDefault(),
                     inquiry.Local(task.Since),
                     inquiry.Local(inquiry.Now)
                 );

@@ -184,6 +184,7 @@ public sealed class FactTests
         new GaugeKept("feeler", new DateOnly(2026, 9, 30), new DateOnly(2026, 3, 31)),
         new GaugeDropped("feeler"),
         new SeverityWord("Bypass secateurs 21 cm", "Kitagiri Blades", SeveritySaid.Restarted, "new tool seen"),
+        new KeepingEnded("WO-88, glasshouse", hoes, "A-01-2", "they have some"),
     ];
 
     [Fact]

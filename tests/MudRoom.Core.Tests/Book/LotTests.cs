@@ -129,4 +129,61 @@ public sealed class LotTests
     }
 
     const string GoldenHash = "c1cfac155e98745f9f5bf4d9fd18b640206c8989de6889615aa669e12db18024";
+
+    static Statement Keeps(int reservation) =>
+        new()
+        {
+            SiteId = 1,
+            LotId = 7,
+            ReservationId = reservation,
+            Asks = Standing.Usable,
+            Since = now,
+        };
+
+    [Fact]
+    public void What_is_kept_for_somebody_is_usable_and_no_less_held_or_wanted_at_the_bench()
+    {
+        Assert.Equal(Standing.Usable, Of([Keeps(1)]));
+        Assert.Equal(Standing.Held, Of([Keeps(1), Says(Standing.Held)]));
+        Assert.Equal(Lets.All, Statements.LetsOf([Keeps(1)], SiteStandings.BuiltIn));
+        Assert.True(Statements.WantsInspection([Keeps(1)]));
+        Assert.False(Statements.WantsInspection([Keeps(1), Says(Standing.Held)]));
+    }
+
+    [Fact]
+    public void Lots_that_are_kept_for_different_people_are_not_judged_alike()
+    {
+        Assert.True(Statements.SayTheSame([Keeps(1)], [Keeps(1)]));
+        Assert.False(Statements.SayTheSame([Keeps(1)], [Keeps(2)]));
+        Assert.False(Statements.SayTheSame([Keeps(1)], []));
+        var settled = Keeps(1);
+        settled.Settle(now);
+        Assert.True(Statements.SayTheSame([settled], []));
+        // A part that is split off is kept for the same.
+        Assert.True(Statements.SayTheSame([Keeps(1)], [Keeps(1).Of(8)]));
+    }
+
+    [Theory]
+    [InlineData("WO-88, glasshouse", "WO-88", true)]
+    [InlineData("WO-88, glasshouse", "wo-88 ", true)]
+    [InlineData("WO-88, glasshouse", "WO-88, glasshouse", true)]
+    [InlineData("WO-88, glasshouse", "glasshouse", true)]
+    [InlineData("WO-88, glasshouse", "WO-8", false)]
+    [InlineData("WO-88/2", "WO-88", false)]
+    [InlineData("for WO-881 and WO-88", "WO-88", true)]
+    [InlineData("WO-88, glasshouse", "house", false)]
+    [InlineData("WO-88, glasshouse", " ", false)]
+    public void What_goods_are_issued_for_means_who_waits_by_whole_words(string who, string reference, bool isFor) =>
+        Assert.Equal(isFor, Reservation.IsFor(who, reference));
+
+    [Fact]
+    public void Who_waits_takes_their_own_lots_first_and_nobody_those_of_others()
+    {
+        KeptLot[] kept = [new(2, "job 1"), new(3, "job 2"), new(5, "job 1"), new(5, "job 2")];
+        var one = LotsToTake.Of([1, 2, 3, 4, 5], kept, "job 1");
+        Assert.Equal(("2,5", "1,4", "2,5,1,4"), (string.Join(',', one.Own), string.Join(',', one.Free), string.Join(',', one.All)));
+        Assert.Equal([new KeptLot(3, "job 2")], one.Others);
+        var nobody = LotsToTake.Of([1, 2, 3, 4, 5], kept, null);
+        Assert.Equal(("", "1,4"), (string.Join(',', nobody.Own), string.Join(',', nobody.Free)));
+    }
 }

@@ -172,6 +172,42 @@ public sealed class ReceivingTests
             );
 
     [Fact]
+    public void Who_waits_gets_what_comes_first_of_their_part() =>
+        Assert.Equal(
+            [
+                new PieceFor(new Piece(1, 0, 30, 0), true),
+                new PieceFor(new Piece(1, 0, 10, 0), false),
+                new PieceFor(new Piece(2, 1, 40, 5), false),
+            ],
+            Pieces.AtWaited([new Piece(1, 0, 40, 0), new Piece(2, 1, 40, 5)], new Dictionary<int, decimal> { [1] = 30 })
+        );
+
+    [Fact]
+    public void Cutting_at_what_is_waited_for_loses_nothing_and_gives_nobody_more_than_they_want() =>
+        Gen.Select(Gen.Select(Gen.Int[0, 3], Gen.Int[0, 4], Gen.Int[1, 30]).Array[1, 8], Gen.Int[0, 60].Array[4])
+            .Sample(
+                (cut, wants) =>
+                {
+                    var pieces = cut.Select(c => new Piece(c.Item1 == 3 ? null : c.Item1, c.Item2, c.Item3, c.Item3 / 3)).ToList();
+                    var waited = Enumerable.Range(0, 3).ToDictionary(p => p, p => (decimal)wants[p]);
+                    var parted = Pieces.AtWaited(pieces, waited).ToList();
+                    Assert.All(parted, p => Assert.True(p.Piece.Quantity > 0));
+                    foreach (var of in pieces.GroupBy(p => (p.PartId, p.Unit)))
+                    {
+                        var same = parted.Where(p => (p.Piece.PartId, p.Piece.Unit) == of.Key).ToList();
+                        Assert.Equal(of.Sum(p => p.Quantity), same.Sum(p => p.Piece.Quantity));
+                        Assert.Equal(of.Sum(p => p.Over), same.Sum(p => p.Piece.Over));
+                    }
+
+                    foreach (var part in pieces.GroupBy(p => p.PartId))
+                        Assert.Equal(
+                            part.Key is { } id ? Math.Min(waited[id], part.Sum(p => p.Quantity)) : 0,
+                            parted.Where(p => p.IsWaited && p.Piece.PartId == part.Key).Sum(p => p.Piece.Quantity)
+                        );
+                }
+            );
+
+    [Fact]
     public void Own_batches_are_numbered_by_prefix_day_and_sequence() =>
         Assert.Equal("BE-0310-3", BatchRules.Next(BatchRules.Around(beans, today, "MALA"), taken: 1, number => number == "BE-0310-2"));
 

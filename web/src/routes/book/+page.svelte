@@ -23,7 +23,7 @@
   let part = $state<Part>('work');
   let correcting = $state<number | null>(null);
   let picked = $state<Schemas['StockRow'] | null>(null);
-  let doing = $state<'issue' | 'hold' | 'undo'>('issue');
+  let doing = $state<'issue' | 'hold' | 'undo' | 'free'>('issue');
   let days = $state<number | null>(null);
   let wants = $state<Schemas['Wanted'][]>([]);
   let undoing = $state<Schemas['EntryRow'] | null>(null);
@@ -85,6 +85,8 @@
   function pick(stock: Stock, what: typeof doing) {
     [picked, undoing, doing, part, error, done] = [stock, null, what, 'trail', undefined, ''];
     quantity = reference = why = as = because = '';
+    // Who waits for them is whom they are most often for.
+    if (what === 'issue' && stock.kept.length === 1) reference = stock.kept[0]!.for.slice(0, 40);
   }
   function askUndo(entry: Schemas['EntryRow']) {
     [undoing, picked, doing, part, error, done, why] = [entry, null, 'undo', 'trail', undefined, '', ''];
@@ -113,15 +115,17 @@
       const answer =
         doing === 'issue'
           ? await act('/api/{site}/book/issue', { balance: picked.id, quantity, to, reference })
-          : await act('/api/{site}/cage/hold', {
-              balance: picked.id,
-              quantity: quantity || null,
-              why,
-              because: because || null,
-              as: as || null,
-              days,
-              wants,
-            });
+          : doing === 'free'
+            ? await act('/api/{site}/book/keep-no-more', { balance: picked.id, reason: why })
+            : await act('/api/{site}/cage/hold', {
+                balance: picked.id,
+                quantity: quantity || null,
+                why,
+                because: because || null,
+                as: as || null,
+                days,
+                wants,
+              });
       done = answer.sentence;
       picked = null;
       quantity = reference = why = because = '';
@@ -151,10 +155,14 @@
 {#snippet standingCell(s: Stock)}<StandingMark standing={s.standing} />
   {#each s.said as number (number)}
     <a class="link c by" href={number.startsWith('I') ? `/bench/${number}` : `/cage?hold=${number}`}>{number}</a>
-  {/each}{/snippet}
+  {/each}{#each s.kept as k (k.words)}<br /><span class="quiet">{number(k.quantity)} kept for {k.words}</span
+    >{/each}{/snippet}
 {#snippet actCell(s: Stock)}<span class="acts"
     >{#if s.mayIssue && session.may('Issue')}<button class="link" onclick={() => pick(s, 'issue')}>Issue</button
-      >{/if}{#if session.may('LayHold')}<button class="link" onclick={() => pick(s, 'hold')}>Hold</button>{/if}
+      >{/if}{#if session.may('LayHold')}<button class="link" onclick={() => pick(s, 'hold')}>Hold</button
+      >{/if}{#if s.kept.length > 0 && session.may('KeepOrders')}<button class="link" onclick={() => pick(s, 'free')}
+        >Keep no more</button
+      >{/if}
     <AskInspection balance={s.id} word="Inspect" ondone={(sentence) => void saidOf(sentence)} /></span
   >{/snippet}
 {#snippet comingCell(t: Coming)}<a class="link c" href="/road/arrivals/{t.arrival}">{t.arrival}</a>{#if t.container}<br
@@ -169,7 +177,7 @@
   queueTitle="Find"
   workTitle="Ledger"
   bind:part
-  trailTitle={correcting ? 'Correct' : doing === 'undo' ? 'Undo' : doing === 'hold' ? 'Hold' : 'Issue'}
+  trailTitle={correcting ? 'Correct' : { undo: 'Undo', hold: 'Hold', free: 'Kept', issue: 'Issue' }[doing]}
 >
   {#snippet queue()}
     <div class="pad find">
@@ -180,7 +188,7 @@
         {#each found.data?.sums ?? [] as s (s.item)}
           <p class="sum">
             <b>{s.item}</b>, {number(s.available)}
-            {s.unit} free to use<br />
+            {s.unit} free to use{#if s.kept > 0}, {number(s.kept)} kept for who waits{/if}<br />
             {#each s.stands as at (at.standing.word)}<span class="stands"
                 >{number(at.quantity)} <StandingMark standing={at.standing} /></span
               >{/each}{#if s.inTransit}<span class="stands">{number(s.inTransit)} in transit</span>{/if}
@@ -320,23 +328,30 @@
       </section>
     {/if}
     <section class="trail-part" hidden={undoing !== null}>
-      <h2>{doing === 'hold' ? 'Hold goods' : 'Issue out of a bin'}</h2>
+      <h2>{doing === 'hold' ? 'Hold goods' : doing === 'free' ? 'Kept for nobody' : 'Issue out of a bin'}</h2>
       {#if picked}
         <form onsubmit={run} class="issue">
           <p>
             <b>{picked.item}</b>
-            {doing === 'hold' ? 'in' : 'out of'} <b class="c">{picked.bin}</b>, {number(picked.quantity)}
+            {doing === 'issue' ? 'out of' : 'in'} <b class="c">{picked.bin}</b>, {number(picked.quantity)}
             {picked.unit} there
           </p>
-          <Field label={`How many ${picked.unit}`}
-            ><input
-              name="issue-quantity"
-              bind:value={quantity}
-              inputmode="decimal"
-              class="c"
-              placeholder={doing === 'hold' ? String(picked.quantity) : undefined}
-            /></Field
-          >
+          {#each picked.kept as k (k.words)}<p>
+              {number(k.quantity)} kept for {k.words}{#if doing === 'issue'}
+                <button type="button" class="link" onclick={() => (reference = k.for.slice(0, 40))}>For them</button
+                >{/if}
+            </p>{/each}
+          {#if doing !== 'free'}
+            <Field label={`How many ${picked.unit}`}
+              ><input
+                name="issue-quantity"
+                bind:value={quantity}
+                inputmode="decimal"
+                class="c"
+                placeholder={doing === 'hold' ? String(picked.quantity) : undefined}
+              /></Field
+            >
+          {/if}
           {#if doing === 'issue'}
             <Field label="For"
               ><select bind:value={to}
@@ -344,6 +359,9 @@
               ></Field
             >
             <Field label="Its number"><input name="reference" bind:value={reference} maxlength="40" class="c" /></Field>
+          {:else if doing === 'free'}
+            <p class="quiet">Anybody gets them then. Do this where nobody waits any more; the order stays as it is.</p>
+            <Field label="Why"><input name="free-why" bind:value={why} maxlength="200" required /></Field>
           {:else}
             <HoldReason
               bind:because
@@ -363,11 +381,8 @@
           {/if}
           <ProblemNote {error} />
           <div class="row">
-            <button class="button go">{doing === 'hold' ? 'Hold' : 'Issue'}</button><button
-              type="button"
-              class="button"
-              onclick={() => (picked = null)}>Leave it</button
-            >
+            <button class="button go">{{ hold: 'Hold', free: 'Keep no more', issue: 'Issue', undo: '' }[doing]}</button
+            ><button type="button" class="button" onclick={() => (picked = null)}>Leave it</button>
           </div>
         </form>
       {:else}
