@@ -12,7 +12,6 @@ namespace MudRoom.Bench;
 /// <summary>A large import: against a raw bulk insert of the same rows with the same indexes, and beside fifty receivers.</summary>
 static class Import
 {
-    const int Receivers = 50;
     const int SetUpLines = 20_000;
 
     public static async Task<bool> Report(string dll, string folder)
@@ -21,6 +20,7 @@ static class Import
         try
         {
             await Scans.OpenDoor(url);
+            var demo = new Counting(url, "LM", "A-BENCH", "leila", null, Scans.Items);
             using var buyer = await Scans.SignIn(url, "dilys");
             // Once for the compiler, as the raw insert is prepared too.
             await Scans.Act(buyer, "/api/LM/road/import", new { name = "warm.csv", text = Small() });
@@ -33,14 +33,14 @@ static class Import
                     + $"the same rows with the same indexes: {raw:0.0} s; ratio {own / raw:0.0} (limit 6)"
             );
 
-            var beside = await Beside(url, $"{Road.Lines:#,0} order lines are imported", () =>
+            var beside = await Beside.Scan(demo, $"{Road.Lines:#,0} order lines are imported", () =>
                 Scans.Act(buyer, "/api/LM/road/import", new { name = "beside.csv", text = Road.File(8) })
             );
             using var administrator = await Scans.SignIn(url, "anselm");
-            var bins = await Beside(url, $"{SetUpLines:#,0} bins are set up", () =>
+            var bins = await Beside.Scan(demo, $"{SetUpLines:#,0} bins are set up", () =>
                 SetUp(administrator, "Bins", "address,zone,function\n", n => $"BN-{n},Dry reserve,Reserve\n")
             );
-            var stock = await Beside(url, $"{SetUpLines:#,0} lines of opening stock are taken in", () =>
+            var stock = await Beside.Scan(demo, $"{SetUpLines:#,0} lines of opening stock are taken in", () =>
                 SetUp(administrator, "Stock", "bin,item,quantity\n", n => $"BN-{n},HH-16,5\n")
             );
             return own / raw <= 6 && beside && bins && stock;
@@ -166,72 +166,5 @@ static class Import
         using var command = connection.CreateCommand();
         command.CommandText = sql;
         command.ExecuteNonQuery();
-    }
-
-    /// <summary>Fifty receivers at two scans a second each while something long is written: how long they wait for their
-    /// acknowledgement.</summary>
-    static async Task<bool> Beside(string url, string what, Func<Task> write)
-    {
-        var jar = new CookieContainer();
-        using var client = await Scans.SignIn(url, "leila", jar);
-        var (at, cookie, token) = (
-            new Uri(url),
-            jar.GetCookieHeader(new Uri(url)),
-            client.DefaultRequestHeaders.GetValues("X-Token").Single()
-        );
-        using var stop = new CancellationTokenSource();
-        var watch = Stopwatch.StartNew();
-        var receivers = Enumerable
-            .Range(0, Receivers)
-            .Select(i =>
-                Task.Factory.StartNew(
-                    () =>
-                    {
-                        var scan = JsonSerializer.SerializeToUtf8Bytes(
-                            new
-                            {
-                                arrival = "A-BENCH",
-                                item = Scans.Items[i % Scans.Items.Length],
-                                pack = "each",
-                                packs = "1",
-                                overAllowed = false,
-                                earlyAllowed = true,
-                            }
-                        );
-                        using var scanner = new Scanner(at, cookie, token, scan);
-                        var waited = new List<double>();
-                        for (
-                            var next = TimeSpan.FromMilliseconds(i * 500.0 / Receivers);
-                            !stop.IsCancellationRequested;
-                            next += TimeSpan.FromMilliseconds(500)
-                        )
-                        {
-                            var pause = next - watch.Elapsed;
-                            if (pause > TimeSpan.Zero)
-                                Thread.Sleep(pause);
-                            var begin = Stopwatch.GetTimestamp();
-                            if (!scanner.Send())
-                                throw new InvalidOperationException("A scan was not acknowledged.");
-                            waited.Add(Stopwatch.GetElapsedTime(begin).TotalMilliseconds);
-                        }
-
-                        return waited;
-                    },
-                    TaskCreationOptions.LongRunning
-                )
-            )
-            .ToList();
-        await Task.Delay(2000);
-        var import = Stopwatch.StartNew();
-        await write();
-        var seconds = import.Elapsed.TotalSeconds;
-        await stop.CancelAsync();
-        var all = (await Task.WhenAll(receivers)).SelectMany(w => w).Order().ToList();
-        var p99 = all[all.Count * 99 / 100];
-        Console.WriteLine(
-            $"{Receivers} receivers, two scans a second each, while {what} in {seconds:0.0} s: {all.Count} acknowledged, median "
-                + $"{all[all.Count / 2]:0.0} ms, 99th percentile {p99:0.0} ms (limit 100), slowest {all[^1]:0} ms"
-        );
-        return p99 < 100;
     }
 }

@@ -23,7 +23,7 @@ try
     if (only is null or "sheets")
         await Part("sheets", () => SheetsAndCurves.Report(folder));
     if (only is null or "house")
-        await Part("house", () => LargeHouse.Report(Path.Combine(root.FullName, "artifacts", "large-house")));
+        await Part("house", () => LargeHouse.Report(dll, Path.Combine(root.FullName, "artifacts", "large-house"), folder));
     if (only is null or "road")
         await Part("road", () => Road.Report(dll, folder));
 

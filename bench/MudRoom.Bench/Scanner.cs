@@ -15,7 +15,8 @@ sealed class Scanner : IDisposable
     readonly byte[] answer = new byte[256 * 1024];
 
     /// <param name="together">How many counts one request carries: 1, or what waited on a device, sent to its own address.</param>
-    public Scanner(Uri server, string cookies, string token, byte[] count, int together = 1)
+    /// <param name="site">The code of the site it counts at.</param>
+    public Scanner(Uri server, string cookies, string token, byte[] count, int together = 1, string site = "LM")
     {
         socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
         socket.Connect(server.Host, server.Port);
@@ -26,7 +27,7 @@ sealed class Scanner : IDisposable
                 : "[" + string.Join(",", Enumerable.Repeat($$"""{"id":"{{Guid.Empty}}","request":{{text}}}""", together)) + "]";
         var id = together == 1 ? $"Act-Id: {Guid.Empty}\r\n" : "";
         var all =
-            $"POST /api/LM/door/count{(together == 1 ? "" : "s")} HTTP/1.1\r\nHost: {server.Authority}\r\nCookie: "
+            $"POST /api/{site}/door/count{(together == 1 ? "" : "s")} HTTP/1.1\r\nHost: {server.Authority}\r\nCookie: "
             + $"{cookies}\r\nX-Token: {token}\r\nContent-Type: application/json\r\nContent-Length: {body.Length}\r\n{id}\r\n{body}";
         idsAt = [.. Enumerable.Range(0, all.Length - 36).Where(i => string.CompareOrdinal(all, i, Guid.Empty.ToString(), 0, 36) == 0)];
         request = Encoding.ASCII.GetBytes(all);

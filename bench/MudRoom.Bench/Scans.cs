@@ -265,14 +265,15 @@ static class Scans
         return (taken, refused);
     }
 
-    internal static async Task<HttpClient> SignIn(string url, string name, CookieContainer? cookies = null)
+    /// <param name="password">Of somebody who is not of the demo.</param>
+    internal static async Task<HttpClient> SignIn(string url, string name, CookieContainer? cookies = null, string? password = null)
     {
         var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies ?? new CookieContainer() })
         {
             BaseAddress = new Uri(url),
         };
         await LoadToken(client);
-        var password = Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
+        password ??= Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
         (await client.PostAsJsonAsync("/api/session", new { name, password })).EnsureSuccessStatusCode();
         await LoadToken(client);
         return client;
@@ -305,11 +306,15 @@ static class Scans
         (await client.GetAsync("/api/session")).EnsureSuccessStatusCode();
     }
 
-    internal static Process Start(string dll, string folder, out string url)
+    /// <param name="isDemo">False for what lies in the folder.</param>
+    internal static Process Start(string dll, string folder, out string url, bool isDemo = true)
     {
         if (!File.Exists(dll))
             throw new InvalidOperationException("The server is not built: run ./mudroom bench.");
-        var start = new ProcessStartInfo("dotnet", [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"])
+        var start = new ProcessStartInfo(
+            "dotnet",
+            isDemo ? [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"] : [dll, "serve", "--data", folder, "--port", "0"]
+        )
         {
             RedirectStandardOutput = true,
         };

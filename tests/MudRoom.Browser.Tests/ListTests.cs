@@ -157,4 +157,55 @@ public sealed class ListTests(Demo demo)
         wanjiru.Press("CP-08");
         wanjiru.WaitText("What happened with CP-08");
     }
+
+    /// <summary>What somebody waited for is theirs from its count on: the book says so, gives it to nobody else, and takes their word that
+    /// they wait no more.</summary>
+    [Fact]
+    public void Goods_that_somebody_waits_for_are_kept_for_them()
+    {
+        using var wanjiru = new Browser(demo.Url).SignIn("wanjiru");
+        wanjiru.Act(
+            "/road/import",
+            """{"name":"kept.csv","text":"order,vendor,line,item,quantity,waiting_quantity,waiting_for,due,site\nPO-KEPT,BRAC,1,ST-CU,9,6,WO-88 glasshouse,2026-03-10,LM\n"}"""
+        );
+        var arrival = wanjiru.Act(
+            "/road/arrivals",
+            """{"orders":["PO-KEPT"],"planned":null,"vehicle":"truck","door":1,"atOnce":true,"notIso6346":false,"unplanned":false}""",
+            "number"
+        );
+        wanjiru.Act("/door/count", $$"""{"arrival":"{{arrival}}","item":"ST-CU","pack":"each","packs":"9","overAllowed":false}""");
+        wanjiru.Go("/shelf");
+        wanjiru.WaitText("Waited for: WO-88 glasshouse.");
+
+        wanjiru.Go("/book?text=ST-CU");
+        wanjiru.WaitText("6 kept for who waits");
+        Beside("Issue");
+        // Who waits stands in the field already; for somebody else it is refused, and what was typed stays.
+        Assert.Equal("WO-88 glasshouse", wanjiru.Wait("input[name=reference]").GetAttribute("value"));
+        wanjiru.Fill("input[name=reference]", "J-12");
+        wanjiru.Fill("input[name=issue-quantity]", "5");
+        wanjiru.PressAt(".issue button.go");
+        wanjiru.WaitText("3 each free; 6 are kept for WO-88 glasshouse");
+        wanjiru.Press("For them");
+        wanjiru.PressAt(".issue button.go");
+        wanjiru.WaitText("issued for WO-88 glasshouse");
+        wanjiru.WaitText("1 kept for WO-88 glasshouse");
+
+        Beside("Keep no more");
+        wanjiru.Fill("input[name=free-why]", "they have enough");
+        wanjiru.PressAt(".issue button.go");
+        wanjiru.WaitText("not kept for WO-88 glasshouse any more: they have enough");
+        wanjiru.Until(d => d.FindElements(By.XPath("//tr[contains(., 'kept for WO-88')]")).Count == 0 ? d : null, "kept for nobody");
+        Assert.Equal(0, wanjiru.Overflow());
+
+        void Beside(string button) =>
+            wanjiru
+                .Until(
+                    d =>
+                        d.FindElements(By.XPath($"//tr[contains(., 'kept for WO-88')]//button[normalize-space(.) = '{button}']"))
+                            .FirstOrDefault(),
+                    $"{button} beside them"
+                )
+                .Click();
+    }
 }

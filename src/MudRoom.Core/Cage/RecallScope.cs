@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Cage;
@@ -117,12 +118,14 @@ public sealed record RecallScope(
     /// <summary>Labels are typed by hand: the case of a letter from A to Z does not save goods from a recall.</summary>
     public static string Key(string number) => string.Concat(number.Trim().Select(c => c is >= 'a' and <= 'z' ? (char)(c - 32) : c));
 
-    /// <summary>Its numbers as they are compared.</summary>
-    public IReadOnlyList<string> Keys => [.. Numbers.Select(Key)];
+    /// <summary>Its numbers as they are compared, each once.</summary>
+    public IReadOnlySet<string> Keys => keys.GetValue(Numbers, numbers => numbers.Select(Key).ToHashSet());
+
+    /// <summary>By the list of numbers: every count asks every open recall, which may name hundreds.</summary>
+    static readonly ConditionalWeakTable<IReadOnlyList<string>, HashSet<string>> keys = [];
 
     /// <summary>True for one that is about the same goods, in whatever order and letters its numbers were typed.</summary>
-    public bool IsAlike(RecallScope other) =>
-        this with { Numbers = [] } == other with { Numbers = [] } && Keys.ToHashSet().SetEquals(other.Keys);
+    public bool IsAlike(RecallScope other) => this with { Numbers = [] } == other with { Numbers = [] } && Keys.SetEquals(other.Keys);
 
     bool IsNamed(string? number) => number is not null && Keys.Contains(Key(number));
 

@@ -905,6 +905,8 @@ namespace MudRoom.Data.Migrations
 
                     b.HasIndex("Number");
 
+                    b.HasIndex("VendorId");
+
                     b.HasIndex("ItemId", "VendorId", "Number")
                         .IsUnique();
 

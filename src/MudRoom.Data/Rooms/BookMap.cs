@@ -67,6 +67,7 @@ sealed class BookMap
             })
             .IsUnique();
         batch.HasIndex(b => b.Number);
+        batch.HasIndex(b => b.VendorId);
         batch.HasOne<Item>().WithMany().HasForeignKey(b => b.ItemId);
     }
 

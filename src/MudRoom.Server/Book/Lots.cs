@@ -154,10 +154,19 @@ public static class Lots
     /// <param name="since">What happened that something else is said of them.</param>
     /// <param name="standings">What standings mean, where that is changed just now; null for as it is.</param>
     /// <returns>The standings they have now, with how much has each.</returns>
-    public static async Task<IReadOnlyDictionary<Standing, decimal>> Restand(
+    public static Task<IReadOnlyDictionary<Standing, decimal>> Restand(
         Act act,
         IReadOnlyList<Lot> lots,
         Fact since,
+        SiteStandings? standings = null
+    ) => Restand(act, lots, _ => since, standings);
+
+    /// <inheritdoc cref="Restand(Act, IReadOnlyList{Lot}, Fact, SiteStandings?)"/>
+    /// <param name="since">What happened, by lot.</param>
+    public static async Task<IReadOnlyDictionary<Standing, decimal>> Restand(
+        Act act,
+        IReadOnlyList<Lot> lots,
+        Func<int, Fact> since,
         SiteStandings? standings = null
     )
     {
@@ -172,18 +181,18 @@ public static class Lots
             now[to] = now.GetValueOrDefault(to) + row.Quantity;
             if (row.Standing != to)
                 act.Write(
-                    new Restood(since, row.Quantity, act.SetUp.Address(row.BinId), act.Standings.Word(to)),
+                    new Restood(since(row.LotId.Value), row.Quantity, act.SetUp.Address(row.BinId), act.Standings.Word(to)),
                     new Movement(row.Goods, row.Quantity, row.Place, Place.In(row.BinId, to))
                 );
         }
 
-        await Join(act, ids, since.Subject);
+        await Join(act, ids, since);
         return now;
     }
 
     /// <summary>Parts of which the same is said again as of what they were split off join it, where both stand on the same receipt: what
     /// was undone is as if it had not been.</summary>
-    static async Task Join(Act act, IReadOnlyList<int> ids, string subject)
+    static async Task Join(Act act, IReadOnlyList<int> ids, Func<int, Fact> since)
     {
         var children = await LotReads.Children(act.Db, ids);
         if (children.Count == 0)
@@ -200,6 +209,7 @@ public static class Lots
                 continue;
             foreach (var statement in said[child.Id])
                 statement.Settle(act.Now, act.Doer.ActId);
+            var subject = since(ids.Contains(child.Id) ? child.Id : parent.Id).Subject;
             foreach (var row in await LotReads.Balances(act.Db, [child.Id]))
                 act.Write(
                     new LotJoined(subject, row.Quantity, act.SetUp.Address(row.BinId), parent.Id),

@@ -42,16 +42,21 @@ public static class RecalledLots
         var makers = scopes.Where(s => s.By == RecallBy.Produced).Select(s => s.VendorId).ToList();
         if (sources.Count + own.Count + makers.Count == 0)
             return [];
+        // Each by an index of its own: a question for all of them at once would look at every batch there is.
+        var named =
+            own.Count == 0 ? [] : await db.Batches.Where(b => own.Contains(b.Number.ToUpper())).Select(b => (int?)b.Id).ToListAsync();
+        var from =
+            sources.Count == 0
+                ? []
+                : await db.SourceBatches.Where(b => sources.Contains(b.Number.ToUpper())).Select(b => (int?)b.Id).ToListAsync();
+        if (makers.Count > 0)
+            from.AddRange(
+                await db.SourceBatches.Where(b => makers.Contains(b.VendorId) && b.Production != null).Select(b => (int?)b.Id).ToListAsync()
+            );
         var may = await db
-            .Batches.Include(b => b.SourceBatch)
-            .Where(b =>
-                own.Contains(b.Number.ToUpper())
-                || b.SourceBatch != null
-                    && (
-                        sources.Contains(b.SourceBatch.Number.ToUpper())
-                        || makers.Contains(b.SourceBatch.VendorId) && b.SourceBatch.Production != null
-                    )
-            )
+            .Batches.AsNoTracking()
+            .Include(b => b.SourceBatch)
+            .Where(b => named.Contains(b.Id) || from.Contains(b.SourceBatchId))
             .ToListAsync();
         return [.. may.Where(b => scopes.Any(s => IsOf(s, b)))];
     }
@@ -64,7 +69,7 @@ public static class RecalledLots
     static IReadOnlyList<string> KeysOf(IReadOnlyList<RecallScope> scopes, RecallBy by) =>
         [.. scopes.Where(s => s.By == by).SelectMany(s => s.Keys).Distinct()];
 
-    /// <summary>The lots of some recalls, at whatever site; by serial numbers all lots that some of the pieces stand in.</summary>
+    /// <summary>The lots of some recalls, to be looked at, at whatever site; by serial numbers all lots that some of the pieces stand in.</summary>
     public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, IReadOnlyList<RecallScope> scopes)
     {
         var batches = (await BatchesOf(db, scopes)).Select(b => (int?)b.Id).ToList();
@@ -82,7 +87,8 @@ public static class RecalledLots
                     .Distinct()
                     .ToListAsync();
         var lots = await db
-            .Lots.Where(l => batches.Contains(l.BatchId) || advised.Contains(l.ArrivalId) || pieces.Contains(l.Id))
+            .Lots.AsNoTracking()
+            .Where(l => batches.Contains(l.BatchId) || advised.Contains(l.ArrivalId) || pieces.Contains(l.Id))
             .OrderBy(l => l.Id)
             .ToListAsync();
         var known = await WithBatches(db, lots);
@@ -93,7 +99,11 @@ public static class RecalledLots
     public static async Task<IReadOnlyList<LotInQuestion>> WithBatches(MudRoomDb db, IReadOnlyList<Lot> lots)
     {
         var ids = lots.Select(l => l.BatchId).Distinct().ToList();
-        var batches = await db.Batches.Include(b => b.SourceBatch).Where(b => ids.Contains(b.Id)).ToDictionaryAsync(b => b.Id);
+        var batches = await db
+            .Batches.AsNoTracking()
+            .Include(b => b.SourceBatch)
+            .Where(b => ids.Contains(b.Id))
+            .ToDictionaryAsync(b => b.Id);
         return [.. lots.Select(l => new LotInQuestion(l, l.BatchId is { } batch ? batches[batch] : null))];
     }
 
@@ -103,35 +113,47 @@ public static class RecalledLots
     public static async Task<IReadOnlyList<Lot>> Catch(Act act, Recall recall, IReadOnlyList<LotInQuestion> lots)
     {
         var said = (await SaidBy(act.Db, [recall], [.. lots.Select(l => l.Lot.Id)])).Select(s => s.LotId).ToHashSet();
-        var caught = new List<Lot>();
+        var may = new List<int>();
         foreach (var each in lots.Where(l => !said.Contains(l.Lot.Id)))
             if (recall.Scope.By == RecallBy.Serial)
-                caught.AddRange(await Pieces(act, recall, each));
+                may.AddRange((await Pieces(act, recall, each)).Select(l => l.Id));
             else if (recall.Scope.Catches(each.Goods()))
-                caught.Add(each.Lot);
-        var there = (await LotReads.Balances(act.Db, [.. caught.Select(l => l.Id)]))
+                may.Add(each.Lot.Id);
+        var there = (await LotReads.Balances(act.Db, may))
             .GroupBy(b => b.LotId!.Value)
             .ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
-        caught = [.. caught.Where(l => there.ContainsKey(l.Id))];
+        var caught = await LotReads.ByIds(act.Db, [.. there.Keys]);
         if (caught.Count == 0)
             return caught;
         var open = await act.Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen && h.RecallId == recall.Id).ToListAsync();
+        // Every step for all of them at once: other acts wait meanwhile.
+        var held = new List<(IReadOnlyList<Lot> Lots, Hold Hold, decimal Quantity)>();
         foreach (var group in caught.GroupBy(l => (l.ItemId, l.BatchId)))
+            held.Add(
+                (
+                    [.. group],
+                    await Join(act, recall, act.SetUp.Catalogue[group.Key.ItemId], group.Key.BatchId, open),
+                    group.Sum(l => there[l.Id])
+                )
+            );
+        await act.Db.SaveChangesAsync();
+        var laid = new Dictionary<int, Fact>();
+        foreach (var (lotsOf, hold, quantity) in held)
         {
-            var item = act.SetUp.Catalogue[group.Key.ItemId];
-            var hold = await Join(act, recall, item, group.Key.BatchId, open);
-            var quantity = group.Sum(l => there[l.Id]);
             // Open: it was just looked for as such, or made.
             _ = hold.Grow(quantity, act.Site.LocalTime);
-            Lots.Say(act, group, hold);
-            var laid = new HoldLaid(hold.Number, item.Name, Amount.Of(quantity, item), null, hold.Sentence)
+            Lots.Say(act, lotsOf, hold);
+            var item = act.SetUp.Catalogue[hold.ItemId];
+            var fact = new HoldLaid(hold.Number, item.Name, Amount.Of(quantity, item), null, hold.Sentence)
             {
-                About = [.. Lots.About([.. group]), Reference.Recall(recall.Number)],
+                About = [.. Lots.About(lotsOf), Reference.Recall(recall.Number)],
             };
-            act.Write(laid);
-            await Lots.Restand(act, [.. group], laid);
+            act.Write(fact);
+            foreach (var lot in lotsOf)
+                laid[lot.Id] = fact;
         }
 
+        await Lots.Restand(act, caught, lot => laid[lot]);
         return caught;
     }
 
@@ -174,17 +196,17 @@ public static class RecalledLots
     }
 
     /// <summary>The open hold of a recall that goods of a batch join at this site, or a new one.</summary>
-    public static async Task<Hold> HoldFor(Act act, Recall recall, Item item, int? batchId) =>
-        await Join(
-            act,
-            recall,
-            item,
-            batchId,
-            await act
-                .Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen && h.RecallId == recall.Id && h.ItemId == item.Id)
-                .ToListAsync()
-        );
+    public static async Task<Hold> HoldFor(Act act, Recall recall, Item item, int? batchId)
+    {
+        var open = await act
+            .Db.Holds.Where(h => h.SiteId == act.Site.Id && h.IsOpen && h.RecallId == recall.Id && h.ItemId == item.Id)
+            .ToListAsync();
+        var hold = await Join(act, recall, item, batchId, open);
+        await act.Db.SaveChangesAsync();
+        return hold;
+    }
 
+    /// <summary>As above, of those that are open; kept with what follows.</summary>
     static async Task<Hold> Join(Act act, Recall recall, Item item, int? batchId, IReadOnlyList<Hold> open)
     {
         var wants = HoldCondition.From(recall.Wants.Select(w => ("", w)), act.Now);
@@ -203,7 +225,6 @@ public static class RecalledLots
             LaidBy = recall.By,
         }.Wanting(wants);
         act.Db.Holds.Add(hold);
-        await act.Db.SaveChangesAsync();
         return hold;
     }
 

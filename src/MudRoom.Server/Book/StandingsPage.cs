@@ -61,7 +61,7 @@ public static class StandingsPage
     static async Task<Ok<StandingsAnswer>> List(Inquiry inquiry)
     {
         var says = await inquiry
-            .Db.Statements.Where(s => s.SiteId == inquiry.Site.Id && s.SettledAt == null)
+            .Db.Statements.Where(s => s.SiteId == inquiry.Site.Id && s.SettledAt == null && s.ReservationId == null)
             .Select(s => new
             {
                 s.Asks,

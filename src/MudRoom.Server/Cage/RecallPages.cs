@@ -99,6 +99,7 @@ public static class RecallPages
         if (there.Scope.ItemId is { } named)
             items.Add(named);
         var vendors = found.Stock.Select(s => s.Lot.Goods().VendorId).OfType<int>().ToHashSet();
+        var gone = Gone(inquiry, there, found);
         return TypedResults.Ok(
             new RecallAnswer(
                 there.Number,
@@ -123,7 +124,9 @@ public static class RecallPages
                 await Places(inquiry, here),
                 Math.Max(0, here.Count - MostShown),
                 await Missing(inquiry, there, here),
-                Gone(inquiry, there, found),
+                [.. gone.OrderByDescending(IsToTell).Take(MostShown)],
+                Math.Max(0, gone.Count - MostShown),
+                gone.Count(IsToTell),
                 [
                     .. found.Coming.Select(c => new RecallComingView(
                         c.Arrival.Number,
@@ -172,6 +175,8 @@ public static class RecallPages
             )
         );
     }
+
+    static bool IsToTell(RecallGoneView gone) => gone is { MayBeTold: true, Told: null };
 
     static string CodeOf(SetUp setUp, int siteId) => setUp.Sites.Values.First(s => s.Id == siteId).Code;
 

@@ -125,6 +125,9 @@ public sealed record RecallPack(string Name, decimal Content);
 /// <param name="LimitMinutes">All should be named within so many.</param>
 /// <param name="Pack">In which its sums are told.</param>
 /// <param name="PlacesNotShown">So many more places hold some of it, behind those that are shown.</param>
+/// <param name="Gone">Who got some of it, those who are not told yet first.</param>
+/// <param name="GoneNotShown">So many more got some of it, behind those that are shown.</param>
+/// <param name="ToTell">How many who got some of it are not told yet, shown or not.</param>
 /// <param name="NotHeld">What stands here and it does not hold yet, in base units.</param>
 public sealed record RecallAnswer(
     string Number,
@@ -146,6 +149,8 @@ public sealed record RecallAnswer(
     int PlacesNotShown,
     IReadOnlyList<RecallMissingView> Missing,
     IReadOnlyList<RecallGoneView> Gone,
+    int GoneNotShown,
+    int ToTell,
     IReadOnlyList<RecallComingView> Coming,
     IReadOnlyList<RecallDevice> Devices,
     IReadOnlyList<RecallSuspect> Suspects,

@@ -13,7 +13,6 @@
   let busy = $state(false);
   let error = $state<unknown>();
   const toTell = $derived(recall.gone.filter((g) => g.mayBeTold));
-  const left = $derived(toTell.filter((g) => !g.told));
   const other = $derived(recall.gone.filter((g) => !g.mayBeTold));
   async function told(event: SubmitEvent) {
     event.preventDefault();
@@ -37,7 +36,7 @@
   }
 </script>
 
-<h2>Those who got it <span class="quiet">{left.length === 0 ? 'all told' : `${left.length} to tell`}</span></h2>
+<h2>Those who got it <span class="quiet">{recall.toTell === 0 ? 'all told' : `${recall.toTell} to tell`}</span></h2>
 {#each toTell as g (g.reference + g.item)}
   <div class="who" data-told={g.told ? 'yes' : 'no'}>
     <p>
@@ -71,6 +70,9 @@
 {:else}
   <p class="quiet">Nothing of it went to a customer or a job.</p>
 {/each}
+{#if recall.goneNotShown > 0}<p class="quiet">
+    and {recall.goneNotShown} more behind these; who is not told yet stands first.
+  </p>{/if}
 {#each other as g (g.to + g.reference)}
   <p class="quiet">
     {number(Math.abs(g.quantity))}

@@ -121,7 +121,7 @@
   queueTitle="Recalls"
   queueCount="{list.data?.open.length ?? 0} open"
   workTitle={code}
-  trailCount={(recall?.gone ?? []).filter((g) => g.mayBeTold && !g.told).length || ''}
+  trailCount={recall?.toTell || ''}
   bind:part
 >
   {#snippet queue()}
