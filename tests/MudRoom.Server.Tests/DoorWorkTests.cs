@@ -438,6 +438,7 @@ public sealed class DoorWorkTests : IAsyncLifetime
         Assert.Equal("serial-here", (await maren.Act("/door/count", Piece("IC-0900"))).Code);
         await using var db = server.Db();
         var balance = await db.Balances.SingleAsync(b => b.Serial == "IC-0900");
+        // The job that waits for it gets it.
         Assert.True(
             (
                 await wanjiru.Act(
@@ -447,13 +448,13 @@ public sealed class DoorWorkTests : IAsyncLifetime
                         balance = balance.Id,
                         quantity = "1",
                         to = "Customer",
-                        reference = "C-5",
+                        reference = "J-221",
                     }
                 )
             ).IsOk
         );
         var read = await maren.Ask($"/scan?text={Uri.EscapeDataString($"(01){Gtin("IC-08", "each")}(21)IC-0900")}&arrival=A-2624");
-        Assert.Contains("for C-5", read["history"][0].GetString(), StringComparison.Ordinal);
+        Assert.Contains("for J-221", read["history"][0].GetString(), StringComparison.Ordinal);
         Assert.Contains(
             "was here before",
             (await maren.Act("/door/count", Piece("IC-0900")))["warning"].GetString(),

@@ -89,7 +89,9 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
     {
         using var tomasz = await server.SignIn("tomasz");
         using var yusuf = await server.SignIn("yusuf");
-        Assert.True((await tomasz.Act("/door/count", Client.Count("2"))).IsOk);
+        Assert.True(
+            (await tomasz.Act("/door/count", Client.Count("2", item: "SP-DG", pack: "each", more: new { overAllowed = true }))).IsOk
+        );
         await using var db = server.Db();
         var count = await db.TallyEntries.OrderByDescending(e => e.Id).FirstAsync();
         var at = await db.Balances.SingleAsync(b => b.LotId == count.LotId && b.BinId == count.BinId);

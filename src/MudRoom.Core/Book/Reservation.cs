@@ -19,11 +19,19 @@ public sealed class Reservation
     public DateTime? By { get; init; }
     public required DateTimeOffset Since { get; init; }
 
-    /// <summary>True where what goods are issued for means who waits: all of their words, or one of them ("WO-88" of "WO-88,
-    /// glasshouse").</summary>
+    /// <summary>Most characters of what goods are issued for.</summary>
+    public const int LongestReference = 40;
+
+    /// <summary>Who waits, as far as an issue can name them.</summary>
+    public static string ReferenceOf(string who) => (who.Length > LongestReference ? who[..LongestReference] : who).Trim();
+
+    /// <summary>True where what goods are issued for means who waits: all of their words as far as they can be typed, or one of them
+    /// ("WO-88" of "WO-88, glasshouse").</summary>
     public static bool IsFor(string who, string reference)
     {
         var wanted = reference.Trim();
+        if (wanted.Equals(ReferenceOf(who), StringComparison.OrdinalIgnoreCase))
+            return wanted.Length > 0;
         for (var at = 0; wanted.Length > 0 && (at = who.IndexOf(wanted, at, StringComparison.OrdinalIgnoreCase)) >= 0; at++)
             if (!IsOfWord(who, at - 1) && !IsOfWord(who, at + wanted.Length))
                 return true;

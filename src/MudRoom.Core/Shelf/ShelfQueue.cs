@@ -71,7 +71,7 @@ public static class ShelfQueue
         var goes = $"{char.ToUpperInvariant(standing.Word[0])}{standing.Word[1..]}: it goes to the {standing.PlaceWords}. {age}";
         return standing.Kind switch
         {
-            StandingKind.Usable when waitedFor is not null => (1, $"Waited for: {waitedFor}. {age}"),
+            StandingKind.Usable when waitedFor is not null => (1, $"Waited for: {waitedFor}. {(standing.IsBuiltIn ? age : goes)}"),
             _ when standing.Standing == Standing.Recalled => (1, goes),
             StandingKind.Held or StandingKind.Rejected => (2, goes),
             StandingKind.ToInspect => (3, goes),

@@ -13,9 +13,9 @@ namespace MudRoom.Server.Book;
 public sealed record HistoryRow(DateTime At, string By, string Sentence);
 
 /// <summary>How much of some goods is kept for somebody who waits.</summary>
-/// <param name="For">Who waits, as the order says.</param>
-/// <param name="Words">Who, and by when.</param>
-public sealed record KeptRow(string For, string Words, decimal Quantity);
+/// <param name="Words">Who waits, as the order says, and by when.</param>
+/// <param name="Reference">What they are issued for to be theirs.</param>
+public sealed record KeptRow(string Words, string Reference, decimal Quantity);
 
 /// <summary>Goods that read alike in one place.</summary>
 /// <param name="Lots">How many lots they are of.</param>
@@ -288,7 +288,7 @@ public static class BookPages
                     [
                         .. kept[(b.Goods, b.Place)]
                             .GroupBy(k => (k.Kept.For, k.Kept.Words))
-                            .Select(k => new KeptRow(k.Key.For, k.Key.Words, k.Sum(p => p.Quantity))),
+                            .Select(k => new KeptRow(k.Key.Words, Reservation.ReferenceOf(k.Key.For), k.Sum(p => p.Quantity))),
                     ]
                 );
             }),

@@ -31,10 +31,10 @@ public static class IssueGoods
     public static async Task<Outcome<DoneAnswer>> Run(Act act, IssueRequest request)
     {
         var reference = (request.Reference ?? "").Trim();
-        if (reference.Length is 0 or > 40)
+        if (reference.Length is 0 or > Reservation.LongestReference)
             return new Refusal(
                 HouseRefusals.ReferenceMissing,
-                "Say what it is for: an order or job number of at most 40 characters.",
+                $"Say what it is for: an order or job number of at most {Reservation.LongestReference} characters.",
                 "Type the number."
             );
         var read = await Leaving.Read(act, request.Balance, request.Quantity, Lets.Issue, "Issue", reference);

@@ -173,8 +173,21 @@ public sealed class LotTests
     [InlineData("for WO-881 and WO-88", "WO-88", true)]
     [InlineData("WO-88, glasshouse", "house", false)]
     [InlineData("WO-88, glasshouse", " ", false)]
+    [InlineData("84 promised to Hollin Nurseries for tomorrow", "84 promised to Hollin Nurseries for tomo", true)]
+    [InlineData("84 promised to Hollin Nurseries for tomorrow", "84 promised to Hollin Nurseries for tom", false)]
     public void What_goods_are_issued_for_means_who_waits_by_whole_words(string who, string reference, bool isFor) =>
         Assert.Equal(isFor, Reservation.IsFor(who, reference));
+
+    /// <summary>However long their words are, goods can be issued for them.</summary>
+    [Fact]
+    public void Who_waits_can_be_named_by_an_issue() =>
+        Gen.String[Gen.Char["ab -/ÄB1,"], 1, 120]
+            .Where(who => who.Trim().Length > 0 && who.Trim() == who)
+            .Sample(who =>
+            {
+                var reference = Reservation.ReferenceOf(who);
+                return reference.Length is > 0 and <= Reservation.LongestReference && Reservation.IsFor(who, reference);
+            });
 
     [Fact]
     public void Who_waits_takes_their_own_lots_first_and_nobody_those_of_others()

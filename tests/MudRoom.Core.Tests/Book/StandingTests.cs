@@ -146,6 +146,8 @@ public sealed class StandingTests
         Assert.False(ShelfQueue.OnlyPassesThrough(BinFunction.Bench, samples));
         var at = new DateTime(2026, 3, 10, 12, 0, 0);
         Assert.Equal((2, "Bonded: it goes to the cage. Stands here for 0 min."), ShelfQueue.Place(bonded, null, at, at));
+        // Who waits for usable goods of another word does not hide where they go.
+        Assert.StartsWith("Waited for: job 7. Damaged", ShelfQueue.Place(packaging, "job 7", at, at).Why, StringComparison.Ordinal);
         Assert.Equal(
             (4, "Damaged packaging: it goes to the pick or floor. Stands here for 0 min."),
             ShelfQueue.Place(packaging, null, at, at)

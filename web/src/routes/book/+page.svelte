@@ -86,7 +86,7 @@
     [picked, undoing, doing, part, error, done] = [stock, null, what, 'trail', undefined, ''];
     quantity = reference = why = as = because = '';
     // Who waits for them is whom they are most often for.
-    if (what === 'issue' && stock.kept.length === 1) reference = stock.kept[0]!.for.slice(0, 40);
+    if (what === 'issue' && stock.kept.length === 1) reference = stock.kept[0]!.reference;
   }
   function askUndo(entry: Schemas['EntryRow']) {
     [undoing, picked, doing, part, error, done, why] = [entry, null, 'undo', 'trail', undefined, '', ''];
@@ -338,8 +338,7 @@
           </p>
           {#each picked.kept as k (k.words)}<p>
               {number(k.quantity)} kept for {k.words}{#if doing === 'issue'}
-                <button type="button" class="link" onclick={() => (reference = k.for.slice(0, 40))}>For them</button
-                >{/if}
+                <button type="button" class="link" onclick={() => (reference = k.reference)}>For them</button>{/if}
             </p>{/each}
           {#if doing !== 'free'}
             <Field label={`How many ${picked.unit}`}
