@@ -87,7 +87,7 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
     [Fact]
     public async Task A_put_away_is_undone_until_the_goods_have_gone_further_and_then_waits_on_the_truck_again()
     {
-        using var tomasz = await server.SignIn("tomasz");
+        using var wanjiru = await server.SignIn("wanjiru");
         using var yusuf = await server.SignIn("yusuf");
         Assert.True(
             (await tomasz.Act("/door/count", Client.Count("2", item: "SP-DG", pack: "each", more: new { overAllowed = true }))).IsOk

@@ -69,7 +69,8 @@ public static class RecalledLots
     static IReadOnlyList<string> KeysOf(IReadOnlyList<RecallScope> scopes, RecallBy by) =>
         [.. scopes.Where(s => s.By == by).SelectMany(s => s.Keys).Distinct()];
 
-    /// <summary>The lots of some recalls, to be looked at, at whatever site; by serial numbers all lots that some of the pieces stand in.</summary>
+    /// <summary>The lots of some recalls, to be looked at, at whatever site; by serial numbers all lots that some of the pieces stand
+    /// in.</summary>
     public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, IReadOnlyList<RecallScope> scopes)
     {
         var batches = (await BatchesOf(db, scopes)).Select(b => (int?)b.Id).ToList();

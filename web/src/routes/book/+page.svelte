@@ -338,7 +338,8 @@
           </p>
           {#each picked.kept as k (k.words)}<p>
               {number(k.quantity)} kept for {k.words}{#if doing === 'issue'}
-                <button type="button" class="link" onclick={() => (reference = k.reference)}>For them</button>{/if}
+                <button type="button" class="link correct" onclick={() => (reference = k.reference)}>For them</button
+                >{/if}
             </p>{/each}
           {#if doing !== 'free'}
             <Field label={`How many ${picked.unit}`}
