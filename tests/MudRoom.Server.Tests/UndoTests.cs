@@ -90,7 +90,7 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
         using var wanjiru = await server.SignIn("wanjiru");
         using var yusuf = await server.SignIn("yusuf");
         Assert.True(
-            (await tomasz.Act("/door/count", Client.Count("2", item: "SP-DG", pack: "each", more: new { overAllowed = true }))).IsOk
+            (await wanjiru.Act("/door/count", Client.Count("2", item: "SP-DG", pack: "each", more: new { overAllowed = true }))).IsOk
         );
         await using var db = server.Db();
         var count = await db.TallyEntries.OrderByDescending(e => e.Id).FirstAsync();
