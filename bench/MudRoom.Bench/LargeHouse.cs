@@ -130,14 +130,6 @@ static class LargeHouse
                     }
                 );
             // What a server does for the first time since its start is compiled meanwhile: that is said, and measured no further.
-            var begun = Stopwatch.GetTimestamp();
-            await Begin(100, 1, isDrill: true);
-            await Begin(101, 1, isDrill: false);
-            await Page("RC-0003");
-            Console.WriteLine(
-                $"the first drill, the first recall and its page after the start: {Stopwatch.GetElapsedTime(begun).TotalMilliseconds:0} ms"
-            );
-            // What a server does for the first time since its start is compiled meanwhile: that is said, and measured no further.
             var cold = Stopwatch.GetTimestamp();
             await Begin(100, 1, isDrill: true);
             await Begin(101, 1, isDrill: false);
