@@ -159,9 +159,12 @@ public sealed class Browser : IDisposable
         driver.ExecuteScript(
             """
             const at = () => document.activeElement ?? document.body;
-            const press = (key) => at().dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
-            for (const c of arguments[0]) if (press(c) && at().matches('input, textarea')) document.execCommand('insertText', false, c);
-            if (press('Enter')) at().matches('button') ? at().click() : at().form?.requestSubmit();
+            // All keys are of the instant of the scan, however long the page takes over each.
+            const keys = [...arguments[0], 'Enter'].map((key) => new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+            for (const key of keys)
+              if (!at().dispatchEvent(key)) continue;
+              else if (key.key === 'Enter') at().matches('button') ? at().click() : at().form?.requestSubmit();
+              else if (at().matches('input, textarea')) document.execCommand('insertText', false, key.key);
             """,
             text
         );

@@ -19,7 +19,7 @@ public sealed class ReturnTests(RoadDemo demo) : IClassFixture<RoadDemo>
 
     static void Find(Browser browser, string found, string quantity, string note)
     {
-        browser.Wait($"select[name=found] option[value={found}]").Click();
+        browser.PressAt($"select[name=found] option[value={found}]");
         browser.Fill("input[name=found-quantity]", quantity);
         browser.Fill("input[name=found-note]", note);
         browser.Press("That is the finding");
@@ -27,7 +27,7 @@ public sealed class ReturnTests(RoadDemo demo) : IClassFixture<RoadDemo>
 
     static void Decide(Browser browser, string kind, string quantity)
     {
-        browser.Wait($"select[name=decision] option[value={kind}]").Click();
+        browser.PressAt($"select[name=decision] option[value={kind}]");
         browser.Fill("input[name=quantity]", quantity);
         browser.Fill("input[name=why]", "as found");
         browser.Press("Decide");
