@@ -63,6 +63,13 @@ public sealed partial class BlindTests
         await db.Database.ExecuteSqlAsync(
             $"UPDATE LineParts SET Ordered = Ordered * {times} WHERE Id IN (SELECT PartId FROM ManifestLines)"
         );
+        // Of what is counted blind somebody waits for a part: what is kept for them tells no more than the rest.
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            UPDATE LineParts SET WaitingFor = 'job 7', WaitingQuantity = 5000000 * {times}
+            WHERE ItemId = (SELECT Id FROM Items WHERE Code = 'CB-05') AND Id IN (SELECT PartId FROM ManifestLines)
+            """
+        );
     }
 
     /// <summary>Everything a receiver is sent while counting: every open question, and counts that are short, over and in two orders at

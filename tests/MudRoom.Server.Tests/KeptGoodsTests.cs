@@ -36,7 +36,9 @@ public sealed class KeptGoodsTests(DemoServer server) : IClassFixture<DemoServer
                     + "PO-KEPT-2,BRAC,1,FK-DG,20,6,Perrow Gardens,,2026-03-10,LM\n"
                     + "PO-KEPT-3,BRAC,1,TP-18,4,4,job 31,,2026-03-10,LM\n"
                     + "PO-KEPT-4,KITA,1,SC-18,4,4,job 32,2026-03-10 13:00,2026-03-10,LM\n"
-                    + "PO-KEPT-5,BRAC,1,TS-18,10,10,job 40,,2026-03-10,LM\n",
+                    + "PO-KEPT-5,BRAC,1,TS-18,10,10,job 40,,2026-03-10,LM\n"
+                    + "PO-KEPT-6,QUER,1,BK-60,90,30,job 50,,2026-03-10,LM\n"
+                    + "PO-KEPT-7,BRAC,1,HT-12,20,6,job 60,,2026-03-10,LM\n",
             }
         );
         await Ok(
@@ -44,7 +46,7 @@ public sealed class KeptGoodsTests(DemoServer server) : IClassFixture<DemoServer
             "/door/open-on-the-spot",
             new
             {
-                orders = Enumerable.Range(1, 5).Select(n => $"PO-KEPT-{n}"),
+                orders = Enumerable.Range(1, 7).Select(n => $"PO-KEPT-{n}"),
                 door = 4,
                 atOnce = true,
                 unplanned = true,
@@ -259,5 +261,80 @@ public sealed class KeptGoodsTests(DemoServer server) : IClassFixture<DemoServer
             }
         );
         Assert.Empty((await server.Check()).Faults);
+    }
+
+    /// <summary>Of a labelled unit a part may be kept: it stays on the unit, and nobody else gets it.</summary>
+    [Fact]
+    public async Task Of_a_unit_the_part_that_is_waited_for_is_kept_where_the_unit_stands()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await Arrive(wanjiru);
+        var unit = (await Ok(wanjiru, "/door/count", Client.Count("1", Arrival, "BK-60", "pallet")))["units"][0].GetString();
+        var rows = await Of("BK-60");
+        Assert.Single(rows.Select(r => r.UnitId).Distinct());
+        Assert.Equal([30m, 15m], rows.Select(r => r.Quantity));
+        Assert.Equal(30, await Kept("BK-60"));
+        var free = rows[1].Quantity;
+        Assert.Equal("kept-for-others", (await Issue(wanjiru, rows[0], $"{free + 1}", "job 51")).Code);
+        Assert.True((await Issue(wanjiru, rows[0], $"{free}", "job 51")).IsOk);
+        Assert.Equal("kept-for-others", (await Issue(wanjiru, rows[0], "1", "job 51")).Code);
+        await Ok(wanjiru, "/book/keep-no-more", new { balance = rows[0].Id, reason = "called off" });
+        Assert.Equal((0m, 30m), (await Kept("BK-60"), (await Of("BK-60")).Sum(r => r.Quantity)));
+        Assert.True((await Issue(wanjiru, Assert.Single(await Of("BK-60")), "1", "job 51")).IsOk);
+        Assert.NotNull(unit);
+        Assert.Empty((await server.Check()).Faults);
+    }
+
+    /// <summary>Goods counted aside are nothing to wait for: what comes whole afterwards is.</summary>
+    [Fact]
+    public async Task What_is_counted_aside_is_kept_for_nobody_and_a_vendor_gets_back_no_kept_goods_that_are_good()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await Arrive(wanjiru);
+        await Ok(wanjiru, "/door/count", Client.Count("3", Arrival, "HT-12", "each", new { aside = "Damaged", note = "bent" }));
+        Assert.Equal(0, await Kept("HT-12"));
+        await Ok(wanjiru, "/door/count", Client.Count("8", Arrival, "HT-12", "each"));
+        // What was counted aside came too: of six three are waited for still.
+        Assert.Equal(3, await Kept("HT-12"));
+        await using var db = server.Db();
+        await Ok(
+            wanjiru,
+            "/door/close",
+            new
+            {
+                arrival = Arrival,
+                partly = true,
+                decisions = Array.Empty<object>(),
+                deliveryNotes = await db
+                    .TallyEntries.Where(e => e.TakenBackAt == null && db.Arrivals.Any(a => a.Id == e.ArrivalId && a.Number == Arrival))
+                    .Select(e => e.VendorId)
+                    .Distinct()
+                    .Select(v => new { vendorId = v, deliveryNote = $"N-{v}" })
+                    .ToListAsync(),
+            }
+        );
+        var usable = (await Of("HT-12")).Where(r => r.Standing == Standing.Usable).ToList();
+        var receipt = await db
+            .Receipts.Where(r => db.Lots.Any(l => l.Id == usable[0].LotId && l.ReceiptId == r.Id))
+            .Select(r => r.Number)
+            .SingleAsync();
+        var all = await Return("8");
+        Assert.Equal("kept-for-others", all.Code);
+        Assert.Contains("5 each free; 3 are kept for job 60", all.Sentence, StringComparison.Ordinal);
+        Assert.True((await Return("5")).IsOk);
+        Assert.Equal(3, await Kept("HT-12"));
+        Assert.Empty((await server.Check()).Faults);
+
+        Task<Answer> Return(string quantity) =>
+            wanjiru.Act(
+                "/door/receipts/return",
+                new
+                {
+                    receipt,
+                    balance = usable[0].Id,
+                    quantity,
+                    reason = "wrong colour",
+                }
+            );
     }
 }

@@ -373,13 +373,23 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
         string? recall = null;
         var isReturned = false;
         var done = new List<string>();
+        var job = $"job {seed}";
+        await using (var db = server.Db())
+            await db.Database.ExecuteSqlAsync(
+                $"""
+                UPDATE LineParts SET WaitingFor = {job}, WaitingQuantity = Received + 75000000
+                WHERE ItemId = (SELECT Id FROM Items WHERE Code = 'SD-MUS')
+                AND Id IN (SELECT PartId FROM ManifestLines WHERE ArrivalId = (SELECT Id FROM Arrivals WHERE Number = 'A-2617'))
+                """
+            );
         for (var step = 0; step < 32; step++)
         {
             await using var db = server.Db();
             var rows = await db.Balances.Where(b => b.BatchId == batch && batch != null).ToListAsync();
             var holds = await db.Holds.Where(h => h.IsOpen && h.BatchId == batch && batch != null).ToListAsync();
-            var act = random.Next(15);
+            var act = random.Next(16);
             var was = await Snapshot(batch);
+            var wasKept = await Kept(batch, job);
             var (wasIn, wasLeft) = (cameIn, leftFor);
             Answer answer;
             if (act <= 1 || rows.Count == 0)
@@ -544,9 +554,17 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                 answer = new Answer(System.Net.HttpStatusCode.OK, default);
                 done.Add("accept");
             }
+            else if (act == 15)
+            {
+                answer = await wanjiru.Act("/book/keep-no-more", new { balance = rows[random.Next(rows.Count)].Id, reason = "called off" });
+                done.Add("keep no more");
+            }
             else
             {
                 var row = rows[random.Next(rows.Count)];
+                var reference = random.Next(2) == 0 ? "J-1" : job;
+                // Who waits gets what is kept for them before all else, and nobody but them does.
+                var takes = reference == job ? Math.Min(1, await Kept(batch, job, row)) : 0;
                 answer = await wanjiru.Act(
                     "/book/issue",
                     new
@@ -554,17 +572,20 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
                         balance = row.Id,
                         quantity = "1",
                         to = "Job",
-                        reference = "J-1",
+                        reference,
                     }
                 );
+                done.Add($"issue for {reference}");
                 if (answer.IsOk)
                 {
                     leftFor += 1;
                     Assert.True(row.Standing == Standing.Usable || row.Standing.Id == wet);
+                    Assert.True(await Kept(batch, job) == wasKept - takes, $"{string.Join(", ", done)}: {wasKept} was kept.");
                 }
-
-                done.Add("issue");
             }
+
+            // What is counted aside is kept for nobody.
+            Assert.True(await Kept(batch, job, aside: true) == 0, string.Join(", ", done));
 
             Assert.True((int)answer.Status < 500, $"{string.Join(", ", done)}: {answer.Body}");
             if (answer.IsOk && random.Next(3) == 0 && await LastUndoable() is { } entry)
@@ -613,6 +634,32 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
         return ofAct.Exists(e => e.Kind == EntryKind.HoldLaid) ? null : ofAct.Find(e => Undo.RightFor(e.Kind) is not null)?.Seq;
     }
 
+    /// <summary>How much of a batch is kept for somebody.</summary>
+    /// <param name="at">Only of what reads alike with this; null for all of it.</param>
+    /// <param name="aside">Only of what was counted aside.</param>
+    async Task<decimal> Kept(int? batch, string who, Balance? at = null, bool aside = false)
+    {
+        await using var db = server.Db();
+        return (
+            await db
+                .Balances.Where(b => b.BatchId == batch && batch != null)
+                .Where(b =>
+                    db.Statements.Any(s =>
+                        s.LotId == b.LotId && s.SettledAt == null && db.Reservations.Any(r => r.Id == s.ReservationId && r.For == who)
+                    )
+                )
+                .Where(b =>
+                    !aside
+                    || db.Statements.Any(s =>
+                        s.LotId == b.LotId && db.Holds.Any(h => h.Id == s.HoldId && h.Reason == Core.Cage.HoldReason.CountedAside)
+                    )
+                )
+                .ToListAsync()
+        )
+            .Where(b => at is null || (b.Place == at.Place && b.Goods.OfAnyLot == at.Goods.OfAnyLot))
+            .Sum(b => b.Quantity);
+    }
+
     /// <summary>What stands where of a batch, and what is said of it.</summary>
     async Task<string> Snapshot(int? batch)
     {
@@ -624,7 +671,7 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
             await db
                 .Statements.Where(s => s.SettledAt == null && db.Balances.Any(b => b.LotId == s.LotId && b.BatchId == batch))
                 .ToListAsync()
-        ).Select(s => $"of lot {s.LotId} {s.HoldId} {s.InspectionId} {s.Asks.Id}");
+        ).Select(s => $"of lot {s.LotId} {s.HoldId} {s.InspectionId} {s.ReservationId} {s.Asks.Id}");
         var holds = (await db.Holds.Where(h => h.BatchId == batch && batch != null && h.IsOpen).ToListAsync()).Select(h =>
             $"{h.Number} {h.Quantity}"
         );

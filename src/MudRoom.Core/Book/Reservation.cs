@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace MudRoom.Core.Book;
 
 /// <summary>
@@ -25,26 +27,47 @@ public sealed class Reservation
     /// <summary>Who waits, as far as an issue can name them.</summary>
     public static string ReferenceOf(string who) => (who.Length > LongestReference ? who[..LongestReference] : who).Trim();
 
-    /// <summary>True where what goods are issued for means who waits: all of their words as far as they can be typed, or one of them
-    /// ("WO-88" of "WO-88, glasshouse").</summary>
+    /// <summary>Who waits, and by when, as it is shown: "three orders, by 10 Mar 15:00".</summary>
+    public static string WordsOf(string who, DateTime? by) =>
+        by is { } hour ? string.Create(CultureInfo.InvariantCulture, $"{who}, by {hour:d MMM HH:mm}") : who;
+
+    /// <summary>True where goods counted on a line part are kept for who waits for it. Goods counted aside are nothing to wait for, and
+    /// what a customer sends back is bound to their return.</summary>
+    public static bool Keeps(bool isAside, bool isCustomersReturn) => !isAside && !isCustomersReturn;
+
+    /// <summary>True where what goods are issued for means who waits: all of their words as far as they can be typed, a part of them
+    /// between commas, or whole words of them that name somebody ("WO-88" of "from WO-88 on", "Hollin Nurseries" of "84 promised to Hollin
+    /// Nurseries"; no amount, and no "for").</summary>
     public static bool IsFor(string who, string reference)
     {
         var wanted = reference.Trim();
-        if (wanted.Equals(ReferenceOf(who), StringComparison.OrdinalIgnoreCase))
-            return wanted.Length > 0;
-        for (var at = 0; wanted.Length > 0 && (at = who.IndexOf(wanted, at, StringComparison.OrdinalIgnoreCase)) >= 0; at++)
-            if (!IsOfWord(who, at - 1) && !IsOfWord(who, at + wanted.Length))
+        if (wanted.Length == 0)
+            return false;
+        if (
+            who.Split(',', ';', StringSplitOptions.TrimEntries)
+                .Append(ReferenceOf(who))
+                .Any(part => wanted.Equals(part, StringComparison.OrdinalIgnoreCase))
+        )
+            return true;
+        for (var at = 0; (at = who.IndexOf(wanted, at, StringComparison.OrdinalIgnoreCase)) >= 0; at++)
+            if (!IsOfWord(who, at - 1) && !IsOfWord(who, at + wanted.Length) && who.Substring(at, wanted.Length).Split(' ').Any(Names))
                 return true;
         return false;
 
         static bool IsOfWord(string text, int at) =>
             at >= 0 && at < text.Length && (char.IsLetterOrDigit(text[at]) || text[at] is '-' or '/');
+        static bool Names(string word) => word.Length > 0 && (char.IsUpper(word[0]) || (word.Any(char.IsLetter) && word.Any(char.IsDigit)));
     }
 }
 
 /// <summary>A lot that is kept for somebody.</summary>
 /// <param name="For">Who waits for it.</param>
-public sealed record KeptLot(int LotId, string For);
+/// <param name="By">By when, on the site's wall clock; null where nobody said.</param>
+public sealed record KeptLot(int LotId, string For, DateTime? By = null)
+{
+    /// <summary>Who waits, and by when.</summary>
+    public string Words => Reservation.WordsOf(For, By);
+}
 
 /// <summary>The lots of a line of stock, by who may have them.</summary>
 /// <param name="Own">Kept for whom they are wanted now.</param>

@@ -1,3 +1,4 @@
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Road;
@@ -255,14 +256,11 @@ public sealed class LinePart
     /// <summary>By when it is waited for, on the site's wall clock; null where nobody said.</summary>
     public DateTime? WaitingBy { get; set; }
 
-    /// <summary>Who waits, and by when: "three orders, by 10 Mar 15:00".</summary>
+    /// <summary>Who waits, and by when; null where nobody does.</summary>
     public string? WaitingWords => WordsOf(WaitingFor, WaitingBy);
 
     /// <inheritdoc cref="WaitingWords"/>
-    public static string? WordsOf(string? who, DateTime? by) =>
-        who is null || by is not { } hour
-            ? who
-            : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{who}, by {hour:d MMM HH:mm}");
+    public static string? WordsOf(string? who, DateTime? by) => who is null ? null : Reservation.WordsOf(who, by);
 
     /// <summary>What is still to come; 0 when more came than was ordered.</summary>
     public decimal Open => ClosedShort ? 0 : Math.Max(0, Ordered - Received);

@@ -153,9 +153,8 @@ public static class BookPages
                 Millionths = g.Sum(b => (long)(object)b.Quantity),
             })
             .ToListAsync();
-        var keptSums = await rows.Where(b =>
-                inquiry.Db.Statements.Any(s => s.LotId == b.LotId && s.ReservationId != null && s.SettledAt == null)
-            )
+        var said = Reservations.Open(inquiry.Db);
+        var keptSums = await rows.Where(b => said.Any(s => s.LotId == b.LotId))
             .GroupBy(b => new { b.ItemId, b.Standing })
             .Select(g => new
             {

@@ -207,7 +207,7 @@ public static class RecalledLots
         return hold;
     }
 
-    /// <summary>As above, of those that are open; kept with what follows.</summary>
+    /// <summary>The one of some open holds of a recall that goods of a batch join, or a new one, which the caller writes.</summary>
     static async Task<Hold> Join(Act act, Recall recall, Item item, int? batchId, IReadOnlyList<Hold> open)
     {
         var wants = HoldCondition.From(recall.Wants.Select(w => ("", w)), act.Now);

@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
-using MudRoom.Core.Road;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -12,28 +11,26 @@ namespace MudRoom.Server.Book;
 /// <param name="Balance">The stock, by the id of one of its rows.</param>
 public sealed record KeepNoMoreRequest(long Balance, string Reason);
 
-/// <summary>A lot that is kept.</summary>
-/// <param name="By">By when they wait, on the site's wall clock; null where nobody said.</param>
-public sealed record KeptSaid(int LotId, string For, DateTime? By)
-{
-    /// <summary>Who waits, and by when.</summary>
-    public string Words => LinePart.WordsOf(For, By)!;
-}
-
 /// <summary>So much of a lot in one place is kept.</summary>
-public sealed record KeptPortion(KeptSaid Kept, decimal Quantity);
+public sealed record KeptPortion(KeptLot Kept, decimal Quantity);
 
 /// <summary>Goods kept for waiting demand: said of them as they are counted, until they leave or somebody ends it.</summary>
 public static class Reservations
 {
     public static void Map(SiteRoutes routes) => routes.Act<KeepNoMoreRequest, DoneAnswer>("/book/keep-no-more", Right.KeepOrders, End);
 
+    /// <summary>What is said of lots that are kept for somebody, now.</summary>
+    public static IQueryable<Statement> Open(MudRoomDb db) => db.Statements.Where(s => s.ReservationId != null && s.SettledAt == null);
+
     /// <summary>What of some lots is kept for whom now.</summary>
-    public static async Task<IReadOnlyList<KeptSaid>> OfLots(MudRoomDb db, IReadOnlyCollection<int> lots) =>
-        await Said(db, db.Statements.Where(s => lots.Contains(s.LotId)));
+    public static async Task<IReadOnlyList<KeptLot>> OfLots(MudRoomDb db, IReadOnlyCollection<int> lots) =>
+        await Open(db)
+            .Where(s => lots.Contains(s.LotId))
+            .Join(db.Reservations, s => s.ReservationId, r => r.Id, (s, r) => new KeptLot(s.LotId, r.For, r.By))
+            .ToListAsync();
 
     /// <summary>What is kept of the goods of an inspection.</summary>
-    public static async Task<ILookup<int, KeptSaid>> OfInspections(MudRoomDb db, IReadOnlyCollection<int> inspections)
+    public static async Task<ILookup<int, KeptLot>> OfInspections(MudRoomDb db, IReadOnlyCollection<int> inspections)
     {
         var lots = await db
             .Statements.Where(s => inspections.Contains(s.InspectionId!.Value) && s.SettledAt == null)
@@ -56,12 +53,7 @@ public static class Reservations
             db,
             await db
                 .Balances.Where(b => b.SiteId == siteId && bins.Contains(b.BinId))
-                .Join(
-                    db.Statements.Where(s => s.ReservationId != null && s.SettledAt == null),
-                    b => b.LotId,
-                    s => s.LotId,
-                    (b, s) => s.LotId
-                )
+                .Join(Open(db), b => b.LotId, s => s.LotId, (b, s) => s.LotId)
                 .Distinct()
                 .ToListAsync()
         );
@@ -79,15 +71,9 @@ public static class Reservations
             .ToLookup(x => x.Key, x => x.Of);
     }
 
-    static Task<List<KeptSaid>> Said(MudRoomDb db, IQueryable<Statement> statements) =>
-        statements
-            .Where(s => s.ReservationId != null && s.SettledAt == null)
-            .Join(db.Reservations, s => s.ReservationId, r => r.Id, (s, r) => new KeptSaid(s.LotId, r.For, r.By))
-            .ToListAsync();
-
     /// <summary>Of some lots those that may be taken for somebody.</summary>
     public static async Task<LotsToTake> ToTake(MudRoomDb db, IReadOnlyList<int> lots, string? reference) =>
-        LotsToTake.Of(lots, (await OfLots(db, lots)).Select(k => new KeptLot(k.LotId, k.For)), reference);
+        LotsToTake.Of(lots, await OfLots(db, lots), reference);
 
     static async Task<Outcome<DoneAnswer>> End(Act act, KeepNoMoreRequest request)
     {

@@ -1,4 +1,3 @@
-using System.Collections.ObjectModel;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Bench;
@@ -117,7 +116,7 @@ public static class CountGoods
             return notNow;
         var item = command.Count.Item;
         var lines = act.InHand.Get($"lines {arrival.Id} {item.Id}", () => linesOfItem(act.Db, arrival.Id, item.Id).ToList())!;
-        var laid = Laid(act, command, arrival, lines);
+        var laid = SaidOfCount.ByRule(act, command, arrival, lines);
         if (await PictureMissing(act, arrival, command.Pictures) is { } unseen)
             return unseen;
         var decided = CountRules.Decide(command, Situation(act, arrival, item, lines, laid, behind));
@@ -128,32 +127,6 @@ public static class CountGoods
         if (command.Count.Serial is { } serial && await SerialElsewhere(act.Db, arrival.Id, item, serial) is { } elsewhere)
             return elsewhere;
         return await Take(act, command, behind, arrival, lines, decided.Value, laid);
-    }
-
-    /// <summary>What rules of holds lay on what is counted.</summary>
-    static HoldConditions Laid(Act act, CountCommand command, Arrival arrival, List<ManifestLine> lines)
-    {
-        if (act.SetUp.HoldRules.Count == 0)
-            return HoldConditions.None;
-        var count = command.Count;
-        List<int> vendors = command.OnlyVendor is { } only ? [only] : [.. lines.Select(l => l.Part!.VendorId).Distinct()];
-        // Goods on no line are of whoever else sent something with them.
-        if (vendors.Count == 0 && act.SetUp.HoldRules.Any(r => r.VendorId is not null))
-            vendors = [.. act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct()];
-        return HoldRule.ConditionsFor(
-            act.SetUp.HoldRules,
-            new GoodsToHold(
-                count.Item,
-                vendors,
-                Countries.Find(count.Origin ?? "")?.Code,
-                count.SourceBatchNumber.OrNull(),
-                act.Today,
-                [.. lines.Where(l => vendors.Contains(l.Part!.VendorId)).Select(l => l.Part!.LineId)]
-            ),
-            new HoldStarts(act.Now, arrival.GateInAt ?? arrival.AtDoorAt, count.Production?.LastDay),
-            act.Site,
-            act.PlanSettings.Works
-        );
     }
 
     static CountSituation Situation(
@@ -178,14 +151,9 @@ public static class CountGoods
             act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct(),
             act.Standings,
             act.Person.Name,
-            (vendor, part, origin) => act.SetUp.PlansFor(new GoodsToInspect(Comes(lines, part), item, vendor, origin?.Code)).Count > 0
+            (vendor, part, origin) =>
+                act.SetUp.PlansFor(new GoodsToInspect(SaidOfCount.Comes(lines, part), item, vendor, origin?.Code)).Count > 0
         );
-
-    /// <summary>How goods that go on a line come to the bench.</summary>
-    static InspectionTrigger Comes(List<ManifestLine> lines, int? part) =>
-        lines.Find(l => l.PartId == part)?.Part!.Line is { } line
-            ? Inspections.TriggerOf(line.Order!.Kind, line.AsksInspection)
-            : InspectionTrigger.Receipt;
 
     static async Task<Refusal?> PictureMissing(Act act, Arrival arrival, IReadOnlyList<int> pictures) =>
         pictures.Count == 0
@@ -228,53 +196,13 @@ public static class CountGoods
         HoldConditions laid
     )
     {
-        var (count, decision, place) = (decided.Count, decided.Decision, decided.Place);
+        var count = decided.Count;
         var item = count.Item;
-        var (maker, known) = ReturnedGoods.AreOn(lines, decision.Choice.Shares)
-            ? Batches.AsKnown(act.Db, count, decided.Vendor)
-            : (decided.Vendor, count);
-        var found = await Batches.For(act, known, decision, maker);
-        if (found.Refused(out var badBatch))
-            return badBatch;
-        var batch = found.Value;
-        var recalls = RecalledLots.Catching(act.SetUp, RecalledLots.Known(item.Id, maker, arrival.Id, batch, count.Serial));
-        // What is recalled is held as it comes, whatever else would be said of it.
-        if (recalls.Count > 0 && act.Standings.Order(Standing.Recalled) > act.Standings.Order(decision.Standing))
-        {
-            var held = Receive(act, command, arrival, decision, Standing.Recalled);
-            if (held.Refused(out var noRoom))
-                return noRoom;
-            (decision, place) = held.Value;
-        }
-
-        var comes = Comes(lines, decision.Choice.Shares[0].PartId);
-        var inspections =
-            decision.Standing == Standing.ToInspect
-                ? await Inspections.Waiting(
-                    act,
-                    new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
-                    act.SetUp.PlansFor(new GoodsToInspect(comes, item, decided.Vendor, decision.Origin?.Code))
-                )
-                : [];
-        // What passes unseen, and of what only the sample waits, is usable at once.
-        if (decision.Standing == Standing.ToInspect && inspections.All(i => i.LetsUse))
-        {
-            var usable = Receive(act, command, arrival, decision, Standing.Usable);
-            if (usable.Refused(out var nowhere))
-                return nowhere;
-            (decision, place) = usable.Value;
-        }
-
-        // What a customer sends back is looked at before anybody uses it, whether or not a plan speaks of it.
-        var bound = await ReturnedGoods.Bind(act, arrival, item, batch, lines, decision.Choice.Shares);
-        if (bound.Count > 0 && act.Standings.Order(Standing.ToInspect) > act.Standings.Order(decision.Standing))
-        {
-            var looked = Receive(act, command, arrival, decision, Standing.ToInspect);
-            if (looked.Refused(out var noBench))
-                return noBench;
-            (decision, place) = looked.Value;
-        }
-
+        var found = await SaidOfCount.Find(act, command, arrival, lines, decided, laid);
+        if (found.Refused(out var notSo))
+            return notSo;
+        var said = found.Value;
+        var (decision, place, batch) = (said.Decision, said.Place, said.Batch);
         var under = behind?.Unit is { } given ? given : await CountedUnits.Under(act, command, place, decision.Standing);
         if (under.Refused(out var noUnit))
             return noUnit;
@@ -284,33 +212,13 @@ public static class CountGoods
         var units = made.Value;
         if (act.DoorSettings.Stops == Stops.StraightIn && decision.Standing == Standing.Usable && units.Count <= 1 && under.Value is null)
             place = await StraightIn(act, item, batch, units.Count == 1, count, place);
-        // Every rule that catches them lays its conditions, whatever else is said of them.
-        var why = count.Aside is not null ? HoldReason.CountedAside : HoldReason.Rule;
-        var hold = decided.HeldFor is { } words ? await Holds.For(act, arrival, item, batch, why, words, laid) : null;
-        var holds = new List<Hold>();
-        if (hold is not null)
-            holds.Add(hold);
-        foreach (var recall in recalls)
-            holds.Add(await RecalledLots.HoldFor(act, recall, item, batch?.Id));
-        foreach (var each in holds)
-            if (each.Grow(count.Quantity, act.Site.LocalTime) is { } lifted)
-                return lifted;
-        foreach (var inspection in inspections)
-            if (inspection.Grow(count.Quantity) is { } drawn)
-                return drawn;
-        if (holds.Concat(bound.Values).Any(h => h.Id == 0) || inspections.Any(i => i.Id == 0))
-            await act.Db.SaveChangesAsync();
-
         var waited = lines
             .Where(l => l.Part!.StillWaited > 0)
             .OrderBy(l => l.Part!.Due)
             .Select(l => (l.Part!.WaitingWords ?? "who waits", l.Part.StillWaited))
             .ToList();
         var perUnit = under.Value is null ? count.Pack.Content(1) : count.Quantity;
-        // What was counted aside is nothing to wait for.
-        var waits = count.Aside is null
-            ? await WaitedGoods.On(act, lines, decision.Choice.Shares)
-            : ReadOnlyDictionary<int, WaitedOnLine>.Empty;
+        var waits = await WaitedGoods.On(act, lines, decision.Choice.Shares, count.Aside is not null);
         var pieces = Pieces.AtWaited(
             Pieces.Cut(decision.Choice.Shares, units.Count, perUnit),
             waits.ToDictionary(w => w.Key, w => w.Value.Waited)
@@ -329,8 +237,8 @@ public static class CountGoods
 
             // A labelled unit may stand on the lines of two vendors: each of them gets a lot and a receipt for its own.
             var vendor = line?.Part!.VendorId ?? decided.Vendor;
-            IReadOnlyList<Hold> saying = line is not null && bound.TryGetValue(line.PartId, out var back) ? [.. holds, back] : holds;
-            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(saying, inspections, reservation?.Id));
+            var saying = said.HoldsOn(line?.PartId);
+            var lot = await Lots.ForCount(act, arrival.Id, vendor, item, batch?.Id, new SaidAtCount(saying, said.AtBench, reservation?.Id));
             var goods = new Goods(item.Id, batch?.Id, piece.Unit is { } index ? units[index].Id : null, count.Serial, lot);
             var over = piece.Over;
             foreach (var (from, quantity) in (line?.Arrive(piece.Quantity) ?? [(Account.Vendor, piece.Quantity)]).Reverse())
@@ -356,8 +264,8 @@ public static class CountGoods
             if (line is not null)
                 about.Add(Reference.Order(line.Part!.Line!.Order!.Number));
             about.AddRange(saying.Select(h => Reference.Hold(h.Number)));
-            about.AddRange(recalls.Select(r => Reference.Recall(r.Number)));
-            about.AddRange(inspections.Select(i => Reference.Inspection(i.Number)));
+            about.AddRange(said.Recalls.Select(r => Reference.Recall(r.Number)));
+            about.AddRange(said.AtBench.Select(i => Reference.Inspection(i.Number)));
             if (reservation is not null)
                 about.Add(new Reference(ReferenceKind.Demand, reservation.For));
             return about;
@@ -393,13 +301,13 @@ public static class CountGoods
                     At = act.Now,
                     ActId = act.Doer.ActId,
                     LedgerSeq = entry.Seq,
-                    HoldId = hold?.Id,
+                    HoldId = said.Own?.Id,
                 }
             );
 
         var warning =
-            recalls.Count > 0
-                ? $"Recalled by {string.Join(" and ", recalls.Select(r => r.Number))}: keep them apart, they go to the cage."
+            said.Recalls.Count > 0
+                ? $"Recalled by {string.Join(" and ", said.Recalls.Select(r => r.Number))}: keep them apart, they go to the cage."
                 : await Warning(act, arrival, count, batch?.Id, behind);
         if (decided.Difference is { } difference)
             Note(act, arrival, item, difference);
@@ -415,9 +323,9 @@ public static class CountGoods
             waited
         );
         act.Touch("arrival:" + arrival.Number, "door", "shelf", "house");
-        if (holds.Count + bound.Count > 0)
+        if (said.Held.Count + said.Bound.Count > 0)
             act.Touch("cage");
-        if (inspections.Count + bound.Count > 0)
+        if (said.AtBench.Count + said.Bound.Count > 0)
             act.Touch("bench");
         return new CountAnswer(
             $"{Quantities.Counted(count.Packs, count.Pack.Name, count.Quantity, item.UnitWord)} of "
@@ -433,26 +341,6 @@ public static class CountGoods
             [.. units.Select(u => u.Sscc)],
             warning
         );
-    }
-
-    /// <summary>Where goods are received that are something else than the count alone would say.</summary>
-    static Outcome<(CountDecision Decision, Bin Place)> Receive(
-        Act act,
-        CountCommand command,
-        Arrival arrival,
-        CountDecision decision,
-        Standing standing
-    )
-    {
-        var place = ReceivingPlace.By(
-            act.Site,
-            act.DoorSettings,
-            act.Standings[standing],
-            act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
-            act.SetUp.BinsOfSite[act.Site.Id],
-            command.Place
-        );
-        return place.Refused(out var nowhere) ? nowhere : (decision with { Standing = standing }, place.Value);
     }
 
     static async Task<IReadOnlyList<Attachment>> PicturesOf(Act act, CountCommand command) =>

@@ -291,7 +291,7 @@ public static class ReceiptPage
         var read = await Leaving.Read(act, request.Balance, request.Quantity, null, "Return");
         if (read.Refused(out var stays))
             return stays;
-        var (row, item, quantity, _) = read.Value;
+        var (row, item, quantity, from) = read.Value;
         if (WaitsForBench(act, row, item) is { } waits)
             return waits;
         var entries = await VendorReturns.Counts(act, receipt, row.ItemId, row.BatchId);
@@ -310,11 +310,14 @@ public static class ReceiptPage
                 "Return at most that."
             );
         // Of what reads alike there, the lots of this receipt; stock from before there were lots may be of any.
-        var lots = (await Lots.Of(act, row))
+        var came = (await Lots.Of(act, row))
             .Where(l => l.ReceiptId == receipt.Id || l.Origin == LotOrigin.FromBefore)
             .OrderByDescending(l => l.ReceiptId == receipt.Id)
             .ToList();
+        var lots = came.Where(l => from.All.Contains(l.Id)).ToList();
         var own = await Lots.Quantity(act, lots, at: row);
+        if (quantity > own && from.Others.Where(k => came.Exists(l => l.Id == k.LotId)).ToList() is { Count: > 0 } kept)
+            return await Leaving.KeptForOthers(act, row, item, own, kept, "Return");
         if (quantity > own)
             return new Refusal(
                 DoorRefusals.OtherReceipt,

@@ -13,12 +13,13 @@ public sealed record WaitedOnLine(Reservation Reservation, decimal Waited);
 /// <summary>Goods that somebody waits for: kept for them from their count on.</summary>
 public static class WaitedGoods
 {
-    /// <summary>By line part, for whom what is counted on it is kept; none for parts for which nobody waits any more. What a customer sends
-    /// back is bound to the return.</summary>
+    /// <summary>By line part, for whom what is counted on it is kept; none for parts for which nobody waits any more.</summary>
+    /// <param name="isAside">True where it is counted aside.</param>
     public static async Task<IReadOnlyDictionary<int, WaitedOnLine>> On(
         Act act,
         IEnumerable<ManifestLine> lines,
-        IReadOnlyList<Share> shares
+        IReadOnlyList<Share> shares,
+        bool isAside
     )
     {
         var kept = new Dictionary<int, WaitedOnLine>();
@@ -26,7 +27,9 @@ public static class WaitedGoods
         {
             var part = line.Part!;
             var waited = CountGoods.ViewOf(line).Waited;
-            if (waited <= 0 || part.WaitingFor is not { } who || part.Line!.Order!.Kind == OrderKind.CustomerReturn)
+            if (waited <= 0 || part.WaitingFor is not { } who)
+                continue;
+            if (!Reservation.Keeps(isAside, part.Line!.Order!.Kind == OrderKind.CustomerReturn))
                 continue;
             var there = await act.Db.Reservations.FirstOrDefaultAsync(r => r.PartId == part.Id && r.For == who);
             if (there is null)

@@ -15,7 +15,8 @@ public sealed record Leaving(StockLine Row, Item Item, decimal Quantity, LotsToT
     /// <summary>Reads what somebody wants to take out, as typed.</summary>
     /// <param name="balance">The stock it is taken from.</param>
     /// <param name="typed">How much, in base units.</param>
-    /// <param name="by">What must be let be done with it; null where the caller looks for itself.</param>
+    /// <param name="by">What must be let be done with it; null where the caller looks for itself. What nobody may use is kept from
+    /// nobody.</param>
     /// <param name="verb">What is done with them, as in "Issue what is there."</param>
     /// <param name="reference">What they are for: goods kept for it leave first; null where they are for nobody who may wait.</param>
     /// <returns>Refused where the stock is gone, is not as much, is promised to a driver's task, is kept for others, or may not
@@ -32,19 +33,17 @@ public sealed record Leaving(StockLine Row, Item Item, decimal Quantity, LotsToT
             return noNumber;
         if (Quantities.Check(quantity.Value, item) is { } badQuantity)
             return badQuantity;
-        var from = new LotsToTake([], row.Lots, []);
-        if (by is { } lets)
-        {
-            var may = await LotReads.Letting(act.Db, act.Standings, row.Lots, lets);
-            if (may.Count == 0 || !act.Standings[row.Standing].Lets.HasFlag(lets))
-                return new Refusal(
-                    HouseRefusals.NotUsable,
-                    $"{item.Name} in {act.SetUp.Address(row.BinId)} is {act.Standings.Word(row.Standing)} and may not leave.",
-                    "Have it inspected or released first."
-                );
-            from = await Reservations.ToTake(act.Db, may, reference);
-        }
-
+        var may = by is { } lets ? await LotReads.Letting(act.Db, act.Standings, row.Lots, lets) : row.Lots;
+        if (by is { } asked && (may.Count == 0 || !act.Standings[row.Standing].Lets.HasFlag(asked)))
+            return new Refusal(
+                HouseRefusals.NotUsable,
+                $"{item.Name} in {act.SetUp.Address(row.BinId)} is {act.Standings.Word(row.Standing)} and may not leave.",
+                "Have it inspected or released first."
+            );
+        var from =
+            by is null && !act.Standings[row.Standing].Lets.HasFlag(Lets.Issue)
+                ? new LotsToTake([], may, [])
+                : await Reservations.ToTake(act.Db, may, reference);
         var there = from.All.Count == row.Lots.Count ? row.Quantity : await act.Book.QuantityOf(row.Goods, row.Place, from.All);
         var free = Promises.Free(there, await OpenTasks.TakenFrom(act.Db, row.Goods, row.Place));
         return quantity.Value <= free ? new Leaving(row, item, quantity.Value, from)
@@ -57,7 +56,16 @@ public sealed record Leaving(StockLine Row, Item Item, decimal Quantity, LotsToT
             : await KeptForOthers(act, row, item, free, from.Others, verb);
     }
 
-    static async Task<Refusal> KeptForOthers(Act act, StockLine row, Item item, decimal free, IReadOnlyList<KeptLot> others, string verb)
+    /// <summary>The refusal of goods that are there and kept for others.</summary>
+    /// <param name="free">How much of it may leave.</param>
+    public static async Task<Refusal> KeptForOthers(
+        Act act,
+        StockLine row,
+        Item item,
+        decimal free,
+        IReadOnlyList<KeptLot> others,
+        string verb
+    )
     {
         var kept = await act.Book.QuantityOf(row.Goods, row.Place, [.. others.Select(k => k.LotId)]);
         var whom = string.Join(" and ", others.Select(k => k.For).Distinct().Order(StringComparer.Ordinal));

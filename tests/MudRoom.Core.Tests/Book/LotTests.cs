@@ -175,8 +175,27 @@ public sealed class LotTests
     [InlineData("WO-88, glasshouse", " ", false)]
     [InlineData("84 promised to Hollin Nurseries for tomorrow", "84 promised to Hollin Nurseries for tomo", true)]
     [InlineData("84 promised to Hollin Nurseries for tomorrow", "84 promised to Hollin Nurseries for tom", false)]
-    public void What_goods_are_issued_for_means_who_waits_by_whole_words(string who, string reference, bool isFor) =>
+    [InlineData("84 promised to Hollin Nurseries for tomorrow", "hollin nurseries", true)]
+    [InlineData("84 promised to Hollin Nurseries for tomorrow", "promised to", false)]
+    [InlineData("84 promised to Hollin Nurseries for tomorrow", "84", false)]
+    [InlineData("Hollin Nurseries 125 kg and job J-218", "125", false)]
+    [InlineData("Hollin Nurseries 125 kg and job J-218", "125 kg", false)]
+    [InlineData("Hollin Nurseries 125 kg and job J-218", "j-218", true)]
+    [InlineData("job 31", "job 31", true)]
+    [InlineData("job 31", "job", false)]
+    public void What_goods_are_issued_for_means_who_waits_by_words_that_name_them(string who, string reference, bool isFor) =>
         Assert.Equal(isFor, Reservation.IsFor(who, reference));
+
+    [Theory]
+    [InlineData(false, false, true)]
+    [InlineData(true, false, false)]
+    [InlineData(false, true, false)]
+    [InlineData(true, true, false)]
+    public void Goods_are_kept_for_who_waits_but_not_those_counted_aside_nor_a_customer_s_return(
+        bool isAside,
+        bool isReturn,
+        bool isKept
+    ) => Assert.Equal(isKept, Reservation.Keeps(isAside, isReturn));
 
     /// <summary>However long their words are, goods can be issued for them.</summary>
     [Fact]

@@ -1,0 +1,168 @@
+using Microsoft.EntityFrameworkCore;
+using MudRoom.Core;
+using MudRoom.Core.Bench;
+using MudRoom.Core.Book;
+using MudRoom.Core.Cage;
+using MudRoom.Core.Door;
+using MudRoom.Core.Identification;
+using MudRoom.Core.Road;
+using MudRoom.Core.Site;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Bench;
+using MudRoom.Server.Book;
+using MudRoom.Server.Cage;
+
+namespace MudRoom.Server.Door;
+
+/// <summary>What is said of goods as they are counted, by all that have a say: rules of holds, recalls, plans of the bench, the return that
+/// they came back on. What speaks of them has grown by them.</summary>
+/// <param name="Decision">What was decided, with the standing that all of it asks.</param>
+/// <param name="Place">Where they are received for it.</param>
+/// <param name="Own">The hold of rules, or of goods counted aside; null where there is none.</param>
+/// <param name="AtBench">The inspections that wait for them, or pass them unseen.</param>
+/// <param name="Held">It, and those of recalls.</param>
+/// <param name="Bound">By line part, the hold of the return it is a line of.</param>
+public sealed record SaidOfCount(
+    CountDecision Decision,
+    Bin Place,
+    Batch? Batch,
+    IReadOnlyList<Recall> Recalls,
+    IReadOnlyList<Inspection> AtBench,
+    Hold? Own,
+    IReadOnlyList<Hold> Held,
+    IReadOnlyDictionary<int, Hold> Bound
+)
+{
+    /// <summary>The holds on what is counted on a line part, or on none.</summary>
+    public IReadOnlyList<Hold> HoldsOn(int? part) => part is { } on && Bound.TryGetValue(on, out var back) ? [.. Held, back] : Held;
+
+    /// <summary>What rules of holds lay on what is counted.</summary>
+    public static HoldConditions ByRule(Act act, CountCommand command, Arrival arrival, List<ManifestLine> lines)
+    {
+        if (act.SetUp.HoldRules.Count == 0)
+            return HoldConditions.None;
+        var count = command.Count;
+        List<int> vendors = command.OnlyVendor is { } only ? [only] : [.. lines.Select(l => l.Part!.VendorId).Distinct()];
+        // Goods on no line are of whoever else sent something with them.
+        if (vendors.Count == 0 && act.SetUp.HoldRules.Any(r => r.VendorId is not null))
+            vendors = [.. act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct()];
+        return HoldRule.ConditionsFor(
+            act.SetUp.HoldRules,
+            new GoodsToHold(
+                count.Item,
+                vendors,
+                Countries.Find(count.Origin ?? "")?.Code,
+                count.SourceBatchNumber.OrNull(),
+                act.Today,
+                [.. lines.Where(l => vendors.Contains(l.Part!.VendorId)).Select(l => l.Part!.LineId)]
+            ),
+            new HoldStarts(act.Now, arrival.GateInAt ?? arrival.AtDoorAt, count.Production?.LastDay),
+            act.Site,
+            act.PlanSettings.Works
+        );
+    }
+
+    /// <summary>How goods that go on a line come to the bench.</summary>
+    public static InspectionTrigger Comes(List<ManifestLine> lines, int? part) =>
+        lines.Find(l => l.PartId == part)?.Part!.Line is { } line
+            ? Inspections.TriggerOf(line.Order!.Kind, line.AsksInspection)
+            : InspectionTrigger.Receipt;
+
+    /// <summary>Asks all that have a say.</summary>
+    /// <param name="laid">What rules of holds lay on it.</param>
+    /// <returns>Refused where no place takes what it is, or what speaks of it takes no more.</returns>
+    public static async Task<Outcome<SaidOfCount>> Find(
+        Act act,
+        CountCommand command,
+        Arrival arrival,
+        List<ManifestLine> lines,
+        CountOutcome decided,
+        HoldConditions laid
+    )
+    {
+        var (count, decision, place) = (decided.Count, decided.Decision, decided.Place);
+        var item = count.Item;
+        var (maker, known) = ReturnedGoods.AreOn(lines, decision.Choice.Shares)
+            ? Batches.AsKnown(act.Db, count, decided.Vendor)
+            : (decided.Vendor, count);
+        var found = await Batches.For(act, known, decision, maker);
+        if (found.Refused(out var badBatch))
+            return badBatch;
+        var batch = found.Value;
+        var recalls = RecalledLots.Catching(act.SetUp, RecalledLots.Known(item.Id, maker, arrival.Id, batch, count.Serial));
+        // What is recalled is held as it comes, whatever else would be said of it.
+        if (recalls.Count > 0 && act.Standings.Order(Standing.Recalled) > act.Standings.Order(decision.Standing))
+        {
+            var held = Receive(act, command, arrival, decision, Standing.Recalled);
+            if (held.Refused(out var noRoom))
+                return noRoom;
+            (decision, place) = held.Value;
+        }
+
+        var comes = Comes(lines, decision.Choice.Shares[0].PartId);
+        var inspections =
+            decision.Standing == Standing.ToInspect
+                ? await Inspections.Waiting(
+                    act,
+                    new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
+                    act.SetUp.PlansFor(new GoodsToInspect(comes, item, decided.Vendor, decision.Origin?.Code))
+                )
+                : [];
+        // What passes unseen, and of what only the sample waits, is usable at once.
+        if (decision.Standing == Standing.ToInspect && inspections.All(i => i.LetsUse))
+        {
+            var usable = Receive(act, command, arrival, decision, Standing.Usable);
+            if (usable.Refused(out var nowhere))
+                return nowhere;
+            (decision, place) = usable.Value;
+        }
+
+        // What a customer sends back is looked at before anybody uses it, whether or not a plan speaks of it.
+        var bound = await ReturnedGoods.Bind(act, arrival, item, batch, lines, decision.Choice.Shares);
+        if (bound.Count > 0 && act.Standings.Order(Standing.ToInspect) > act.Standings.Order(decision.Standing))
+        {
+            var looked = Receive(act, command, arrival, decision, Standing.ToInspect);
+            if (looked.Refused(out var noBench))
+                return noBench;
+            (decision, place) = looked.Value;
+        }
+
+        // Every rule that catches them lays its conditions, whatever else is said of them.
+        var why = count.Aside is not null ? HoldReason.CountedAside : HoldReason.Rule;
+        var hold = decided.HeldFor is { } words ? await Holds.For(act, arrival, item, batch, why, words, laid) : null;
+        var holds = new List<Hold>();
+        if (hold is not null)
+            holds.Add(hold);
+        foreach (var recall in recalls)
+            holds.Add(await RecalledLots.HoldFor(act, recall, item, batch?.Id));
+        foreach (var each in holds)
+            if (each.Grow(count.Quantity, act.Site.LocalTime) is { } lifted)
+                return lifted;
+        foreach (var inspection in inspections)
+            if (inspection.Grow(count.Quantity) is { } drawn)
+                return drawn;
+        if (holds.Concat(bound.Values).Any(h => h.Id == 0) || inspections.Any(i => i.Id == 0))
+            await act.Db.SaveChangesAsync();
+        return new SaidOfCount(decision, place, batch, recalls, inspections, hold, holds, bound);
+    }
+
+    /// <summary>Where goods are received that are something else than the count alone would say.</summary>
+    static Outcome<(CountDecision Decision, Bin Place)> Receive(
+        Act act,
+        CountCommand command,
+        Arrival arrival,
+        CountDecision decision,
+        Standing standing
+    )
+    {
+        var place = ReceivingPlace.By(
+            act.Site,
+            act.DoorSettings,
+            act.Standings[standing],
+            act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
+            act.SetUp.BinsOfSite[act.Site.Id],
+            command.Place
+        );
+        return place.Refused(out var nowhere) ? nowhere : (decision with { Standing = standing }, place.Value);
+    }
+}
