@@ -1,11 +1,14 @@
 using System.Globalization;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
+using MudRoom.Server.Acts;
+using MudRoom.Server.Cage;
 
 namespace MudRoom.Server.Tests;
 
@@ -239,6 +242,57 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal((before + 1, 0m), (Sum(page, "here"), page["notHeld"].GetDecimal()));
         Assert.DoesNotContain(page["gone"].EnumerateArray(), g => g.GetProperty("reference").GetString() == "SO-9001");
         Assert.Empty((await server.Check()).Faults);
+    }
+
+    /// <summary>Who has none of it left, and who is no customer and no job, is not told.</summary>
+    [Fact]
+    public async Task Only_who_still_has_some_of_it_is_told()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var (source, stock) = await OfStore(6);
+        await Ok(
+            wanjiru,
+            "/book/issue",
+            new
+            {
+                balance = stock[0].Id,
+                quantity = "1",
+                to = "Customer",
+                reference = "SO-9006",
+            }
+        );
+        var issued = server.LastEntry();
+        var recall = await Begun(Begin(wanjiru, source.Number, isDrill: true));
+        Task<Answer> Tell() =>
+            wanjiru.Act(
+                "/cage/recalls/told",
+                new
+                {
+                    recall,
+                    reference = "SO-9006",
+                    how = "called",
+                }
+            );
+        Assert.True((await Tell()).IsOk);
+        await Ok(wanjiru, "/book/undo", new { entry = issued, reason = "never left" });
+        Assert.Equal("not-found", (await Tell()).Code);
+    }
+
+    /// <summary>What is asked at the start, so that the first recall is no slower than the next, is what a recall asks; it leaves nothing
+    /// behind.</summary>
+    [Fact]
+    public async Task The_questions_of_a_recall_are_asked_once_at_the_start_and_write_nothing()
+    {
+        var before = server.LastEntry();
+        await using var db = server.Db();
+        var setUp = await server.App.Services.GetRequiredService<SetUpStore>().For(db);
+        var found = await RecallsAtHand.Ask(db, setUp, DateTimeOffset.UtcNow);
+        var newest = await db.Batches.OrderByDescending(b => b.Id).FirstAsync();
+        Assert.NotNull(found);
+        Assert.All(found.Stock, s => Assert.Equal(newest.Id, s.Row.BatchId));
+        Assert.False(db.ChangeTracker.HasChanges());
+        Assert.Equal(before, server.LastEntry());
+        Assert.NotEmpty(found.Stock);
     }
 
     /// <summary>All of a lot had gone before the recall began, and nothing was said of it: what comes back is held as it comes.</summary>

@@ -1,3 +1,4 @@
+using MudRoom.Core.Book;
 using MudRoom.Core.Site;
 
 namespace MudRoom.Core.Cage;
@@ -138,6 +139,10 @@ public sealed class Recall
             Seen = [.. Seen, new SeenGoods(spot, by.Name, now)];
         return null;
     }
+
+    /// <summary>True for who got goods and is to be told: a customer or a job that still has some.</summary>
+    /// <param name="quantity">What they have, in base units: less than nothing where more came back than went out.</param>
+    public static bool MayBeTold(Account to, decimal quantity) => to is Account.Customer or Account.Job && quantity > 0;
 
     /// <summary>Who got goods of it was told. Told again, the last time counts.</summary>
     public void Tell(string reference, Hand by, DateTimeOffset now, string how) =>

@@ -310,7 +310,8 @@ public static class RecallActs
             );
         if (request.Reference.OrNull() is not { Length: <= 40 } reference)
             return new Refusal(HouseRefusals.ReferenceMissing, "Say whom.", "Choose one that got goods of it.");
-        if (!(await RecallReads.Gone(act.Db, act.History, recall.Scope)).Any(g => g.Reference == reference))
+        var gone = await RecallReads.Gone(act.Db, act.History, recall.Scope);
+        if (!gone.Any(g => g.Reference == reference && Recall.MayBeTold(g.To, g.Quantity)))
             return Problems.NotFound("order or job with goods of it:", reference);
         if (
             request.MailTo.OrNull() is { } to

@@ -312,7 +312,7 @@ public static class RecallPages
             {
                 var item = inquiry.SetUp.Catalogue[g.ItemId];
                 var told = recall.Told.FirstOrDefault(t => t.Reference == g.Reference);
-                var mayBeTold = g.To is Account.Customer or Account.Job && g.Quantity > 0;
+                var mayBeTold = Recall.MayBeTold(g.To, g.Quantity);
                 return new RecallGoneView(
                     g.To.ToString().ToLowerInvariant(),
                     g.Reference,

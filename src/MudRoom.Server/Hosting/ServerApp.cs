@@ -107,6 +107,7 @@ public static class ServerApp
             services.AddHostedService<Deliverer>();
             services.AddHostedService<LongInStoreWatch>();
             services.AddHostedService<ConcessionWatch>();
+            services.AddHostedService<RecallsAtHand>();
         }
 
         services.AddSingleton<Announcer>();

@@ -120,6 +120,16 @@ public sealed class RecallTests
         Assert.Equal([("SO-2", "called"), ("SO-1", "called, has 3 left")], recall.Told.Select(t => (t.Reference, t.How)));
     }
 
+    [Theory]
+    [InlineData(Account.Customer, 3, true)]
+    [InlineData(Account.Job, 3, true)]
+    [InlineData(Account.Customer, 0, false)]
+    [InlineData(Account.Customer, -2, false)]
+    [InlineData(Account.Vendor, 3, false)]
+    [InlineData(Account.Scrap, 3, false)]
+    public void Who_still_has_goods_of_it_is_to_be_told(Account to, decimal quantity, bool isToBeTold) =>
+        Assert.Equal(isToBeTold, Recall.MayBeTold(to, quantity));
+
     static readonly Gen<RecallPart[]> parts = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 50], Gen.Int[0, 50], Gen.Bool, Gen.Bool)
         .Select((room, there, missing, seen, free) => new RecallPart((RecallRoom)room, there + missing, missing, seen, free))
         .Array[0, 12];
