@@ -278,6 +278,55 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("not-found", (await Tell()).Code);
     }
 
+    /// <summary>Of what a recall holds a part may be used under a concession: that part it has let go. What was scrapped is gone, and nobody
+    /// is to be told.</summary>
+    [Fact]
+    public async Task What_is_released_under_a_concession_it_has_let_go_and_what_is_scrapped_is_gone_to_nobody()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var (source, _) = await OfStore(7);
+        var recall = await Begun(Begin(wanjiru, source.Number));
+        var before = await wanjiru.Ask("/cage/recalls/" + recall);
+        var hold = before["holds"][0].GetProperty("number").GetString();
+        Task<Answer> Decide(string decision) =>
+            Ok(
+                wanjiru,
+                "/cage/decide",
+                new
+                {
+                    hold,
+                    decision,
+                    quantity = "1",
+                    note = "looked at one by one",
+                    askedBy = "Hollin Nurseries",
+                    forWhom = "C-20417",
+                    until = decision == "Scrap" ? null : "2026-03-31",
+                }
+            );
+        await Decide("ReleaseUnderConcession");
+        var page = await wanjiru.Ask("/cage/recalls/" + recall);
+        Assert.Equal((1m, Sum(before, "here") - 1), (Sum(page, "released"), Sum(page, "here")));
+        await Decide("Scrap");
+        await using var db = server.Db();
+        var scrap = await db.Holds.OrderByDescending(h => h.Id).FirstAsync();
+        await Ok(wanjiru, "/cage/carry-out", BenchHands.Seen(scrap.Number));
+        var gone = (await wanjiru.Ask("/cage/recalls/" + recall))["gone"]
+            .EnumerateArray()
+            .Single(g => g.GetProperty("to").GetString() == "scrap");
+        Assert.Equal((1m, false), (gone.GetProperty("quantity").GetDecimal(), gone.GetProperty("mayBeTold").GetBoolean()));
+        var told = await wanjiru.Act(
+            "/cage/recalls/told",
+            new
+            {
+                recall,
+                reference = gone.GetProperty("reference").GetString(),
+                how = "called",
+            }
+        );
+        Assert.Equal("not-found", told.Code);
+        Assert.Empty((await server.Check()).Faults);
+    }
+
     /// <summary>What is asked at the start, so that the first recall is no slower than the next, is what a recall asks; it leaves nothing
     /// behind.</summary>
     [Fact]
