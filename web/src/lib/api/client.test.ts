@@ -51,6 +51,22 @@ describe('an act', () => {
     await expect(count()).rejects.toEqual(new Problem('over', 'Too many.', 'Ask.', 422));
   });
 
+  it('that is pressed twice while it is on its way is done once, and both hear the answer', async () => {
+    const fresh = () => act('/api/{site}/door/bind', { code: '1', item: 'SP-DG', pack: 'box' });
+    let arrive: (given: Response) => void = () => undefined;
+    answer = () => new Promise((resolve) => (arrive = resolve));
+    const both = Promise.all([fresh(), fresh()]);
+    arrive(new Response('{"sentence":"Bound."}', { status: 200 }));
+    expect(await both).toEqual([{ sentence: 'Bound.' }, { sentence: 'Bound.' }]);
+    expect(sent).toHaveLength(1);
+
+    // Answered, it is done: the same again is another act, and another thing never was this one.
+    answer = () => new Response('{}', { status: 200 });
+    await Promise.all([fresh(), act('/api/{site}/door/bind', { code: '2', item: 'SP-DG', pack: 'box' })]);
+    const ids = sent.map((s) => new Headers(s.init.headers).get('Act-Id'));
+    expect(new Set(ids).size).toBe(3);
+  });
+
   it.each([
     ['a gateway', () => new Response('<html>502</html>', { status: 502 })],
     ['a gateway that speaks JSON', () => new Response('{"error":"bad gateway"}', { status: 504 })],

@@ -100,9 +100,12 @@ export async function ask<P extends AskPath>(
 /** Ids of acts whose answers are not known, by what they do: the same thing done again is the same act. */
 const unanswered = new Map<string, string>();
 
+/** Acts that are on their way, by what they do. */
+const onTheWay = new Map<string, Promise<unknown>>();
+
 /**
- * Does an act. The same id again does nothing and gets the same answer. Where no id is given and the answer to the same act is
- * still not known, its id is used again: pressed once more after an error on the way, it is done once.
+ * Does an act. The same id again does nothing and gets the same answer. Where no id is given, the same act again is the same one as
+ * long as its answer is not known: pressed twice while it is on its way, or once more after an error, it is done once.
  * @param at The code of another site where it is done; left out for the one where the person is.
  */
 export async function act<P extends ActPath>(
@@ -114,28 +117,38 @@ export async function act<P extends ActPath>(
 ): Promise<ActAnswerOf<P>> {
   const url = address(path, {}, at);
   const content = JSON.stringify(body);
+  if (id) return sendAct(url, content, id, limit);
   const same = `${url} ${content}`;
-  const used = id ?? unanswered.get(same) ?? newActId();
+  const before = onTheWay.get(same);
+  if (before) return before as Promise<ActAnswerOf<P>>;
+  const used = unanswered.get(same) ?? newActId();
+  const sending = sendAct<ActAnswerOf<P>>(url, content, used, limit);
+  onTheWay.set(same, sending);
   try {
-    const answer = await send<ActAnswerOf<P>>(
-      url,
-      {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json', 'X-Token': token, 'Act-Id': used, Device: device() },
-        body: content,
-      },
-      limit,
-    );
+    const answer = await sending;
     unanswered.delete(same);
     return answer;
   } catch (problem) {
-    if (!id && problem instanceof Problem) {
+    if (problem instanceof Problem) {
       if (problem.isOpen) unanswered.set(same, used);
       else unanswered.delete(same);
     }
     throw problem;
+  } finally {
+    onTheWay.delete(same);
   }
 }
+
+const sendAct = <T>(url: string, content: string, id: string, limit: number): Promise<T> =>
+  send<T>(
+    url,
+    {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', 'X-Token': token, 'Act-Id': id, Device: device() },
+      body: content,
+    },
+    limit,
+  );
 
 /** Signs out. */
 export const signOut = () =>
