@@ -278,8 +278,8 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
         Assert.Equal("not-found", (await Tell()).Code);
     }
 
-    /// <summary>Of what a recall holds a part may be used under a concession: that part it has let go. What was scrapped is gone, and nobody
-    /// is to be told.</summary>
+    /// <summary>Of what a recall holds a part may be used under a concession: that part it has let go. What was scrapped is gone, and
+    /// nobody is to be told.</summary>
     [Fact]
     public async Task What_is_released_under_a_concession_it_has_let_go_and_what_is_scrapped_is_gone_to_nobody()
     {
