@@ -5,6 +5,7 @@ using System.Text.RegularExpressions;
 using MudRoom.Server.Labels;
 using MudRoom.Tests;
 using SkiaSharp;
+using UglyToad.PdfPig;
 
 namespace MudRoom.Server.Tests;
 
@@ -48,6 +49,22 @@ public sealed partial class PrintTests(DemoServer server) : IClassFixture<DemoSe
         );
         Assert.Equal(widthMm, width / 72 * 25.4, 0.2);
         Assert.Equal(heightMm, height / 72 * 25.4, 0.2);
+    }
+
+    /// <summary>A reason of two hundred characters is as much a part of the paper as a short one.</summary>
+    [Fact]
+    public void A_line_that_is_wider_than_the_paper_goes_on_in_the_next()
+    {
+        var reason = "Why: " + string.Join(' ', Enumerable.Range(1, 40).Select(i => $"rust{i}"));
+        var heading = "To Terracotta Valmora: " + string.Join(' ', Enumerable.Range(1, 20).Select(i => $"note{i}"));
+        var unbroken = new string('W', 130);
+        using var pdf = PdfDocument.Open(Sheet.Draw(new SheetContent("Return V-1", [heading], [], [], [reason, unbroken, "Date:"], [])));
+        var page = Assert.Single(pdf.GetPages());
+        // As drawn, without the gaps that a reader of the paper would see.
+        var drawn = string.Concat(page.Letters.Select(l => l.Value)).Replace(" ", "", StringComparison.Ordinal);
+        foreach (var line in new[] { heading, reason, unbroken, "Date:" })
+            Assert.Contains(line.Replace(" ", "", StringComparison.Ordinal), drawn, StringComparison.Ordinal);
+        Assert.All(page.GetWords(), w => Assert.InRange(w.BoundingBox.Right, 0, page.Width - Sheet.Left + 1));
     }
 
     [Fact]

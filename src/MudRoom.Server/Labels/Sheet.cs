@@ -8,9 +8,9 @@ namespace MudRoom.Server.Labels;
 public sealed record SheetColumn(string Title, float X, bool IsCode = true);
 
 /// <summary>A sheet to be printed: heading, a table over as many pages as it takes, closing lines, pictures.</summary>
-/// <param name="Heading">Lines beneath the title.</param>
+/// <param name="Heading">Lines beneath the title; a long one goes on in the next.</param>
 /// <param name="Rows">Cells by column; <see cref="Sheet.Blank"/> is a line to write on.</param>
-/// <param name="Closing">Lines beneath the table.</param>
+/// <param name="Closing">Lines beneath the table; a long one goes on in the next.</param>
 /// <param name="Pictures">Each on the rest of a page, with its caption; what cannot be drawn is named.</param>
 public sealed record SheetContent(
     string Title,
@@ -54,13 +54,15 @@ public static class Sheet
         using var bytes = new MemoryStream();
         using (var document = SKDocument.CreatePdf(bytes, new SKDocumentPdfMetadata { Title = sheet.Title, Creator = "Mud Room" }))
         {
-            var begins = 102f + 16 * sheet.Heading.Count;
+            var heading = Wrapped(sheet.Heading, 12, sheet.Code is null ? Width - Left : Beside);
+            var below = Wrapped(sheet.Closing, 10, Width - Left);
+            var begins = 102f + 16 * heading.Count;
             var perPage = (int)((Height - 108 - begins) / sheet.RowHeight);
             var tables = Math.Max(1, (sheet.Rows.Count + perPage - 1) / perPage);
             // Lines that have no room beneath the table go on with further pages.
             var beneath = (int)((Height - 54 - begins - (sheet.Rows.Count - perPage * (tables - 1)) * sheet.RowHeight) / ClosingHeight);
             var further = (int)((Height - 54 - begins) / ClosingHeight);
-            var pages = tables + (Math.Max(0, sheet.Closing.Count - beneath) + further - 1) / further;
+            var pages = tables + (Math.Max(0, below.Count - beneath) + further - 1) / further;
             for (var page = 0; page < pages; page++)
             {
                 using var canvas = document.BeginPage(Width, Height);
@@ -69,8 +71,8 @@ public static class Sheet
                 if (page == 0 && sheet.Code is { } code)
                     Cells(canvas, code);
                 var y = 68f;
-                foreach (var line in sheet.Heading)
-                    Text(canvas, ink, Faces.Words, 12, Left, y += 16, line, page == 0 && sheet.Code is not null ? Beside : Width - Left);
+                foreach (var line in heading)
+                    Text(canvas, ink, Faces.Words, 12, Left, y += 16, line);
                 y += 34;
                 foreach (var column in sheet.Columns)
                     Text(canvas, ink, Faces.Words, 10, column.X, y, column.Title);
@@ -84,8 +86,8 @@ public static class Sheet
 
                 var closing =
                     page < tables - 1 ? []
-                    : page == tables - 1 ? sheet.Closing.Take(beneath)
-                    : sheet.Closing.Skip(beneath + (page - tables) * further).Take(further);
+                    : page == tables - 1 ? below.Take(beneath)
+                    : below.Skip(beneath + (page - tables) * further).Take(further);
                 foreach (var line in closing)
                     Text(canvas, ink, Faces.Words, 10, Left, y += ClosingHeight, line);
                 Text(canvas, ink, Faces.Words, 9, Left, Height - 34, $"{sheet.Title}, page {page + 1} of {pages}");
@@ -98,6 +100,30 @@ public static class Sheet
         }
 
         return bytes.ToArray();
+    }
+
+    /// <summary>Lines as they fit from the left margin to where text ends, broken between words; a word that is longer than a line is
+    /// broken too.</summary>
+    static List<string> Wrapped(IReadOnlyList<string> lines, float size, float until)
+    {
+        using var font = new SKFont(Faces.Words, size);
+        var wrapped = new List<string>();
+        foreach (var line in lines)
+        {
+            var rest = line;
+            while (font.MeasureText(rest) > until - Left)
+            {
+                var fits = Math.Max(1, font.BreakText(rest, until - Left));
+                var space = rest.LastIndexOf(' ', Math.Min(fits, rest.Length - 1));
+                var end = space > 0 ? space : fits;
+                wrapped.Add(rest[..end]);
+                rest = rest[end..].TrimStart();
+            }
+
+            wrapped.Add(rest);
+        }
+
+        return wrapped;
     }
 
     static void Cells(SKCanvas canvas, SheetCode code)
