@@ -77,11 +77,14 @@ static class Beside
         var from = watch.Elapsed;
         await write();
         var seconds = (watch.Elapsed - from).TotalSeconds;
+        // What is over in a moment is told by as many scans as the rest.
+        if (watch.Elapsed - from < alone)
+            await Task.Delay(alone - (watch.Elapsed - from));
         await stop.CancelAsync();
         var all = (await Task.WhenAll(receivers)).SelectMany(w => w).ToList();
-        // The first second is that of connections.
+        // The first two seconds are those of connections, and of what is compiled for the first scans.
         var before = Sorted(
-            all.Where(w => w.At > TimeSpan.FromSeconds(1) && w.At.TotalMilliseconds + w.Milliseconds < from.TotalMilliseconds)
+            all.Where(w => w.At > TimeSpan.FromSeconds(2) && w.At.TotalMilliseconds + w.Milliseconds < from.TotalMilliseconds)
         );
         var meanwhile = Sorted(all.Where(w => w.At.TotalMilliseconds + w.Milliseconds >= from.TotalMilliseconds));
         var p99 = At(meanwhile, 99);

@@ -8,6 +8,7 @@ using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
+using MudRoom.Server.Book;
 using MudRoom.Server.Cage;
 
 namespace MudRoom.Server.Tests;
@@ -325,6 +326,23 @@ public sealed class RecallTests(DemoServer server) : IClassFixture<DemoServer>
         );
         Assert.Equal("not-found", told.Code);
         Assert.Empty((await server.Check()).Faults);
+    }
+
+    /// <summary>Suspects are those of all goods here of which it was never recorded what would tell, and no others.</summary>
+    [Theory]
+    [InlineData(RecallBy.SourceBatch)]
+    [InlineData(RecallBy.Batch)]
+    public async Task Suspects_are_found_as_by_looking_at_all_goods(RecallBy by)
+    {
+        await using var db = server.Db();
+        var scope = new RecallScope(by, null, null, ["NO-SUCH-NUMBER"]);
+        var items = await db.Items.Select(i => i.Id).ToListAsync();
+        var found = await RecallReads.Suspects(db, scope, items, [], int.MaxValue);
+        var there = await db.Balances.Where(b => b.Quantity > 0).Select(b => b.LotId!.Value).Distinct().ToListAsync();
+        var all = await RecalledLots.WithBatches(db, await LotReads.ByIds(db, there));
+        var expected = all.Where(l => scope.Suspects(l.Goods())).Select(l => l.Lot.Id).Order().ToList();
+        Assert.InRange(expected.Count, 1, all.Count - 1);
+        Assert.Equal(expected, found.Select(f => f.Lot.Lot.Id).Order());
     }
 
     /// <summary>What is asked at the start, so that the first recall is no slower than the next, is what a recall asks; it leaves nothing

@@ -71,9 +71,14 @@ public static class RecalledLots
 
     /// <summary>The lots of some recalls, to be looked at, at whatever site; by serial numbers all lots that some of the pieces stand
     /// in.</summary>
-    public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, IReadOnlyList<RecallScope> scopes)
+    public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, IReadOnlyList<RecallScope> scopes) =>
+        await Of(db, scopes, await BatchesOf(db, scopes));
+
+    /// <inheritdoc cref="Of(MudRoomDb, IReadOnlyList{RecallScope})"/>
+    /// <param name="caught">The batches that they catch.</param>
+    public static async Task<IReadOnlyList<LotInQuestion>> Of(MudRoomDb db, IReadOnlyList<RecallScope> scopes, IReadOnlyList<Batch> caught)
     {
-        var batches = (await BatchesOf(db, scopes)).Select(b => (int?)b.Id).ToList();
+        var batches = caught.Select(b => (int?)b.Id).ToList();
         var (serials, advised) = (
             KeysOf(scopes, RecallBy.Serial),
             scopes.Where(s => s.By == RecallBy.Advice).Select(s => s.ArrivalId).ToList()

@@ -53,12 +53,12 @@ public static class RecallReads
     public static async Task<IReadOnlyList<RecalledGoods>> Of(MudRoomDb db, History history, SetUp setUp, IReadOnlyList<Recall> recalls)
     {
         var scopes = recalls.Select(r => r.Scope).ToList();
-        var lots = (await RecalledLots.Of(db, scopes)).ToDictionary(l => l.Lot.Id);
+        var batches = await RecalledLots.BatchesOf(db, scopes);
+        var lots = (await RecalledLots.Of(db, scopes, batches)).ToDictionary(l => l.Lot.Id);
         var rows = await LotReads.Balances(db, [.. lots.Keys]);
         var said = (await RecalledLots.SaidBy(db, recalls, [.. rows.Select(b => b.LotId!.Value).Distinct()])).ToLookup(s =>
             (s.RecallId, s.LotId)
         );
-        var batches = await RecalledLots.BatchesOf(db, scopes);
         var crossing = await Crossing(db, history, scopes, batches, lots.Values);
         var coming = await Coming(db, scopes);
         return
@@ -121,8 +121,8 @@ public static class RecallReads
     /// <summary>What of a recall has left the house, by whom it went to and by what papers.</summary>
     public static async Task<IReadOnlyList<RecallGone>> Gone(MudRoomDb db, History history, RecallScope scope)
     {
-        var lots = await RecalledLots.Of(db, [scope]);
         var batches = await RecalledLots.BatchesOf(db, [scope]);
+        var lots = await RecalledLots.Of(db, [scope], batches);
         return Netted(OfScope(scope, batches, lots, await Crossing(db, history, [scope], batches, lots)));
     }
 
@@ -297,12 +297,13 @@ public static class RecallReads
     {
         if (items.Count == 0)
             return [];
-        var rows = (
-            await db
-                .Balances.Where(b => items.Contains(b.ItemId) && b.Quantity > 0 && b.LotId != null)
-                .Select(b => new { Lot = b.LotId!.Value, b.Quantity })
-                .ToListAsync()
-        )
+        var stand = db.Balances.Where(b => items.Contains(b.ItemId) && b.Quantity > 0 && b.LotId != null);
+        // By batches most goods are known: only the others are read.
+        if (scope.By == RecallBy.Batch)
+            stand = stand.Where(b => b.BatchId == null);
+        else if (scope.By == RecallBy.SourceBatch)
+            stand = stand.Where(b => !db.Batches.Any(x => x.Id == b.BatchId && x.SourceBatchId != null));
+        var rows = (await stand.Select(b => new { Lot = b.LotId!.Value, b.Quantity }).ToListAsync())
             .GroupBy(b => b.Lot)
             .ToDictionary(g => g.Key, g => g.Sum(b => b.Quantity));
         var lots = await RecalledLots.WithBatches(db, await LotReads.ByIds(db, [.. rows.Keys]));
