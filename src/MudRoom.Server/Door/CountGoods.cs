@@ -4,15 +4,12 @@ using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Cage;
 using MudRoom.Core.Door;
-using MudRoom.Core.Identification;
 using MudRoom.Core.Road;
 using MudRoom.Core.Shelf;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
-using MudRoom.Server.Bench;
 using MudRoom.Server.Book;
-using MudRoom.Server.Cage;
 using MudRoom.Server.Shelf;
 
 namespace MudRoom.Server.Door;
