@@ -49,6 +49,17 @@ public sealed class Client : IDisposable
         return client;
     }
 
+    /// <summary>A second device of who is signed in already, by the cookies of the first; null when the session has ended.</summary>
+    public static async Task<Client?> Again(string url, CookieCollection cookies)
+    {
+        var client = new Client(url);
+        client.Cookies.Add(cookies);
+        if (await client.LoadToken())
+            return client;
+        client.Dispose();
+        return null;
+    }
+
     public async Task<Answer> Ask(string path) => await Read(await Http.GetAsync("/api/LM" + path));
 
     public Task<Answer> Act(string path, object body, Guid? id = null) => Post("/api/LM" + path, body, id);
@@ -70,7 +81,13 @@ public sealed class Client : IDisposable
         return await Act("/road/at-door", new { arrival = "A-2624", door = 2 });
     }
 
-    public async Task LoadToken() => Token = (await Read(await Http.GetAsync("/api/session")))["token"].GetString()!;
+    /// <summary>Takes the token of the session; true when somebody is signed in.</summary>
+    public async Task<bool> LoadToken()
+    {
+        var session = await Read(await Http.GetAsync("/api/session"));
+        Token = session["token"].GetString()!;
+        return session["signedIn"].GetBoolean();
+    }
 
     public static async Task<Answer> Read(HttpResponseMessage response)
     {

@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Net;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -14,6 +16,7 @@ namespace MudRoom.Server.Tests;
 /// <summary>A server on a copy of the demo's database, on a stopped clock, behind a real port.</summary>
 public sealed class DemoServer : IAsyncLifetime
 {
+    readonly ConcurrentDictionary<string, CookieCollection> sessions = new();
     readonly string folder = Directory.CreateTempSubdirectory("mudroom-server-").FullName;
 
     public WebApplication App { get; private set; } = null!;
@@ -62,8 +65,15 @@ public sealed class DemoServer : IAsyncLifetime
         return isThere;
     }
 
-    /// <summary>A person of the demo, signed in.</summary>
-    public Task<Client> SignIn(string name) => Client.SignIn(Url, name);
+    /// <summary>A person of the demo, signed in. A password is looked at once for each person: that is slow on purpose.</summary>
+    public async Task<Client> SignIn(string name)
+    {
+        if (sessions.TryGetValue(name, out var cookies) && await Client.Again(Url, cookies) is { } again)
+            return again;
+        var client = await Client.SignIn(Url, name);
+        sessions[name] = client.Cookies.GetAllCookies();
+        return client;
+    }
 
     /// <summary>A look into the database.</summary>
     public MudRoomDb Db() => Database.Context(File);

@@ -42,13 +42,12 @@ public sealed class SiteRoutes
     readonly RouteGroupBuilder group;
 
     /// <summary>Opens the group.</summary>
-    public SiteRoutes(IEndpointRouteBuilder app) => group = app.MapGroup("/api/{site}").AddEndpointFilter(Edge.Check);
+    public SiteRoutes(IEndpointRouteBuilder app) => group = app.MapGroup("/api/{site}");
 
     /// <summary>A question: reads, changes nothing.</summary>
     /// <param name="blind">What those who count blind get; shut unless it is said otherwise.</param>
     public void Ask(string path, Right right, Delegate handler, BlindView blind = BlindView.Shut) =>
-        group
-            .MapGet(path, handler)
+        Map(HttpMethods.Get, path, handler)
             .WithMetadata(new RightNeeded(right), new BlindAccess(blind))
             .WithName(NameOf("ask", path))
             .ProducesProblem(403)
@@ -63,8 +62,7 @@ public sealed class SiteRoutes
         long mostBytes = Edge.UsualBytes
     )
         where TRequest : notnull =>
-        group
-            .MapPost(path, ([FromBody] TRequest request, Inquiry inquiry) => run(inquiry, request))
+        Map(HttpMethods.Post, path, ([FromBody] TRequest request, Inquiry inquiry) => run(inquiry, request))
             .WithMetadata(new RightNeeded(right), new BlindAccess(blind), new RequestSizeLimitAttribute(mostBytes))
             .WithName(NameOf("check", path))
             .ProducesProblem(400)
@@ -85,8 +83,8 @@ public sealed class SiteRoutes
         long mostBytes = Edge.UsualBytes
     )
         where TRequest : notnull =>
-        group
-            .MapPost(
+        Map(
+                HttpMethods.Post,
                 path,
                 async (
                     [FromBody] TRequest request,
@@ -137,8 +135,8 @@ public sealed class SiteRoutes
         long mostBytes
     )
         where TRequest : notnull =>
-        group
-            .MapPost(
+        Map(
+                HttpMethods.Post,
                 path,
                 async (
                     [FromBody] TRequest request,
@@ -184,8 +182,8 @@ public sealed class SiteRoutes
         BlindView blind
     )
         where TRequest : notnull =>
-        group
-            .MapPost(
+        Map(
+                HttpMethods.Post,
                 path,
                 async (
                     [FromBody] IReadOnlyList<WaitingAct<TRequest>> waiting,
@@ -257,6 +255,8 @@ public sealed class SiteRoutes
     /// <summary>A device's own name, as the book keeps it.</summary>
     public static string NameOfDevice(string? device) =>
         string.IsNullOrWhiteSpace(device) ? "unnamed" : device.Trim()[..Math.Min(40, device.Trim().Length)];
+
+    RouteHandlerBuilder Map(string method, string path, Delegate handler) => group.MapAtFirst(method, path, handler, Edge.Check);
 
     static string NameOf(string kind, string path) => $"{kind} {path.Trim('/')}";
 }

@@ -54,8 +54,7 @@ public static class ServerApp
         return app;
     }
 
-    /// <summary>Endpoints are made here, once: what has mapped them makes them anew each time it is asked, a second for all of them, and
-    /// the first who asks would wait for that.</summary>
+    /// <summary>Endpoints are described here, once: what has mapped them describes them anew each time it is asked.</summary>
     static void MakeOnce(IEndpointRouteBuilder routes)
     {
         var made = routes.DataSources.SelectMany(source => source.Endpoints).ToList();
