@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Data.Sqlite;
 using MudRoom.Core;
 using MudRoom.Data;
@@ -21,8 +22,16 @@ public static class DemoTemplate
     /// <summary>The password of a person of the demo.</summary>
     public static string PasswordOf(string name) => Of.People.First(p => p.Person.SignInName == name).Password;
 
-    /// <summary>Lays a copy of the demo's database into a folder.</summary>
-    public static async Task CopyTo(string folder) => File.Copy(await template.Value, Path.Combine(folder, "mudroom.db"));
+    /// <summary>Lays a copy of the demo's database into a folder, and the keys of its sessions: who has signed in at one copy is signed in
+    /// at each.</summary>
+    public static async Task CopyTo(string folder)
+    {
+        var made = await template.Value;
+        File.Copy(made, Path.Combine(folder, "mudroom.db"));
+        var keys = Directory.CreateDirectory(Path.Combine(folder, "keys"));
+        foreach (var key in Directory.EnumerateFiles(Path.Combine(Path.GetDirectoryName(made)!, "demo", "keys")))
+            File.Copy(key, Path.Combine(keys.FullName, Path.GetFileName(key)), overwrite: true);
+    }
 
     /// <summary>The demo of one build is the same for every run of it: whoever comes first makes it, others take it.</summary>
     static async Task<string> Make()
@@ -42,6 +51,8 @@ public static class DemoTemplate
             Directory.Delete(settings.Folder, recursive: true);
         Directory.CreateDirectory(settings.Folder);
         var app = await CommandLine.Start(settings);
+        // The first that is protected makes the key.
+        app.Services.GetDataProtector("template").Protect("");
         await app.StopAsync();
         await app.DisposeAsync();
         var whole = Path.Combine(settings.Folder, "template.db");

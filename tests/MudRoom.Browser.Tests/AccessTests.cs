@@ -61,7 +61,7 @@ public sealed class AccessTests(Demo demo)
         browser.Go("/");
         browser.Wait("input[name=password]");
         var faults = Faults(browser, "/ (sign in)");
-        browser.SignIn("wanjiru");
+        browser.SignInByHand("wanjiru");
         browser.Driver.ExecuteScript($"localStorage.setItem('scheme', '{scheme}')");
         foreach (var (path, wait) in screens)
         {

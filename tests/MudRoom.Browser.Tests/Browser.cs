@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using MudRoom.Tests;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
@@ -8,6 +9,7 @@ namespace MudRoom.Browser.Tests;
 /// <summary>One person at one screen.</summary>
 public sealed class Browser : IDisposable
 {
+    static readonly ConcurrentDictionary<string, string> sessions = new();
     readonly ChromeDriver driver;
     readonly string url;
 
@@ -17,7 +19,7 @@ public sealed class Browser : IDisposable
     {
         Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
         this.url = url;
-        var options = new ChromeOptions { BinaryLocation = Find("chromium") };
+        var options = new ChromeOptions { BinaryLocation = Find("chromium-headless-shell") };
         options.AddArguments(
             "--headless",
             "--no-sandbox",
@@ -55,7 +57,35 @@ public sealed class Browser : IDisposable
             }
         );
 
+    /// <summary>Signed in: the first time in the form, then with the cookie that was given there, unless that session has ended.</summary>
     public Browser SignIn(string name)
+    {
+        if (!sessions.TryGetValue(name, out var cookie))
+        {
+            SignInByHand(name);
+            sessions.TryAdd(name, driver.Manage().Cookies.GetCookieNamed("mudroom")!.Value);
+            return this;
+        }
+
+        driver.ExecuteCdpCommand(
+            "Network.setCookie",
+            new Dictionary<string, object?>
+            {
+                ["url"] = url,
+                ["name"] = "mudroom",
+                ["value"] = cookie,
+                ["httpOnly"] = true,
+                ["sameSite"] = "Strict",
+                ["expires"] = DateTimeOffset.UtcNow.AddHours(12).ToUnixTimeSeconds(),
+            }
+        );
+        Go("/");
+        Wait(".house, input[name=name]");
+        return driver.FindElements(By.CssSelector(".house")).Count > 0 ? this : SignInByHand(name);
+    }
+
+    /// <summary>Signed in, in the form.</summary>
+    public Browser SignInByHand(string name)
     {
         Go("/");
         Fill("input[name=name]", name);

@@ -261,7 +261,8 @@ public sealed class DeadSpotTests
         var web = Path.Combine(Repository.Root(), "web", "build");
         var items = DemoTemplate.Of.Items;
         var brick = items.First(i => i.Code == "CB-05").PackLevels.First(p => p.Name == "each").Gtin!;
-        WebApplication app = await Start(0);
+        await DemoTemplate.CopyTo(folder);
+        var app = await Start(0);
         var port = new Uri(app.Urls.First()).Port;
         var url = $"http://127.0.0.1:{port}";
         var file = Path.Combine(folder, "mudroom.db");

@@ -16,7 +16,7 @@ namespace MudRoom.Server.Tests;
 /// <summary>A server on a copy of the demo's database, on a stopped clock, behind a real port.</summary>
 public sealed class DemoServer : IAsyncLifetime
 {
-    readonly ConcurrentDictionary<string, CookieCollection> sessions = new();
+    static readonly ConcurrentDictionary<string, CookieCollection> sessions = new();
     readonly string folder = Directory.CreateTempSubdirectory("mudroom-server-").FullName;
 
     public WebApplication App { get; private set; } = null!;
@@ -65,13 +65,14 @@ public sealed class DemoServer : IAsyncLifetime
         return isThere;
     }
 
-    /// <summary>A person of the demo, signed in. A password is looked at once for each person: that is slow on purpose.</summary>
+    /// <summary>A person of the demo, signed in. A password is looked at once for each person, unless a session has ended: that is slow on
+    /// purpose.</summary>
     public async Task<Client> SignIn(string name)
     {
         if (sessions.TryGetValue(name, out var cookies) && await Client.Again(Url, cookies) is { } again)
             return again;
         var client = await Client.SignIn(Url, name);
-        sessions[name] = client.Cookies.GetAllCookies();
+        sessions.TryAdd(name, client.Cookies.GetAllCookies());
         return client;
     }
 

@@ -337,4 +337,7 @@ public sealed class SiteStandings
 
     /// <summary>Where a standing stands among the others, what keeps back most highest.</summary>
     public int Order(Standing standing) => order[standing];
+
+    /// <summary>Of two, the one that keeps back more: goods of which both are asked have its word.</summary>
+    public Standing Higher(Standing one, Standing other) => Order(other) > Order(one) ? other : one;
 }

@@ -18,7 +18,7 @@ public static class InvoiceBlocks
         var said = await db
             .Lots.Where(l => ids.Contains(l.ReceiptId))
             .Join(
-                db.Statements.Where(s => s.SettledAt == null && s.ReservationId == null),
+                Said.Open(db),
                 l => l.Id,
                 s => s.LotId,
                 (l, s) =>

@@ -10,11 +10,14 @@ namespace MudRoom.Server.Book;
 /// <param name="Asks">The standing it asks for.</param>
 public sealed record Said(int? HoldId, string Number, Standing Asks)
 {
+    /// <summary>What holds and inspections say of lots now. What is kept for somebody keeps nobody from using it.</summary>
+    public static IQueryable<Statement> Open(MudRoomDb db) => db.Statements.Where(s => s.SettledAt == null && s.ReservationId == null);
+
     /// <summary>By lot, the holds and inspections that say something of it now.</summary>
     public static async Task<ILookup<int, Said>> OfLots(MudRoomDb db, IReadOnlyCollection<int> lots) =>
         (
-            await db
-                .Statements.Where(s => lots.Contains(s.LotId) && s.SettledAt == null && s.ReservationId == null)
+            await Open(db)
+                .Where(s => lots.Contains(s.LotId))
                 .Select(s => new
                 {
                     s.LotId,

@@ -60,8 +60,8 @@ public static class StandingsPage
 
     static async Task<Ok<StandingsAnswer>> List(Inquiry inquiry)
     {
-        var says = await inquiry
-            .Db.Statements.Where(s => s.SiteId == inquiry.Site.Id && s.SettledAt == null && s.ReservationId == null)
+        var says = await Said.Open(inquiry.Db)
+            .Where(s => s.SiteId == inquiry.Site.Id)
             .Select(s => new
             {
                 s.Asks,

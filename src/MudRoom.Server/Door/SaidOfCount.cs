@@ -91,17 +91,10 @@ public sealed record SaidOfCount(
         var batch = found.Value;
         var recalls = RecalledLots.Catching(act.SetUp, RecalledLots.Known(item.Id, maker, arrival.Id, batch, count.Serial));
         // What is recalled is held as it comes, whatever else would be said of it.
-        if (recalls.Count > 0 && act.Standings.Order(Standing.Recalled) > act.Standings.Order(decision.Standing))
-        {
-            var held = Receive(act, command, arrival, decision, Standing.Recalled);
-            if (held.Refused(out var noRoom))
-                return noRoom;
-            (decision, place) = held.Value;
-        }
-
+        var standing = recalls.Count > 0 ? act.Standings.Higher(decision.Standing, Standing.Recalled) : decision.Standing;
         var comes = Comes(lines, decision.Choice.Shares[0].PartId);
         var inspections =
-            decision.Standing == Standing.ToInspect
+            standing == Standing.ToInspect
                 ? await Inspections.Waiting(
                     act,
                     new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
@@ -109,22 +102,18 @@ public sealed record SaidOfCount(
                 )
                 : [];
         // What passes unseen, and of what only the sample waits, is usable at once.
-        if (decision.Standing == Standing.ToInspect && inspections.All(i => i.LetsUse))
-        {
-            var usable = Receive(act, command, arrival, decision, Standing.Usable);
-            if (usable.Refused(out var nowhere))
-                return nowhere;
-            (decision, place) = usable.Value;
-        }
-
+        if (standing == Standing.ToInspect && inspections.All(i => i.LetsUse))
+            standing = Standing.Usable;
         // What a customer sends back is looked at before anybody uses it, whether or not a plan speaks of it.
         var bound = await ReturnedGoods.Bind(act, arrival, item, batch, lines, decision.Choice.Shares);
-        if (bound.Count > 0 && act.Standings.Order(Standing.ToInspect) > act.Standings.Order(decision.Standing))
+        if (bound.Count > 0)
+            standing = act.Standings.Higher(standing, Standing.ToInspect);
+        if (standing != decision.Standing)
         {
-            var looked = Receive(act, command, arrival, decision, Standing.ToInspect);
-            if (looked.Refused(out var noBench))
-                return noBench;
-            (decision, place) = looked.Value;
+            var received = PlaceFor(act, command, arrival, standing);
+            if (received.Refused(out var nowhere))
+                return nowhere;
+            (decision, place) = (decision with { Standing = standing }, received.Value);
         }
 
         // Every rule that catches them lays its conditions, whatever else is said of them.
@@ -147,15 +136,8 @@ public sealed record SaidOfCount(
     }
 
     /// <summary>Where goods are received that are something else than the count alone would say.</summary>
-    static Outcome<(CountDecision Decision, Bin Place)> Receive(
-        Act act,
-        CountCommand command,
-        Arrival arrival,
-        CountDecision decision,
-        Standing standing
-    )
-    {
-        var place = ReceivingPlace.By(
+    static Outcome<Bin> PlaceFor(Act act, CountCommand command, Arrival arrival, Standing standing) =>
+        ReceivingPlace.By(
             act.Site,
             act.DoorSettings,
             act.Standings[standing],
@@ -163,6 +145,4 @@ public sealed record SaidOfCount(
             act.SetUp.BinsOfSite[act.Site.Id],
             command.Place
         );
-        return place.Refused(out var nowhere) ? nowhere : (decision with { Standing = standing }, place.Value);
-    }
 }

@@ -82,6 +82,16 @@ public sealed class StandingTests
     }
 
     [Fact]
+    public void Of_two_the_one_that_keeps_back_more_is_the_word_of_goods_of_which_both_are_said()
+    {
+        Assert.Equal(Standing.Recalled, site.Higher(Standing.ToInspect, Standing.Recalled));
+        Assert.Equal(Standing.Rejected, site.Higher(Standing.Rejected, Standing.Recalled));
+        foreach (var one in site.All.Select(s => s.Standing))
+        foreach (var other in site.All.Select(s => s.Standing))
+            Assert.Equal(Statements.StandingOf([Says(one), Says(other)], site), site.Higher(one, other));
+    }
+
+    [Fact]
     public void Only_what_every_word_lets_may_be_done_whatever_their_order()
     {
         Gen.Int[0, 6]
