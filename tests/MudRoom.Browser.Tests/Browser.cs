@@ -19,7 +19,8 @@ public sealed class Browser : IDisposable
     {
         Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
         this.url = url;
-        var options = new ChromeOptions { BinaryLocation = Find("chromium-headless-shell") };
+        // The shell keeps no profile.
+        var options = new ChromeOptions { BinaryLocation = Find(profile is null ? "chromium-headless-shell" : "chromium") };
         options.AddArguments(
             "--headless",
             "--no-sandbox",

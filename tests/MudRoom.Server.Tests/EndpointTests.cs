@@ -1,6 +1,9 @@
 using System.Net;
+using System.Reflection;
 using System.Text;
 using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Http;
+using Microsoft.AspNetCore.Http.Metadata;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.AspNetCore.Routing.Patterns;
 using Microsoft.Extensions.DependencyInjection;
@@ -88,6 +91,23 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     [Fact]
     public void Every_endpoint_of_a_site_lies_under_the_site() =>
         Every.One(OfSites(), e => Assert.StartsWith("/api/{site}/", e.RoutePattern.RawText));
+
+    [Fact]
+    public void What_each_takes_is_said_though_nobody_has_asked_it_yet()
+    {
+        Every.One(OfSites(), e => Assert.NotNull(e.Metadata.GetMetadata<MethodInfo>()));
+        Every.One(
+            OfSites().Where(e => e.Metadata.GetMetadata<IHttpMethodMetadata>()!.HttpMethods.Contains(HttpMethods.Post)),
+            e => Assert.Equal(["application/json"], e.Metadata.GetMetadata<IAcceptsMetadata>()?.ContentTypes)
+        );
+    }
+
+    [Fact]
+    public async Task Those_who_come_first_to_an_endpoint_at_once_are_all_answered()
+    {
+        using var anselm = await server.SignIn("anselm");
+        Every.One(await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => anselm.Ask("/site/standings"))), a => Assert.True(a.IsOk));
+    }
 
     [Fact]
     public async Task A_stranger_gets_nothing()

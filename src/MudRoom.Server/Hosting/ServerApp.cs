@@ -30,7 +30,14 @@ public static class ServerApp
     /// <summary>Builds it; nothing is opened yet.</summary>
     public static WebApplication Build(ServerSettings settings)
     {
-        var builder = WebApplication.CreateSlimBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory });
+        var builder = WebApplication.CreateSlimBuilder(
+            new WebApplicationOptions
+            {
+                ContentRootPath = AppContext.BaseDirectory,
+                // No file of settings is watched: a machine has few watches, and what is set is set in the house.
+                Args = ["--hostBuilder:reloadConfigOnChange=false"],
+            }
+        );
         builder.Logging.SetMinimumLevel(LogLevel.Warning);
         // Said at every start of a server without a key store of its own; the keys lie with the data, for its owner only.
         builder.Logging.AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error);
