@@ -19,8 +19,7 @@ public sealed class Browser : IDisposable
     {
         Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
         this.url = url;
-        // The shell keeps no profile.
-        var options = new ChromeOptions { BinaryLocation = Find(profile is null ? "chromium-headless-shell" : "chromium") };
+        var options = new ChromeOptions { BinaryLocation = Find("chromium") };
         options.AddArguments(
             "--headless",
             "--no-sandbox",
