@@ -96,9 +96,8 @@ public sealed class EndpointTests(DemoServer server) : IClassFixture<DemoServer>
     public void What_each_takes_is_said_though_nobody_has_asked_it_yet()
     {
         Every.One(OfSites(), e => Assert.NotNull(e.Metadata.GetMetadata<MethodInfo>()));
-        Every.One(
-            OfSites().Where(e => e.Metadata.GetMetadata<IHttpMethodMetadata>()!.HttpMethods.Contains(HttpMethods.Post)),
-            e => Assert.Equal(["application/json"], e.Metadata.GetMetadata<IAcceptsMetadata>()?.ContentTypes)
+        Every.One(OfSites().Where(e => e.Metadata.GetMetadata<IHttpMethodMetadata>()!.HttpMethods.Contains(HttpMethods.Post)), e =>
+            Assert.Equal(["application/json"], e.Metadata.GetMetadata<IAcceptsMetadata>()?.ContentTypes)
         );
     }
 
