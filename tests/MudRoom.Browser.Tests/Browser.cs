@@ -19,7 +19,8 @@ public sealed class Browser : IDisposable
     {
         Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
         this.url = url;
-        var options = new ChromeOptions { BinaryLocation = Find("chromium") };
+        // The shell keeps no profile.
+        var options = new ChromeOptions { BinaryLocation = Find(profile is null ? "chromium-headless-shell" : "chromium") };
         options.AddArguments(
             "--headless",
             "--no-sandbox",
@@ -202,7 +203,7 @@ public sealed class Browser : IDisposable
     /// <summary>What the scan line says it understood.</summary>
     public string Said() => driver.FindElement(By.Id("said")).Text;
 
-    public void WaitSaid(string words, int seconds = 15) =>
+    public void WaitSaid(string words, int seconds = 30) =>
         Until(
             _ => Said().Contains(words, StringComparison.OrdinalIgnoreCase) ? new object() : null,
             $"the scan line to say {words}",
@@ -210,7 +211,7 @@ public sealed class Browser : IDisposable
             seconds
         );
 
-    public T Until<T>(Func<IWebDriver, T?> condition, string what, Func<string>? now = null, int seconds = 15)
+    public T Until<T>(Func<IWebDriver, T?> condition, string what, Func<string>? now = null, int seconds = 30)
         where T : class
     {
         var wait = new WebDriverWait(driver, TimeSpan.FromSeconds(seconds)) { PollingInterval = TimeSpan.FromMilliseconds(60) };

@@ -90,24 +90,17 @@ public sealed record SaidOfCount(
             return badBatch;
         var batch = found.Value;
         var recalls = RecalledLots.Catching(act.SetUp, RecalledLots.Known(item.Id, maker, arrival.Id, batch, count.Serial));
-        // What is recalled is held as it comes, whatever else would be said of it.
-        var standing = recalls.Count > 0 ? act.Standings.Higher(decision.Standing, Standing.Recalled) : decision.Standing;
+        var asked = new StandingAtCount(act.Standings, decision.Standing, recalls.Count > 0);
         var comes = Comes(lines, decision.Choice.Shares[0].PartId);
-        var inspections =
-            standing == Standing.ToInspect
-                ? await Inspections.Waiting(
-                    act,
-                    new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
-                    act.SetUp.PlansFor(new GoodsToInspect(comes, item, decided.Vendor, decision.Origin?.Code))
-                )
-                : [];
-        // What passes unseen, and of what only the sample waits, is usable at once.
-        if (standing == Standing.ToInspect && inspections.All(i => i.LetsUse))
-            standing = Standing.Usable;
-        // What a customer sends back is looked at before anybody uses it, whether or not a plan speaks of it.
+        var inspections = asked.AsksBench
+            ? await Inspections.Waiting(
+                act,
+                new ComesToBench(arrival.Id, item, batch?.Id, decided.Vendor, comes),
+                act.SetUp.PlansFor(new GoodsToInspect(comes, item, decided.Vendor, decision.Origin?.Code))
+            )
+            : [];
         var bound = await ReturnedGoods.Bind(act, arrival, item, batch, lines, decision.Choice.Shares);
-        if (bound.Count > 0)
-            standing = act.Standings.Higher(standing, Standing.ToInspect);
+        var standing = asked.With(inspections, bound.Count > 0);
         if (standing != decision.Standing)
         {
             var received = PlaceFor(act, command, arrival, standing);

@@ -150,8 +150,9 @@
       flying = flying.filter((f) => f !== id);
       asked = undefined;
       reason = '';
-      if (answer === 'waits') await onward();
-      else await placed(answer);
+      if (answer !== 'waits') await placed(answer);
+      const { piece, characteristic } = answer === 'waits' ? entry : answer.finding;
+      left = `${piece} ${characteristic}`;
       return answer;
     } catch (problem) {
       error = problem;
@@ -161,7 +162,7 @@
     }
   }
   const queries = useQueryClient();
-  /** The finding is on the sheet as the server has it, without asking for the whole sheet again. */
+  /** The finding is on the sheet as the server has it; the whole sheet is asked for again only where more has changed. */
   async function placed(answer: Schemas['FindAnswer']) {
     const { finding, parts, missing, verdict, sampleSize } = answer;
     const wider = sampleSize !== s?.sampleSize;
@@ -176,20 +177,28 @@
       ],
     }));
     if (wider || verdict !== null) await sheet.refetch();
-    await onward(finding);
   }
-  /** The cursor goes to the next open value: a value, Enter, the next. It waits until what was found stands on the sheet. */
-  async function onward(found?: Schemas['FindingView']) {
+  /** What was done last, the drawing or an entry in a cell, where the cursor has not gone on from it yet. */
+  let left = $state<'drawing' | `${number} ${number}`>();
+  // A value, Enter, the next: as soon as what was done stands on the sheet, or is kept here, however long that takes.
+  $effect(() => {
+    if (left === 'drawing' ? s?.card.state === 'Drawn' : left && (byPlace.has(left) || kept.has(left))) void goOn();
+  });
+  /** The cursor goes to the next open value; where nothing is open any more, what is left is to sign. */
+  async function goOn() {
     if (chosen && done(chosen)) chosen = 0;
     await tick();
-    const open = found && `td[data-cell="${found.piece} ${found.characteristic}"] [data-open]`;
-    for (let frame = 0; open && frame < 120 && document.querySelector(open); frame++)
-      await new Promise((shown) => requestAnimationFrame(shown));
-    // Where nothing is open any more, what is left is to sign.
-    document.querySelector<HTMLElement>('tr.hand [data-open], input[name=signature]')?.focus();
+    const there = document.querySelector<HTMLElement>('tr.hand [data-open], input[name=signature]');
+    // More pieces, or the signature, may still be on their way.
+    if (!left || !there) return;
+    // Who has gone on by themselves stays there: what they have half typed is not taken for a value.
+    const here = document.activeElement;
+    if (!here?.matches('input, textarea, select') || here.closest(`[data-cell="${left}"]`)) there.focus();
+    left = undefined;
   }
   async function draw() {
-    if (await run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null }))) await onward();
+    if (await run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null })))
+      left = 'drawing';
   }
   const putBack = () => run(() => act('/api/{site}/bench/put-back', { inspection: which }));
   const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
