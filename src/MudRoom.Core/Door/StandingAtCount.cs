@@ -1,4 +1,3 @@
-using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 
 namespace MudRoom.Core.Door;
@@ -17,12 +16,13 @@ public readonly record struct StandingAtCount(SiteStandings Ranks, Standing Deci
     public bool AsksBench => BeforeTheBench == Standing.ToInspect;
 
     /// <summary>The standing with what the bench says, and the return.</summary>
-    /// <param name="atBench">The inspections that catch them; none where the bench is not asked or has no plan for them.</param>
-    /// <param name="isReturned">A customer sends them back: looked at before anybody uses them, whether or not a plan speaks of them.</param>
-    public Standing With(IReadOnlyCollection<Inspection> atBench, bool isReturned)
+    /// <param name="atBench">What each inspection that catches them asks; none where the bench is not asked or has no plan for
+    /// them.</param>
+    /// <param name="isReturned">A customer sends them back: looked at before anybody uses them, plan or none.</param>
+    public Standing With(IEnumerable<Standing> atBench, bool isReturned)
     {
         // What passes unseen, and of what only the sample waits, is usable at once.
-        var looked = AsksBench && atBench.All(i => i.LetsUse) ? Standing.Usable : BeforeTheBench;
+        var looked = AsksBench && atBench.All(asks => asks == Standing.Usable) ? Standing.Usable : BeforeTheBench;
         return isReturned ? Ranks.Higher(looked, Standing.ToInspect) : looked;
     }
 }

@@ -100,7 +100,7 @@ public sealed record SaidOfCount(
             )
             : [];
         var bound = await ReturnedGoods.Bind(act, arrival, item, batch, lines, decision.Choice.Shares);
-        var standing = asked.With(inspections, bound.Count > 0);
+        var standing = asked.With(inspections.Select(i => i.Asks), bound.Count > 0);
         if (standing != decision.Standing)
         {
             var received = PlaceFor(act, command, arrival, standing);

@@ -1,4 +1,3 @@
-using MudRoom.Core.Bench;
 using MudRoom.Core.Book;
 using MudRoom.Core.Door;
 
@@ -7,23 +6,11 @@ namespace MudRoom.Core.Tests.Door;
 /// <summary>Goods come to one standing as they are counted, whoever has a say in it. Common practice, no source.</summary>
 public sealed class StandingAtCountTests
 {
-    static readonly Inspection waits = At(letsUse: false);
-    static readonly Inspection onlyTheSampleWaits = At(letsUse: true);
+    /// <summary>What an inspection asks that keeps the whole lot back, and one of which only the sample waits.</summary>
+    static readonly Standing waits = Standing.ToInspect;
+    static readonly Standing onlyTheSampleWaits = Standing.Usable;
 
     static StandingAtCount Counted(Standing decided, bool isRecalled = false) => new(SiteStandings.BuiltIn, decided, isRecalled);
-
-    static Inspection At(bool letsUse) =>
-        new()
-        {
-            Number = "I-0001",
-            SiteId = 1,
-            ArrivalId = 1,
-            ItemId = 1,
-            VendorId = 1,
-            PlanId = 1,
-            Since = default,
-            LetsUse = letsUse,
-        };
 
     [Fact]
     public void What_is_recalled_is_held_as_it_comes_and_asks_no_bench()
