@@ -19,8 +19,11 @@ public sealed class Browser : IDisposable
     {
         Environment.SetEnvironmentVariable("SE_OFFLINE", "true");
         this.url = url;
-        // The shell keeps no profile.
-        var options = new ChromeOptions { BinaryLocation = Find(profile is null ? "chromium-headless-shell" : "chromium") };
+        // The shell keeps no profile. It is started itself: the script of its name waits for it, and is all that would be ended.
+        var options = new ChromeOptions
+        {
+            BinaryLocation = profile is null ? Find("chromium-headless-shell", within: "/usr/lib/chromium") : Find("chromium"),
+        };
         options.AddArguments(
             "--headless",
             "--no-sandbox",
@@ -45,6 +48,9 @@ public sealed class Browser : IDisposable
     }
 
     public ChromeDriver Driver => driver;
+
+    /// <summary>The folder that all of its processes are told.</summary>
+    public string Folder => (string)((Dictionary<string, object>)driver.Capabilities.GetCapability("chrome")!)["userDataDir"];
 
     public void Resize(int width, int height) =>
         driver.ExecuteCdpCommand(
@@ -267,7 +273,10 @@ public sealed class Browser : IDisposable
 
     public void Dispose() => driver.Dispose();
 
-    static string Find(string program) =>
-        (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Select(p => Path.Combine(p, program)).FirstOrDefault(File.Exists)
+    static string Find(string program, string? within = null) =>
+        $"{within}:{Environment.GetEnvironmentVariable("PATH")}"
+            .Split(':')
+            .Select(p => Path.Combine(p, program))
+            .FirstOrDefault(File.Exists)
         ?? throw new InvalidOperationException($"{program} is not on the PATH: run ./mudroom test, which installs it.");
 }
