@@ -40,7 +40,7 @@ public sealed class Shots(Demo demo)
             b.Fill("input[name=into]", "Terracotta pot 24 cm, second grade");
         });
         Take(desk, "/cage/recalls/RC-0001", ".walls", "recall");
-        Take(desk, "/book?text=CB-05", ".entries li", "book");
+        Take(desk, "/book?text=HH-16", ".entries li", "book");
         Take(desk, "/site", "table.list td", "site");
         desk.Driver.ExecuteScript("localStorage.setItem('scheme', 'dark')");
         Take(desk, "/road", ".panel .button.go", "road-dark");
