@@ -45,16 +45,7 @@ public sealed class BenchTests(Demo demo)
         for (var i = 0; i < typed.Length; i++)
         {
             var made = (piece - 1) * typed.Length + i;
-            browser.Until(
-                d =>
-                    d.SwitchTo().ActiveElement() is var here
-                    && here.GetDomAttribute("data-open") is not null
-                    && here.FindElement(By.XPath("ancestor::tr")).GetDomAttribute("data-piece") == piece.ToString()
-                    && Found() == made
-                        ? "there"
-                        : null,
-                $"the cursor in value {i + 1} of piece {piece}"
-            );
+            browser.Until(d => StandsIn(d, piece, i) && Found() == made ? "there" : null, $"the cursor in value {i + 1} of piece {piece}");
             browser.Driver.SwitchTo().ActiveElement().SendKeys(typed[i] + Keys.Enter);
             keys++;
         }
@@ -92,6 +83,15 @@ public sealed class BenchTests(Demo demo)
             using var db = Data.Database.Context(demo.File);
             return db.Inspections.Where(i => i.Number == "I-0026").SelectMany(i => i.Findings).ToList();
         }
+    }
+
+    /// <summary>The cursor stands in a value that is still open, the first of a piece being 0.</summary>
+    static bool StandsIn(IWebDriver driver, int piece, int value)
+    {
+        var here = driver.SwitchTo().ActiveElement();
+        return here.GetDomAttribute("data-open") is not null
+            && here.FindElement(By.XPath("ancestor::tr")).GetDomAttribute("data-piece") == $"{piece}"
+            && here.FindElements(By.XPath("ancestor::td/preceding-sibling::td[@data-cell]")).Count == value;
     }
 
     /// <summary>Goes on with Tab until the cursor stands where it should.</summary>
@@ -144,18 +144,9 @@ public sealed class BenchTests(Demo demo)
         Type(sunita, Keys.Enter);
         var (keys, values) = (0, 0);
         for (var piece = 1; piece <= 8; piece++)
-            foreach (var typed in new[] { piece == 5 ? "78" : "95", "24.8", "" })
+            foreach (var (i, typed) in new[] { piece == 5 ? "78" : "95", "24.8", "" }.Index())
             {
-                sunita.Until(
-                    d =>
-                        d.SwitchTo().ActiveElement() is var here
-                        && here.GetDomAttribute("data-open") is not null
-                        && here.FindElement(By.XPath("ancestor::tr")).GetDomAttribute("data-piece") == $"{piece}"
-                        && here.TagName == (typed.Length > 0 ? "input" : "button")
-                            ? "there"
-                            : null,
-                    $"the cursor at piece {piece}"
-                );
+                sunita.Until(d => StandsIn(d, piece, i) ? "there" : null, $"the cursor in value {i + 1} of piece {piece}");
                 // The first weight comes from the bench's scale, in kilograms; the others are typed.
                 if (piece == 1 && typed == "24.8")
                 {
