@@ -76,14 +76,17 @@ public static class Database
         Migrations.All(Applied(file).Contains)
         && !IsSo(file, $"EXISTS (SELECT 1 FROM \"Balances\" WHERE \"LotId\" IS NULL) OR ({ReferencesFromBefore.Missing})");
 
-    /// <summary>Asks a database of this version a question in SQL, without the model: that takes a second to make, and a server that starts
-    /// makes it beside its endpoints.</summary>
-    public static bool IsSo(string file, string condition)
+    /// <summary>Asks a database of this version whether a condition in SQL holds; see <see cref="Number"/>.</summary>
+    public static bool IsSo(string file, string condition) => Number(file, condition) != 0;
+
+    /// <summary>Asks a database of this version for a number in SQL, without the model: that takes a second to make, and a server that
+    /// starts makes it beside its endpoints.</summary>
+    public static long Number(string file, string expression)
     {
         using var connection = Open(file);
         using var command = connection.CreateCommand();
-        command.CommandText = $"SELECT {condition}";
-        return (long)command.ExecuteScalar()! != 0;
+        command.CommandText = $"SELECT {expression}";
+        return (long)command.ExecuteScalar()!;
     }
 
     /// <summary>The migrations of this version.</summary>

@@ -73,6 +73,13 @@ public static class StagedImports
     /// <summary>Those that were begun and are neither whole nor taken away.</summary>
     public static IQueryable<StagedImport> Unfinished(this IQueryable<StagedImport> imports) =>
         imports.Where(i => i.State == StageState.Writing || i.State == StageState.TakingBack);
+
+    /// <summary>True where there is one, asked without the model: it is asked at every start.</summary>
+    public static bool AnyUnfinished(string file) =>
+        Database.IsSo(
+            file,
+            $"EXISTS (SELECT 1 FROM \"StagedImports\" WHERE \"State\" IN ({(int)StageState.Writing}, {(int)StageState.TakingBack}))"
+        );
 }
 
 /// <summary>

@@ -164,6 +164,27 @@ public sealed class DataFolderTests : IDisposable
     }
 
     [Fact]
+    public async Task The_demos_clock_goes_on_where_it_was_and_never_before_the_last_entry_of_the_book()
+    {
+        await DemoTemplate.CopyTo(folder);
+        using var copy = new Copy(Db);
+        await using var db = Database.Context(copy.File);
+        var last = await db.Ledger.OrderBy(e => e.Seq).Select(e => e.At).LastAsync();
+        var begins = last.AddDays(-1);
+
+        Note(last.AddHours(2));
+        Assert.Equal(last.AddHours(2), DemoClock.LastSeen(copy.File, begins));
+        Note(last.AddHours(-2));
+        Assert.Equal(last, DemoClock.LastSeen(copy.File, begins));
+        Assert.Equal(last.AddHours(1), DemoClock.LastSeen(copy.File, last.AddHours(1)));
+        copy.Run($"DELETE FROM \"Notes\" WHERE \"Name\" = '{DemoClock.NoteName}'");
+        Assert.Equal(last, DemoClock.LastSeen(copy.File, begins));
+
+        void Note(DateTimeOffset at) =>
+            copy.Run($"UPDATE \"Notes\" SET \"Value\" = '{at.UtcTicks}' WHERE \"Name\" = '{DemoClock.NoteName}'");
+    }
+
+    [Fact]
     public async Task A_full_disk_gets_a_sentence_and_counting_goes_on_as_soon_as_there_is_room()
     {
         await DemoTemplate.CopyTo(folder);

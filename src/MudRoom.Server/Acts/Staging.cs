@@ -197,12 +197,13 @@ public sealed class Staging(
         }
 
         Show(stage);
-        await AnalyzeAgain();
+        await Analyze();
         return ended;
     }
 
-    /// <summary>Much is other than it was: the indexes are looked at anew. What was imported is there all the same.</summary>
-    async Task AnalyzeAgain()
+    /// <summary>At a start, and where much is other than it was, the indexes are looked at anew. What cannot be looked at, on a full disk,
+    /// is there all the same.</summary>
+    public async Task Analyze()
     {
         try
         {
@@ -309,9 +310,8 @@ public sealed class Staging(
     /// </summary>
     public async Task FinishSetUp()
     {
-        await using (var db = await contexts.CreateDbContextAsync())
-            if (await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync() is not { IsOfSetUp: true })
-                return;
+        if (await Begun(mode.File) is not { IsOfSetUp: true })
+            return;
         try
         {
             await FinishAlone();
@@ -343,10 +343,7 @@ public sealed class Staging(
 
     async Task FinishBegun()
     {
-        StagedImport? begun;
-        await using (var db = await contexts.CreateDbContextAsync())
-            begun = await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync();
-        if (begun is null)
+        if (await Begun(mode.File) is not { } begun)
             return;
         if (begun.State == StageState.TakingBack)
         {
@@ -370,11 +367,18 @@ public sealed class Staging(
     /// <summary>Before anybody asks: what is not whole yet is hidden.</summary>
     public static async Task HideWhatIsNotWhole(string file)
     {
-        await using var db = Database.Context(file);
-        var begun = await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync();
+        var begun = await Begun(file);
         HiddenImport.Set(
             Path.GetFullPath(file),
             begun is null or { IsOfSetUp: true } ? HiddenImport.None : new HiddenImport(begun.Id, begun.ActId)
         );
+    }
+
+    static async Task<StagedImport?> Begun(string file)
+    {
+        if (!StagedImports.AnyUnfinished(file))
+            return null;
+        await using var db = Database.Context(file);
+        return await db.StagedImports.AsNoTracking().Unfinished().FirstOrDefaultAsync();
     }
 }

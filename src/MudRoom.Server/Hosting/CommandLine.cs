@@ -42,7 +42,8 @@ public static class CommandLine
         // The tool that writes the OpenAPI document starts the program only to see its endpoints.
         if (Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider")
         {
-            await ServerApp.Build(new ServerSettings(Path.GetTempPath(), Port: 0, Watches: false)).RunAsync();
+            var nowhere = new ServerSettings(Path.GetTempPath(), Port: 0, Watches: false);
+            await ServerApp.Build(nowhere, new Lazy<WriteDesk>(() => new WriteDesk(nowhere.File))).RunAsync();
             return 0;
         }
 
@@ -178,7 +179,7 @@ public static class CommandLine
         if (settings.IsDemo)
         {
             Console.WriteLine("\nThe demo's people: name, password, role");
-            foreach (var (person, password) in Scenario.Make().People)
+            foreach (var (person, password) in PeopleList.Make())
                 Console.WriteLine($"  {person.SignInName, -10} {password, -18} {person.Name}, {string.Join(", ", person.Roles)}");
         }
 
@@ -199,18 +200,24 @@ public static class CommandLine
                 Forget(settings);
             if (await DataFolder.BringUpToDate(settings.File, TimeProvider.System) is { } copy)
                 Console.WriteLine($"The database is of an older version. Before it was brought up to date it was copied to {copy}.");
-            // The model of the database and the endpoints of the server take a second each: they are made side by side.
-            var hidden = Task.Run(() => Staging.HideWhatIsNotWhole(settings.File));
-            var app = ServerApp.Build(settings);
-            await hidden;
+            // The model of the database, which the desk asks for, and the endpoints take a second each: they are made side by side.
+            var desk = new Lazy<WriteDesk>(() => new WriteDesk(settings.File));
+            var opened = Task.Run(async () =>
+            {
+                await Staging.HideWhatIsNotWhole(settings.File);
+                return desk.Value;
+            });
+            var app = ServerApp.Build(settings, desk);
+            await opened;
             app.Lifetime.ApplicationStopped.Register(folder.Dispose);
             if (settings.IsDemo)
                 await BeginDemo(app, settings);
             else
                 await BeginSite(settings);
-            await app.Services.GetRequiredService<Staging>().FinishSetUp();
-            await app.Services.GetRequiredService<WriteDesk>().Analyze();
+            var staging = app.Services.GetRequiredService<Staging>();
+            await staging.FinishSetUp();
             await app.StartAsync();
+            await staging.Analyze();
             return app;
         }
         catch
@@ -326,8 +333,7 @@ public static class CommandLine
     static async Task BeginDemo(WebApplication app, ServerSettings settings)
     {
         var clock = app.Services.GetRequiredService<DemoClock>();
-        await using var db = Database.Context(settings.File);
-        if (!await db.Sites.AnyAsync())
+        if (!Database.IsSo(settings.File, "EXISTS (SELECT 1 FROM \"Sites\")"))
         {
             var begun = Stopwatch.GetTimestamp();
             await app.Services.GetRequiredService<DemoLoader>().Load(Scenario.Make());
@@ -338,15 +344,15 @@ public static class CommandLine
             return;
         }
 
-        clock.Set(await DemoClock.LastSeen(db, Scenario.Begins), settings.StoppedClock);
+        clock.Set(DemoClock.LastSeen(settings.File, Scenario.Begins), settings.StoppedClock);
     }
 
     /// <summary>A real site begins with one administrator, whose password is printed once.</summary>
     static async Task BeginSite(ServerSettings settings)
     {
-        await using var db = Database.Context(settings.File);
-        if (await db.People.AnyAsync())
+        if (Database.IsSo(settings.File, "EXISTS (SELECT 1 FROM \"People\")"))
             return;
+        await using var db = Database.Context(settings.File);
         var site = new WarehouseSite
         {
             Code = "S1",

@@ -27,12 +27,19 @@ public sealed class DemoClock : TimeProvider
     }
 
     /// <summary>Where it was when the server last ran: never before the last entry of the book.</summary>
-    public static async Task<DateTimeOffset> LastSeen(MudRoomDb db, DateTimeOffset begins)
+    public static DateTimeOffset LastSeen(string file, DateTimeOffset begins)
     {
-        var last = await db.Ledger.OrderByDescending(e => e.Seq).Select(e => (DateTimeOffset?)e.At).FirstOrDefaultAsync() ?? begins;
-        var noted = await db.Notes.Where(n => n.Name == NoteName).Select(n => n.Value).FirstOrDefaultAsync();
-        var kept = noted is null ? begins : new DateTimeOffset(long.Parse(noted), TimeSpan.Zero);
-        return new[] { last, kept, begins }.Max();
+        var ticks = Database.Number(
+            file,
+            $"""
+            max(
+                {begins.UtcTicks},
+                coalesce((SELECT "At" FROM "Ledger" ORDER BY "Seq" DESC LIMIT 1), 0),
+                coalesce((SELECT CAST("Value" AS INTEGER) FROM "Notes" WHERE "Name" = '{NoteName}'), 0)
+            )
+            """
+        );
+        return new DateTimeOffset(ticks, TimeSpan.Zero);
     }
 
     /// <summary>The note it is kept under; the last thing that is written of a demo that is made.</summary>

@@ -28,7 +28,8 @@ namespace MudRoom.Server.Hosting;
 public static class ServerApp
 {
     /// <summary>Builds it; nothing is opened yet.</summary>
-    public static WebApplication Build(ServerSettings settings)
+    /// <param name="desk">Opened by whoever asks for it first, and closed with the server.</param>
+    public static WebApplication Build(ServerSettings settings, Lazy<WriteDesk> desk)
     {
         var builder = WebApplication.CreateSlimBuilder(
             new WebApplicationOptions
@@ -54,14 +55,14 @@ public static class ServerApp
                     listen.UseHttps(Certificates.Load(settings.Certificate, settings.CertificatePassword, settings.Folder));
             });
         });
-        AddServices(builder.Services, settings);
+        AddServices(builder.Services, settings, desk);
         var app = builder.Build();
         Use(app, settings);
         Endpoints.MakeOnce(app);
         return app;
     }
 
-    static void AddServices(IServiceCollection services, ServerSettings settings)
+    static void AddServices(IServiceCollection services, ServerSettings settings, Lazy<WriteDesk> desk)
     {
         var clock = settings.IsDemo ? new DemoClock() : null;
         services.AddSingleton(new Mode(settings.File, settings.IsDemo));
@@ -79,7 +80,7 @@ public static class ServerApp
 
         services.AddSingleton(Database.Factory(settings.File));
         services.AddScoped(provider => provider.GetRequiredService<IDbContextFactory<MudRoomDb>>().CreateDbContext());
-        services.AddSingleton(_ => new WriteDesk(settings.File));
+        services.AddSingleton(_ => desk.Value);
         services.AddSingleton<SetUpStore>();
         services.AddSingleton<ActRunner>();
         // What is held anew changes what is to be done.
