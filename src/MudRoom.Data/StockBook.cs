@@ -15,6 +15,9 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     );
 
     readonly Dictionary<string, Balance> touched = [];
+
+    /// <summary>Those among them that are kept in hand: EF does not know them.</summary>
+    readonly HashSet<Balance> fromHand = new(ReferenceEqualityComparer.Instance);
     readonly List<LedgerEntry> written = [];
 
     /// <summary>The entries written so far, in order; the write desk appends them.</summary>
@@ -116,7 +119,7 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
             touched[key] = balance;
             db.Balances.Add(balance);
         }
-        else if (inHand.Stays && db.Entry(balance).State == EntityState.Detached)
+        else if (fromHand.Contains(balance))
         {
             inHand.Change(balance);
         }
@@ -128,9 +131,12 @@ public sealed class StockBook(MudRoomDb db, ChainHead head, InHand inHand)
     {
         if (touched.TryGetValue(key, out var known))
             return known;
-        var found = inHand.Stays ? inHand.Get(key, () => untrackedByKey(db, key)) : balanceByKey(db, key);
-        if (found is not null)
-            touched[key] = found;
-        return found;
+        var isFromHand = inHand.Stays;
+        var found = isFromHand ? inHand.Get(key, () => untrackedByKey(db, key)) : balanceByKey(db, key);
+        if (found is null)
+            return null;
+        if (isFromHand)
+            fromHand.Add(found);
+        return touched[key] = found;
     }
 }

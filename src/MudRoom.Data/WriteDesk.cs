@@ -93,6 +93,7 @@ public sealed class WriteDesk : IAsyncDisposable
     readonly Dictionary<Type, IRowCommands> rows;
     readonly ReferencesBehind references;
     readonly DoneActLookup doneActs;
+    readonly Savepoint savepoint;
     readonly InHand inHand = new();
     readonly SheetsRead sheets = new();
     readonly UpdatesHeldBack updates = new();
@@ -134,6 +135,7 @@ public sealed class WriteDesk : IAsyncDisposable
             [typeof(OrderLine)] = new RowCommands<OrderLine>(connection, db.Model, withKey: true),
         };
         doneActs = new DoneActLookup(connection);
+        savepoint = new Savepoint(connection);
         writer = Task.Factory.StartNew(Work, TaskCreationOptions.LongRunning).Unwrap();
     }
 
@@ -210,6 +212,7 @@ public sealed class WriteDesk : IAsyncDisposable
         foreach (var commands in rows.Values)
             commands.Dispose();
         references.Dispose();
+        savepoint.Dispose();
         await db.DisposeAsync();
         await connection.DisposeAsync();
     }
@@ -310,7 +313,7 @@ public sealed class WriteDesk : IAsyncDisposable
 
     async Task WriteOne(Piece piece, SqliteTransaction transaction)
     {
-        transaction.Save("act");
+        savepoint.Save();
         try
         {
             Store.Begin(db);
@@ -341,7 +344,7 @@ public sealed class WriteDesk : IAsyncDisposable
             }
             else
             {
-                TakeBack(transaction);
+                TakeBack();
             }
 
             if (!keep || !inHand.Stays)
@@ -354,7 +357,7 @@ public sealed class WriteDesk : IAsyncDisposable
         {
             try
             {
-                TakeBack(transaction);
+                TakeBack();
             }
             catch (Exception rollback) when (rollback is SqliteException or InvalidOperationException)
             {
@@ -368,7 +371,7 @@ public sealed class WriteDesk : IAsyncDisposable
             await db.Database.UseTransactionAsync(transaction);
         }
 
-        transaction.Release("act");
+        savepoint.Release();
     }
 
     void Forget()
@@ -377,9 +380,9 @@ public sealed class WriteDesk : IAsyncDisposable
         updates.Forget();
     }
 
-    void TakeBack(SqliteTransaction transaction)
+    void TakeBack()
     {
-        transaction.Rollback("act");
+        savepoint.TakeBack();
         updates.TakeBackPiece();
         references.TakeBackPiece();
     }

@@ -151,7 +151,7 @@ public sealed class WarehouseSite
         // At the edge of the calendar there is no room for a zone.
         if (plain.Year is < 2 or > 9998)
             return new DateTimeOffset(plain, TimeSpan.Zero);
-        return new DateTimeOffset(plain, TimeZoneInfo.FindSystemTimeZoneById(TimeZone).GetUtcOffset(plain)).ToUniversalTime();
+        return new DateTimeOffset(plain, Zone.GetUtcOffset(plain)).ToUniversalTime();
     }
 
     /// <summary>The instants between which a range of days lies at the site: from the first moment of the first to that behind the
@@ -163,8 +163,12 @@ public sealed class WarehouseSite
         );
 
     /// <summary>The wall clock at the site at an instant.</summary>
-    public DateTime LocalTime(DateTimeOffset instant) =>
-        TimeZoneInfo.ConvertTime(instant, TimeZoneInfo.FindSystemTimeZoneById(TimeZone)).DateTime;
+    public DateTime LocalTime(DateTimeOffset instant) => TimeZoneInfo.ConvertTime(instant, Zone).DateTime;
+
+    /// <summary>Looked up once: every count asks for the day three times.</summary>
+    TimeZoneInfo Zone => zone is { } known && known.Id == TimeZone ? known : zone = TimeZoneInfo.FindSystemTimeZoneById(TimeZone);
+
+    TimeZoneInfo? zone;
 
     /// <summary>How facts become words at the site.</summary>
     public Wording Wording => new(Language.English, LocalTime);

@@ -63,6 +63,8 @@ public sealed class Staging(
     /// <summary>Only one import can be hidden.</summary>
     readonly SemaphoreSlim one = new(1, 1);
 
+    bool isLookedAt;
+
     /// <summary>An import was left in the middle: it is to be gone on with.</summary>
     readonly SemaphoreSlim leftOver = new(0);
 
@@ -203,8 +205,9 @@ public sealed class Staging(
 
     /// <summary>At a start, and where much is other than it was, the indexes are looked at anew. What cannot be looked at, on a full disk,
     /// is there all the same.</summary>
-    public async Task Analyze()
+    async Task Analyze()
     {
+        isLookedAt = true;
         try
         {
             await desk.Analyze();
@@ -292,13 +295,15 @@ public sealed class Staging(
             HiddenImport.Set(FileOf(mode), HiddenImport.None);
     }
 
-    /// <summary>What a killed server or a full disk has left in the middle is finished.</summary>
+    /// <summary>What a killed server or a full disk has left in the middle is finished, and the indexes are looked at once.</summary>
     protected override async Task Work(CancellationToken stopping)
     {
         while (true)
         {
             await FinishAlone(stopping);
             Succeeded();
+            if (!isLookedAt)
+                await Analyze();
             await leftOver.WaitAsync(stopping);
         }
     }

@@ -145,12 +145,19 @@ public static class CountGoods
             behind is not null,
             act.SetUp.StagingOf(act.SetUp.Doors[arrival.DoorId!.Value]),
             act.SetUp.BinsOfSite[act.Site.Id],
-            act.Db.ManifestLines.Where(m => m.ArrivalId == arrival.Id).Select(m => m.Part!.VendorId).Distinct(),
+            VendorsAboard(act.Db, arrival.Id),
             act.Standings,
             act.Person.Name,
             (vendor, part, origin) =>
                 act.SetUp.PlansFor(new GoodsToInspect(SaidOfCount.Comes(lines, part), item, vendor, origin?.Code)).Count > 0
         );
+
+    /// <summary>Asked for, and the question made, only where somebody looks: few counts do.</summary>
+    static IEnumerable<int> VendorsAboard(MudRoomDb db, int arrival)
+    {
+        foreach (var vendor in db.ManifestLines.Where(m => m.ArrivalId == arrival).Select(m => m.Part!.VendorId).Distinct())
+            yield return vendor;
+    }
 
     static async Task<Refusal?> PictureMissing(Act act, Arrival arrival, IReadOnlyList<int> pictures) =>
         pictures.Count == 0

@@ -214,10 +214,8 @@ public static class CommandLine
                 await BeginDemo(app, settings);
             else
                 await BeginSite(settings);
-            var staging = app.Services.GetRequiredService<Staging>();
-            await staging.FinishSetUp();
+            await app.Services.GetRequiredService<Staging>().FinishSetUp();
             await app.StartAsync();
-            await staging.Analyze();
             return app;
         }
         catch
