@@ -54,25 +54,91 @@ public sealed class BenchTests(Demo demo)
         // At most two keys beside the digits for each value.
         Assert.True(keys <= 2 * Found());
 
-        // Who types on before a late answer keeps the cursor: half a value is not recorded.
-        browser.Driver.ExecuteScript(
-            "window.late = []; window.atOnce = window.fetch;"
-                + "window.fetch = (...asked) => atOnce(...asked).then((answer) => new Promise((come) => late.push(() => come(answer))));"
-        );
-        browser.Until(d => Cursor().GetDomAttribute("aria-label") is { } label && label.Contains("piece 3") ? label : null, "piece 3");
-        ByHand(browser, "0.08", Keys.Tab);
-        ByHand(browser, "56", Keys.Tab);
+        // The cursor goes on before the answer is there, and who types on keeps it: half a value is not recorded.
+        browser.Until(d => StandsIn(d, 3, 0) ? "there" : null, "the cursor in piece 3");
+        AnswersAreLate();
+        ByHand(browser, "0.08");
+        browser.Until(d => StandsIn(d, 3, 1) ? "there" : null, "the cursor in the next before the answer");
+        ByHand(browser, "56");
+        browser.Until(d => StandsIn(d, 3, 2) ? "there" : null, "the cursor in the third before an answer");
         ByHand(browser, "21", "");
         browser.Until(_ => Found() == 12 ? "found" : null, "two values of piece 3");
-        browser.Driver.ExecuteScript("window.fetch = atOnce; late.shift()();");
+        browser.Driver.ExecuteScript("late.shift()();");
         browser.Until(d => d.FindElements(By.CssSelector("tr.hand .clear")).Count == 1 ? "there" : null, "that one stands on the sheet");
         Thread.Sleep(200);
         Assert.Equal("21", Cursor().GetDomProperty("value"));
-        browser.Driver.ExecuteScript("late.forEach((come) => come());");
+        TheyCome();
         browser.Until(d => d.FindElements(By.CssSelector("tr.hand .clear")).Count == 2 ? "there" : null, "that both stand on the sheet");
         ByHand(browser, "2");
         browser.Until(_ => Found() == 13 ? "found" : null, "the third value of piece 3");
         Assert.Equal([0.08m, 56, 212], Findings().Where(f => f is { Piece: 3, Value: not null }).Select(f => f.Value!.Value).Order());
+        Looks(3);
+
+        // What is refused late is open again, with what was typed, and the cursor in it …
+        browser.Until(d => StandsIn(d, 4, 0) ? "there" : null, "the cursor in piece 4");
+        AnswersAreLate();
+        ByHand(browser, "0.o8");
+        browser.Until(d => StandsIn(d, 4, 1) ? "there" : null, "the cursor in the next before the refusal");
+        TheyCome();
+        browser.Until(d => StandsIn(d, 4, 0) ? "there" : null, "the cursor back in what was refused");
+        Assert.Equal("0.o8", Cursor().GetDomProperty("value"));
+        Type(browser, Keys.Control + "a");
+        ByHand(browser, "0.08");
+        browser.Until(d => StandsIn(d, 4, 1) ? "there" : null, "the cursor in the second value of piece 4");
+
+        // … unless another is half typed, of the next piece too: that is gone on with, and what was refused stays open.
+        ByHand(browser, "56");
+        browser.Until(d => StandsIn(d, 4, 2) ? "there" : null, "the cursor in the third value of piece 4");
+        ByHand(browser, "212");
+        Looks(4);
+        browser.Until(d => StandsIn(d, 5, 0) ? "there" : null, "the cursor in piece 5");
+        ByHand(browser, "0.08");
+        browser.Until(d => StandsIn(d, 5, 1) ? "there" : null, "the cursor in the second value of piece 5");
+        AnswersAreLate();
+        ByHand(browser, "5o");
+        browser.Until(d => StandsIn(d, 5, 2) ? "there" : null, "the cursor in the third value of piece 5");
+        ByHand(browser, "21", "");
+        TheyCome();
+        browser.WaitText("5o is no number");
+        Assert.Equal("21", Cursor().GetDomProperty("value"));
+        ByHand(browser, "2");
+        for (var looks = 2; looks > 0; looks--)
+        {
+            browser.Driver.FindElement(By.CssSelector("tr.hand .looks [data-open]")).Click();
+            browser.Until(
+                d => d.FindElements(By.CssSelector("tr.hand .looks [data-open]")).Count == looks - 1 ? "made" : null,
+                "that the look is made"
+            );
+        }
+
+        browser.Until(d => StandsIn(d, 5, 1) ? "there" : null, "the cursor in what is open still");
+        AnswersAreLate();
+        ByHand(browser, "5o");
+        browser.Until(d => StandsIn(d, 6, 0) ? "there" : null, "the cursor in the next piece before the refusal");
+        ByHand(browser, "0.0", "");
+        TheyCome();
+        browser.WaitText("5o is no number");
+        Assert.True(StandsIn(browser.Driver, 6, 0));
+        Assert.Equal("0.0", Cursor().GetDomProperty("value"));
+        ByHand(browser, "8");
+        browser.Until(_ => Findings().Any(f => f is { Piece: 6, Value: 0.08m }) ? "found" : null, "the first value of piece 6");
+
+        void Looks(int piece)
+        {
+            foreach (var look in (int[])[3, 4])
+            {
+                browser.Until(d => StandsIn(d, piece, look) ? "there" : null, $"the cursor in look {look} of piece {piece}");
+                Type(browser, Keys.Enter);
+            }
+        }
+
+        void AnswersAreLate() =>
+            browser.Driver.ExecuteScript(
+                "window.late = []; window.atOnce = window.fetch;"
+                    + "window.fetch = (...asked) => atOnce(...asked).then((answer) => new Promise((come) => late.push(() => come(answer))));"
+            );
+
+        void TheyCome() => browser.Driver.ExecuteScript("window.fetch = atOnce; late.forEach((come) => come());");
 
         IWebElement Cursor() => browser.Driver.SwitchTo().ActiveElement();
 

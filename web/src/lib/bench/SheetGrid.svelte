@@ -13,6 +13,8 @@
     chosen,
     fixed,
     kept,
+    sent,
+    refused,
     find,
     clear,
   }: {
@@ -25,6 +27,10 @@
     fixed: number;
     /** Findings that are kept on this device and not sent yet, by piece and characteristic. */
     kept: Map<string, Waiting>;
+    /** Findings that are on their way, by piece and characteristic. */
+    sent: Map<string, { value: string | null; pass: boolean | null }>;
+    /** What was refused last, to be put right where it was typed. */
+    refused: { piece: number; characteristic: number; value: string | null } | undefined;
     find: (piece: number, characteristic: number, value: string | null, pass: boolean | null) => void;
     clear: (piece: number, characteristic: number) => void;
   } = $props();
@@ -66,6 +72,7 @@
         {#each sheet.characteristics as c (c.id)}
           {@const f = findings.get(key(p, c.id))}
           {@const waits = kept.get(key(p, c.id))}
+          {@const goes = sent.get(key(p, c.id))}
           {@const was = f?.before ?? cleared.get(key(p, c.id))?.was ?? []}
           <td
             class:out={f && !f.conforms}
@@ -75,6 +82,7 @@
           >
             {#if !isAsked(c, p)}<span class="quiet">not asked</span>
             {:else if waits}<b class="c">{said(waits, c)}</b> <span class="quiet">kept here, not sent yet</span>
+            {:else if goes}<b class="c">{c.unit ? goes.value : goes.pass ? c.passWord : c.failWord}</b>
             {:else if c.unit}
               <span class="value">
                 {#if isOpen && p === inHand}
@@ -84,7 +92,7 @@
                     aria-label="{c.name}, piece {p}, {c.unit}"
                     data-characteristic={c.id}
                     data-open={f ? undefined : ''}
-                    value={f?.value ?? ''}
+                    value={f?.value ?? (refused?.piece === p && refused.characteristic === c.id ? refused.value : '')}
                     onchange={(e) => typed(p, c.id, e.currentTarget.value, f !== undefined)}
                   />
                 {:else}<b class="c">{f ? f.value : ''}</b>{/if}

@@ -29,16 +29,24 @@
   );
   const byPlace = $derived(new Map((s?.findings ?? []).map((f) => [`${f.piece} ${f.characteristic}`, f])));
   const badPieces = $derived(new Set((s?.findings ?? []).filter((f) => !f.conforms).map((f) => f.piece)));
-  const finding = (piece: number, characteristic: number) => byPlace.get(`${piece} ${characteristic}`);
   const bad = (piece: number) => badPieces.has(piece);
-  /** Acts that somebody stands by: their answer is put in place when it comes. */
-  let flying = $state<string[]>([]);
+  type Entry = {
+    piece: number;
+    characteristic: number;
+    value: string | null;
+    pass: boolean | null;
+    clears?: boolean;
+  };
+  const cellOf = (e: { piece: number; characteristic: number }) => `${e.piece} ${e.characteristic}`;
+  /** What was found and is on its way: its cell takes no more keys, and the next is open. */
+  let underway = $state<(Entry & { id: string })[]>([]);
+  const sent = $derived(new Map(underway.map((e) => [cellOf(e), e])));
   /** What was found and is not acknowledged yet: it is kept on this device and sent when the network is back. */
   const kept = $derived(
     new Map(
       waiting
         .findingsOf(which)
-        .filter((w) => !w.back && !flying.includes(w.id))
+        .filter((w) => !w.back && !underway.some((e) => e.id === w.id))
         .flatMap((w) =>
           // A gauge's value stands where the cursor stood; where it stood nowhere, only the server knows what it is of.
           w.step && 'piece' in w.step.body && w.step.body.characteristic !== null
@@ -53,9 +61,9 @@
     if (kept.size < unsent) void sheet.refetch();
     unsent = kept.size;
   });
+  const isThere = (cell: string) => byPlace.has(cell) || kept.has(cell) || sent.has(cell);
   const done = (piece: number) =>
-    s?.characteristics.every((c) => !isAsked(c, piece) || finding(piece, c.id) || kept.has(`${piece} ${c.id}`)) ??
-    false;
+    s?.characteristics.every((c) => !isAsked(c, piece) || isThere(`${piece} ${c.id}`)) ?? false;
   const next = $derived(pieces.find((p) => !done(p)) ?? 0);
   let chosen = $state(0);
   /** Height of what stays in sight above the table. */
@@ -110,13 +118,6 @@
   );
 
   const gaugeValue = /^(?:\p{L}[\p{L} ]*?[ :=]+)?-?\d+(?:\.\d+)?\s*[%\p{L}°µ/]*$/u;
-  type Entry = {
-    piece: number;
-    characteristic: number;
-    value: string | null;
-    pass: boolean | null;
-    clears?: boolean;
-  };
   /** What was refused and may be recorded all the same: with a reason, or because it was looked at again. */
   let asked = $state<Entry>();
   let reason = $state('');
@@ -136,30 +137,46 @@
       return undefined;
     }
   }
-  /** A finding is laid into the device's own database before it is sent: no dead spot loses it. */
+  /** A finding is laid into the device's own database before it is sent: no dead spot loses it. The cursor goes on at once. */
   async function record(step: Step, entry: Entry): Promise<Schemas['FindAnswer'] | 'waits' | undefined> {
     error = undefined;
-    asked = entry;
+    asked = undefined;
     const name = s?.characteristics.find((c) => c.id === entry.characteristic)?.name ?? 'a value of the gauge';
     const words = `${which}, piece ${entry.piece}, ${name}${entry.value === null ? '' : ` ${entry.value}`}`;
     const id = newActId();
-    flying = [...flying, id];
+    underway = [...underway, { ...entry, id }];
+    if (entry.characteristic) left = cellOf(entry);
     inPlace.add(id);
     try {
       const answer = await waiting.keepAndSend<Schemas['FindAnswer']>(step, words, id);
-      flying = flying.filter((f) => f !== id);
-      asked = undefined;
-      reason = '';
-      if (answer !== 'waits') await placed(answer);
-      const { piece, characteristic } = answer === 'waits' ? entry : answer.finding;
-      left = `${piece} ${characteristic}`;
+      // The reason that is asked for belongs to what was refused meanwhile.
+      if (!asked) reason = '';
+      if (answer !== 'waits') {
+        await placed(answer);
+        // What a gauge has measured, where the cursor stood in no value.
+        if (!entry.characteristic) left = cellOf(answer.finding);
+      }
       return answer;
     } catch (problem) {
       error = problem;
+      asked = entry;
+      await backTo(entry, id);
       return undefined;
     } finally {
-      flying = flying.filter((f) => f !== id);
+      underway = underway.filter((e) => e.id !== id);
     }
+  }
+  /** What was refused is open again, and the cursor in it; who has half typed another value stays in that. */
+  async function backTo(entry: Entry, id: string) {
+    const here = document.activeElement;
+    const isTyping =
+      here instanceof HTMLInputElement && here.value !== '' && !here.closest(`[data-cell="${cellOf(entry)}"]`);
+    if (isTyping) chosen = inHand;
+    underway = underway.filter((e) => e.id !== id);
+    left = undefined;
+    if (isTyping) return;
+    await tick();
+    document.querySelector<HTMLElement>(`[data-cell="${cellOf(entry)}"] :is(input, button)`)?.focus();
   }
   const queries = useQueryClient();
   /** The finding is on the sheet as the server has it; the whole sheet is asked for again only where more has changed. */
@@ -179,10 +196,10 @@
     if (wider || verdict !== null) await sheet.refetch();
   }
   /** What was done last, the drawing or an entry in a cell, where the cursor has not gone on from it yet. */
-  let left = $state<'drawing' | `${number} ${number}`>();
-  // A value, Enter, the next: as soon as what was done stands on the sheet, or is kept here, however long that takes.
+  let left = $state<string>();
+  // A value, Enter, the next: as soon as what was done is on its way, however long that takes.
   $effect(() => {
-    if (left === 'drawing' ? s?.card.state === 'Drawn' : left && (byPlace.has(left) || kept.has(left))) void goOn();
+    if (left === 'drawing' ? s?.card.state === 'Drawn' : left && isThere(left)) void goOn();
   });
   /** The cursor goes to the next open value; where nothing is open any more, what is left is to sign. */
   async function goOn() {
@@ -367,6 +384,8 @@
         {chosen}
         {fixed}
         {kept}
+        {sent}
+        refused={asked}
         find={(piece, characteristic, value, pass) => void find(piece, characteristic, value, pass)}
         clear={(piece, characteristic) => void clear(piece, characteristic)}
       />
