@@ -1,4 +1,6 @@
 using System.Diagnostics;
+using System.Net.Http.Json;
+using System.Text.Json;
 using System.Text.RegularExpressions;
 using CsCheck;
 using Microsoft.Data.Sqlite;
@@ -25,6 +27,38 @@ public sealed partial class BookTests(DemoServer server) : IClassFixture<DemoSer
         var entries = (await wanjiru.Ask($"/book/ledger?text={number}"))["rows"].ToString();
         Assert.Contains(number, entries, StringComparison.Ordinal);
         Assert.Equal(entries, (await wanjiru.Ask($"/book/ledger?text={number.ToLowerInvariant()}"))["rows"].ToString());
+    }
+
+    [Fact]
+    public async Task Goods_are_found_by_the_number_of_what_says_something_of_them_with_the_page_it_is_on()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        var held = await Find("LM", "h-0338");
+        Assert.Equal(("hold", "H-0338", "/cage?hold=H-0338"), Thing(held));
+        Assert.Equal(340, Stock(held).Sum(s => s.GetProperty("quantity").GetDecimal()));
+        Assert.All(Stock(held), s => Assert.Contains("H-0338", s.GetProperty("said").EnumerateArray().Select(n => n.GetString())));
+
+        var inspected = await Find("LM", "I-0027");
+        Assert.Equal(("inspection", "I-0027", "/bench/I-0027"), Thing(inspected));
+        Assert.NotEmpty(Stock(inspected));
+        Assert.Equal(("recall", "RC-0001", "/cage/recalls/RC-0001"), Thing(await Find("LM", "rc-0001")));
+        Assert.Equal(("order", "PO-4441", "/road/orders/PO-4441"), Thing(await Find("LM", "po-4441")));
+
+        // Another site has neither the hold nor its goods.
+        var elsewhere = await Find("HB", "H-0338");
+        Assert.Empty(Stock(elsewhere));
+        Assert.Empty(elsewhere.GetProperty("things").EnumerateArray());
+
+        Task<JsonElement> Find(string site, string text) =>
+            wanjiru.Http.GetFromJsonAsync<JsonElement>($"/api/{site}/book/find?text={text}");
+
+        static List<JsonElement> Stock(JsonElement found) => [.. found.GetProperty("stock").EnumerateArray()];
+
+        static (string?, string?, string?) Thing(JsonElement found)
+        {
+            var thing = Assert.Single(found.GetProperty("things").EnumerateArray());
+            return (thing.GetProperty("kind").GetString(), thing.GetProperty("code").GetString(), thing.GetProperty("link").GetString());
+        }
     }
 
     [Fact]

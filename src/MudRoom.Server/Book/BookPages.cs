@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
 using MudRoom.Core.Book;
-using MudRoom.Core.Identification;
 using MudRoom.Core.Site;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
@@ -46,9 +45,6 @@ public sealed record StockRow(
     bool MayShip,
     IReadOnlyList<KeptRow> Kept
 );
-
-/// <summary>Something other than stock that the words fit.</summary>
-public sealed record FoundThing(string Kind, string Code, string Words, string? Link);
 
 /// <summary>What was found.</summary>
 public sealed record FoundAnswer(
@@ -171,7 +167,7 @@ public static class BookPages
             new FoundAnswer(
                 stock,
                 total,
-                await Things(inquiry, meant),
+                await FoundThings.Of(inquiry, meant),
                 [
                     .. sums.Select(s => inquiry.SetUp.Catalogue[s.ItemId])
                         .Concat(onTheWay.Select(t => inquiry.SetUp.Catalogue.Items.First(i => i.Code == t.ItemCode)))
@@ -292,78 +288,6 @@ public static class BookPages
                 );
             }),
         ];
-    }
-
-    static async Task<List<FoundThing>> Things(Inquiry inquiry, Meant meant)
-    {
-        var text = meant.Key;
-        var batch = meant.Code.Batch ?? text;
-        var things = new List<FoundThing>();
-        things.AddRange(
-            inquiry
-                .SetUp.Catalogue.Items.Where(i => meant.Items.Contains(i.Id))
-                .Take(10)
-                .Select(i => new FoundThing("item", i.Code, i.Name, null))
-        );
-        if (meant.Bin is { } at && inquiry.SetUp.Bins[at] is var bin)
-            things.Add(new FoundThing("bin", bin.Address, $"{bin.Function.ToString().ToLowerInvariant()}, {bin.Zone}", null));
-        things.AddRange(
-            (
-                await inquiry
-                    .Db.Orders.Where(o => o.Number == text && o.Lines.Any(l => l.Parts.Any(p => p.SiteId == inquiry.Site.Id)))
-                    .ToListAsync()
-            ).Select(o => new FoundThing("order", o.Number, inquiry.SetUp.Vendors[o.VendorId].Name, "/road/orders/" + o.Number))
-        );
-        things.AddRange(
-            (
-                await inquiry
-                    .Db.Arrivals.Where(a => a.SiteId == inquiry.Site.Id && (a.Number == text || a.ContainerNumber == text))
-                    .Take(10)
-                    .ToListAsync()
-            ).Select(a => new FoundThing("arrival", a.Number, a.State.ToString(), "/road/arrivals/" + a.Number))
-        );
-        things.AddRange(
-            (
-                await inquiry
-                    .Db.Receipts.Where(r => r.SiteId == inquiry.Site.Id && (r.Number == text || r.DeliveryNote == text))
-                    .Take(10)
-                    .ToListAsync()
-            ).Select(r => new FoundThing(
-                "receipt",
-                r.Number,
-                $"{inquiry.SetUp.Vendors[r.VendorId].Name}, delivery note {r.DeliveryNote}",
-                "/door/receipts/" + r.Number
-            ))
-        );
-        things.AddRange(
-            (
-                await inquiry
-                    .Db.Batches.Include(b => b.SourceBatch)
-                    .Where(b =>
-                        (b.Number == batch || b.SourceBatch!.Number == batch)
-                        && (meant.Code.Batch == null || meant.Items.Count == 0 || meant.Items.Contains(b.ItemId))
-                    )
-                    .Take(10)
-                    .ToListAsync()
-            ).Select(b => new FoundThing("batch", b.Number, Trace(inquiry, b), null))
-        );
-        return things;
-    }
-
-    static string Trace(Inquiry inquiry, Batch batch)
-    {
-        var source = batch.SourceBatch;
-        var words = inquiry.SetUp.Catalogue[batch.ItemId].Name;
-        if (source is null)
-            return words;
-        words += $", source batch {source.Number} of {inquiry.SetUp.Vendors[source.VendorId].Name}";
-        if (source.ProductionAsKnown is { } made)
-            words += $", produced {made}";
-        if (batch.Expiry is { } end)
-            words += $", good until {end:yyyy-MM-dd}{(source.DateWorkedOut ? " (worked out)" : "")}";
-        if (source.Origin is { } origin)
-            words += $", from {Countries.ByCode(origin)?.Name}";
-        return words;
     }
 
     static async Task<Ok<LedgerAnswer>> Ledger(Inquiry inquiry, string? text, long? before)

@@ -45,6 +45,22 @@ sealed record Meant
     /// <summary>The lot whose number it is, as "lot 676".</summary>
     public int? Lot { get; private init; }
 
+    /// <summary>Lots of which an open hold or inspection of that number says something, where that is asked for.</summary>
+    public List<int?> LotsUnder { get; private init; } = [];
+
+    /// <summary>The number, as it was typed and as we give numbers, in capitals.</summary>
+    public IReadOnlyList<string> Numbers => Key.ToUpperInvariant() is var large && large != Key ? [Key, large] : [Key];
+
+    /// <summary>The paper that speaks for goods whose number it is, by how such numbers begin.</summary>
+    public (ReferenceKind Kind, string Number)? Paper =>
+        Numbers[^1] switch
+        {
+            ['H', '-', ..] hold => (ReferenceKind.Hold, hold),
+            ['I', '-', ..] inspection => (ReferenceKind.Inspection, inspection),
+            ['R', 'C', '-', ..] recall => (ReferenceKind.Recall, recall),
+            _ => null,
+        };
+
     /// <summary>People who are called so, where that is asked for.</summary>
     public List<int> People { get; private init; } = [];
 
@@ -93,12 +109,29 @@ sealed record Meant
             ],
             Unit = await db.Units.Where(u => u.Sscc == (code.UnitSscc ?? key)).Select(u => (int?)u.Id).FirstOrDefaultAsync(),
             Lot = LotIn(key),
+            LotsUnder = byName ? await Under(db, site, meant.Paper) : [],
             People = byName
                 ? [.. setUp.People.Values.Where(p => p.Name.Equals(key, StringComparison.OrdinalIgnoreCase)).Select(p => p.Id)]
                 : [],
             Plan = setUp.Plans.Values.FirstOrDefault(p => p.Name.Equals(key, StringComparison.OrdinalIgnoreCase))?.Name,
             Bin = setUp.BinsByAddress.GetValueOrDefault((site.Id, key.ToUpperInvariant()))?.Id,
         };
+    }
+
+    static Task<List<int?>> Under(MudRoomDb db, WarehouseSite site, (ReferenceKind Kind, string Number)? paper)
+    {
+        var open = db.Statements.Where(s => s.SettledAt == null);
+        var said = paper switch
+        {
+            (ReferenceKind.Hold, var number) => open.Where(s =>
+                db.Holds.Any(h => h.Id == s.HoldId && h.SiteId == site.Id && h.Number == number)
+            ),
+            (ReferenceKind.Inspection, var number) => open.Where(s =>
+                db.Inspections.Any(i => i.Id == s.InspectionId && i.SiteId == site.Id && i.Number == number)
+            ),
+            _ => null,
+        };
+        return said is null ? Task.FromResult<List<int?>>([]) : said.Select(s => (int?)s.LotId).Distinct().ToListAsync();
     }
 
     static int? LotIn(string text) =>
@@ -113,6 +146,8 @@ sealed record Meant
             return rows.Where(b => b.UnitId == unit);
         if (Lot is { } lot)
             return rows.Where(b => b.LotId == lot);
+        if (LotsUnder.Count > 0)
+            return rows.Where(b => LotsUnder.Contains(b.LotId));
         if (IsNarrow)
         {
             rows = rows.Where(b => Items.Contains(b.ItemId));
@@ -141,11 +176,9 @@ sealed record Meant
                 return [.. Batches.OfType<int>().Select(Reference.Batch), .. sources];
             return
             [
-                .. byText.Concat(papers).Select(kind => new Reference(kind, Key)),
+                .. byText.Select(kind => new Reference(kind, Key)),
                 // Our own numbers are typed as they come to hand.
-                .. Key.ToUpperInvariant() is var large && large != Key
-                    ? papers.Select(kind => new Reference(kind, large))
-                    : (Reference[])[],
+                .. Numbers.SelectMany(number => papers.Select(kind => new Reference(kind, number))),
                 .. Items.Select(Reference.Item),
                 .. Batches.OfType<int>().Select(Reference.Batch),
                 .. sources,

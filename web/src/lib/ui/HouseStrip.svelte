@@ -158,7 +158,7 @@
   .yard {
     border-top: 3px dotted var(--wall);
     border-right-width: 6px;
-    flex-grow: 1.22;
+    flex-grow: 1.36;
   }
   .cage {
     background-image: repeating-linear-gradient(90deg, var(--stone-2) 0 1.5px, transparent 1.5px 9px);
@@ -168,7 +168,7 @@
   /* What they mean is longer than that of their neighbours. */
   .door,
   .shelf {
-    flex-grow: 1.36;
+    flex-grow: 1.25;
   }
   .aside {
     margin-left: 12px;

@@ -75,6 +75,8 @@
         return `/cage?hold=${thing.text}`;
       case 'Inspection':
         return `/bench/${thing.text}`;
+      case 'Recall':
+        return `/cage/recalls/${thing.text}`;
       default:
         return undefined;
     }
@@ -202,7 +204,7 @@
           </p>
         {/each}
         {#if found.data && found.data.stockTotal === 0 && found.data.things.length === 0}<p class="quiet">
-            Nothing fits {text}.
+            No stock fits {text}.
           </p>{/if}
       {:else}
         <p class="quiet">Scan anything, or type a part of a name.</p>
