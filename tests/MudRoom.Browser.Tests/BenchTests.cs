@@ -135,7 +135,8 @@ public sealed class BenchTests(Demo demo)
         void AnswersAreLate() =>
             browser.Driver.ExecuteScript(
                 "window.late = []; window.atOnce = window.fetch;"
-                    + "window.fetch = (...asked) => atOnce(...asked).then((answer) => new Promise((come) => late.push(() => come(answer))));"
+                    + "const comesLate = (answer) => new Promise((come) => late.push(() => come(answer)));"
+                    + "window.fetch = (...asked) => atOnce(...asked).then(comesLate);"
             );
 
         void TheyCome() => browser.Driver.ExecuteScript("window.fetch = atOnce; late.forEach((come) => come());");

@@ -206,7 +206,7 @@ public sealed class GoldenTests : IDisposable
             var old = await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync(e => e.Kind == EntryKind.PutAway);
             Assert.Equal((null, "96 each of Coir brick 5 kg put into C-05-2."), (old.What, old.InWords()));
             var undone = await yusuf.Act("/book/undo", new { entry = old.Seq, reason = "the wrong row" });
-            Assert.Equal("Taken back: 96 each of Coir brick 5 kg put into C-05-2. the wrong row", undone["sentence"].GetString());
+            Assert.Equal("Taken back: 96 each of Coir brick 5 kg put into C-05-2. Why: the wrong row.", undone["sentence"].GetString());
             var entry = await db.Ledger.OrderByDescending(e => e.Seq).FirstAsync(e => e.Kind == EntryKind.Undone);
             Assert.Equal(("", old.Sentence), (entry.Sentence, Assert.IsType<Undone>(entry.What).Said));
             var task = await db.Tasks.Where(t => t.State == TaskState.Taken && t.IsLoaded).OrderBy(t => t.Id).FirstAsync();

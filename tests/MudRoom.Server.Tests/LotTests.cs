@@ -100,6 +100,36 @@ public sealed class LotTests(DemoServer server) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task Who_lifts_one_of_two_holds_is_told_of_each_part_which_hold_keeps_it()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await Ok(wanjiru, "/door/count", Sacks("4", "PARTED-1", "Damaged", "torn"));
+        var torn = await LastHold();
+        var stock = Assert.Single(await Of(torn.BatchId));
+        await Ok(wanjiru, "/cage/hold", new { balance = stock.Id, why = "smells of diesel" });
+        var smells = await LastHold();
+        await Ok(
+            wanjiru,
+            "/cage/decide",
+            new
+            {
+                hold = torn.Number,
+                decision = "Scrap",
+                quantity = "25",
+                note = "rotten",
+            }
+        );
+        var part = await LastHold();
+        var lifted = await Ok(wanjiru, "/cage/lift", new { hold = smells.Number });
+        Assert.Equal(
+            $"75 kg of White mustard seed are held still, by {torn.Number}. "
+                + $"25 kg of White mustard seed are to be scrapped still, by {part.Number}.",
+            lifted["sentence"].GetString()
+        );
+        await IsWhole();
+    }
+
+    [Fact]
     public async Task A_part_that_is_held_is_split_off_and_the_rest_stays_usable()
     {
         using var wanjiru = await server.SignIn("wanjiru");

@@ -16,7 +16,8 @@ public sealed record MailSent(string Of, string Title, string By) : Fact(EntryKi
 /// <param name="Said">Such an entry's sentence.</param>
 public sealed record Undone(string Of, Fact? What, string? Said, string Reason) : Fact(EntryKind.Undone, Of)
 {
-    public override string Words(Wording wording) => $"Taken back: {(What?.Words(wording) ?? Said)!.TrimEnd('.')}. {Reason}";
+    public override string Words(Wording wording) =>
+        $"Taken back: {(What?.Words(wording) ?? Said)!.TrimEnd('.')}. Why: {Reason.TrimEnd('.')}.";
 }
 
 /// <summary>Goods have another standing, since something else is said of them.</summary>

@@ -205,7 +205,7 @@ public static class BenchActs
             return string.Join(
                 " ",
                 now.OrderBy(n => act.Standings.Order(n.Key))
-                    .Select(n => $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {act.Standings.Word(n.Key)}.")
+                    .Select(n => $"{Quantities.Show(n.Value.Quantity)} {item.UnitWord} of {item.Name} are {act.Standings.Word(n.Key)}.")
             );
         }
 

@@ -9,6 +9,16 @@ using MudRoom.Server.Acts;
 
 namespace MudRoom.Server.Book;
 
+/// <summary>Goods that have one standing now.</summary>
+/// <param name="Quantity">How much, in base units.</param>
+/// <param name="Holds">The holds that say something of some of them, by id.</param>
+public sealed record StandsNow(decimal Quantity, IReadOnlyCollection<int> Holds)
+{
+    public static StandsNow Nothing { get; } = new(0, []);
+
+    public StandsNow And(decimal quantity, IEnumerable<int> holds) => new(Quantity + quantity, [.. Holds.Union(holds)]);
+}
+
 /// <summary>What a count says of the lot that it adds to.</summary>
 /// <param name="KeptBy">The reservation that keeps it for somebody; null for nobody.</param>
 public sealed record SaidAtCount(IReadOnlyList<Hold> Holds, IReadOnlyList<Inspection> Inspections, int? KeptBy = null);
@@ -153,8 +163,8 @@ public static class Lots
     /// place.</summary>
     /// <param name="since">What happened that something else is said of them.</param>
     /// <param name="standings">What standings mean, where that is changed just now; null for as it is.</param>
-    /// <returns>The standings they have now, with how much has each.</returns>
-    public static Task<IReadOnlyDictionary<Standing, decimal>> Restand(
+    /// <returns>The standings they have now, with how much has each and what holds it.</returns>
+    public static Task<IReadOnlyDictionary<Standing, StandsNow>> Restand(
         Act act,
         IReadOnlyList<Lot> lots,
         Fact since,
@@ -163,7 +173,7 @@ public static class Lots
 
     /// <inheritdoc cref="Restand(Act, IReadOnlyList{Lot}, Fact, SiteStandings?)"/>
     /// <param name="since">What happened, by lot.</param>
-    public static async Task<IReadOnlyDictionary<Standing, decimal>> Restand(
+    public static async Task<IReadOnlyDictionary<Standing, StandsNow>> Restand(
         Act act,
         IReadOnlyList<Lot> lots,
         Func<int, Fact> since,
@@ -174,11 +184,12 @@ public static class Lots
         await act.Db.SaveChangesAsync();
         var ids = Ids(lots);
         var said = (await LotReads.Said(act.Db, ids)).ToLookup(s => s.LotId);
-        var now = new Dictionary<Standing, decimal>();
+        var now = new Dictionary<Standing, StandsNow>();
         foreach (var row in await LotReads.Balances(act.Db, ids))
         {
             var to = Statements.StandingOf(said[row.LotId!.Value], standings);
-            now[to] = now.GetValueOrDefault(to) + row.Quantity;
+            var holds = said[row.LotId!.Value].Where(s => s.IsOpen).Select(s => s.HoldId).OfType<int>();
+            now[to] = now.GetValueOrDefault(to, StandsNow.Nothing).And(row.Quantity, holds);
             if (row.Standing != to)
                 act.Write(
                     new Restood(since(row.LotId.Value), row.Quantity, act.SetUp.Address(row.BinId), act.Standings.Word(to)),
@@ -335,13 +346,6 @@ public static class Lots
                 l.BatchId is { } batch ? Reference.Batch(batch) : Reference.Item(l.ItemId),
             }
         );
-
-    /// <summary>The numbers of the holds that hold some of these lots.</summary>
-    public static async Task<IReadOnlyList<string>> Holding(Act act, IReadOnlyList<Lot> lots)
-    {
-        var said = await Said.OfLots(act.Db, Ids(lots));
-        return Said.Numbers(lots.SelectMany(l => said[l.Id]).Where(s => s.HoldId is not null));
-    }
 
     /// <summary>Why something may not be done with some lots, by who says so; null where it may.</summary>
     /// <param name="verb">As in "may not be sampled".</param>

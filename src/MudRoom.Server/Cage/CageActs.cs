@@ -52,7 +52,7 @@ public static class CageActs
         await Receipts.Moved(act);
         act.Write(lift);
         act.Touch("cage", "shelf", "house");
-        return new DoneAnswer(await Now(act, item, lots, now));
+        return new DoneAnswer(await Now(act, item, now));
     }
 
     /// <summary>Lifts several in one act, each as if alone and each with its entries; where one may not be lifted, none is.</summary>
@@ -70,17 +70,19 @@ public static class CageActs
     const int MostTogether = 50;
 
     /// <summary>What goods are now that one statement less is said of them: usable, or whose word still stands.</summary>
-    public static async Task<string> Now(Act act, Item item, IReadOnlyList<Lot> lots, IReadOnlyDictionary<Standing, decimal> now)
+    public static async Task<string> Now(Act act, Item item, IReadOnlyDictionary<Standing, StandsNow> now)
     {
-        var holds = await Lots.Holding(act, lots);
-        return string.Join(
-            " ",
-            now.OrderBy(n => act.Standings.Order(n.Key))
-                .Select(n =>
-                    $"{Quantities.Show(n.Value)} {item.UnitWord} of {item.Name} are {act.Standings.Word(n.Key)}"
-                    + (n.Key != Standing.Usable && holds.Count > 0 ? $" still, by {string.Join(" and ", holds)}." : ".")
-                )
-        );
+        var ids = now.Values.SelectMany(n => n.Holds).Distinct().ToList();
+        var numbers = await act.Db.Holds.Where(h => ids.Contains(h.Id)).ToDictionaryAsync(h => h.Id, h => h.Number);
+        return string.Join(" ", now.OrderBy(n => act.Standings.Order(n.Key)).Select(n => Words(n.Key, n.Value)));
+
+        string Words(Standing standing, StandsNow goods)
+        {
+            var are = $"{Quantities.Show(goods.Quantity)} {item.UnitWord} of {item.Name} are {act.Standings.Word(standing)}";
+            return standing == Standing.Usable || goods.Holds.Count == 0
+                ? $"{are}."
+                : $"{are} still, by {string.Join(" and ", goods.Holds.Select(h => numbers[h]).Order(StringComparer.Ordinal))}.";
+        }
     }
 
     /// <summary>A hold of the site by its number.</summary>

@@ -91,7 +91,7 @@ public static class CarryingOut
                 act.Write(fact with { About = [.. Lots.About(lots), .. back] });
                 var now = await Lots.Restand(act, lots, fact);
                 await Receipts.Moved(act);
-                return new DoneAnswer($"{Decisions.Upper(Decided.Word(decision.Kind))}: {await CageActs.Now(act, item, lots, now)}");
+                return new DoneAnswer($"{Decisions.Upper(Decided.Word(decision.Kind))}: {await CageActs.Now(act, item, now)}");
             case AfterDecision.DecidedAgain:
                 act.Write(fact with { About = [.. Lots.About(lots), .. back] });
                 await Lots.AskOf(act, hold, lots);

@@ -86,7 +86,7 @@ public static class Decisions
             return noBench;
         var now = await Lots.Restand(act, lots, decision);
         await Receipts.Moved(act);
-        return new DoneAnswer($"{Upper(Decided.Word(request.Decision))}: {await CageActs.Now(act, item, lots, now)} {stays}");
+        return new DoneAnswer($"{Upper(Decided.Word(request.Decision))}: {await CageActs.Now(act, item, now)} {stays}");
     }
 
     /// <summary>It is decided and has to happen: a part is held by a hold of its own until then.</summary>
@@ -117,7 +117,7 @@ public static class Decisions
         if (decision.Concession is not null)
         {
             await DecisionMessage.Tell(act, under.Number, item, lots, quantity, decision, act.Person.Name);
-            return new DoneAnswer($"{act.Words(made)} {await CageActs.Now(act, item, lots, now)}");
+            return new DoneAnswer($"{act.Words(made)} {await CageActs.Now(act, item, now)}");
         }
 
         return new DoneAnswer(

@@ -64,7 +64,7 @@ public static class Regrades
         if (await CageActs.ToBench(act, into, now) is { } noBench)
             return noBench;
         var stand = await Lots.Restand(act, now, fact);
-        return $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} regraded. {await CageActs.Now(act, into, now, stand)}";
+        return $"{Quantities.Show(quantity)} {item.UnitWord} of {item.Name} regraded. {await CageActs.Now(act, into, stand)}";
     }
 
     /// <summary>The batch that goods of a batch have in the item that they become: of the same number and source batch, so that a recall
