@@ -52,6 +52,35 @@ public sealed class UndoTests(DemoServer server) : IClassFixture<DemoServer>
         return (await db.Balances.Where(b => b.LotId == lot).ToListAsync()).Sum(b => b.Quantity);
     }
 
+    /// <summary>What is issued out of a bin takes the oldest lots first: an entry for each, and one act.</summary>
+    [Fact]
+    public async Task Undoing_one_entry_of_an_act_undoes_all_of_it_and_says_so()
+    {
+        using var wanjiru = await server.SignIn("wanjiru");
+        await using var db = server.Db();
+        var hoes = await db.Items.FirstAsync(i => i.Code == "HH-16");
+        var lots = await db
+            .Balances.Where(b =>
+                b.ItemId == hoes.Id && b.Standing == Standing.Usable && db.Bins.Any(x => x.Id == b.BinId && x.Address == "A-03-1")
+            )
+            .OrderBy(b => b.LotId)
+            .ToListAsync();
+        Assert.True(lots.Count > 1);
+        var (first, second) = (lots[0].Quantity, 1m);
+        Assert.True((await Issue(wanjiru, lots[0], $"{first + second}")).IsOk);
+        var last = await Last(EntryKind.Issued);
+
+        var undone = await wanjiru.Act("/book/undo", new { entry = last.Seq, reason = "the wrong job" });
+        Assert.Equal(
+            "Taken back: 1 each of Draw hoe head 16 cm out of A-03-1 for J-12. Why: the wrong job. "
+                + $"With it: {first:0} each of Draw hoe head 16 cm out of A-03-1 for J-12.",
+            undone["sentence"].GetString()
+        );
+        await using var after = server.Db();
+        foreach (var lot in lots)
+            Assert.Equal(lot.Quantity, await OfLot(lot.LotId));
+    }
+
     [Fact]
     public async Task An_issue_is_undone_once_by_who_may_issue_and_says_why()
     {

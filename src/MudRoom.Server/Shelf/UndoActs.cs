@@ -67,7 +67,18 @@ public static class UndoActs
         await Lots.Restand(act, lots, undone);
         await Receipts.Moved(act);
         act.Touch("book", "shelf", "cage", "bench", "door", "house");
-        return new DoneAnswer(act.Words(undone));
+        return new DoneAnswer(act.Words(undone) + WithIt(act, entry, entries));
+    }
+
+    /// <summary>What one act did with goods of several lots stands in as many entries: all of it is taken back, and said.</summary>
+    static string WithIt(Act act, LedgerEntry entry, IReadOnlyList<LedgerEntry> entries)
+    {
+        const int told = 3;
+        var others = entries.Where(e => e.Seq != entry.Seq && e.Kind == entry.Kind && e.Movement is not null).OrderBy(e => e.Seq).ToList();
+        if (others.Count == 0)
+            return "";
+        var words = others.Take(told).Select(e => e.Words(act.Site.Wording).TrimEnd('.'));
+        return $" With it: {string.Join("; ", words)}{(others.Count > told ? $"; and {others.Count - told} more" : "")}.";
     }
 
     static Undone Undone(LedgerEntry entry, string reason) =>
