@@ -25,7 +25,7 @@ static class Beside
     public static async Task<bool> Scan(Counting counting, string what, Func<Task> write)
     {
         var jar = new CookieContainer();
-        using var client = await Scans.SignIn(counting.Url, counting.Name, jar, counting.Password);
+        using var client = await BuiltServer.SignIn(counting.Url, counting.Name, jar, counting.Password);
         var (at, cookie, token) = (
             new Uri(counting.Url),
             jar.GetCookieHeader(new Uri(counting.Url)),

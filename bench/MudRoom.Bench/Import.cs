@@ -16,16 +16,16 @@ static class Import
 
     public static async Task<bool> Report(string dll, string folder)
     {
-        using var server = Scans.Start(dll, folder, out var url);
+        using var server = BuiltServer.Start(dll, folder, out var url);
         try
         {
             await Scans.OpenDoor(url);
             var demo = new Counting(url, "LM", "A-BENCH", "leila", null, Scans.Items);
-            using var buyer = await Scans.SignIn(url, "dilys");
+            using var buyer = await BuiltServer.SignIn(url, "dilys");
             // Once for the compiler, as the raw insert is prepared too.
-            await Scans.Act(buyer, "/api/LM/road/import", new { name = "warm.csv", text = Small() });
+            await BuiltServer.Act(buyer, "/api/LM/road/import", new { name = "warm.csv", text = Small() });
             var quiet = Stopwatch.StartNew();
-            await Scans.Act(buyer, "/api/LM/road/import", new { name = "quiet.csv", text = Road.File(7) });
+            await BuiltServer.Act(buyer, "/api/LM/road/import", new { name = "quiet.csv", text = Road.File(7) });
             var own = quiet.Elapsed.TotalSeconds;
             var raw = Raw(Path.Combine(folder, "mudroom.db"), Path.Combine(folder, "raw.db"));
             Console.WriteLine(
@@ -34,9 +34,9 @@ static class Import
             );
 
             var beside = await Beside.Scan(demo, $"{Road.Lines:#,0} order lines are imported", () =>
-                Scans.Act(buyer, "/api/LM/road/import", new { name = "beside.csv", text = Road.File(8) })
+                BuiltServer.Act(buyer, "/api/LM/road/import", new { name = "beside.csv", text = Road.File(8) })
             );
-            using var administrator = await Scans.SignIn(url, "anselm");
+            using var administrator = await BuiltServer.SignIn(url, "anselm");
             var bins = await Beside.Scan(demo, $"{SetUpLines:#,0} bins are set up", () =>
                 SetUp(administrator, "Bins", "address,zone,function\n", n => $"BN-{n},Dry reserve,Reserve\n")
             );
@@ -47,12 +47,12 @@ static class Import
         }
         finally
         {
-            await Scans.Stop(server);
+            await BuiltServer.Stop(server);
         }
     }
 
     static Task SetUp(HttpClient administrator, string kind, string heading, Func<int, string> line) =>
-        Scans.Act(
+        BuiltServer.Act(
             administrator,
             "/api/LM/site/files/import",
             new

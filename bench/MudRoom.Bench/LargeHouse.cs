@@ -98,11 +98,11 @@ static class LargeHouse
     static async Task<bool> Meanwhile(string dll, string file, string folder)
     {
         File.Copy(file, Path.Combine(folder, "mudroom.db"));
-        using var server = Scans.Start(dll, folder, out var url, isDemo: false);
+        using var server = BuiltServer.Start(dll, folder, out var url, isDemo: false);
         try
         {
             var counting = new Counting(url, Site, "A-BENCH", Supervisor, Password, [.. Enumerable.Range(1, 8).Select(i => $"S-{i}")]);
-            using var supervisor = await Scans.SignIn(url, Supervisor, password: Password);
+            using var supervisor = await BuiltServer.SignIn(url, Supervisor, password: Password);
             var lines = counting.Items.Select((item, i) => $"PO-BENCH,V,{i + 1},{item},1000000,{DateTime.UtcNow:yyyy-MM-dd},{Site}\n");
             await Act(
                 "/road/import",
@@ -157,11 +157,11 @@ static class LargeHouse
 
             async Task Page(string recall) => (await supervisor.GetAsync($"/api/{Site}/cage/recalls/{recall}")).EnsureSuccessStatusCode();
 
-            Task Act(string path, object body) => Scans.Act(supervisor, $"/api/{Site}{path}", body);
+            Task Act(string path, object body) => BuiltServer.Act(supervisor, $"/api/{Site}{path}", body);
         }
         finally
         {
-            await Scans.Stop(server);
+            await BuiltServer.Stop(server);
         }
     }
 

@@ -18,7 +18,7 @@ try
         await Part("fast", () => Scans.Fast(dll, folder));
     // Another build's server, to be compared with.
     if (only is "turns" && Environment.GetEnvironmentVariable("MUDROOM_OTHER_SERVER_DLL") is { } other)
-        await Part("turns", () => Scans.InTurn(dll, other, folder));
+        await Part("turns", () => Turns.Report(dll, other, folder));
     if (only is null or "import")
         await Part("import", () => Import.Report(dll, Directory.CreateDirectory(Path.Combine(folder, "import")).FullName));
     if (only is null or "proposals")

@@ -20,8 +20,8 @@ static class Road
     public static async Task<bool> Report(string dll, string folder)
     {
         // The demo's database is made by its first start.
-        using (var first = Scans.Start(dll, folder, out _))
-            await Scans.Stop(first);
+        using (var first = BuiltServer.Start(dll, folder, out _))
+            await BuiltServer.Stop(first);
         var good = true;
         foreach (var figure in new[] { () => Coverage(folder), () => Task.FromResult(Proposal()), () => Lists(dll, folder) })
             try
@@ -171,15 +171,15 @@ static class Road
 
     static async Task<bool> Lists(string dll, string folder)
     {
-        using var server = Scans.Start(dll, folder, out var url);
+        using var server = BuiltServer.Start(dll, folder, out var url);
         try
         {
-            using var buyer = await Scans.SignIn(url, "dilys");
+            using var buyer = await BuiltServer.SignIn(url, "dilys");
             var seconds = 0.0;
             for (var part = 1; part <= 2; part++)
             {
                 var watch = Stopwatch.StartNew();
-                await Scans.Act(buyer, "/api/LM/road/import", new { name = $"lines-{part}.csv", text = File(part) });
+                await BuiltServer.Act(buyer, "/api/LM/road/import", new { name = $"lines-{part}.csv", text = File(part) });
                 seconds = Math.Max(seconds, watch.Elapsed.TotalSeconds);
             }
 
@@ -227,7 +227,7 @@ static class Road
         }
         finally
         {
-            await Scans.Stop(server);
+            await BuiltServer.Stop(server);
         }
     }
 

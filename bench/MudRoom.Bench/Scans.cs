@@ -9,23 +9,23 @@ namespace MudRoom.Bench;
 /// <summary>The built server: start, memory, and scans acknowledged over HTTP by eight scanners at once.</summary>
 static class Scans
 {
-    const int Scanners = 8;
-    const int Waiting = 32;
+    internal const int Scanners = 8;
+    internal const int Waiting = 32;
     internal static string[] Items => items;
 
     static readonly string[] items = ["HH-16", "SP-DG", "FK-DG", "HS-15", "TP-18", "TS-18", "ST-CU", "HF-17"];
 
     public static async Task<bool> Report(string dll, string folder)
     {
-        using (var first = Start(dll, folder, out var firstUrl))
+        using (var first = BuiltServer.Start(dll, folder, out var firstUrl))
         {
-            await Answer(firstUrl);
-            await Stop(first);
+            await BuiltServer.Answer(firstUrl);
+            await BuiltServer.Stop(first);
         }
 
         var begin = Stopwatch.GetTimestamp();
-        using var server = Start(dll, folder, out var url);
-        await Answer(url);
+        using var server = BuiltServer.Start(dll, folder, out var url);
+        await BuiltServer.Answer(url);
         var start = Stopwatch.GetElapsedTime(begin).TotalSeconds;
         Console.WriteLine($"start of the built server to its first answer: {start:0.00} s (limit 3)");
         try
@@ -60,14 +60,14 @@ static class Scans
         }
         finally
         {
-            await Stop(server);
+            await BuiltServer.Stop(server);
         }
     }
 
     /// <summary>Only how fast it goes.</summary>
     public static async Task<bool> Fast(string dll, string folder)
     {
-        using var server = Start(dll, folder, out var url);
+        using var server = BuiltServer.Start(dll, folder, out var url);
         try
         {
             await OpenDoor(url);
@@ -75,91 +75,19 @@ static class Scans
         }
         finally
         {
-            await Stop(server);
+            await BuiltServer.Stop(server);
         }
     }
-
-    /// <summary>This build's server and another's, each on a demo of its own making: five rounds, in each of which the two take turns of a
-    /// second, so that what else the machine does falls on both. The middle one of the rounds counts.</summary>
-    public static async Task<bool> InTurn(string dll, string other, string folder)
-    {
-        var servers = new List<(Process Process, string Url)>();
-        try
-        {
-            foreach (var (program, name) in ((string, string)[])[(dll, "this"), (other, "other")])
-            {
-                servers.Add((Start(program, Directory.CreateDirectory(Path.Combine(folder, name)).FullName, out var url), url));
-                await OpenDoor(url);
-                await Count(url, TimeSpan.FromSeconds(20));
-            }
-
-            var scans = await InTurn("a scan in a request of its own", servers.ConvertAll(s => s.Url), folder, Scanners, 1);
-            return await InTurn($"{Waiting} waiting counts in a request", servers.ConvertAll(s => s.Url), folder, 50, Waiting) && scans;
-        }
-        finally
-        {
-            foreach (var (process, _) in servers)
-            {
-                await Stop(process);
-                process.Dispose();
-            }
-        }
-    }
-
-    static async Task<bool> InTurn(string kind, List<string> urls, string folder, int receivers, int together)
-    {
-        var second = TimeSpan.FromSeconds(1);
-        List<Scanner>[] sides = [await SignedIn(urls[0], receivers, together), await SignedIn(urls[1], receivers, together)];
-        foreach (var side in sides)
-            await Count(side, TimeSpan.FromSeconds(4));
-        var rounds = new List<(double This, double Other)>();
-        for (var round = 0; round < 5; round++)
-        {
-            var raw = Disk.Raw(folder, second);
-            double[] counted = [0, 0];
-            double[] seconds = [0, 0];
-            // Who is first in one turn is second in the next.
-            for (var turn = 0; turn < 6; turn++)
-                foreach (var side in turn % 2 == 0 ? (int[])[0, 1] : [1, 0])
-                {
-                    var (taken, _, lasted, refused) = await Count(sides[side], second);
-                    if (refused > 0)
-                        throw new InvalidOperationException($"{refused} scans were refused.");
-                    counted[side] += taken.Count * together;
-                    seconds[side] += lasted;
-                }
-
-            rounds.Add((counted[0] / seconds[0] / raw, counted[1] / seconds[1] / raw));
-        }
-
-        foreach (var side in sides)
-            side.ForEach(s => s.Dispose());
-        var slower = 1 - Middle(rounds.Select(r => r.This / r.Other));
-        Console.WriteLine(
-            $"{kind}, ratios to raw transactions round by round: {Each(rounds.Select(r => r.This))}; the other build "
-                + $"{Each(rounds.Select(r => r.Other))}; in the middle {Middle(rounds.Select(r => r.This)):0.000} and "
-                + $"{Middle(rounds.Select(r => r.Other)):0.000}; of each round's two, in the middle {slower:0 %} slower (limit 20 %)"
-        );
-        return slower <= 0.2;
-    }
-
-    static double Middle(IEnumerable<double> ratios)
-    {
-        var sorted = ratios.Order().ToList();
-        return sorted[sorted.Count / 2];
-    }
-
-    static string Each(IEnumerable<double> ratios) => string.Join(", ", ratios.Select(r => $"{r:0.000}"));
 
     internal static async Task OpenDoor(string url)
     {
-        using var buyer = await SignIn(url, "dilys");
+        using var buyer = await BuiltServer.SignIn(url, "dilys");
         var csv =
             "order,vendor,line,item,quantity,due,site\n"
             + string.Concat(items.Select((item, i) => $"PO-BENCH,BRAC,{i + 1},{item},100000000,2026-03-10,LM\n"));
-        await Act(buyer, "/api/LM/road/import", new { name = "bench.csv", text = csv });
-        using var receiver = await SignIn(url, "leila");
-        await Act(
+        await BuiltServer.Act(buyer, "/api/LM/road/import", new { name = "bench.csv", text = csv });
+        using var receiver = await BuiltServer.SignIn(url, "leila");
+        await BuiltServer.Act(
             receiver,
             "/api/LM/door/open-on-the-spot",
             new
@@ -172,7 +100,7 @@ static class Scans
         );
     }
 
-    static async Task<(double PerSecond, double Median, double P99, int Refused)> Count(
+    internal static async Task<(double PerSecond, double Median, double P99, int Refused)> Count(
         string url,
         TimeSpan time,
         int receivers = Scanners,
@@ -186,14 +114,14 @@ static class Scans
     }
 
     /// <summary>Scanners whose people are signed in, each with one item to count.</summary>
-    static async Task<List<Scanner>> SignedIn(string url, int receivers, int together)
+    internal static async Task<List<Scanner>> SignedIn(string url, int receivers, int together)
     {
         string[] people = ["leila", "tomasz", "maren", "ikenna"];
         var scanners = new List<Scanner>();
         for (var i = 0; i < receivers; i++)
         {
             var cookies = new CookieContainer();
-            using var client = await SignIn(url, people[i % people.Length], cookies);
+            using var client = await BuiltServer.SignIn(url, people[i % people.Length], cookies);
             var scan = JsonSerializer.SerializeToUtf8Bytes(
                 new
                 {
@@ -216,7 +144,7 @@ static class Scans
 
     /// <summary>All count at once.</summary>
     /// <returns>How long each request took, in milliseconds and in order; and how long all of it, in seconds.</returns>
-    static async Task<(List<double> Taken, double P99, double Seconds, int Refused)> Count(List<Scanner> scanners, TimeSpan time)
+    internal static async Task<(List<double> Taken, double P99, double Seconds, int Refused)> Count(List<Scanner> scanners, TimeSpan time)
     {
         var watch = Stopwatch.StartNew();
         var results = await Task.WhenAll(
@@ -237,7 +165,7 @@ static class Scans
         foreach (var name in people)
         {
             var jar = new CookieContainer();
-            using var client = await SignIn(url, name, jar);
+            using var client = await BuiltServer.SignIn(url, name, jar);
             cookies.Add((new Uri(url), jar.GetCookieHeader(new Uri(url)), client.DefaultRequestHeaders.GetValues("X-Token").Single()));
         }
 
@@ -350,76 +278,5 @@ static class Scans
         }
 
         return (taken, refused);
-    }
-
-    /// <param name="password">Of somebody who is not of the demo.</param>
-    internal static async Task<HttpClient> SignIn(string url, string name, CookieContainer? cookies = null, string? password = null)
-    {
-        var client = new HttpClient(new SocketsHttpHandler { CookieContainer = cookies ?? new CookieContainer() })
-        {
-            BaseAddress = new Uri(url),
-        };
-        await LoadToken(client);
-        password ??= Scenario.Make().People.First(p => p.Person.SignInName == name).Password;
-        (await client.PostAsJsonAsync("/api/session", new { name, password })).EnsureSuccessStatusCode();
-        await LoadToken(client);
-        return client;
-    }
-
-    static async Task LoadToken(HttpClient client)
-    {
-        var session = await client.GetFromJsonAsync<JsonElement>("/api/session");
-        client.DefaultRequestHeaders.Remove("X-Token");
-        client.DefaultRequestHeaders.Add("X-Token", session.GetProperty("token").GetString());
-    }
-
-    static async Task<HttpResponseMessage> Send(HttpClient client, string path, HttpContent body)
-    {
-        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = body };
-        request.Headers.Add("Act-Id", Guid.NewGuid().ToString());
-        return await client.SendAsync(request);
-    }
-
-    internal static async Task Act(HttpClient client, string path, object body)
-    {
-        using var response = await Send(client, path, JsonContent.Create(body));
-        if (!response.IsSuccessStatusCode)
-            throw new InvalidOperationException(await response.Content.ReadAsStringAsync());
-    }
-
-    static async Task Answer(string url)
-    {
-        using var client = new HttpClient { BaseAddress = new Uri(url) };
-        (await client.GetAsync("/api/session")).EnsureSuccessStatusCode();
-    }
-
-    /// <param name="isDemo">False for what lies in the folder.</param>
-    internal static Process Start(string dll, string folder, out string url, bool isDemo = true)
-    {
-        if (!File.Exists(dll))
-            throw new InvalidOperationException("The server is not built: run ./mudroom bench.");
-        var start = new ProcessStartInfo(
-            "dotnet",
-            isDemo ? [dll, "demo", "--data", folder, "--port", "0", "--stopped-clock"] : [dll, "serve", "--data", folder, "--port", "0"]
-        )
-        {
-            RedirectStandardOutput = true,
-        };
-        var process = Process.Start(start)!;
-        while (process.StandardOutput.ReadLine() is { } line)
-            if (line.StartsWith("Mud Room is at ", StringComparison.Ordinal))
-            {
-                url = line["Mud Room is at ".Length..];
-                _ = process.StandardOutput.ReadToEndAsync();
-                return process;
-            }
-
-        throw new InvalidOperationException("The server did not start.");
-    }
-
-    internal static async Task Stop(Process process)
-    {
-        Process.Start("kill", ["-TERM", process.Id.ToString()])!.WaitForExit();
-        await process.WaitForExitAsync();
     }
 }

@@ -123,6 +123,21 @@ public sealed class BenchTests(Demo demo)
         ByHand(browser, "8");
         browser.Until(_ => Findings().Any(f => f is { Piece: 6, Value: 0.08m }) ? "found" : null, "the first value of piece 6");
 
+        // An answer that comes when another sheet is open stands on its own.
+        browser.Until(d => StandsIn(d, 6, 1) ? "there" : null, "the cursor in the second value of piece 6");
+        AnswersAreLate();
+        ByHand(browser, "55.5");
+        browser.Until(_ => Findings().Any(f => f is { Piece: 6, Value: 55.5m }) ? "found" : null, "the second value of piece 6");
+        browser.PressAt("a[href$='/bench/I-0024']");
+        browser.WaitText("Bypass secateurs 21 cm goes by this plan");
+        var others = Cell("6 2");
+        Assert.NotEqual("55.5", others);
+        TheyCome();
+        Thread.Sleep(300);
+        Assert.Equal(others, Cell("6 2"));
+
+        string Cell(string place) => browser.Wait($"[data-cell='{place}'] b").Text;
+
         void Looks(int piece)
         {
             foreach (var look in (int[])[3, 4])
@@ -136,7 +151,8 @@ public sealed class BenchTests(Demo demo)
             browser.Driver.ExecuteScript(
                 "window.late = []; window.atOnce = window.fetch;"
                     + "const comesLate = (answer) => new Promise((come) => late.push(() => come(answer)));"
-                    + "window.fetch = (...asked) => atOnce(...asked).then(comesLate);"
+                    + "const isFinding = (of) => (of.url ?? of).includes('/bench/find');"
+                    + "window.fetch = (...asked) => isFinding(asked[0]) ? atOnce(...asked).then(comesLate) : atOnce(...asked);"
             );
 
         void TheyCome() => browser.Driver.ExecuteScript("window.fetch = atOnce; late.forEach((come) => come());");

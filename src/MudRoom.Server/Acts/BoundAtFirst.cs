@@ -4,7 +4,7 @@ namespace MudRoom.Server.Acts;
 
 /// <summary>
 /// Endpoints whose handler is bound to requests when the first of them comes. To bind one is to compile how its arguments are read, which
-/// takes some milliseconds; for all of a site's endpoints together it was almost two seconds before a server answers anybody.
+/// takes some milliseconds; bound all at once at the start, a site's endpoints would keep everybody waiting for almost two seconds.
 /// </summary>
 static class BoundAtFirst
 {

@@ -120,18 +120,19 @@ sealed record Meant
 
     static Task<List<int?>> Under(MudRoomDb db, WarehouseSite site, (ReferenceKind Kind, string Number)? paper)
     {
-        var open = db.Statements.Where(s => s.SettledAt == null);
         var said = paper switch
         {
-            (ReferenceKind.Hold, var number) => open.Where(s =>
-                db.Holds.Any(h => h.Id == s.HoldId && h.SiteId == site.Id && h.Number == number)
-            ),
-            (ReferenceKind.Inspection, var number) => open.Where(s =>
-                db.Inspections.Any(i => i.Id == s.InspectionId && i.SiteId == site.Id && i.Number == number)
-            ),
+            (ReferenceKind.Hold, var number) => db
+                .Holds.Where(h => h.SiteId == site.Id && h.Number == number)
+                .Join(db.Statements, h => (int?)h.Id, s => s.HoldId, (_, s) => s),
+            (ReferenceKind.Inspection, var number) => db
+                .Inspections.Where(i => i.SiteId == site.Id && i.Number == number)
+                .Join(db.Statements, i => (int?)i.Id, s => s.InspectionId, (_, s) => s),
             _ => null,
         };
-        return said is null ? Task.FromResult<List<int?>>([]) : said.Select(s => (int?)s.LotId).Distinct().ToListAsync();
+        return said is null
+            ? Task.FromResult<List<int?>>([])
+            : said.Where(s => s.SettledAt == null).Select(s => (int?)s.LotId).Distinct().ToListAsync();
     }
 
     static int? LotIn(string text) =>

@@ -197,6 +197,9 @@
     .sheet td {
       padding: 8px 18px;
     }
+    .sheet td:first-child b::before {
+      content: 'Piece ';
+    }
     .value input {
       width: 120px;
     }

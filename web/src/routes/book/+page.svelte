@@ -183,7 +183,7 @@
 >
   {#snippet queue()}
     <div class="pad find">
-      <Field label="Item, batch, serial, unit, bin, order, arrival"
+      <Field label="Item, batch, serial, unit, bin, or number of a paper"
         ><input name="find" bind:value={text} oninput={() => (before = null)} autocomplete="off" /></Field
       >
       {#if text.trim()}

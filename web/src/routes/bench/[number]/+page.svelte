@@ -5,8 +5,10 @@
   import { place } from '$lib/api/place';
   import { isAsked } from '$lib/bench/limits';
   import BenchFrame from '$lib/bench/BenchFrame.svelte';
+  import DrawSample from '$lib/bench/DrawSample.svelte';
   import SheetFoot from '$lib/bench/SheetFoot.svelte';
   import SheetGrid from '$lib/bench/SheetGrid.svelte';
+  import SheetHead from '$lib/bench/SheetHead.svelte';
   import SheetTrail from '$lib/bench/SheetTrail.svelte';
   import VerdictBar from '$lib/bench/VerdictBar.svelte';
   import { waiting, type Step } from '$lib/door/waiting.svelte';
@@ -14,9 +16,8 @@
   import { scanLine } from '$lib/scan.svelte';
   import { session } from '$lib/session.svelte';
   import ProblemNote from '$lib/ui/ProblemNote.svelte';
-  import { number, plural } from '$lib/ui/format';
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
-  import { tick } from 'svelte';
+  import { tick, untrack } from 'svelte';
   const which = $derived(page.params['number'] ?? '');
   const sheet = createQuery(() => ({
     queryKey: ['sheet', `inspection:${which}`, session.site],
@@ -39,8 +40,8 @@
   };
   const cellOf = (e: { piece: number; characteristic: number }) => `${e.piece} ${e.characteristic}`;
   /** What was found and is on its way: its cell takes no more keys, and the next is open. */
-  let underway = $state<(Entry & { id: string })[]>([]);
-  const sent = $derived(new Map(underway.map((e) => [cellOf(e), e])));
+  let underway = $state<(Entry & { id: string; of: string })[]>([]);
+  const sent = $derived(new Map(underway.filter((e) => e.of === which).map((e) => [cellOf(e), e])));
   /** What was found and is not acknowledged yet: it is kept on this device and sent when the network is back. */
   const kept = $derived(
     new Map(
@@ -121,8 +122,15 @@
   /** What was refused and may be recorded all the same: with a reason, or because it was looked at again. */
   let asked = $state<Entry>();
   let reason = $state('');
-  let lotSize = $state('');
   const code = $derived(error instanceof Problem ? error.code : '');
+  // Another sheet begins anew: what was chosen, typed or refused is of the one before.
+  $effect(() => {
+    void which;
+    untrack(() => {
+      [chosen, left, error, asked] = [0, undefined, undefined, undefined];
+      [reason, takingOver] = ['', false];
+    });
+  });
   async function run<T>(work: () => Promise<T>, entry?: Entry): Promise<T | undefined> {
     error = undefined;
     asked = entry;
@@ -144,7 +152,8 @@
     const name = s?.characteristics.find((c) => c.id === entry.characteristic)?.name ?? 'a value of the gauge';
     const words = `${which}, piece ${entry.piece}, ${name}${entry.value === null ? '' : ` ${entry.value}`}`;
     const id = newActId();
-    underway = [...underway, { ...entry, id }];
+    const of = which;
+    underway = [...underway, { ...entry, id, of }];
     if (entry.characteristic) left = cellOf(entry);
     inPlace.add(id);
     try {
@@ -152,15 +161,22 @@
       // The reason that is asked for belongs to what was refused meanwhile.
       if (!asked) reason = '';
       if (answer !== 'waits') {
-        await placed(answer);
+        await placed(of, answer);
         // What a gauge has measured, where the cursor stood in no value.
-        if (!entry.characteristic) left = cellOf(answer.finding);
+        if (!entry.characteristic && of === which) left = cellOf(answer.finding);
       }
       return answer;
     } catch (problem) {
-      error = problem;
-      asked = entry;
-      await backTo(entry, id);
+      if (of === which) {
+        [error, asked] = [problem, entry];
+        await backTo(entry, id);
+      } else {
+        // Who has gone on to another sheet is told of what it was.
+        error =
+          problem instanceof Problem
+            ? new Problem(problem.code, `${words}: ${problem.sentence}`, problem.next, problem.status)
+            : problem;
+      }
       return undefined;
     } finally {
       underway = underway.filter((e) => e.id !== id);
@@ -180,10 +196,10 @@
   }
   const queries = useQueryClient();
   /** The finding is on the sheet as the server has it; the whole sheet is asked for again only where more has changed. */
-  async function placed(answer: Schemas['FindAnswer']) {
+  async function placed(of: string, answer: Schemas['FindAnswer']) {
     const { finding, parts, missing, verdict, sampleSize } = answer;
-    const wider = sampleSize !== s?.sampleSize;
-    await place<Schemas['SheetAnswer']>(queries, ['sheet', `inspection:${which}`, session.site], (old) => ({
+    const wider = of === which && sampleSize !== s?.sampleSize;
+    await place<Schemas['SheetAnswer']>(queries, ['sheet', `inspection:${of}`, session.site], (old) => ({
       ...old,
       parts,
       missing,
@@ -193,7 +209,7 @@
         finding,
       ],
     }));
-    if (wider || verdict !== null) await sheet.refetch();
+    if (wider || (of === which && verdict !== null)) await sheet.refetch();
   }
   /** What was done last, the drawing or an entry in a cell, where the cursor has not gone on from it yet. */
   let left = $state<string>();
@@ -212,10 +228,6 @@
     const here = document.activeElement;
     if (!here?.matches('input, textarea, select') || here.closest(`[data-cell="${left}"]`)) there.focus();
     left = undefined;
-  }
-  async function draw() {
-    if (await run(() => act('/api/{site}/bench/draw', { inspection: which, lotSize: lotSize || null })))
-      left = 'drawing';
   }
   const putBack = () => run(() => act('/api/{site}/bench/put-back', { inspection: which }));
   const find = (piece: number, characteristic: number, value: string | null, pass: boolean | null, isSure = false) =>
@@ -240,12 +252,6 @@
     await run(() => act('/api/{site}/bench/take', { inspection: which, over }));
     takingOver = code === 'taken-by-other';
   }
-  let withdrawing = $state(false);
-  let why = $state('');
-  async function withdraw(event: SubmitEvent) {
-    event.preventDefault();
-    if (await run(() => act('/api/{site}/bench/withdraw', { inspection: which, reason: why }))) withdrawing = false;
-  }
   const layDown = () => run(() => act('/api/{site}/bench/lay-down', { inspection: which }));
   /** Once more what was asked about: with the reason that was typed, and surely. */
   const again = () => {
@@ -268,31 +274,7 @@
 <BenchFrame current={which} workTitle={s?.card.item ?? which}>
   {#if sheet.error}<div class="pad"><ProblemNote error={sheet.error} /></div>{/if}
   {#if s}
-    <div class="head">
-      <h1>{s.card.item}</h1>
-      <p><a class="link" href="/book?text={s.card.number}">All that happened to {s.card.number}</a></p>
-      <p class="quiet">
-        {s.card.vendor}{s.card.arrival ? ` · ${s.card.arrival}` : ''}{s.card.batch ? ` · batch ${s.card.batch}` : ''} · {s
-          .card.inPacks}{s.card.place ? ` · in ${s.card.place}` : ''}
-      </p>
-      {#if s.sampleSize > 0}
-        <p>
-          Lot of <b>{number(s.lotSize)}</b>
-          {plural(s.samplingUnit, s.lotSize)}{#if s.letter}, gives code letter <b>{s.letter}</b>{/if}: look at
-          <b>{s.sampleSize}</b>
-          by
-          <a class="link" href="/bench/plans/{s.planId}">{s.plan}, version {s.planVersion}</a>.
-          {#each [...new Set(s.parts.map((p) => p.severity))].filter((x) => x !== 'Normal') as x (x)}Severity <b
-              >{x.toLowerCase()}</b
-            >.{/each}
-          {s.card.state !== 'Drawn'
-            ? ''
-            : s.letsUse
-              ? 'Only the sample waits; the rest may be used.'
-              : 'The whole lot waits.'}
-        </p>
-      {/if}
-    </div>
+    <SheetHead sheet={s} />
     {#if s.card.state === 'Waiting' || s.card.state === 'Drawn'}
       <p class="pad hands">
         {#if s.card.isMine}You have it in hand. <button class="button" id="lay-down" onclick={layDown}
@@ -310,36 +292,8 @@
         It is superseded by <a class="link c" href="/bench/{s.supersededBy}">{s.supersededBy}</a>.
       </p>{/if}
     {#if s.card.state === 'Waiting'}
-      <div class="pad draw">
-        <p>
-          {#if s.grows}
-            The lot grows while the tally goes on. Drawing the sample fixes it at {s.card.inPacks}; what comes later is
-            a lot of its own.
-          {:else}
-            The sample is drawn from {s.card.inPacks}.
-          {/if}
-        </p>
-        {#if code === 'lot-size-wanted' || code === 'lot-size-absurd'}<Field
-            label={`How many ${s.samplingUnit} the lot has`}
-            ><input class="c" name="lot-size" inputmode="numeric" bind:value={lotSize} /></Field
-          >{/if}
-        {#if session.may('Inspect')}<button class="button go" onclick={draw} id="draw">Draw the sample</button>{/if}
-        {#if s.mayBeWithdrawn && session.may('AskInspection')}
-          {#if !withdrawing}<button class="link" id="withdraw" onclick={() => (withdrawing = true)}
-              >It is not wanted any more</button
-            >
-          {:else}<form class="hands" onsubmit={withdraw}>
-              <Field label="Why it is not wanted"
-                ><input name="withdraw-why" bind:value={why} maxlength="200" required autocomplete="off" /></Field
-              >
-              <button class="button">Withdraw it</button>
-              <button class="button" type="button" onclick={() => ((withdrawing = false), (error = undefined))}
-                >Leave it</button
-              >
-            </form>{/if}
-        {/if}
-        <ProblemNote {error} />
-      </div>
+      {#key which}<DrawSample sheet={s} drawn={() => (left = 'drawing')} changed={() => sheet.refetch()} />{/key}
+      {#if error}<div class="pad"><ProblemNote {error} /></div>{/if}
     {:else if s.card.state === 'Withdrawn'}
       <p class="pad">{s.withdrawn}</p>
     {:else if s.card.state === 'Skipped'}
@@ -367,9 +321,10 @@
       {#if error && s.card.state === 'Drawn'}
         <div class="pad row" role="group" aria-label="What is asked">
           <ProblemNote {error} />
-          {#if code === 'value-doubtful'}<button class="button" id="sure" onclick={again}>It is right, it counts</button
+          {#if asked && code === 'value-doubtful'}<button class="button" id="sure" onclick={again}
+              >It is right, it counts</button
             >
-          {:else if code === 'reason-missing'}
+          {:else if asked && code === 'reason-missing'}
             <Field label="Why it is changed"><input name="reason" bind:value={reason} maxlength="200" /></Field><button
               class="button"
               id="with-reason"
@@ -400,12 +355,6 @@
 </BenchFrame>
 
 <style>
-  .draw {
-    display: flex;
-    flex-direction: column;
-    gap: 12px;
-    align-items: flex-start;
-  }
   .fixed {
     position: sticky;
     top: 0;
