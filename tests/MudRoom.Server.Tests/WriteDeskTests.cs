@@ -113,6 +113,35 @@ public sealed class WriteDeskTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task What_a_refused_or_broken_piece_has_saved_is_taken_back_and_what_is_committed_with_it_stays()
+    {
+        var gate = new TaskCompletionSource();
+        var first = desk.Do(async _ =>
+        {
+            await gate.Task;
+            return (0, true);
+        });
+        var before = Save("before");
+        var refused = Save("refused", keep: false);
+        var broken = Save("broken", breaks: true);
+        var behind = Save("behind");
+        gate.SetResult();
+        await Task.WhenAll(first, before, refused, behind);
+        await Assert.ThrowsAsync<InvalidOperationException>(() => broken);
+        await using var db = Database.Context(File);
+        var saved = await db.Notes.Where(n => n.Value == "saved").Select(n => n.Name).ToListAsync();
+        Assert.Equal(["before", "behind"], saved.Order());
+
+        Task<int> Save(string name, bool keep = true, bool breaks = false) =>
+            desk.Do(async scope =>
+            {
+                scope.Db.Notes.Add(new Note { Name = name, Value = "saved" });
+                await scope.Db.SaveChangesAsync();
+                return breaks ? throw new InvalidOperationException("broken") : (0, keep);
+            });
+    }
+
+    [Fact]
     public async Task Nobody_is_told_done_before_another_connection_can_read_it()
     {
         for (var i = 1; i <= 20; i++)
