@@ -1,8 +1,6 @@
 using System.Diagnostics;
 using System.Net;
-using System.Net.Http.Json;
 using System.Text.Json;
-using MudRoom.Demo;
 
 namespace MudRoom.Bench;
 

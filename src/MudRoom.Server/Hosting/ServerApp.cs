@@ -4,10 +4,8 @@ using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
-using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
 using MudRoom.Core;
-using MudRoom.Core.Door;
 using MudRoom.Data;
 using MudRoom.Server.Acts;
 using MudRoom.Server.Bench;
@@ -20,7 +18,6 @@ using MudRoom.Server.Road;
 using MudRoom.Server.Shelf;
 using MudRoom.Server.SignIn;
 using MudRoom.Server.Site;
-using MudRoom.Server.Yard;
 
 namespace MudRoom.Server.Hosting;
 
