@@ -48,6 +48,8 @@ export const problemOf = (refused: { code: string; sentence: string; next: strin
 export const limits = {
   /** Scans and counts: no answer by then is a dead spot, and counting goes on. */
   scan: 2000,
+  /** The same sent late, when nobody stands by: the longest that a slow network is given. */
+  late: 10_000,
   /** What shows a page, and most acts. */
   usual: 20_000,
   /** Files and plans. */

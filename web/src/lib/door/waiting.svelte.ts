@@ -111,6 +111,8 @@ class WaitingActs {
   /** False while the server does not answer. */
   reachable = $state(true);
   private sending = false;
+  /** How long the answer to what is sent late is waited for: longer each time that none came, for a network may be slow and not gone. */
+  private patience: number = limits.scan;
   /** What somebody stands by and waits for; it is not sent a second time meanwhile. */
   private inHand = new Set<number>();
   /** What is being read and sent just now: it takes nothing more. */
@@ -274,12 +276,13 @@ class WaitingActs {
       const answer = entry.body
         ? await act(
             '/api/{site}/door/count',
-            (await this.bodyOf(entry)) as Schemas['CountRequest'],
+            (await this.bodyOf(entry, limits.scan)) as Schemas['CountRequest'],
             entry.id,
             limits.scan,
           )
         : await this.doStep(entry);
       this.reachable = true;
+      this.patience = limits.scan;
       await this.forget(entry);
       return answer as T;
     } catch (problem) {
@@ -326,7 +329,10 @@ class WaitingActs {
     } catch (problem) {
       if (!(problem instanceof Problem)) throw problem;
       // No network, or nobody signed in: it goes on waiting, and all behind it.
-      if (problem.status === 0) this.reachable = false;
+      if (problem.status === 0) {
+        this.reachable = false;
+        this.patience = Math.min(2 * this.patience, limits.late);
+      }
     } finally {
       this.sending = false;
     }
@@ -351,7 +357,7 @@ class WaitingActs {
     const ready: { entry: Waiting; body: Schemas['CountRequest'] }[] = [];
     for (const entry of entries)
       try {
-        const body = await this.bodyOf(entry);
+        const body = await this.bodyOf(entry, this.patience);
         if (body === 'a unit') await this.sendStep(this.all.find((w) => w.seq === entry.seq)!);
         else ready.push({ entry, body });
       } catch (problem) {
@@ -375,26 +381,26 @@ class WaitingActs {
 
   private async sendStep(entry: Waiting) {
     try {
-      await this.doStep(entry);
+      await this.doStep(entry, this.patience);
       await this.forget(entry);
     } catch (problem) {
       await this.comesBack(entry, problem);
     }
   }
 
-  private doStep(entry: Pick<Waiting, 'id' | 'step'>): Promise<{ sentence: string }> {
+  private doStep(entry: Pick<Waiting, 'id' | 'step'>, limit: number = limits.scan): Promise<{ sentence: string }> {
     const step = $state.snapshot(entry.step!) as Step;
     switch (step.path) {
       case '/api/{site}/door/count-unit':
-        return act(step.path, step.body, entry.id, limits.scan);
+        return act(step.path, step.body, entry.id, limit);
       case '/api/{site}/shelf/scan-goods':
-        return act(step.path, step.body, entry.id, limits.scan);
+        return act(step.path, step.body, entry.id, limit);
       case '/api/{site}/shelf/put-down':
-        return act(step.path, step.body, entry.id, limits.scan);
+        return act(step.path, step.body, entry.id, limit);
       case '/api/{site}/bench/find':
-        return act(step.path, step.body, entry.id, limits.scan);
+        return act(step.path, step.body, entry.id, limit);
       case '/api/{site}/bench/gauge':
-        return act(step.path, step.body, entry.id, limits.scan);
+        return act(step.path, step.body, entry.id, limit);
     }
   }
 
@@ -421,27 +427,31 @@ class WaitingActs {
   }
 
   /** What is sent: worked out once, and kept before it is sent. */
-  private async bodyOf(entry: Waiting): Promise<Schemas['CountRequest'] | 'a unit'> {
+  private async bodyOf(entry: Waiting, limit: number): Promise<Schemas['CountRequest'] | 'a unit'> {
     if (entry.sent) return $state.snapshot(entry.sent) as Schemas['CountRequest'];
     // Filled in by a person and nothing left to be read: it lies there already.
     if (entry.body && !entry.details?.length) return $state.snapshot(entry.body) as Schemas['CountRequest'];
-    const body = entry.body ? await this.whole(entry) : await this.read(entry);
+    const body = entry.body ? await this.whole(entry, limit) : await this.read(entry, limit);
     if (body !== 'a unit') await this.put({ ...entry, sent: body });
     return body;
   }
 
   /** A count as it was filled in, with what its further labels say of what was left blank. */
-  private async whole(entry: Waiting): Promise<Schemas['CountRequest']> {
+  private async whole(entry: Waiting, limit: number): Promise<Schemas['CountRequest']> {
     const body = $state.snapshot(entry.body!) as Schemas['CountRequest'];
-    return entry.details?.length ? this.withDetails(entry, body) : body;
+    return entry.details?.length ? this.withDetails(entry, body, limit) : body;
   }
 
   /** What further labels of the same goods say, each read as what the count still lacks. */
-  private async withDetails(entry: Waiting, body: Schemas['CountRequest']): Promise<Schemas['CountRequest']> {
+  private async withDetails(
+    entry: Waiting,
+    body: Schemas['CountRequest'],
+    limit: number,
+  ): Promise<Schemas['CountRequest']> {
     const fields = ['sourceBatch', 'production', 'bestBefore', 'expiry', 'origin', 'serial'] as const;
     for (const text of entry.details ?? []) {
       const wanted = fields.filter((f) => !body[f]).join(',');
-      const said = await ask('/api/{site}/scan', { text, arrival: entry.arrival, wanted, of: body.item }, limits.scan);
+      const said = await ask('/api/{site}/scan', { text, arrival: entry.arrival, wanted, of: body.item }, limit);
       if (said.kind !== 'Details')
         throw new Problem('detail-unread', said.words, 'Complete it, or scan it again at the goods.', 422);
       for (const field of fields) body = { ...body, [field]: body[field] ?? said[field] ?? null };
@@ -449,8 +459,8 @@ class WaitingActs {
     return body;
   }
 
-  private async read(entry: Waiting): Promise<Schemas['CountRequest'] | 'a unit'> {
-    const reading = await ask('/api/{site}/scan', { text: entry.text!, arrival: entry.arrival }, limits.scan);
+  private async read(entry: Waiting, limit: number): Promise<Schemas['CountRequest'] | 'a unit'> {
+    const reading = await ask('/api/{site}/scan', { text: entry.text!, arrival: entry.arrival }, limit);
     if (reading.kind === 'AdvisedUnit') {
       const origin = entry.typed?.origin ?? null;
       const body = { arrival: entry.arrival, sscc: reading.sscc!, origin, earlyAllowed: false };
@@ -467,7 +477,7 @@ class WaitingActs {
       pictures.push((await attach(entry.arrival, new File([bytes], name), undefined, id)).id);
     const body = { ...countOf(reading, entry.arrival), ...entry.typed };
     return {
-      ...(await this.withDetails(entry, body)),
+      ...(await this.withDetails(entry, body, limit)),
       pictures: pictures.length ? pictures : null,
       scanned: entry.text!,
       units: entry.sscc ? [entry.sscc] : null,

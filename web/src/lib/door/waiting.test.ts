@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Schemas } from '$lib/api/client';
+import { limits, type Schemas } from '$lib/api/client';
 import { database } from '$lib/device';
 import { session } from '$lib/session.svelte';
 import { counted, FakeServer, reading, refusal, signIn } from '$lib/testing/server';
@@ -273,6 +273,27 @@ describe('a step that somebody stands by', () => {
       room.mockRestore();
     }
     expect(waiting.all).toEqual([]);
+  });
+
+  it('comes through a network that is slower than anybody waits, since nobody stands by when it is sent late', async () => {
+    const usual = { ...limits };
+    Object.assign(limits, { scan: 20, late: 200 });
+    try {
+      server.on(find, () => ({ sentence: 'Found.' }));
+      // One that is answered at once: nobody has waited for long yet.
+      expect(await waiting.keepAndSend(step, 'piece 0')).toEqual({ sentence: 'Found.' });
+      server.calls = [];
+      server.slow = 60;
+      expect(await waiting.keepAndSend(step, 'piece 1')).toBe('waits');
+      for (let tries = 0; tries < 6 && waiting.onTheirWay.length > 0; tries++) await waiting.sendAll();
+      expect(waiting.onTheirWay).toEqual([]);
+      expect(waiting.reachable).toBe(true);
+      // One act, however often it was sent: longer is waited each time.
+      expect(server.calls.length).toBeGreaterThan(2);
+      expect(new Set(server.calls.map((c) => c.id)).size).toBe(1);
+    } finally {
+      Object.assign(limits, usual);
+    }
   });
 
   it('is kept, then sent', async () => {

@@ -17,6 +17,8 @@ export class FakeServer {
   cut = false;
   /** Acts are done, and their answers are lost. */
   deaf = false;
+  /** So long each answer is on its way, in milliseconds. */
+  slow = 0;
   private answers = new Map<string, Answer>();
 
   constructor() {
@@ -33,6 +35,14 @@ export class FakeServer {
     return this.calls.filter((c) => c.path === path).map((c) => c.body as T);
   }
 
+  /** Who waits no longer does not get the answer. */
+  private wayBack(signal: AbortSignal | null | undefined) {
+    return new Promise<void>((come, gone) => {
+      setTimeout(come, this.slow);
+      signal?.addEventListener('abort', () => gone(signal.reason));
+    });
+  }
+
   private async take(url: string, init: RequestInit): Promise<Response> {
     await Promise.resolve();
     if (this.cut) throw new TypeError('no network');
@@ -47,6 +57,7 @@ export class FakeServer {
       const given = isAct && this.done.has(call.id) ? this.done.get(call.id) : answer(call);
       if (isAct) this.done.set(call.id, given);
       if (this.deaf && isAct) throw new TypeError('the answer was lost');
+      if (this.slow > 0) await this.wayBack(init.signal);
       return new Response(JSON.stringify(given), { status: 200 });
     } catch (problem) {
       if (!(problem instanceof Problem)) throw problem;
