@@ -199,15 +199,13 @@ public sealed class Staging(
         }
 
         Show(stage);
-        await Analyze();
+        await AnalyzeAgain();
         return ended;
     }
 
-    /// <summary>At a start, and where much is other than it was, the indexes are looked at anew. What cannot be looked at, on a full disk,
-    /// is there all the same.</summary>
-    async Task Analyze()
+    /// <summary>Much is other than it was: the indexes are looked at anew. What was imported is there all the same.</summary>
+    async Task AnalyzeAgain()
     {
-        isLookedAt = true;
         try
         {
             await desk.Analyze();
@@ -301,9 +299,11 @@ public sealed class Staging(
         while (true)
         {
             await FinishAlone(stopping);
-            Succeeded();
+            // Where that cannot be written, on a full disk, it is tried again as all that fails here.
             if (!isLookedAt)
-                await Analyze();
+                await desk.Analyze();
+            isLookedAt = true;
+            Succeeded();
             await leftOver.WaitAsync(stopping);
         }
     }
